@@ -1,0 +1,176 @@
+//! What a maker publishes about one battery: the numbers that win over every rule of thumb.
+
+mod generic;
+
+use crate::electrolyte::{SocPoint, StateOfCharge};
+use crate::quantity::{Charge, Length, OutOfRange, Points, SpecificGravity, Temperature, Volume, bounds};
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+
+/// How the battery is built.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Construction {
+    /// Flooded, flat plates.
+    Flooded,
+    /// Flooded, tubular positive plates.
+    FloodedTubular,
+    /// Absorbed glass mat, sealed.
+    Agm,
+    /// Gelled electrolyte, sealed.
+    Gel,
+}
+
+impl Construction {
+    /// True when the cells have caps and free electrolyte: gravity, level and water exist.
+    pub fn has_caps(self) -> bool {
+        matches!(self, Self::Flooded | Self::FloodedTubular)
+    }
+
+    /// The word of the trade.
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Flooded => "flooded",
+            Self::FloodedTubular => "flooded tubular",
+            Self::Agm => "AGM",
+            Self::Gel => "gel",
+        }
+    }
+}
+
+/// One row of a rate table.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RatePoint {
+    /// Hours of the discharge.
+    pub hours: f64,
+    /// Capacity at that rate.
+    pub capacity: Charge,
+}
+
+/// Charging setpoints, volts per cell at 25 °C.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Setpoints {
+    /// Absorption.
+    pub absorption: f64,
+    /// Float.
+    pub float: f64,
+    /// Equalize; none for sealed batteries.
+    pub equalize: Option<f64>,
+}
+
+/// A battery model.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BatteryModel {
+    /// Name as on the case.
+    pub name: String,
+    /// Where the figures come from.
+    pub source: String,
+    /// Construction.
+    pub construction: Construction,
+    /// Cells in one case, 1 to 6.
+    pub cells: u8,
+    /// Capacity at the 20-hour rate.
+    pub c20: Charge,
+    /// Capacity at other rates, fastest first; may be empty.
+    #[serde(default)]
+    pub rates: Vec<RatePoint>,
+    /// Gravity of a full cell at the reference temperature.
+    pub full_gravity: SpecificGravity,
+    /// Gravity of a discharged cell.
+    pub discharged_gravity: SpecificGravity,
+    /// State of charge over gravity, fullest first; empty: scaled between full and discharged.
+    #[serde(default)]
+    pub soc_table: Vec<SocPoint>,
+    /// Temperature the gravities are stated at.
+    pub reference_temperature: Temperature,
+    /// Charging setpoints.
+    pub setpoints: Setpoints,
+    /// Where the fill mark is, in words.
+    pub fill_mark: String,
+    /// Height of the fill mark over the plates.
+    pub fill_mark_above_plates: Option<Length>,
+    /// Electrolyte in one cell.
+    pub acid_volume: Option<Volume>,
+    /// Spread of gravity at which the maker asks for an equalize, points.
+    #[serde(default)]
+    pub maker_spread_limit: Option<Points>,
+}
+
+/// Why a battery model cannot be.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum ModelError {
+    /// A number outside its range.
+    #[error("{0}")]
+    OutOfRange(#[from] OutOfRange),
+    /// No name.
+    #[error("the battery model has no name; type the name on the case")]
+    NoName,
+    /// Full below discharged.
+    #[error("full-charge gravity {full} is not above the discharged gravity {discharged}")]
+    FullNotAboveDischarged {
+        /// As given.
+        full: SpecificGravity,
+        /// As given.
+        discharged: SpecificGravity,
+    },
+    /// The table runs the wrong way.
+    #[error(
+        "row {row} of the state-of-charge table does not fall: both per cent and gravity must be lower in every row than in the one before"
+    )]
+    TableDoesNotFall {
+        /// Row, counted from one.
+        row: usize,
+    },
+    /// An equalize setpoint on a sealed battery.
+    #[error("a sealed battery has no equalize setpoint; leave it empty")]
+    EqualizeOnSealed,
+}
+
+impl BatteryModel {
+    /// The model itself when its figures are possible and agree with each other.
+    ///
+    /// # Errors
+    /// [`ModelError`] naming the figure.
+    pub fn checked(self) -> Result<Self, ModelError> {
+        if self.name.trim().is_empty() {
+            return Err(ModelError::NoName);
+        }
+        bounds::CELLS.check(f64::from(self.cells))?;
+        bounds::FULL_GRAVITY.check(self.full_gravity.value())?;
+        bounds::REFERENCE_TEMPERATURE.check(self.reference_temperature.celsius())?;
+        for volts in [Some(self.setpoints.absorption), Some(self.setpoints.float), self.setpoints.equalize] {
+            volts.map(|v| bounds::CELL_VOLTAGE.check(v)).transpose()?;
+        }
+        if self.full_gravity <= self.discharged_gravity {
+            return Err(ModelError::FullNotAboveDischarged {
+                full: self.full_gravity,
+                discharged: self.discharged_gravity,
+            });
+        }
+        for (row, pair) in self.soc_table.windows(2).enumerate() {
+            bounds::STATE_OF_CHARGE.check(pair[0].percent)?;
+            bounds::STATE_OF_CHARGE.check(pair[1].percent)?;
+            if pair[1].percent >= pair[0].percent || pair[1].gravity >= pair[0].gravity {
+                return Err(ModelError::TableDoesNotFall { row: row + 2 });
+            }
+        }
+        if !self.construction.has_caps() && self.setpoints.equalize.is_some() {
+            return Err(ModelError::EqualizeOnSealed);
+        }
+        Ok(self)
+    }
+
+    /// Nominal volts of one battery: two per cell.
+    pub fn nominal_volts(&self) -> u16 {
+        2 * u16::from(self.cells)
+    }
+
+    /// State of charge of a cell at this corrected gravity (SG-2).
+    pub fn state_of_charge(&self, corrected: SpecificGravity) -> StateOfCharge {
+        StateOfCharge::from_gravity(corrected, &self.soc_table, self.full_gravity, self.discharged_gravity)
+    }
+}

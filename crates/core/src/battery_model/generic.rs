@@ -1,0 +1,152 @@
+//! The six generic models that ship: plausible figures of their kind, every one to be replaced by
+//! the maker's (common practice, no source).
+
+use super::{BatteryModel, Construction, RatePoint, Setpoints};
+use crate::electrolyte::{DEEP_CYCLE_TABLE, GENERAL_TABLE, SocPoint, SocTable};
+use crate::quantity::{Charge, Length, SpecificGravity, Temperature, Volume};
+
+/// Electrolyte of a flooded cell, mL per Ah of C20.
+const FLOODED_ACID: f64 = 13.7;
+const SOURCE: &str = "generic, replace by the maker's";
+
+struct Flooded {
+    name: &'static str,
+    cells: u8,
+    c20: f64,
+    table: &'static SocTable,
+    fill_mark: &'static str,
+    above_plates: f64,
+}
+
+fn gravity(value: f64) -> SpecificGravity {
+    SpecificGravity::corrected(value)
+}
+
+fn soc_table(rows: &SocTable) -> Vec<SocPoint> {
+    rows.iter()
+        .map(|&(percent, sg, volts)| SocPoint {
+            percent,
+            gravity: gravity(sg),
+            cell_volts: (volts > 0.0).then_some(volts),
+        })
+        .collect()
+}
+
+/// Shares of C20 at 5, 10, 20 and 100 h: Peukert k 1.18 up to 20 h, a tenth more at 100 h.
+fn rates(c20: f64, shares: [f64; 4]) -> Vec<RatePoint> {
+    [5.0, 10.0, 20.0, 100.0]
+        .into_iter()
+        .zip(shares)
+        .filter_map(|(hours, share)| {
+            Charge::from_ampere_hours((c20 * share).round())
+                .ok()
+                .map(|capacity| RatePoint { hours, capacity })
+        })
+        .collect()
+}
+
+fn charge(ampere_hours: f64) -> Charge {
+    Charge::from_ampere_hours(ampere_hours).expect("a generic capacity lies in the table of bounds")
+}
+
+fn at(celsius: f64) -> Temperature {
+    Temperature::from_celsius(celsius).expect("a reference temperature lies in the table of bounds")
+}
+
+fn flat(f: &Flooded) -> BatteryModel {
+    BatteryModel {
+        name: f.name.into(),
+        source: SOURCE.into(),
+        construction: Construction::Flooded,
+        cells: f.cells,
+        c20: charge(f.c20),
+        rates: rates(f.c20, [0.78, 0.88, 1.0, 1.1]),
+        full_gravity: gravity(f.table[0].1),
+        discharged_gravity: gravity(if f.table[0].1 > 1.27 { 1.048 } else { 1.120 }),
+        soc_table: soc_table(f.table),
+        reference_temperature: at(25.0),
+        setpoints: Setpoints { absorption: 2.45, float: 2.25, equalize: Some(2.58) },
+        fill_mark: f.fill_mark.into(),
+        fill_mark_above_plates: Length::from_millimetres(f.above_plates).ok(),
+        acid_volume: Volume::from_millilitres((f.c20 * FLOODED_ACID).round()).ok(),
+        maker_spread_limit: None,
+    }
+}
+
+impl BatteryModel {
+    /// The six models that ship, each with its stable key.
+    pub fn generic() -> Vec<(&'static str, Self)> {
+        let well = "3 mm below the vent well";
+        let flooded = |key, name, cells, c20, table, above_plates| {
+            (key, flat(&Flooded { name, cells, c20, table, fill_mark: well, above_plates }))
+        };
+        vec![
+            flooded("flooded-6v-420", "Flooded 6 V 420 Ah, tall case", 3, 420.0, GENERAL_TABLE, 40.0),
+            flooded("flooded-6v-370", "Flooded 6 V 370 Ah, tall case", 3, 370.0, GENERAL_TABLE, 38.0),
+            flooded("flooded-6v-225", "Flooded 6 V 225 Ah, cart size", 3, 225.0, DEEP_CYCLE_TABLE, 22.0),
+            flooded("flooded-8v-170", "Flooded 8 V 170 Ah, cart size", 4, 170.0, GENERAL_TABLE, 20.0),
+            (
+                "tubular-2v-300",
+                Self {
+                    name: "Flooded tubular 2 V 300 Ah".into(),
+                    construction: Construction::FloodedTubular,
+                    rates: rates(300.0, [0.80, 0.90, 1.0, 1.15]),
+                    full_gravity: gravity(1.240),
+                    discharged_gravity: gravity(1.100),
+                    soc_table: Vec::new(),
+                    setpoints: Setpoints { absorption: 2.40, float: 2.23, equalize: Some(2.55) },
+                    fill_mark: "at the upper line on the clear case".into(),
+                    acid_volume: Volume::from_millilitres(300.0 * 17.0).ok(),
+                    ..flat(&Flooded {
+                        name: "",
+                        cells: 1,
+                        c20: 300.0,
+                        table: GENERAL_TABLE,
+                        fill_mark: "",
+                        above_plates: 60.0,
+                    })
+                },
+            ),
+            (
+                "agm-12v-100",
+                Self {
+                    name: "AGM 12 V 100 Ah".into(),
+                    source: SOURCE.into(),
+                    construction: Construction::Agm,
+                    cells: 6,
+                    c20: charge(100.0),
+                    rates: rates(100.0, [0.87, 0.93, 1.0, 1.05]),
+                    full_gravity: gravity(1.300),
+                    discharged_gravity: gravity(1.100),
+                    soc_table: Vec::new(),
+                    reference_temperature: at(25.0),
+                    setpoints: Setpoints { absorption: 2.40, float: 2.27, equalize: None },
+                    fill_mark: "sealed: never opened".into(),
+                    fill_mark_above_plates: None,
+                    acid_volume: Volume::from_millilitres(980.0).ok(),
+                    maker_spread_limit: None,
+                },
+            ),
+        ]
+    }
+
+    /// A shipped model by its key.
+    pub fn generic_by_key(key: &str) -> Option<Self> {
+        Self::generic().into_iter().find(|(k, _)| *k == key).map(|(_, model)| model)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_shipped_model_is_possible_and_says_that_it_is_generic() {
+        let all = BatteryModel::generic();
+        assert_eq!(all.len(), 6);
+        for (key, model) in all {
+            assert!(model.source.starts_with("generic"), "{key}");
+            assert!(model.clone().checked().is_ok(), "{key}: {:?}", model.checked());
+        }
+    }
+}

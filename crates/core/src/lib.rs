@@ -1,0 +1,36 @@
+//! The trade of the deep-cycle battery bank technician, as pure functions of values.
+//!
+//! Readings, a bank, a battery model and a house rule set go in; corrected gravities, conditions,
+//! findings and a verdict come out. There is no clock, no file, no network and no database here:
+//! dates and past rounds are arguments.
+//!
+//! Rule ids (`SG-1`, `RD-4` ...) name the rules of the trade as `docs/formulas.md` states them;
+//! every finding carries the id of the rule that made it.
+//!
+//! ```
+//! use rainshadow_core::electrolyte::{Correction, PLAIN_COEFFICIENT};
+//! use rainshadow_core::quantity::{SpecificGravity, Temperature};
+//!
+//! // 1.250 read at 43.3 °C (110 °F) on a float made for 26.7 °C (80 °F):
+//! let read = SpecificGravity::new(1.250)?;
+//! let hot = Temperature::from_fahrenheit(110.0)?;
+//! let reference = Temperature::from_fahrenheit(80.0)?;
+//! let corrected = Correction::Plain { per_celsius: PLAIN_COEFFICIENT }.apply(read, hot, reference);
+//! assert_eq!(format!("{corrected}"), "1.262");
+//! # Ok::<(), rainshadow_core::quantity::OutOfRange>(())
+//! ```
+//!
+//! Modules, in the order of the work: [`quantity`] (what is measured), [`battery_model`] (what a
+//! maker publishes), [`house_rules`] (what the shop holds to), [`bank`] (how it stands),
+//! [`instrument`] (what reads it), [`electrolyte`] (what the acid says), [`round`] (walking the
+//! cells and judging them), [`finding`] (what a verdict looks like), [`wording`] (the sentences).
+
+pub mod bank;
+pub mod battery_model;
+pub mod electrolyte;
+pub mod finding;
+pub mod house_rules;
+pub mod instrument;
+pub mod quantity;
+pub mod round;
+pub mod wording;

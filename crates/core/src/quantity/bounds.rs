@@ -1,0 +1,126 @@
+//! The one table of accepted ranges, with the words of refusal.
+//!
+//! Forms, the HTTP interface, imports and the command line all refuse by this table, so a number is
+//! accepted everywhere or nowhere.
+
+use thiserror::Error;
+
+/// An accepted range of one quantity, both ends included.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Bounds {
+    /// What is measured, in trade words.
+    pub quantity: &'static str,
+    /// Lowest accepted value, in `unit`.
+    pub low: f64,
+    /// Highest accepted value, in `unit`.
+    pub high: f64,
+    /// Canonical unit, empty for plain numbers.
+    pub unit: &'static str,
+    /// Decimals in which the limits are said.
+    pub decimals: usize,
+}
+
+/// A value outside its accepted range.
+#[derive(Debug, Clone, Copy, PartialEq, Error)]
+#[error("{} {found} is not possible here; accepted is {}", .bounds.quantity, .bounds.accepted())]
+pub struct OutOfRange {
+    /// The value that was given, in the canonical unit.
+    pub found: f64,
+    /// The range it must lie in.
+    pub bounds: Bounds,
+}
+
+impl Bounds {
+    /// The value itself when it lies in the range.
+    ///
+    /// # Errors
+    /// [`OutOfRange`] for anything outside, and for NaN or infinity.
+    pub fn check(self, value: f64) -> Result<f64, OutOfRange> {
+        if value.is_finite() && value >= self.low && value <= self.high {
+            Ok(value)
+        } else {
+            Err(OutOfRange { found: value, bounds: self })
+        }
+    }
+
+    /// The range in words: "0.980 to 1.400".
+    pub fn accepted(&self) -> String {
+        let d = self.decimals;
+        let unit = if self.unit.is_empty() { String::new() } else { format!(" {}", self.unit) };
+        format!("{:.d$} to {:.d$}{unit}", self.low, self.high)
+    }
+}
+
+const fn table(quantity: &'static str, low: f64, high: f64, unit: &'static str, decimals: usize) -> Bounds {
+    Bounds { quantity, low, high, unit, decimals }
+}
+
+/// Gravity as the instrument shows it (RD-3: outside this the number is refused and the cell is
+/// recorded as below or above the scale; water at 40 °C reads 0.992).
+pub const GRAVITY: Bounds = table("specific gravity", 0.980, 1.400, "", 3);
+/// Gravity that raises no question by itself (RD-3).
+pub const GRAVITY_UNQUESTIONED: Bounds = table("specific gravity", 1.050, 1.330, "", 3);
+/// Gravity after correction: the range as read, widened by the largest correction.
+pub const GRAVITY_CORRECTED: Bounds = table("corrected specific gravity", 0.900, 1.480, "", 3);
+/// Electrolyte temperature; below the lowest freezing point and above the hottest case that can
+/// still be touched, nobody reads a cell.
+pub const ELECTROLYTE_TEMPERATURE: Bounds = table("electrolyte temperature", -40.0, 80.0, "°C", 0);
+/// Reference temperature a maker states gravity for.
+pub const REFERENCE_TEMPERATURE: Bounds = table("reference temperature", 10.0, 35.0, "°C", 0);
+/// Correction coefficient of SG-1.
+pub const COEFFICIENT: Bounds = table("temperature coefficient", 0.0003, 0.0012, "per °C", 4);
+/// Full-charge gravity of a battery model.
+pub const FULL_GRAVITY: Bounds = table("full-charge gravity", 1.180, 1.320, "", 3);
+/// Resolution of a gravity instrument, points.
+pub const RESOLUTION: Bounds = table("instrument resolution", 0.1, 20.0, "points", 1);
+/// Repeatability of a gravity instrument, points.
+pub const REPEATABILITY: Bounds = table("instrument repeatability", 0.0, 20.0, "points", 1);
+/// Voltage of a battery, string or bank.
+pub const VOLTAGE: Bounds = table("voltage", 0.0, 600.0, "V", 1);
+/// Voltage of one cell.
+pub const CELL_VOLTAGE: Bounds = table("cell voltage", 1.5, 3.0, "V", 2);
+/// Capacity at the 20-hour rate.
+pub const CAPACITY: Bounds = table("capacity", 1.0, 5000.0, "Ah", 0);
+/// Liquid in or into one cell.
+pub const VOLUME: Bounds = table("volume", 0.0, 100_000.0, "mL", 0);
+/// Length inside a cell.
+pub const LENGTH: Bounds = table("length", 0.0, 1000.0, "mm", 0);
+/// Hours since charge or load.
+pub const HOURS: Bounds = table("hours", 0.0, 8760.0, "h", 0);
+/// Cells in one case.
+pub const CELLS: Bounds = table("cells in one battery", 1.0, 6.0, "", 0);
+/// Batteries in one string.
+pub const SERIES: Bounds = table("batteries in series", 1.0, 60.0, "", 0);
+/// Strings in parallel.
+pub const PARALLEL: Bounds = table("strings in parallel", 1.0, 12.0, "", 0);
+/// Cells in one bank.
+pub const BANK_CELLS: Bounds = table("cells in the bank", 1.0, 192.0, "", 0);
+/// Nominal voltage of a system.
+pub const SYSTEM_VOLTAGE: Bounds = table("system voltage", 2.0, 400.0, "V", 0);
+/// State of charge, per cent.
+pub const STATE_OF_CHARGE: Bounds = table("state of charge", 0.0, 100.0, "%", 0);
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_refusal_names_quantity_value_and_range() {
+        let said = GRAVITY.check(12.65).unwrap_err().to_string();
+        assert_eq!(said, "specific gravity 12.65 is not possible here; accepted is 0.980 to 1.400");
+        let said = ELECTROLYTE_TEMPERATURE.check(-50.0).unwrap_err().to_string();
+        assert_eq!(said, "electrolyte temperature -50 is not possible here; accepted is -40 to 80 °C");
+    }
+
+    #[test]
+    fn not_a_number_is_refused() {
+        assert!(GRAVITY.check(f64::NAN).is_err());
+        assert!(HOURS.check(f64::INFINITY).is_err());
+    }
+
+    #[test]
+    fn both_ends_are_accepted() {
+        assert!(GRAVITY.check(0.980).is_ok());
+        assert!(GRAVITY.check(1.400).is_ok());
+    }
+}

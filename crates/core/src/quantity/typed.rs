@@ -1,0 +1,185 @@
+//! What a technician types, turned into a quantity: the short forms of the trade, either decimal
+//! sign, and a refusal that says what is accepted.
+
+use super::bounds::{self, Bounds, OutOfRange};
+use super::units::TemperatureUnit;
+use super::{SpecificGravity, Temperature};
+use thiserror::Error;
+
+/// Why typed text is not the quantity it should be.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum EntryError {
+    /// Nothing was typed.
+    #[error("{quantity} is empty; accepted is {accepted}")]
+    Empty {
+        /// What was asked for.
+        quantity: &'static str,
+        /// The accepted form and range.
+        accepted: String,
+    },
+    /// The text is no number.
+    #[error("\u{201c}{found}\u{201d} is not a number; {quantity} is accepted as {accepted}")]
+    NotANumber {
+        /// What was asked for.
+        quantity: &'static str,
+        /// What was typed, shortened.
+        found: String,
+        /// The accepted form and range.
+        accepted: String,
+    },
+    /// Too few digits to be a gravity.
+    #[error("{found} is too short for a specific gravity; type three digits, 265 for 1.265")]
+    TooShort {
+        /// What was typed.
+        found: String,
+    },
+    /// Looks like volts.
+    #[error(
+        "{found} looks like volts, not a specific gravity; accepted is 0.980 to 1.400, typed 265, 1265 or 1.265"
+    )]
+    LooksLikeVolts {
+        /// What was typed.
+        found: String,
+    },
+    /// A number outside its range.
+    #[error("{0}")]
+    OutOfRange(#[from] OutOfRange),
+    /// A gravity off the scale of any hydrometer.
+    #[error(
+        "{found} is off the scale; accepted is 0.980 to 1.400. If the float really stands there, record it as {side} the scale"
+    )]
+    OffScale {
+        /// What was typed.
+        found: String,
+        /// "below" or "above".
+        side: &'static str,
+    },
+}
+
+/// A plain number with a point or a comma as its decimal sign.
+///
+/// # Errors
+/// [`EntryError`] naming the quantity and its range.
+pub fn number(text: &str, bounds: Bounds) -> Result<f64, EntryError> {
+    Ok(bounds.check(plain(text, bounds.quantity, &bounds.accepted())?)?)
+}
+
+fn plain(text: &str, quantity: &'static str, accepted: &str) -> Result<f64, EntryError> {
+    let text = text.trim();
+    if text.is_empty() {
+        return Err(EntryError::Empty { quantity, accepted: accepted.to_owned() });
+    }
+    let refused = || EntryError::NotANumber {
+        quantity,
+        found: text.chars().take(24).collect(),
+        accepted: accepted.to_owned(),
+    };
+    let unsigned = text.strip_prefix(['-', '+', '\u{2212}']).unwrap_or(text);
+    // "1,265.0" and "1.2.6" are ambiguous; "NaN", "inf" and "1e3" are no way to type a reading.
+    let signs = unsigned.chars().filter(|c| matches!(c, '.' | ',')).count();
+    let digits = unsigned.chars().filter(char::is_ascii_digit).count();
+    if signs > 1 || digits == 0 || digits + signs != unsigned.chars().count() {
+        return Err(refused());
+    }
+    let value: f64 = unsigned.replace(',', ".").parse().map_err(|_parse| refused())?;
+    Ok(if text.starts_with(['-', '\u{2212}']) { -value } else { value })
+}
+
+/// A gravity: `265`, `1265`, `1.265` and `1,265` are all 1.265; `998` is 0.998.
+///
+/// # Errors
+/// [`EntryError`]; `12.65` is named as volts, `0.9` and `1.5` as off the scale.
+pub fn gravity(text: &str) -> Result<SpecificGravity, EntryError> {
+    const ACCEPTED: &str = "265, 1265 or 1.265";
+    let text = text.trim();
+    let value = plain(text, bounds::GRAVITY.quantity, ACCEPTED)?;
+    let with_sign = text.contains(['.', ',']);
+    let digits = text.chars().filter(char::is_ascii_digit).count();
+    let found = || text.to_owned();
+    let value = match (with_sign, digits) {
+        (false, 0..=2) => return Err(EntryError::TooShort { found: found() }),
+        // Three digits stand behind "1."; from 980 up only "0." makes a gravity.
+        (false, 3) if value >= 980.0 => value / 1000.0,
+        (false, 3) => (1000.0 + value) / 1000.0,
+        (false, 4) => value / 1000.0,
+        _ => value,
+    };
+    if (1.9..=70.0).contains(&value) && with_sign {
+        return Err(EntryError::LooksLikeVolts { found: found() });
+    }
+    SpecificGravity::new(value).map_err(|refused| EntryError::OffScale {
+        found: found(),
+        side: if refused.found < bounds::GRAVITY.low { "below" } else { "above" },
+    })
+}
+
+/// A temperature in the person's unit.
+///
+/// # Errors
+/// [`EntryError`], with the range in the unit it was typed in.
+pub fn temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature, EntryError> {
+    let range = match unit {
+        TemperatureUnit::Celsius => bounds::ELECTROLYTE_TEMPERATURE,
+        TemperatureUnit::Fahrenheit => {
+            Bounds { low: -40.0, high: 176.0, unit: "°F", ..bounds::ELECTROLYTE_TEMPERATURE }
+        }
+    };
+    let value = number(text, range)?;
+    Ok(match unit {
+        TemperatureUnit::Celsius => Temperature::from_celsius(value)?,
+        TemperatureUnit::Fahrenheit => Temperature::from_fahrenheit(value)?,
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    #[test]
+    fn the_four_ways_to_type_a_gravity_mean_the_same() {
+        for typed in ["265", "1265", "1.265", "1,265", " 265 "] {
+            assert_eq!(gravity(typed).unwrap(), SpecificGravity::new(1.265).unwrap(), "{typed}");
+        }
+        assert!((gravity("998").unwrap().value() - 0.998).abs() < 1e-12);
+        assert!((gravity("1,4").unwrap().value() - 1.4).abs() < 1e-12);
+    }
+
+    #[test]
+    fn every_kind_of_bad_gravity_is_told_what_is_wrong() {
+        let say = |t: &str| gravity(t).unwrap_err().to_string();
+        assert!(say("").contains("is empty"));
+        assert!(say("abc").contains("\u{201c}abc\u{201d} is not a number"));
+        assert!(say("NaN").contains("is not a number"));
+        assert!(say("inf").contains("is not a number"));
+        assert!(say("26").contains("too short"));
+        assert!(say("12.65").contains("looks like volts"));
+        assert!(say("12,65").contains("looks like volts"));
+        assert!(say("0.9").contains("record it as below the scale"));
+        assert!(say("1.5").contains("record it as above the scale"));
+        assert!(say("-265").contains("below the scale"));
+        assert!(say("1.2.6").contains("is not a number"));
+    }
+
+    #[test]
+    fn a_temperature_is_refused_in_the_unit_it_was_typed_in() {
+        let said = temperature("200", TemperatureUnit::Fahrenheit).unwrap_err().to_string();
+        assert!(said.contains("-40 to 176 °F"), "{said}");
+        assert!((temperature("68", TemperatureUnit::Fahrenheit).unwrap().celsius() - 20.0).abs() < 1e-9);
+        assert!((temperature("21,5", TemperatureUnit::Celsius).unwrap().celsius() - 21.5).abs() < 1e-9);
+    }
+
+    proptest! {
+        #[test]
+        fn what_is_shown_can_be_typed_back(points in 980u32..=1400) {
+            let sg = SpecificGravity::new(f64::from(points) / 1000.0).unwrap();
+            prop_assert_eq!(gravity(&sg.to_string()).unwrap(), sg);
+        }
+
+        #[test]
+        fn no_text_makes_it_panic(text in ".{0,40}") {
+            let _ = gravity(&text);
+            let _ = temperature(&text, TemperatureUnit::Celsius);
+        }
+    }
+}

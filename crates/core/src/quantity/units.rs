@@ -1,0 +1,124 @@
+//! The units a person chooses to see, and the definitions that convert them.
+
+use super::{Length, Temperature, Volume};
+use serde::{Deserialize, Serialize};
+
+/// US gallon, exact by definition.
+pub const MILLILITRES_PER_US_GALLON: f64 = 3_785.411_784;
+/// Inch, exact by definition.
+pub const MILLIMETRES_PER_INCH: f64 = 25.4;
+
+/// How a person reads and types temperature.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum TemperatureUnit {
+    /// Degrees Celsius.
+    #[default]
+    #[serde(rename = "C")]
+    Celsius,
+    /// Degrees Fahrenheit.
+    #[serde(rename = "F")]
+    Fahrenheit,
+}
+
+/// How a person reads and types volume.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum VolumeUnit {
+    /// Litres and millilitres.
+    #[default]
+    Litre,
+    /// US gallons.
+    UsGallon,
+}
+
+/// How a person reads and types length.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum LengthUnit {
+    /// Millimetres.
+    #[default]
+    Millimetre,
+    /// Inches.
+    Inch,
+}
+
+/// The units of one reader.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ReaderUnits {
+    /// Temperature.
+    #[serde(default)]
+    pub temperature: TemperatureUnit,
+    /// Volume.
+    #[serde(default)]
+    pub volume: VolumeUnit,
+    /// Length.
+    #[serde(default)]
+    pub length: LengthUnit,
+}
+
+impl ReaderUnits {
+    /// A temperature in the reader's unit: "18 °C", "64 °F".
+    pub fn say_temperature(&self, t: Temperature) -> String {
+        let (value, unit) = match self.temperature {
+            TemperatureUnit::Celsius => (t.celsius(), "°C"),
+            TemperatureUnit::Fahrenheit => (t.fahrenheit(), "°F"),
+        };
+        let tenths = (value * 10.0).round() / 10.0;
+        let text = if (tenths - tenths.round()).abs() < 1e-9 {
+            format!("{tenths:.0}")
+        } else {
+            format!("{tenths:.1}")
+        };
+        format!("{} {unit}", text.replace('-', "\u{2212}"))
+    }
+
+    /// A volume in the reader's unit: "5.8 L", "1.53 US gal".
+    pub fn say_volume(&self, v: Volume) -> String {
+        match self.volume {
+            VolumeUnit::Litre if v.millilitres() < 1000.0 => format!("{:.0} mL", v.millilitres()),
+            VolumeUnit::Litre => format!("{:.1} L", v.millilitres() / 1000.0),
+            VolumeUnit::UsGallon => format!("{:.2} US gal", v.us_gallons()),
+        }
+    }
+
+    /// A length in the reader's unit: "25 mm", "0.98 in".
+    pub fn say_length(&self, l: Length) -> String {
+        match self.length {
+            LengthUnit::Millimetre => format!("{:.0} mm", l.millimetres()),
+            LengthUnit::Inch => format!("{:.2} in", l.inches()),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_same_values_are_said_in_either_system() {
+        let us = ReaderUnits {
+            temperature: TemperatureUnit::Fahrenheit,
+            volume: VolumeUnit::UsGallon,
+            length: LengthUnit::Inch,
+        };
+        let t = Temperature::from_celsius(25.0).unwrap();
+        assert_eq!(ReaderUnits::default().say_temperature(t), "25 °C");
+        assert_eq!(us.say_temperature(t), "77 °F");
+        let v = Volume::from_us_gallons(1.0).unwrap();
+        assert_eq!(us.say_volume(v), "1.00 US gal");
+        assert_eq!(ReaderUnits::default().say_volume(v), "3.8 L");
+        let l = Length::from_inches(1.0).unwrap();
+        assert_eq!(us.say_length(l), "1.00 in");
+        assert_eq!(ReaderUnits::default().say_length(l), "25 mm");
+    }
+
+    #[test]
+    fn cold_is_said_with_a_minus_sign() {
+        let t = Temperature::from_celsius(-6.4).unwrap();
+        assert_eq!(ReaderUnits::default().say_temperature(t), "\u{2212}6.4 °C");
+    }
+}

@@ -1,0 +1,23 @@
+//! A round: one walk over every cell with the instrument, and what the numbers mean.
+
+mod balance;
+mod centre;
+pub(crate) mod condition;
+mod judge;
+mod pattern;
+mod reading;
+mod reread;
+mod rest_check;
+mod trend;
+mod usable;
+
+pub use balance::{Balance, BalanceVerdict};
+pub use centre::{Spread, StringFigures, median};
+pub use condition::{Condition, STEADY_POINTS};
+pub use judge::{Assessment, JudgedCell, RoundToJudge, judge};
+pub use pattern::{Level, Shape};
+pub use reading::{BatteryTemperature, CellReading, CellRecord, Conditions, RoundTemperature, WaterAdded};
+pub use reread::{LastReading, Preview, Question, RunningRound, UnquestionedRange, confirms};
+pub use rest_check::RestCheck;
+pub use trend::{PastCell, PastRound, Sinking};
+pub use usable::{Doubt, Unusable, Usability};

@@ -1,0 +1,80 @@
+//! RD-8: the condition of a cell and of a bank.
+
+use crate::instrument::Limit;
+use crate::quantity::Points;
+use serde::{Deserialize, Serialize};
+
+/// Deviation within which a cell is steady, points (RD-8).
+pub const STEADY_POINTS: f64 = 10.0;
+/// A sinking cell acts at half the suspect limit, but never under this, points (RD-8).
+const SINKING_FLOOR: f64 = 25.0;
+
+/// The fixed words for a condition, best first.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Condition {
+    /// Nothing to do.
+    Steady,
+    /// Not read, or nothing that can be judged.
+    NoReading,
+    /// The reading is in question.
+    Reread,
+    /// Keep an eye on it.
+    Watch,
+    /// Something is to be done.
+    Act,
+}
+
+impl Condition {
+    /// The fixed, lower-case word.
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Steady => "steady",
+            Self::NoReading => "no reading",
+            Self::Reread => "re-read",
+            Self::Watch => "watch",
+            Self::Act => "act",
+        }
+    }
+}
+
+/// Limits that give one cell its condition.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct CellLimits {
+    /// Steady within this of the median.
+    pub steady: Limit,
+    /// Act this far below.
+    pub suspect: Limit,
+    /// Act this far below when the cell is sinking.
+    pub sinking: Limit,
+}
+
+impl CellLimits {
+    /// From the suspect limit of the house rules and the uncertainty of a deviation.
+    pub(crate) fn new(suspect: Points, uncertainty: Points) -> Self {
+        let noise = Points::new(2.0 * uncertainty.value());
+        let half = Points::new((suspect.value() / 2.0).max(SINKING_FLOOR));
+        Self {
+            steady: Limit::wider_of(Points::new(STEADY_POINTS), noise),
+            suspect: Limit::wider_of(suspect, noise),
+            sinking: Limit::wider_of(half, noise),
+        }
+    }
+
+    /// The limit that makes this cell act.
+    pub(crate) fn act(&self, sinking: bool) -> Limit {
+        if sinking { self.sinking } else { self.suspect }
+    }
+
+    /// Condition of a cell that was read.
+    pub(crate) fn judge(&self, deviation: Points, sinking: bool) -> Condition {
+        if deviation.abs() <= self.steady.used {
+            Condition::Steady
+        } else if -deviation >= self.act(sinking).used {
+            Condition::Act
+        } else {
+            Condition::Watch
+        }
+    }
+}

@@ -1,0 +1,79 @@
+//! Findings to sentences: the only interface text in the core. English ships; every screen, report
+//! and command says the same words.
+//!
+//! Plain sentences with a subject and a consequence. A verdict says what to do, then why; a finding
+//! says what was seen, why it matters, what to do, and by which rule.
+
+mod names;
+mod question;
+mod spoken;
+mod verdict;
+
+pub use question::question;
+pub use spoken::{SpokenFinding, speak};
+pub use verdict::verdict;
+
+use crate::bank::BankShape;
+use crate::battery_model::BatteryModel;
+use crate::quantity::units::ReaderUnits;
+use crate::round::{Assessment, Doubt, Unusable};
+
+/// "48 V flooded, 2 strings of 8 six-volt batteries, 420 Ah each".
+pub fn describe_bank(shape: &BankShape, model: &BatteryModel) -> String {
+    let volts = names::number_word(usize::from(model.nominal_volts()));
+    let strings = if shape.parallel == 1 {
+        format!(
+            "{} {volts}-volt {} in one string",
+            shape.series,
+            if shape.series == 1 { "battery" } else { "batteries" }
+        )
+    } else {
+        format!(
+            "{} strings of {} {volts}-volt {}",
+            shape.parallel,
+            shape.series,
+            if shape.series == 1 { "battery" } else { "batteries" }
+        )
+    };
+    format!(
+        "{} V {}, {strings}, {:.0} Ah each",
+        shape.system_voltage,
+        model.construction.word(),
+        model.c20.ampere_hours()
+    )
+}
+
+/// Why a round is kept and not judged: "the bank was charging".
+pub fn unusable(reason: Unusable) -> &'static str {
+    match reason {
+        Unusable::Charging => "the bank was charging",
+        Unusable::LoadTooRecent => "a heavy load ran less than half an hour before",
+        Unusable::Unmixed => "water was added and no gassing charge has mixed it since",
+    }
+}
+
+/// What is not known, as a sentence.
+pub fn doubt(doubt: Doubt) -> &'static str {
+    match doubt {
+        Doubt::MixUnknown => {
+            "Nobody knows whether water was added since the last gassing charge; unmixed cells read high."
+        }
+        Doubt::TemperatureUnknown => {
+            "The electrolyte temperature is not known: gravities stand as read, and fullness is judged with a wide margin."
+        }
+        Doubt::LoadUnknown => {
+            "Nobody knows when the last heavy load ran; cells that have not settled read low."
+        }
+        Doubt::FullUnproven => "The charge was not proven full, so likeness is judged and fullness is not.",
+    }
+}
+
+/// How the gravities were brought to one temperature: "corrected to 25 °C".
+pub fn correction_line(assessment: &Assessment, units: ReaderUnits) -> String {
+    let at = units.say_temperature(assessment.reference_temperature);
+    if assessment.temperature_known {
+        format!("corrected to {at}")
+    } else {
+        "as read, temperature unknown".into()
+    }
+}

@@ -1,0 +1,68 @@
+//! Cells, counts and durations in words.
+
+use crate::bank::CellAddress;
+
+/// "three", "six"; digits from thirteen on.
+pub(super) fn number_word(n: usize) -> String {
+    const WORDS: [&str; 13] = [
+        "no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven",
+        "twelve",
+    ];
+    WORDS.get(n).map_or_else(|| n.to_string(), |w| (*w).to_owned())
+}
+
+/// "A1-2", "A1-2 and B3-1", "A1-2, A1-3 and B3-1"; beyond five the first four and how many more.
+pub(super) fn cells(cells: &[CellAddress]) -> String {
+    let shown: Vec<String> = cells.iter().map(ToString::to_string).collect();
+    match shown.as_slice() {
+        [] => "no cell".into(),
+        [one] => one.clone(),
+        [head @ .., last] if shown.len() <= 5 => format!("{} and {last}", head.join(", ")),
+        all => format!("{} and {} more", all[..4].join(", "), all.len() - 4),
+    }
+}
+
+/// "16 days", "5 months", "2 years": the word that suits a technician's memory.
+pub(super) fn span(days: f64) -> String {
+    let plural = |n: f64, one: &str| if n < 1.5 { format!("1 {one}") } else { format!("{n:.0} {one}s") };
+    match days {
+        d if d < 1.0 => "less than a day".into(),
+        d if d < 75.0 => plural(d.round(), "day"),
+        d if d < 730.0 => plural((d / 30.44).round(), "month"),
+        d => plural((d / 365.25).round(), "year"),
+    }
+}
+
+/// "1 point", "31 points".
+pub(super) fn points(value: f64) -> String {
+    let whole = value.abs().round();
+    if whole < 1.5 && whole > 0.5 { "1 point".into() } else { format!("{whole:.0} points") }
+}
+
+/// First letter in upper case.
+pub(super) fn sentence(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |c| c.to_uppercase().collect::<String>() + chars.as_str())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn long_lists_of_cells_are_cut_and_counted() {
+        let all: Vec<CellAddress> =
+            ["A1-1", "A1-2", "A1-3", "A2-1", "A2-2", "A2-3"].map(|a| a.parse().unwrap()).to_vec();
+        assert_eq!(cells(&all[..1]), "A1-1");
+        assert_eq!(cells(&all[..2]), "A1-1 and A1-2");
+        assert_eq!(cells(&all), "A1-1, A1-2, A1-3, A2-1 and 2 more");
+    }
+
+    #[test]
+    fn spans_use_the_word_a_person_would() {
+        assert_eq!(span(16.0), "16 days");
+        assert_eq!(span(1.0), "1 day");
+        assert_eq!(span(92.0), "3 months");
+        assert_eq!(span(1100.0), "3 years");
+    }
+}

@@ -1,0 +1,99 @@
+//! Banks, addresses, plans and paths through the public interface.
+
+use proptest::prelude::*;
+use rainshadow_core::bank::{BankShape, Layout, Side, walk};
+use std::collections::BTreeSet;
+
+fn shape(system_voltage: u16, cells_per_battery: u8, series: u8, parallel: u8, layout: Layout) -> BankShape {
+    BankShape { system_voltage, cells_per_battery, series, parallel, layout }
+}
+
+#[test]
+fn five_eight_volt_batteries_are_refused_for_48_v_with_the_count_that_fits() {
+    let said = shape(48, 4, 5, 1, Layout::default()).checked().unwrap_err().to_string();
+    assert_eq!(said, "5 batteries of 8 V in series make 40 V, not 48 V: 48 V needs 6 in series");
+}
+
+#[test]
+fn a_voltage_no_count_can_make_names_its_neighbours() {
+    let said = shape(32, 3, 5, 1, Layout::default()).checked().unwrap_err().to_string();
+    assert!(
+        said.ends_with("no count of 6 V batteries makes 32 V (5 would make 30 V, 6 would make 36 V)"),
+        "{said}"
+    );
+}
+
+#[test]
+fn a_bank_of_more_cells_than_the_table_allows_is_refused() {
+    let said = shape(120, 1, 60, 4, Layout::default()).checked().unwrap_err().to_string();
+    assert!(said.contains("cells in the bank 240 is not possible here; accepted is 1 to 192"), "{said}");
+}
+
+#[test]
+fn rows_and_tiers_that_cannot_stand_are_refused() {
+    let rows = Layout { rows_per_string: 9, ..Layout::default() };
+    assert!(shape(48, 3, 8, 2, rows).checked().unwrap_err().to_string().contains("accepted is 1 to 8"));
+    let tiers = Layout { tiers: 3, ..Layout::default() };
+    assert!(shape(48, 3, 8, 2, tiers).checked().unwrap_err().to_string().contains("accepted is 1 to 2"));
+}
+
+#[test]
+fn six_eight_volt_batteries_folded_in_two_rows_turn_at_the_right() {
+    let plan = shape(48, 4, 6, 1, Layout { rows_per_string: 2, ..Layout::default() }).plan();
+    let row =
+        |i: usize| plan.rows[i].batteries.iter().map(|b| b.address.to_string()).collect::<Vec<_>>().join(" ");
+    assert_eq!(row(0), "A1 A2 A3");
+    assert_eq!(row(1), "A6 A5 A4");
+    assert!(!plan.rows[0].turned && plan.rows[1].turned);
+    // cell 1 is next to the positive post, which is on the right of a turned case
+    assert_eq!(plan.rows[1].batteries[2].cells.last().unwrap().to_string(), "A4-1");
+    let path: Vec<String> = walk(&plan, false).iter().map(ToString::to_string).collect();
+    assert_eq!(path[11..14], ["A3-4", "A4-1", "A4-2"]);
+    assert_eq!(path.last().unwrap(), "A6-4");
+}
+
+#[test]
+fn two_strings_are_walked_there_and_back() {
+    let plan = shape(48, 3, 8, 2, Layout::default()).plan();
+    let path: Vec<String> = walk(&plan, false).iter().map(ToString::to_string).collect();
+    assert_eq!((path[0].as_str(), path[23].as_str(), path[24].as_str()), ("A1-1", "A8-3", "B8-3"));
+    assert_eq!(walk(&plan, true)[0].to_string(), "B1-1");
+}
+
+#[test]
+fn tiers_share_the_rows_the_upper_one_first() {
+    let plan = shape(24, 1, 12, 4, Layout { tiers: 2, ..Layout::default() }).plan();
+    let tiers: Vec<u8> = plan.rows.iter().map(|r| r.tier).collect();
+    assert_eq!(tiers, [1, 1, 2, 2]);
+}
+
+proptest! {
+    #[test]
+    fn the_plan_and_the_path_hold_every_cell_once(
+        cells in 1u8..=6, series in 1u8..=16, parallel in 1u8..=4, rows in 1u8..=4, tiers in 1u8..=3,
+        right in any::<bool>(), alternate in any::<bool>(), reversed in any::<bool>(),
+    ) {
+        let layout = Layout {
+            rows_per_string: rows,
+            tiers,
+            positive_end: if right { Side::Right } else { Side::Left },
+            strings_alternate: alternate,
+            ..Layout::default()
+        };
+        let shape = shape(2 * u16::from(cells) * u16::from(series), cells, series, parallel, layout);
+        prop_assume!(shape.cell_count() <= 192);
+        let Ok(shape) = shape.checked() else { return Ok(()) };
+        let path = walk(&shape.plan(), reversed);
+        let unique: BTreeSet<_> = path.iter().copied().collect();
+        prop_assert_eq!(path.len(), shape.cell_count());
+        prop_assert_eq!(unique, shape.cells().collect::<BTreeSet<_>>());
+    }
+
+    #[test]
+    fn no_shape_makes_the_check_panic(
+        v in 0u16..1000, c in 0u8..=20, s in 0u8..=255, p in 0u8..=255, rows in 0u8..=255, tiers in 0u8..=255,
+    ) {
+        let layout = Layout { rows_per_string: rows, tiers, ..Layout::default() };
+        let _ = shape(v, c, s, p, layout).checked().map(|s| s.plan());
+    }
+}
