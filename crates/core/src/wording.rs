@@ -4,11 +4,13 @@
 //! Plain sentences with a subject and a consequence. A verdict says what to do, then why; a finding
 //! says what was seen, why it matters, what to do, and by which rule.
 
+mod evidence;
 mod names;
 mod question;
 mod spoken;
 mod verdict;
 
+pub use evidence::{Evidence, evidence};
 pub use question::question;
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;
@@ -76,4 +78,36 @@ pub fn correction_line(assessment: &Assessment, units: ReaderUnits) -> String {
     } else {
         "as read, temperature unknown".into()
     }
+}
+
+/// The line over a round while it is taken: "13 of 24 read, all steady so far."
+pub fn progress(assessment: &Assessment, read: usize) -> String {
+    let head = format!("{read} of {} read", assessment.cells_in_bank);
+    if read == 0 {
+        return format!("{head}.");
+    }
+    if !assessment.usability.judged() {
+        return format!("{head}, kept and not judged.");
+    }
+    let count = |condition| assessment.cells.iter().filter(|c| c.condition == condition).count();
+    let parts: Vec<String> = [
+        (crate::round::Condition::Act, "act"),
+        (crate::round::Condition::Watch, "watch"),
+        (crate::round::Condition::Reread, "to re-read"),
+    ]
+    .into_iter()
+    .map(|(condition, word)| (count(condition), word))
+    .filter(|(n, _)| *n > 0)
+    .map(|(n, word)| format!("{n} {word}"))
+    .collect();
+    if parts.is_empty() {
+        format!("{head}, all steady so far.")
+    } else {
+        format!("{head}: {}.", parts.join(", "))
+    }
+}
+
+/// A span of days as a technician says it: "16 days", "5 months".
+pub fn span(days: f64) -> String {
+    names::span(days)
 }

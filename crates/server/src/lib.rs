@@ -1,1 +1,13 @@
-//! stub
+//! Rainshadow's server: the HTTP interface over the trade's rules, one SQLite file, and the web
+//! application it ships with.
+
+pub mod cli;
+pub mod clock;
+pub mod db;
+pub mod demo;
+pub mod formats;
+pub mod http;
+pub mod serve;
+pub mod words;
+
+pub use serve::{Settings, serve};

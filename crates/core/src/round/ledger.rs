@@ -1,0 +1,77 @@
+//! Readings are never overwritten: which entry of a cell stands.
+
+use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
+
+/// One row of the ledger of a round, in the order the rows were received.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Entry {
+    /// Its id.
+    pub id: String,
+    /// The entry it takes the place of.
+    pub supersedes: Option<String>,
+    /// True when it takes an entry back instead of recording one.
+    pub withdraws: bool,
+}
+
+/// The ids of the entries that stand, in the order received.
+///
+/// A reading that supersedes another takes its place. A withdrawal takes an entry back, and what
+/// that entry had replaced stands again: undo of a re-read brings the first reading back. An entry
+/// whose place was already taken stands beside the other: two people read one cell, both are kept.
+pub fn standing(entries: &[Entry]) -> Vec<String> {
+    let mut stand: Vec<&Entry> = Vec::new();
+    let by_id: HashMap<&str, &Entry> = entries.iter().map(|e| (e.id.as_str(), e)).collect();
+    for entry in entries {
+        if let Some(target) = entry.supersedes.as_deref() {
+            let stood = stand.iter().any(|e| e.id == target);
+            stand.retain(|e| e.id != target);
+            if entry.withdraws && stood {
+                let before = by_id.get(target).and_then(|e| e.supersedes.as_deref());
+                stand.extend(before.and_then(|id| by_id.get(id)).copied());
+            }
+        }
+        if !entry.withdraws {
+            stand.push(entry);
+        }
+    }
+    stand.into_iter().map(|e| e.id.clone()).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn entry(id: &str, supersedes: Option<&str>, withdraws: bool) -> Entry {
+        Entry { id: id.into(), supersedes: supersedes.map(Into::into), withdraws }
+    }
+
+    #[test]
+    fn a_re_read_takes_the_place_of_the_first_and_undo_brings_it_back() {
+        let mut rows = vec![entry("a", None, false), entry("b", Some("a"), false)];
+        assert_eq!(standing(&rows), ["b"]);
+        rows.push(entry("u", Some("b"), true));
+        assert_eq!(standing(&rows), ["a"]);
+        rows.push(entry("v", Some("a"), true));
+        assert!(standing(&rows).is_empty());
+    }
+
+    #[test]
+    fn two_people_on_one_cell_are_both_kept() {
+        let rows = [entry("a", None, false), entry("b", None, false)];
+        assert_eq!(standing(&rows), ["a", "b"]);
+        let raced = [entry("a", None, false), entry("b", Some("a"), false), entry("c", Some("a"), false)];
+        assert_eq!(standing(&raced), ["b", "c"]);
+    }
+
+    #[test]
+    fn taking_back_twice_changes_nothing_more() {
+        let rows = [
+            entry("a", None, false),
+            entry("b", Some("a"), false),
+            entry("u", Some("b"), true),
+            entry("v", Some("b"), true),
+        ];
+        assert_eq!(standing(&rows), ["a"]);
+    }
+}

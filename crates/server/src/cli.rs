@@ -1,0 +1,36 @@
+//! The command line.
+
+pub mod calc;
+pub mod demo;
+pub mod serve;
+
+use clap::{Parser, Subcommand};
+use std::path::PathBuf;
+
+/// Rainshadow keeps deep-cycle battery banks healthy: readings, verdicts and their reasons.
+#[derive(Debug, Parser)]
+#[command(version, about)]
+pub struct Cli {
+    /// What to do.
+    #[command(subcommand)]
+    pub command: Command,
+}
+
+/// What to do.
+#[derive(Debug, Subcommand)]
+pub enum Command {
+    /// Start the application on a data folder.
+    Serve(serve::ServeArgs),
+    /// Start it with invented demo banks.
+    Demo(demo::DemoArgs),
+    /// Compute one thing: one JSON object in, one out.
+    Calc(calc::CalcArgs),
+    /// Throw derived verdicts away and derive them anew from the readings.
+    Rederive {
+        /// The data folder.
+        #[arg(long)]
+        data_dir: PathBuf,
+    },
+    /// Print the OpenAPI document.
+    Openapi,
+}

@@ -1,0 +1,90 @@
+//! `rainshadow serve`.
+
+use crate::clock::Clock;
+use crate::serve::{ServeError, Settings, serve};
+use clap::Args;
+use std::io::Write;
+use std::net::SocketAddr;
+use std::path::PathBuf;
+use thiserror::Error;
+use tokio::net::TcpListener;
+
+/// Where and on which day.
+#[derive(Debug, Args)]
+pub struct ServeArgs {
+    /// Folder that holds everything; created when missing.
+    #[arg(long, default_value = "rainshadow-data")]
+    pub data_dir: PathBuf,
+    /// Address to listen on; loopback only.
+    #[arg(long, default_value = "127.0.0.1:7480")]
+    pub listen: SocketAddr,
+    /// Believe that today is this day, as 2026-10-08.
+    #[arg(long)]
+    pub today: Option<jiff::civil::Date>,
+}
+
+/// Why the server did not start.
+#[derive(Debug, Error)]
+pub enum StartError {
+    /// Beyond loopback.
+    #[error("{0} is not a loopback address; this version serves the machine it runs on, as 127.0.0.1:7480")]
+    NotLoopback(SocketAddr),
+    /// The port.
+    #[error("cannot listen on {address}: {why}")]
+    Listen {
+        /// The address.
+        address: SocketAddr,
+        /// Why.
+        why: String,
+    },
+    /// The rest.
+    #[error("{0}")]
+    Serve(#[from] ServeError),
+}
+
+/// Resolves at Ctrl-C or a polite kill.
+async fn asked_to_stop() {
+    let interrupt = tokio::signal::ctrl_c();
+    #[cfg(unix)]
+    {
+        let mut polite = match tokio::signal::unix::signal(tokio::signal::unix::SignalKind::terminate()) {
+            Ok(signal) => signal,
+            Err(error) => {
+                tracing::warn!(%error, "no handler for a polite kill");
+                let _ = interrupt.await;
+                return;
+            }
+        };
+        tokio::select! { _ = interrupt => {}, _ = polite.recv() => {} }
+    }
+    #[cfg(not(unix))]
+    let _ = interrupt.await;
+}
+
+/// Starts, prints the address, and serves until stopped.
+///
+/// # Errors
+/// [`StartError`] in one line.
+pub async fn run(args: ServeArgs) -> Result<(), StartError> {
+    if !args.listen.ip().is_loopback() {
+        return Err(StartError::NotLoopback(args.listen));
+    }
+    let listener = TcpListener::bind(args.listen).await.map_err(|error| StartError::Listen {
+        address: args.listen,
+        why: if error.kind() == std::io::ErrorKind::AddrInUse {
+            "the port is in use; stop the other program or choose another with --listen".into()
+        } else {
+            error.to_string()
+        },
+    })?;
+    let address = listener.local_addr().map_err(ServeError::from)?;
+    // Printed once the folder is known to be usable, so that an address always answers.
+    let settings = Settings { data_dir: args.data_dir, clock: Clock::new(args.today) };
+    let _ = writeln!(
+        std::io::stdout(),
+        "Rainshadow is at http://{address}/ (data in {})",
+        settings.data_dir.display()
+    );
+    serve(settings, listener, asked_to_stop()).await?;
+    Ok(())
+}

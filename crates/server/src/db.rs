@@ -1,0 +1,162 @@
+//! All SQL. Methods are named for what the caller wants and speak in core types.
+//!
+//! One connection writes, so commits queue in one place; two read, so a page never waits for a
+//! commit. rusqlite blocks: [`Db::read`] and [`Db::write`] are the one place that moves it off the
+//! async threads.
+
+pub(crate) mod assessments;
+mod banks;
+mod bundles;
+mod error;
+pub(crate) mod house_rules;
+mod models;
+mod open;
+mod people;
+pub(crate) mod readings;
+mod rounds;
+mod sites;
+
+pub use assessments::{
+    Derived, HistoryRow, derive_round, history, judge_open_round, rederive, round_context,
+};
+pub use banks::{BankListRow, BankRow, NewBank};
+pub use bundles::{BankBundle, PlacedBlock};
+pub use error::DbError;
+pub use models::ModelRow;
+pub use open::OpenError;
+pub use people::{Person, Theme};
+pub use readings::{NewReading, ReadingKind, StoredReading};
+pub use rounds::{FinishOutcome, NewRound, Origin, RoundRow};
+pub use sites::{NewSite, Site};
+
+use rusqlite::{Connection, Transaction, TransactionBehavior};
+use std::path::Path;
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+
+/// Whether a write made something new or found it already there.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Written {
+    /// Made now.
+    Created,
+    /// The same body was there before.
+    AlreadyThere,
+}
+
+/// The database.
+#[derive(Clone)]
+pub struct Db {
+    writer: Arc<Mutex<Connection>>,
+    readers: Arc<[Mutex<Connection>; 2]>,
+    /// Held for the life of the server.
+    _folder: Arc<std::fs::File>,
+}
+
+fn lock(connection: &Mutex<Connection>) -> MutexGuard<'_, Connection> {
+    // A panic in a handler cannot leave a connection half-written: its transaction rolled back.
+    connection.lock().unwrap_or_else(PoisonError::into_inner)
+}
+
+impl Db {
+    /// Opens the folder, creates it when missing and migrates it.
+    ///
+    /// # Errors
+    /// [`OpenError`] in one clear line; nothing is touched.
+    pub fn open(data_dir: &Path) -> Result<Self, OpenError> {
+        let folder = Arc::new(open::hold(data_dir)?);
+        let writer = open::open(data_dir)?;
+        let readers = [open::reader(data_dir)?, open::reader(data_dir)?];
+        let db = Self {
+            writer: Arc::new(Mutex::new(writer)),
+            readers: Arc::new(readers.map(Mutex::new)),
+            _folder: folder,
+        };
+        db.write_now(|tx| {
+            models::ship(tx)?;
+            house_rules::ship(tx)
+        })
+        .map_err(|error| OpenError::Shipped(error.to_string()))?;
+        Ok(db)
+    }
+
+    /// Runs a read on a worker thread.
+    ///
+    /// # Errors
+    /// Whatever the read fails with.
+    pub async fn read<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Connection) -> Result<T, DbError> + Send + 'static,
+    ) -> Result<T, DbError> {
+        let readers = Arc::clone(&self.readers);
+        tokio::task::spawn_blocking(move || {
+            let free = readers.iter().find_map(|r| r.try_lock().ok());
+            match free {
+                Some(connection) => work(&connection),
+                None => work(&lock(&readers[0])),
+            }
+        })
+        .await
+        .map_err(|_join| DbError::Crashed)?
+    }
+
+    /// Runs a write in one transaction on a worker thread; it is on disk when this returns.
+    ///
+    /// # Errors
+    /// Whatever the write fails with; nothing of it is kept then.
+    pub async fn write<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError> + Send + 'static,
+    ) -> Result<T, DbError> {
+        let db = self.clone();
+        tokio::task::spawn_blocking(move || db.write_now(work)).await.map_err(|_join| DbError::Crashed)?
+    }
+
+    /// The same on this thread, for commands without an async runtime.
+    ///
+    /// # Errors
+    /// Whatever the write fails with.
+    pub fn write_now<T>(
+        &self,
+        work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError>,
+    ) -> Result<T, DbError> {
+        let mut writer = lock(&self.writer);
+        let tx = writer.transaction_with_behavior(TransactionBehavior::Immediate)?;
+        let result = work(&tx)?;
+        tx.commit()?;
+        Ok(result)
+    }
+}
+
+/// Appends to the event log.
+fn log(
+    tx: &Transaction<'_>,
+    at: jiff::Timestamp,
+    by: &str,
+    what: &str,
+    subject: &str,
+) -> Result<(), DbError> {
+    tx.prepare_cached("INSERT INTO event_log (at, person, what, subject) VALUES (?, ?, ?, ?)")?.execute((
+        at.to_string(),
+        by,
+        what,
+        subject,
+    ))?;
+    Ok(())
+}
+
+/// What was sent under this id before, for the tables that keep it.
+fn sent_before(tx: &Transaction<'_>, table: &'static str, id: &str) -> Result<Option<String>, DbError> {
+    use rusqlite::OptionalExtension;
+    Ok(tx
+        .prepare_cached(&format!("SELECT sent FROM {table} WHERE id = ?"))?
+        .query_row([id], |row| row.get(0))
+        .optional()?)
+}
+
+/// Same body again is fine, another body is refused.
+fn same_or_conflict(what: &'static str, id: &str, before: &str, now: &str) -> Result<Written, DbError> {
+    if before == now {
+        Ok(Written::AlreadyThere)
+    } else {
+        Err(DbError::OtherBody { what, id: id.to_owned() })
+    }
+}

@@ -1,0 +1,258 @@
+//! Derived rows: the judgement of every finished round, keyed by its inputs and the revision of
+//! the rules, forgotten when an input changes and derived anew when somebody asks.
+
+use super::error::{from_json, to_json};
+use super::{BankRow, DbError, ModelRow, RoundRow, StoredReading, house_rules};
+use rainshadow_core::bank::{BatteryAddress, CellAddress};
+use rainshadow_core::quantity::{Points, SpecificGravity};
+use rainshadow_core::round::{Assessment, Condition, PastCell, PastRound, RoundToJudge, judge};
+use rainshadow_core::wording;
+use rusqlite::{Connection, OptionalExtension, Transaction};
+use sha2::{Digest, Sha256};
+use std::collections::HashMap;
+
+/// Counts changes of the rules that change verdicts: older derived rows are derived anew.
+const RULES_REVISION: i64 = 1;
+
+/// A derived judgement.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Derived {
+    /// Hash of everything it was judged from.
+    pub input_key: String,
+    /// The judgement.
+    pub assessment: Assessment,
+}
+
+/// One line of a bank's history.
+#[derive(Debug, Clone, PartialEq)]
+pub struct HistoryRow {
+    /// The round.
+    pub round: String,
+    /// Condition of the bank then.
+    pub condition: Condition,
+    /// Median.
+    pub centre: Option<f64>,
+    /// Spread, points.
+    pub spread: Option<f64>,
+    /// Lowest cell.
+    pub lowest: Option<String>,
+    /// Its gravity.
+    pub lowest_gravity: Option<f64>,
+    /// Cells judged.
+    pub cells_judged: u32,
+    /// The sentence.
+    pub verdict: String,
+}
+
+fn key_of(input: &RoundToJudge) -> Result<String, DbError> {
+    let digest = Sha256::digest(to_json("assessment", input)?.as_bytes());
+    Ok(digest.iter().map(|b| format!("{b:02x}")).collect())
+}
+
+/// Forgets this round's judgement and those of all later rounds of the bank, whose past it is.
+pub(super) fn forget_from(tx: &Transaction<'_>, round: &RoundRow) -> Result<(), DbError> {
+    tx.prepare_cached(
+        "DELETE FROM assessment WHERE bank_id = ?1 AND round_id IN \
+         (SELECT id FROM round WHERE bank_id = ?1 AND started_at >= ?2)",
+    )?
+    .execute((&round.bank_id, round.started_at.to_string()))?;
+    Ok(())
+}
+
+/// Earlier judged rounds of the bank, newest first, mapped to the places their blocks have now.
+fn past(db: &Connection, bank: &BankRow, round: &RoundRow) -> Result<Vec<PastRound>, DbError> {
+    let places: HashMap<String, BatteryAddress> =
+        BankRow::placements(db, &bank.id)?.into_iter().map(|(place, block)| (block, place)).collect();
+    let mut query = db.prepare_cached(
+        "SELECT r.id, r.started_at, i.body, j.block_id, j.cell, j.corrected, j.deviation \
+         FROM round r JOIN instrument i ON i.id = r.instrument_id JOIN judged_cell j ON j.round_id = r.id \
+         WHERE r.bank_id = ?1 AND r.finished_at IS NOT NULL AND r.started_at < ?2 \
+         ORDER BY r.started_at DESC, r.id DESC",
+    )?;
+    let mut rows = query.query((&bank.id, round.started_at.to_string()))?;
+    let mut all: Vec<PastRound> = Vec::new();
+    let mut current = String::new();
+    while let Some(row) = rows.next()? {
+        let id = row.get_ref(0)?.as_str().unwrap_or_default();
+        if id != current {
+            id.clone_into(&mut current);
+            let started = super::error::instant(&row.get::<_, String>(1)?)?;
+            let instrument: rainshadow_core::instrument::Instrument =
+                from_json("instrument", &row.get::<_, String>(2)?)?;
+            all.push(PastRound {
+                days_before: crate::words::days_between(started, round.started_at),
+                instrument: instrument.kind,
+                before_equalize: false,
+                cells: Vec::with_capacity(bank.shape.cell_count()),
+            });
+        }
+        let Some(battery) = places.get(row.get_ref(3)?.as_str().unwrap_or_default()) else { continue };
+        let corrected = SpecificGravity::try_from(row.get::<_, f64>(5)?)
+            .map_err(|e| DbError::BadRow { what: "judged cell", why: e.to_string() })?;
+        if let Some(last) = all.last_mut() {
+            last.cells.push(PastCell {
+                cell: CellAddress { battery: *battery, cell: row.get(4)? },
+                corrected,
+                deviation: Points::new(row.get(6)?),
+            });
+        }
+    }
+    Ok(all)
+}
+
+/// Everything a round is judged by but its own readings.
+pub fn round_context(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
+    let bank = BankRow::by_id(db, &round.bank_id)?;
+    Ok(RoundToJudge {
+        model: ModelRow::by_id(db, &bank.model_id)?,
+        rules: house_rules::by_version(db, &bank.rules_key, bank.rules_version)?,
+        other_rules: house_rules::latest(db)?,
+        instrument: round.instrument,
+        conditions: round.conditions.clone(),
+        readings: Vec::new(),
+        past: past(db, &bank, round)?,
+        shape: bank.shape,
+    })
+}
+
+fn input(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
+    let mut input = round_context(db, round)?;
+    input.readings = StoredReading::records(&StoredReading::of_round(db, round)?);
+    Ok(input)
+}
+
+/// Judges a round as far as it has come, without storing anything.
+pub fn judge_open_round(db: &Connection, round: &RoundRow) -> Result<(RoundToJudge, Assessment), DbError> {
+    let input = input(db, round)?;
+    let assessment = judge(&input);
+    Ok((input, assessment))
+}
+
+fn cached(db: &Connection, round: &str) -> Result<Option<Derived>, DbError> {
+    let row: Option<(String, String)> = db
+        .prepare_cached("SELECT input_key, body FROM assessment WHERE round_id = ? AND rules_revision = ?")?
+        .query_row((round, RULES_REVISION), |row| Ok((row.get(0)?, row.get(1)?)))
+        .optional()?;
+    row.map(|(input_key, body)| Ok(Derived { input_key, assessment: from_json("assessment", &body)? }))
+        .transpose()
+}
+
+/// The judgement of a finished round, if it is derived.
+pub(crate) fn derived(db: &Connection, round: &str) -> Result<Option<Derived>, DbError> {
+    cached(db, round)
+}
+
+/// Finished rounds of a bank whose judgement is missing, oldest first.
+pub(crate) fn missing(db: &Connection, bank: &str) -> Result<Vec<String>, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT r.id FROM round r LEFT JOIN assessment a ON a.round_id = r.id AND a.rules_revision = ?2 \
+         WHERE r.bank_id = ?1 AND r.finished_at IS NOT NULL AND a.round_id IS NULL ORDER BY r.started_at, r.id",
+    )?;
+    let rows = query.query_map((bank, RULES_REVISION), |row| row.get(0))?;
+    Ok(rows.collect::<Result<_, _>>()?)
+}
+
+/// Derives one finished round; its earlier rounds must be derived before.
+pub fn derive_round(tx: &Transaction<'_>, round: &RoundRow) -> Result<Derived, DbError> {
+    let input = input(tx, round)?;
+    let assessment = judge(&input);
+    let input_key = key_of(&input)?;
+    let blocks: HashMap<BatteryAddress, String> =
+        BankRow::placements(tx, &round.bank_id)?.into_iter().collect();
+    tx.prepare_cached("DELETE FROM assessment WHERE round_id = ?")?.execute([&round.id])?;
+    tx.prepare_cached(
+        "INSERT INTO assessment (round_id, bank_id, input_key, rules_revision, condition, centre, spread, lowest, \
+         lowest_gravity, cells_judged, verdict, body) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+    )?
+    .execute((
+        &round.id,
+        &round.bank_id,
+        &input_key,
+        RULES_REVISION,
+        to_json("assessment", &assessment.condition)?,
+        assessment.centre.map(SpecificGravity::value),
+        assessment.spread.map(|s| s.points.value()),
+        assessment.spread.map(|s| s.lowest.to_string()),
+        assessment.spread.map(|s| s.lowest_gravity.value()),
+        u32::try_from(assessment.cells_judged).unwrap_or(u32::MAX),
+        wording::verdict(&assessment),
+        to_json("assessment", &assessment)?,
+    ))?;
+    let mut insert = tx.prepare_cached(
+        "INSERT INTO judged_cell (round_id, block_id, cell, corrected, deviation, condition) VALUES (?, ?, ?, ?, ?, ?)",
+    )?;
+    for cell in &assessment.cells {
+        let (Some(corrected), Some(deviation)) = (cell.corrected, cell.deviation) else { continue };
+        let Some(block) = blocks.get(&cell.cell.battery) else { continue };
+        insert.execute((
+            &round.id,
+            block,
+            cell.cell.cell,
+            corrected.value(),
+            deviation.value(),
+            cell.condition.word(),
+        ))?;
+    }
+    Ok(Derived { input_key, assessment })
+}
+
+/// Derives every finished round of a bank that has no judgement, oldest first.
+pub(crate) fn derive_missing(tx: &Transaction<'_>, bank: &str) -> Result<usize, DbError> {
+    let missing = missing(tx, bank)?;
+    for id in &missing {
+        derive_round(tx, &RoundRow::by_id(tx, id)?)?;
+    }
+    Ok(missing.len())
+}
+
+/// Throws all derived rows away and derives them anew; how many.
+pub fn rederive(tx: &Transaction<'_>) -> Result<usize, DbError> {
+    tx.execute("DELETE FROM assessment", [])?;
+    let mut query = tx.prepare("SELECT id FROM bank")?;
+    let banks: Vec<String> = query.query_map([], |row| row.get(0))?.collect::<Result<_, _>>()?;
+    banks.iter().try_fold(0, |count, bank| Ok(count + derive_missing(tx, bank)?))
+}
+
+/// The history of a bank, newest first.
+pub fn history(db: &Connection, bank: &str) -> Result<Vec<HistoryRow>, DbError> {
+    db.prepare_cached(
+        "SELECT a.round_id, a.condition, a.centre, a.spread, a.lowest, a.lowest_gravity, a.cells_judged, a.verdict \
+         FROM assessment a JOIN round r ON r.id = a.round_id WHERE a.bank_id = ? ORDER BY r.started_at DESC, r.id DESC",
+    )?
+    .query_map([bank], |row| {
+        let condition: String = row.get(1)?;
+        Ok((
+            condition,
+            HistoryRow {
+                round: row.get(0)?,
+                condition: Condition::NoReading,
+                centre: row.get(2)?,
+                spread: row.get(3)?,
+                lowest: row.get(4)?,
+                lowest_gravity: row.get(5)?,
+                cells_judged: row.get(6)?,
+                verdict: row.get(7)?,
+            },
+        ))
+    })?
+    .map(|row| {
+        let (condition, row) = row?;
+        Ok(HistoryRow { condition: from_json("assessment", &condition)?, ..row })
+    })
+    .collect()
+}
+
+/// One cell's corrected gravity and deviation by round, oldest first.
+pub(crate) fn cell_line(
+    db: &Connection,
+    block: &str,
+    cell: u8,
+) -> Result<Vec<(String, f64, f64, String)>, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT j.round_id, j.corrected, j.deviation, j.condition FROM judged_cell j JOIN round r ON r.id = j.round_id \
+         WHERE j.block_id = ? AND j.cell = ? ORDER BY r.started_at",
+    )?;
+    let rows =
+        query.query_map((block, cell), |row| Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?)))?;
+    Ok(rows.collect::<Result<_, _>>()?)
+}

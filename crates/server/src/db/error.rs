@@ -1,0 +1,93 @@
+//! What can go wrong in the database, in the caller's terms.
+
+use thiserror::Error;
+
+/// Why a read or write failed.
+#[derive(Debug, Error)]
+pub enum DbError {
+    /// No row of that id.
+    #[error("there is no {what} with the id {id}")]
+    NotFound {
+        /// Kind of thing.
+        what: &'static str,
+        /// The id.
+        id: String,
+    },
+    /// The id is taken by something else.
+    #[error("the {what} {id} is already stored with other contents; make a new id for a new {what}")]
+    OtherBody {
+        /// Kind of thing.
+        what: &'static str,
+        /// The id.
+        id: String,
+    },
+    /// A bank with readings is archived, not deleted.
+    #[error("this bank has {rounds} rounds; a bank with readings is archived, not deleted")]
+    HasReadings {
+        /// How many.
+        rounds: u32,
+    },
+    /// A thing that ships is read-only.
+    #[error("{what} ships with the application and cannot be changed; copy it under a new id")]
+    ReadOnly {
+        /// Kind of thing.
+        what: &'static str,
+    },
+    /// The bank has no such cell or battery.
+    #[error("bank {bank} has no {address}")]
+    NoSuchPlace {
+        /// Name of the bank.
+        bank: String,
+        /// The address.
+        address: String,
+    },
+    /// A row in the file is not what this version writes.
+    #[error("the database holds a {what} that cannot be read: {why}")]
+    BadRow {
+        /// Kind of thing.
+        what: &'static str,
+        /// Why.
+        why: String,
+    },
+    /// The disk is full.
+    #[error("not saved: the disk of this device is full")]
+    DiskFull,
+    /// SQLite.
+    #[error("the database failed: {0}")]
+    Sqlite(rusqlite::Error),
+    /// A worker thread died.
+    #[error("the database worker stopped; try again")]
+    Crashed,
+}
+
+impl From<rusqlite::Error> for DbError {
+    fn from(error: rusqlite::Error) -> Self {
+        if error.sqlite_error_code() == Some(rusqlite::ErrorCode::DiskFull) {
+            return Self::DiskFull;
+        }
+        Self::Sqlite(error)
+    }
+}
+
+/// "No row" becomes [`DbError::NotFound`], in this one place.
+pub(super) fn found<T>(row: Option<T>, what: &'static str, id: &str) -> Result<T, DbError> {
+    row.ok_or_else(|| DbError::NotFound { what, id: id.to_owned() })
+}
+
+/// A JSON column back into its type, by the same constructors as user input.
+pub(super) fn from_json<T: serde::de::DeserializeOwned>(
+    what: &'static str,
+    text: &str,
+) -> Result<T, DbError> {
+    serde_json::from_str(text).map_err(|e| DbError::BadRow { what, why: e.to_string() })
+}
+
+/// A type into its JSON column.
+pub(super) fn to_json<T: serde::Serialize>(what: &'static str, value: &T) -> Result<String, DbError> {
+    serde_json::to_string(value).map_err(|e| DbError::BadRow { what, why: e.to_string() })
+}
+
+/// An instant column.
+pub(super) fn instant(text: &str) -> Result<jiff::Timestamp, DbError> {
+    text.parse().map_err(|e: jiff::Error| DbError::BadRow { what: "time", why: e.to_string() })
+}

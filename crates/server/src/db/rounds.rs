@@ -1,0 +1,247 @@
+//! Rounds: opened, resumed, finished by one of several.
+
+use super::error::{found, from_json, instant, to_json};
+use super::{DbError, Written};
+use jiff::Timestamp;
+use rainshadow_core::instrument::Instrument;
+use rainshadow_core::round::Conditions;
+use rusqlite::{Connection, OptionalExtension, Row, Transaction};
+use serde::{Deserialize, Serialize};
+
+/// Where a round comes from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Origin {
+    /// Taken with the application, cell by cell.
+    Walked,
+    /// From an old notebook or a file: dated, conditions mostly unknown.
+    Notebook,
+}
+
+/// A round as it is opened, canonical, with what was sent beside it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct NewRound {
+    /// Its id.
+    pub id: String,
+    /// Its bank.
+    pub bank: String,
+    /// Where it comes from.
+    pub origin: Origin,
+    /// When it began.
+    pub started_at: Timestamp,
+    /// When it was finished, for one that is over.
+    pub finished_at: Option<Timestamp>,
+    /// Zone of the site.
+    pub zone: String,
+    /// What reads the cells.
+    pub instrument: Instrument,
+    /// Conditions.
+    pub conditions: Conditions,
+    /// True when the path is walked from its end.
+    pub reversed: bool,
+    /// Who.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// The request as sent, for telling the same body from another.
+    pub sent: String,
+}
+
+/// A stored round.
+#[derive(Debug, Clone, PartialEq)]
+pub struct RoundRow {
+    /// Its id.
+    pub id: String,
+    /// Its bank.
+    pub bank_id: String,
+    /// Where it comes from.
+    pub origin: Origin,
+    /// When it began.
+    pub started_at: Timestamp,
+    /// When it was finished.
+    pub finished_at: Option<Timestamp>,
+    /// By whom, "initials on device".
+    pub finished_by: Option<String>,
+    /// Zone of the site then.
+    pub zone: String,
+    /// What read the cells.
+    pub instrument: Instrument,
+    /// Conditions.
+    pub conditions: Conditions,
+    /// True when walked from its end.
+    pub reversed: bool,
+    /// Counts finishing and edits, for If-Match.
+    pub version: i64,
+    /// Who opened it.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// The opening as typed.
+    pub sent: String,
+}
+
+/// What became of a request to finish.
+#[derive(Debug, Clone, PartialEq)]
+pub enum FinishOutcome {
+    /// Finished now, or before by the same person on the same device.
+    Finished(Box<RoundRow>),
+    /// Somebody else changed it since: the round as it stands.
+    Changed(Box<RoundRow>),
+}
+
+const SELECT: &str = "SELECT r.id, r.bank_id, r.origin, r.started_at, r.finished_at, r.finished_by, r.zone, \
+    i.body, r.conditions, r.reversed, r.version, r.person, r.device, r.sent \
+    FROM round r JOIN instrument i ON i.id = r.instrument_id";
+
+struct Raw {
+    row: RoundRow,
+    origin: String,
+    started_at: String,
+    finished_at: Option<String>,
+    instrument: String,
+    conditions: String,
+}
+
+fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
+    Ok(Raw {
+        origin: row.get(2)?,
+        started_at: row.get(3)?,
+        finished_at: row.get(4)?,
+        instrument: row.get(7)?,
+        conditions: row.get(8)?,
+        row: RoundRow {
+            id: row.get(0)?,
+            bank_id: row.get(1)?,
+            origin: Origin::Walked,
+            started_at: Timestamp::UNIX_EPOCH,
+            finished_at: None,
+            finished_by: row.get(5)?,
+            zone: row.get(6)?,
+            instrument: Instrument::hydrometer(),
+            conditions: Conditions::default(),
+            reversed: row.get(9)?,
+            version: row.get(10)?,
+            person: row.get(11)?,
+            device: row.get(12)?,
+            sent: row.get(13)?,
+        },
+    })
+}
+
+fn built(raw: Raw) -> Result<RoundRow, DbError> {
+    Ok(RoundRow {
+        origin: if raw.origin == "notebook" { Origin::Notebook } else { Origin::Walked },
+        started_at: instant(&raw.started_at)?,
+        finished_at: raw.finished_at.as_deref().map(instant).transpose()?,
+        instrument: from_json("instrument", &raw.instrument)?,
+        conditions: from_json("conditions", &raw.conditions)?,
+        ..raw.row
+    })
+}
+
+fn instrument_id(tx: &Transaction<'_>, instrument: Instrument) -> Result<i64, DbError> {
+    let body = to_json("instrument", &instrument)?;
+    tx.prepare_cached("INSERT INTO instrument (body) VALUES (?) ON CONFLICT (body) DO NOTHING")?
+        .execute([&body])?;
+    Ok(tx.query_row("SELECT id FROM instrument WHERE body = ?", [&body], |row| row.get(0))?)
+}
+
+impl RoundRow {
+    /// Opens a round, with a visit of its own until visits carry more than a round.
+    pub(crate) fn create(tx: &Transaction<'_>, new: &NewRound) -> Result<Written, DbError> {
+        if let Some(before) = super::sent_before(tx, "round", &new.id)? {
+            return super::same_or_conflict("round", &new.id, &before, &new.sent);
+        }
+        super::BankRow::by_id(tx, &new.bank)?;
+        let (started, finished) = (new.started_at.to_string(), new.finished_at.map(|t| t.to_string()));
+        tx.prepare_cached("INSERT INTO visit (id, bank_id, started_at, ended_at) VALUES (?, ?, ?, ?)")?
+            .execute((&new.id, &new.bank, &started, &finished))?;
+        let origin = match new.origin {
+            Origin::Walked => "walked",
+            Origin::Notebook => "notebook",
+        };
+        tx.prepare_cached(
+            "INSERT INTO round (id, bank_id, visit_id, origin, started_at, finished_at, zone, instrument_id, \
+             conditions, reversed, version, person, device, sent) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?)",
+        )?
+        .execute((
+            &new.id,
+            &new.bank,
+            &new.id,
+            origin,
+            &started,
+            &finished,
+            &new.zone,
+            instrument_id(tx, new.instrument)?,
+            to_json("conditions", &new.conditions)?,
+            new.reversed,
+            &new.person,
+            &new.device,
+            &new.sent,
+        ))?;
+        Ok(Written::Created)
+    }
+
+    /// One round.
+    pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
+        let row = db.prepare_cached(&format!("{SELECT} WHERE r.id = ?"))?.query_row([id], raw).optional()?;
+        built(found(row, "round", id)?)
+    }
+
+    /// Rounds of a bank, newest first.
+    pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Vec<Self>, DbError> {
+        db.prepare_cached(&format!("{SELECT} WHERE r.bank_id = ? ORDER BY r.started_at DESC, r.id DESC"))?
+            .query_map([bank], raw)?
+            .map(|row| built(row?))
+            .collect()
+    }
+
+    /// Changes conditions, instrument or direction of an open round.
+    pub(crate) fn edit(
+        tx: &Transaction<'_>,
+        id: &str,
+        version: i64,
+        change: &NewRound,
+    ) -> Result<FinishOutcome, DbError> {
+        let row = Self::by_id(tx, id)?;
+        if row.version != version {
+            return Ok(FinishOutcome::Changed(Box::new(row)));
+        }
+        tx.execute(
+            "UPDATE round SET conditions = ?, instrument_id = ?, reversed = ?, version = version + 1 WHERE id = ?",
+            (
+                to_json("conditions", &change.conditions)?,
+                instrument_id(tx, change.instrument)?,
+                change.reversed,
+                id,
+            ),
+        )?;
+        super::assessments::forget_from(tx, &row)?;
+        Ok(FinishOutcome::Finished(Box::new(Self::by_id(tx, id)?)))
+    }
+
+    /// Finishes a round that still has the version the person saw.
+    pub(crate) fn finish(
+        tx: &Transaction<'_>,
+        id: &str,
+        version: i64,
+        by: &str,
+        now: Timestamp,
+    ) -> Result<FinishOutcome, DbError> {
+        let row = Self::by_id(tx, id)?;
+        if row.finished_at.is_some() && row.finished_by.as_deref() == Some(by) {
+            return Ok(FinishOutcome::Finished(Box::new(row)));
+        }
+        if row.version != version {
+            return Ok(FinishOutcome::Changed(Box::new(row)));
+        }
+        tx.execute(
+            "UPDATE round SET finished_at = ?, finished_by = ?, version = version + 1 WHERE id = ?",
+            (now.to_string(), by, id),
+        )?;
+        tx.execute("UPDATE visit SET ended_at = ? WHERE id = ?", (now.to_string(), id))?;
+        super::log(tx, now, by, "round finished", id)?;
+        super::assessments::forget_from(tx, &row)?;
+        Ok(FinishOutcome::Finished(Box::new(Self::by_id(tx, id)?)))
+    }
+}

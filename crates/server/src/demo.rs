@@ -1,0 +1,189 @@
+//! The demo: invented banks in an invented region, made by a seeded generator, written by the same
+//! road as a typed reading.
+
+mod kestrel_dome;
+mod larch_point;
+mod noise;
+
+use crate::db::assessments::derive_missing;
+use crate::db::{
+    BankRow, DbError, NewBank, NewReading, NewRound, NewSite, Origin, Person, ReadingKind, RoundRow, Site,
+    StoredReading, Theme,
+};
+use jiff::civil::Date;
+use jiff::{Timestamp, ToSpan};
+use noise::Noise;
+use rainshadow_core::bank::{CellAddress, walk};
+use rainshadow_core::instrument::Instrument;
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::quantity::{Temperature, Voltage, typed};
+use rainshadow_core::round::{Conditions, RoundTemperature, WaterAdded};
+use rusqlite::Transaction;
+
+/// Every demo bank stands in one invented region that keeps universal time.
+const ZONE: &str = "UTC";
+
+/// One bank's story.
+struct Story {
+    site: NewSite,
+    bank: NewBank,
+    instrument: Instrument,
+    /// Who reads, round by round.
+    people: [&'static str; 2],
+    rounds: Vec<RoundStory>,
+}
+
+/// One round of a story.
+struct RoundStory {
+    days_ago: i64,
+    celsius: f64,
+    /// True gravity at 25 °C of a cell, before the instrument.
+    truth: Box<dyn Fn(CellAddress) -> f64>,
+    /// Cells with something other than a plain reading.
+    oddities: Vec<(&'static str, Oddity)>,
+    proven_full: bool,
+    rest_volts: Option<f64>,
+}
+
+/// Something other than a plain reading.
+enum Oddity {
+    /// Not read, and why.
+    NotRead(&'static str),
+    /// Misread by so many points and not yet read again.
+    Misread(f64),
+    /// Misread by so many points at first, then read again.
+    MisreadFirst(f64),
+}
+
+/// Writes the demo, ending the day before `today`.
+///
+/// # Errors
+/// Whatever the database fails with.
+pub fn seed(tx: &Transaction<'_>, today: Date) -> Result<(), DbError> {
+    let mut noise = Noise::new(0x7a6e_5a17);
+    for initials in ["TA", "MO"] {
+        let person = Person {
+            id: noise.id(),
+            initials: initials.into(),
+            units: ReaderUnits::default(),
+            theme: Theme::Light,
+            single_keys: true,
+        };
+        person.save(tx, Timestamp::UNIX_EPOCH)?;
+    }
+    for story in [kestrel_dome::story(), larch_point::story()] {
+        write(tx, story, today, &mut noise)?;
+    }
+    Ok(())
+}
+
+fn at(day: Date, hour: i8, minute: i64) -> Result<Timestamp, DbError> {
+    day.at(hour, 0, 0, 0)
+        .in_tz(ZONE)
+        .and_then(|z| z.checked_add(minute.minutes()))
+        .map(|z| z.timestamp())
+        .map_err(|e| DbError::BadRow { what: "demo", why: e.to_string() })
+}
+
+fn bad(error: &impl ToString) -> DbError {
+    DbError::BadRow { what: "demo", why: error.to_string() }
+}
+
+fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> Result<(), DbError> {
+    let (site_id, bank_id) = (noise.id(), noise.id());
+    Site::create(tx, &site_id, &story.site, at(today, 6, 0)?)?;
+    let bank = NewBank { site: site_id, ..story.bank };
+    BankRow::create(tx, &bank_id, &bank, at(today, 6, 0)?)?;
+    let path = walk(&bank.shape.plan(), false);
+    for (number, round) in story.rounds.iter().enumerate() {
+        let day = today.checked_sub(round.days_ago.days()).map_err(|e| bad(&e))?;
+        let temperature = Temperature::from_celsius(round.celsius).map_err(|e| bad(&e))?;
+        let new = NewRound {
+            id: noise.id(),
+            bank: bank_id.clone(),
+            origin: Origin::Walked,
+            started_at: at(day, 9, 0)?,
+            finished_at: Some(at(day, 9, 50)?),
+            zone: ZONE.into(),
+            instrument: story.instrument,
+            conditions: Conditions {
+                charging: false,
+                hours_since_charge: Some(26.0),
+                hours_since_load: Some(25.0),
+                water_added: WaterAdded::No,
+                proven_full: round.proven_full.then(|| "tail current held under 2 % for an hour".into()),
+                temperature: RoundTemperature::OneForAll { temperature },
+                rest_volts: round.rest_volts.map(Voltage::from_volts).transpose().map_err(|e| bad(&e))?,
+            },
+            reversed: false,
+            person: story.people[number % 2].into(),
+            device: "shop laptop".into(),
+            sent: format!("demo {number}"),
+        };
+        RoundRow::create(tx, &new)?;
+        let row = RoundRow::by_id(tx, &new.id)?;
+        for (step, cell) in (0..).zip(&path) {
+            take(tx, &row, round, *cell, at(day, 9, step)?, noise)?;
+        }
+        derive_missing(tx, &bank_id)?;
+    }
+    Ok(())
+}
+
+/// One cell of a round: read by the instrument, typed in three digits, appended.
+fn take(
+    tx: &Transaction<'_>,
+    row: &RoundRow,
+    round: &RoundStory,
+    cell: CellAddress,
+    when: Timestamp,
+    noise: &mut Noise,
+) -> Result<(), DbError> {
+    let oddity = round.oddities.iter().find(|(address, _)| *address == cell.to_string()).map(|(_, o)| o);
+    // What the float shows: the truth at its temperature, the scatter of the hand, the nearest mark.
+    let warm = if row.instrument.corrects_for_temperature { 0.0 } else { 0.72 * (round.celsius - 25.0) };
+    let mark = row.instrument.resolution.value();
+    let shown = ((round.truth)(cell) * 1000.0 - warm
+        + 0.6 * row.instrument.repeatability.value() * noise.normal())
+        / mark;
+    let shown = shown.round() * mark;
+    let mut append = |kind, points: Option<f64>, reason: Option<&str>, supersedes: Option<String>, stands| {
+        let text = points.map(|p| format!("{:03.0}", p - 1000.0));
+        let mut new = NewReading {
+            id: noise.id(),
+            cell,
+            kind,
+            gravity: text.as_deref().map(typed::gravity).transpose().map_err(|e| bad(&e))?,
+            typed: text,
+            temperature: None,
+            temperature_typed: None,
+            reason: reason.map(Into::into),
+            stands,
+            supersedes,
+            person: row.person.clone(),
+            device: row.device.clone(),
+            taken_at: when,
+            sent: String::new(),
+        };
+        new.sent = new.fingerprint();
+        StoredReading::append(tx, row, &new, when)?;
+        Ok::<String, DbError>(new.id)
+    };
+    match oddity {
+        Some(Oddity::NotRead(why)) => {
+            append(ReadingKind::NotRead, None, Some(why), None, false)?;
+        }
+        Some(Oddity::Misread(by)) => {
+            append(ReadingKind::Gravity, Some(shown + by), None, None, false)?;
+        }
+        Some(Oddity::MisreadFirst(by)) => {
+            let first = append(ReadingKind::Gravity, Some(shown + by), None, None, false)?;
+            append(ReadingKind::Gravity, Some(shown), None, Some(first), false)?;
+        }
+        // Everything else was looked at twice by the shop's habit and stands.
+        None => {
+            append(ReadingKind::Gravity, Some(shown), None, None, true)?;
+        }
+    }
+    Ok(())
+}

@@ -1,0 +1,5 @@
+//! Files in and out, as `docs/formats.md` describes them.
+
+pub mod bank_file;
+pub mod notebook;
+pub mod text;

@@ -1,0 +1,255 @@
+//! A bank, or one round of it, as one JSON file.
+
+use crate::db::{BankBundle, NewBank, NewReading, NewRound, NewSite, Origin, PlacedBlock, ReadingKind};
+use jiff::Timestamp;
+use rainshadow_core::bank::{BatteryAddress, CellAddress};
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::instrument::Instrument;
+use rainshadow_core::quantity::units::TemperatureUnit;
+use rainshadow_core::quantity::{SpecificGravity, Temperature};
+use rainshadow_core::round::Conditions;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// A thing with its id.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct WithId<T> {
+    /// Id.
+    pub id: String,
+    /// The thing.
+    #[serde(flatten)]
+    pub body: T,
+}
+
+/// A battery model with its id.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct ModelFile {
+    /// Id.
+    pub id: String,
+    /// True for a generic model that ships.
+    pub shipped: bool,
+    /// Its figures.
+    pub figures: BatteryModel,
+}
+
+/// Where a block stands.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct BlockFile {
+    /// Place.
+    pub battery: BatteryAddress,
+    /// Block.
+    pub block: String,
+}
+
+/// One entry, every one that was ever made.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct ReadingFile {
+    /// Id.
+    pub id: String,
+    /// The cell.
+    pub cell: CellAddress,
+    /// Kind.
+    pub kind: ReadingKind,
+    /// Gravity as read.
+    pub gravity: Option<SpecificGravity>,
+    /// As typed.
+    pub typed: Option<String>,
+    /// Temperature at this cell, °C.
+    pub temperature: Option<Temperature>,
+    /// As typed.
+    pub temperature_typed: Option<String>,
+    /// Its unit as typed.
+    pub temperature_unit: Option<TemperatureUnit>,
+    /// Why not read.
+    pub reason: Option<String>,
+    /// True when the technician says it stands.
+    pub stands: bool,
+    /// What it takes the place of.
+    pub supersedes: Option<String>,
+    /// Who.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// When.
+    #[schema(value_type = String)]
+    pub taken_at: Timestamp,
+}
+
+/// One round.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct RoundFile {
+    /// Id.
+    pub id: String,
+    /// Its bank.
+    pub bank: String,
+    /// Where it comes from.
+    pub origin: Origin,
+    /// When it began.
+    #[schema(value_type = String)]
+    pub started_at: Timestamp,
+    /// When it was finished.
+    #[schema(value_type = Option<String>)]
+    pub finished_at: Option<Timestamp>,
+    /// By whom.
+    pub finished_by: Option<String>,
+    /// Zone of the site.
+    pub zone: String,
+    /// Instrument.
+    pub instrument: Instrument,
+    /// Conditions.
+    pub conditions: Conditions,
+    /// True when walked from its end.
+    pub reversed: bool,
+    /// Who.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// The opening as typed.
+    pub as_typed: String,
+    /// Entries in the order received.
+    pub readings: Vec<ReadingFile>,
+}
+
+/// A file.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "format")]
+pub enum File {
+    /// A bank with everything it has.
+    #[serde(rename = "rainshadow-bank/1")]
+    Bank(Box<BankFile>),
+    /// One round of a bank that is there already.
+    #[serde(rename = "rainshadow-round/1")]
+    Round(Box<RoundFile>),
+}
+
+/// A bank with everything it has.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct BankFile {
+    /// Its site.
+    pub site: WithId<NewSite>,
+    /// Its battery model.
+    pub model: ModelFile,
+    /// The bank.
+    pub bank: WithId<NewBank>,
+    /// Which block stands where.
+    pub blocks: Vec<BlockFile>,
+    /// Rounds, oldest first.
+    pub rounds: Vec<RoundFile>,
+}
+
+impl From<NewReading> for ReadingFile {
+    fn from(r: NewReading) -> Self {
+        let (temperature_typed, temperature_unit) = r.temperature_typed.unzip();
+        Self {
+            id: r.id,
+            cell: r.cell,
+            kind: r.kind,
+            gravity: r.gravity,
+            typed: r.typed,
+            temperature: r.temperature,
+            temperature_typed,
+            temperature_unit,
+            reason: r.reason,
+            stands: r.stands,
+            supersedes: r.supersedes,
+            person: r.person,
+            device: r.device,
+            taken_at: r.taken_at,
+        }
+    }
+}
+
+impl From<ReadingFile> for NewReading {
+    fn from(r: ReadingFile) -> Self {
+        let mut new = Self {
+            id: r.id,
+            cell: r.cell,
+            kind: r.kind,
+            gravity: r.gravity,
+            typed: r.typed,
+            temperature: r.temperature,
+            temperature_typed: r.temperature_typed.zip(r.temperature_unit),
+            reason: r.reason,
+            stands: r.stands,
+            supersedes: r.supersedes,
+            person: r.person,
+            device: r.device,
+            taken_at: r.taken_at,
+            sent: String::new(),
+        };
+        new.sent = new.fingerprint();
+        new
+    }
+}
+
+type StoredRound = (NewRound, Option<String>, Vec<NewReading>);
+
+impl From<StoredRound> for RoundFile {
+    fn from((r, finished_by, readings): StoredRound) -> Self {
+        Self {
+            id: r.id,
+            bank: r.bank,
+            origin: r.origin,
+            started_at: r.started_at,
+            finished_at: r.finished_at,
+            finished_by,
+            zone: r.zone,
+            instrument: r.instrument,
+            conditions: r.conditions,
+            reversed: r.reversed,
+            person: r.person,
+            device: r.device,
+            as_typed: r.sent,
+            readings: readings.into_iter().map(Into::into).collect(),
+        }
+    }
+}
+
+impl From<RoundFile> for StoredRound {
+    fn from(r: RoundFile) -> Self {
+        let round = NewRound {
+            id: r.id,
+            bank: r.bank,
+            origin: r.origin,
+            started_at: r.started_at,
+            finished_at: r.finished_at,
+            zone: r.zone,
+            instrument: r.instrument,
+            conditions: r.conditions,
+            reversed: r.reversed,
+            person: r.person,
+            device: r.device,
+            sent: r.as_typed,
+        };
+        (round, r.finished_by, r.readings.into_iter().map(Into::into).collect())
+    }
+}
+
+impl From<BankBundle> for BankFile {
+    fn from(b: BankBundle) -> Self {
+        let ((site_id, site), (model_id, figures, shipped), (bank_id, bank)) = (b.site, b.model, b.bank);
+        Self {
+            site: WithId { id: site_id, body: site },
+            model: ModelFile { id: model_id, shipped, figures },
+            bank: WithId { id: bank_id, body: bank },
+            blocks: b.blocks.into_iter().map(|p| BlockFile { battery: p.battery, block: p.block }).collect(),
+            rounds: b.rounds.into_iter().map(Into::into).collect(),
+        }
+    }
+}
+
+impl From<BankFile> for BankBundle {
+    fn from(f: BankFile) -> Self {
+        Self {
+            site: (f.site.id, f.site.body),
+            model: (f.model.id, f.model.figures, f.model.shipped),
+            bank: (f.bank.id, f.bank.body),
+            blocks: f
+                .blocks
+                .into_iter()
+                .map(|b| PlacedBlock { battery: b.battery, block: b.block })
+                .collect(),
+            rounds: f.rounds.into_iter().map(Into::into).collect(),
+        }
+    }
+}

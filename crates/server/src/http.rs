@@ -1,0 +1,80 @@
+//! The HTTP interface: every resource on one screen.
+
+mod bank_page;
+mod banks;
+mod bundle;
+mod cell_page;
+mod error;
+mod extract;
+mod guard;
+mod meta;
+mod models;
+mod notebook;
+mod openapi;
+mod people;
+mod readings;
+mod round_page;
+mod rounds;
+mod sites;
+mod state;
+mod typed_conditions;
+mod web_app;
+
+pub use error::{FieldError, Problem};
+pub use openapi::document;
+pub use state::AppState;
+
+use axum::Router;
+use axum::extract::DefaultBodyLimit;
+use tower_http::compression::CompressionLayer;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+
+/// Largest body that is read: a bank of 20 years of monthly rounds as JSON is under 6 MB.
+pub const BODY_LIMIT: usize = 8 * 1024 * 1024;
+
+/// Every resource with its OpenAPI entry.
+fn resources() -> OpenApiRouter<AppState> {
+    OpenApiRouter::with_openapi(openapi::frame())
+        .routes(routes!(meta::meta))
+        .routes(routes!(meta::load_demo))
+        .routes(routes!(people::list))
+        .routes(routes!(people::put))
+        .routes(routes!(sites::list))
+        .routes(routes!(sites::put))
+        .routes(routes!(models::list))
+        .routes(routes!(models::put))
+        .routes(routes!(models::house_rules))
+        .routes(routes!(banks::list))
+        .routes(routes!(banks::preview))
+        .routes(routes!(bank_page::page, banks::put, banks::delete))
+        .routes(routes!(banks::archive))
+        .routes(routes!(banks::restore))
+        .routes(routes!(banks::set_rules))
+        .routes(routes!(cell_page::page))
+        .routes(routes!(bundle::bank_json))
+        .routes(routes!(bundle::bank_csv))
+        .routes(routes!(bundle::round_csv))
+        .routes(routes!(bundle::round_json))
+        .routes(routes!(bundle::import))
+        .routes(routes!(notebook::check))
+        .routes(routes!(notebook::take))
+        .routes(routes!(round_page::page, rounds::put))
+        .routes(routes!(round_page::preview))
+        .routes(routes!(rounds::edit))
+        .routes(routes!(rounds::finish))
+        .routes(routes!(readings::put))
+}
+
+/// The whole application.
+pub fn router(state: AppState) -> Router {
+    let (api, document) = resources().split_for_parts();
+    Router::new()
+        .merge(api)
+        .merge(openapi::pages(document))
+        .fallback(web_app::serve)
+        .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(axum::middleware::from_fn_with_state(state.clone(), guard::own_host_only))
+        .layer(CompressionLayer::new())
+        .with_state(state)
+}

@@ -1,0 +1,261 @@
+//! The page of one bank, in one request.
+
+use super::banks::derive_first;
+use super::error::{ApiResult, Problem};
+use super::extract::{Id, Reader};
+use super::state::AppState;
+use crate::db::assessments::derived;
+use crate::db::{
+    BankRow, DbError, HistoryRow, ModelRow, RoundRow, Site, StoredReading, history, round_context,
+};
+use crate::words;
+use axum::Json;
+use axum::extract::State;
+use rainshadow_core::bank::Plan;
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::round::{Assessment, Condition, JudgedCell, STEADY_POINTS};
+use rainshadow_core::wording::{self, Evidence, SpokenFinding};
+use rusqlite::Connection;
+use serde::Serialize;
+use std::collections::HashMap;
+use utoipa::ToSchema;
+
+/// One cell as it is drawn.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CellView {
+    /// Address.
+    pub cell: String,
+    /// Condition.
+    pub condition: Condition,
+    /// Three digits of the corrected gravity, as drawn.
+    pub figure: String,
+    /// Corrected gravity.
+    pub gravity: Option<String>,
+    /// Deviation, points, for the height of the float.
+    pub deviation: Option<f64>,
+    /// Deviation in words: "−31".
+    pub deviation_text: Option<String>,
+    /// Change since the last comparable round, in words.
+    pub change_text: Option<String>,
+    /// State of charge, per cent.
+    pub state_of_charge: Option<String>,
+    /// Why there is no number.
+    pub note: Option<String>,
+}
+
+/// One line of the history.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct HistoryLine {
+    /// Round.
+    pub round: String,
+    /// Day as said.
+    pub day: String,
+    /// Day to sort and plot by.
+    pub date: String,
+    /// Condition of the bank then.
+    pub condition: Condition,
+    /// Median.
+    pub median: Option<f64>,
+    /// Spread, points.
+    pub spread: Option<f64>,
+    /// Lowest cell.
+    pub lowest_cell: Option<String>,
+    /// Its gravity.
+    pub lowest: Option<f64>,
+    /// Cells judged.
+    pub cells: u32,
+    /// The sentence.
+    pub verdict: String,
+    /// True for a notebook round.
+    pub notebook: bool,
+    /// Who read.
+    pub person: String,
+}
+
+/// The page of a bank.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct BankPage {
+    /// The bank.
+    pub bank: BankRow,
+    /// Its site.
+    pub site: Site,
+    /// In words.
+    pub description: String,
+    /// Condition by the last round.
+    pub condition: Condition,
+    /// The one sentence on top.
+    pub verdict: String,
+    /// Figures under it.
+    pub evidence: Vec<Evidence>,
+    /// "corrected to 25 °C".
+    pub corrected: String,
+    /// What is not known, as sentences.
+    pub doubts: Vec<String>,
+    /// The last finished round.
+    pub round: Option<String>,
+    /// Its day as said.
+    pub round_day: Option<String>,
+    /// The bank from above.
+    pub plan: Plan,
+    /// Its cells.
+    pub cells: Vec<CellView>,
+    /// Median as drawn on the scale: ".263".
+    pub median_figure: Option<String>,
+    /// Half-height of the steady band, points.
+    pub steady_points: f64,
+    /// What was found.
+    pub findings: Vec<SpokenFinding>,
+    /// Earlier rounds, newest first.
+    pub history: Vec<HistoryLine>,
+    /// The limit of spread, points.
+    pub spread_limit: f64,
+    /// Name of the house rule set that judges.
+    pub house: String,
+    /// An open round.
+    pub open_round: Option<String>,
+    /// False for a sealed bank, which has no gravity to read.
+    pub has_caps: bool,
+    /// Where the fill mark is, from the model.
+    pub fill_mark: String,
+    /// Where the model's figures come from.
+    pub model_source: String,
+    /// Name of the model.
+    pub model_name: String,
+}
+
+/// Three digits of a gravity: 1.263 is 263.
+pub fn figure(gravity: rainshadow_core::quantity::SpecificGravity) -> String {
+    gravity.to_string().chars().skip(2).collect()
+}
+
+/// A judged cell as it is drawn.
+pub fn cell_view(cell: &JudgedCell) -> CellView {
+    // A round that is kept and not judged still shows what was read.
+    let shown = cell.corrected.or(cell.read);
+    CellView {
+        cell: cell.cell.to_string(),
+        condition: cell.condition,
+        figure: shown.map(figure).unwrap_or_default(),
+        gravity: shown.map(|sg| sg.to_string()),
+        deviation: cell.deviation.map(|d| d.value()),
+        deviation_text: cell.deviation.map(signed),
+        change_text: cell.change.map(signed),
+        state_of_charge: cell.state_of_charge.map(|p| format!("{p:.0}")),
+        note: cell.note.clone(),
+    }
+}
+
+/// Points with their sign in words: "+4", "−31", "0".
+pub fn signed(points: rainshadow_core::quantity::Points) -> String {
+    if points.value().round() > 0.0 { format!("+{points}") } else { points.to_string() }
+}
+
+fn history_line(row: HistoryRow, rounds: &HashMap<String, RoundRow>) -> Option<HistoryLine> {
+    let round = rounds.get(&row.round)?;
+    let date = words::local_day(round.started_at, &round.zone);
+    Some(HistoryLine {
+        day: words::day(date),
+        date: date.to_string(),
+        condition: row.condition,
+        median: row.centre,
+        spread: row.spread,
+        lowest_cell: row.lowest,
+        lowest: row.lowest_gravity,
+        cells: row.cells_judged,
+        verdict: row.verdict,
+        notebook: round.origin == crate::db::Origin::Notebook,
+        person: round.person.clone(),
+        round: row.round,
+    })
+}
+
+fn read(db: &Connection, id: &str, units: ReaderUnits) -> Result<BankPage, DbError> {
+    let bank = BankRow::by_id(db, id)?;
+    let site = Site::by_id(db, &bank.site_id)?;
+    let model = ModelRow::by_id(db, &bank.model_id)?;
+    let rules = crate::db::house_rules::by_version(db, &bank.rules_key, bank.rules_version)?;
+    let rounds = RoundRow::of_bank(db, id)?;
+    let open_round = rounds.iter().find(|r| r.finished_at.is_none()).map(|r| r.id.clone());
+    let last = rounds.iter().find(|r| r.finished_at.is_some()).cloned();
+    let judged: Option<Assessment> =
+        last.as_ref().map(|r| derived(db, &r.id)).transpose()?.flatten().map(|d| d.assessment);
+    let evidence = match (&last, &judged) {
+        (Some(round), Some(assessment)) => {
+            let mut input = round_context(db, round)?;
+            input.readings = StoredReading::records(&StoredReading::of_round(db, round)?);
+            wording::evidence(assessment, &input, units)
+        }
+        _ => Vec::new(),
+    };
+    let cells = match &judged {
+        Some(assessment) => assessment.cells.iter().map(cell_view).collect(),
+        None => bank.shape.cells().map(|cell| unread(&cell.to_string())).collect(),
+    };
+    let caps = model.construction.has_caps();
+    let verdict = judged.as_ref().map_or_else(|| nothing_yet(caps), wording::verdict);
+    let by_id: HashMap<String, RoundRow> = rounds.into_iter().map(|r| (r.id.clone(), r)).collect();
+    Ok(BankPage {
+        description: wording::describe_bank(&bank.shape, &model),
+        condition: judged.as_ref().map_or(Condition::NoReading, |a| a.condition),
+        verdict,
+        evidence,
+        corrected: judged.as_ref().map(|a| wording::correction_line(a, units)).unwrap_or_default(),
+        doubts: judged
+            .iter()
+            .flat_map(|a| a.usability.doubts.iter().map(|d| wording::doubt(*d).to_owned()))
+            .collect(),
+        round_day: last.as_ref().map(|r| words::day(words::local_day(r.started_at, &r.zone))),
+        round: last.map(|r| r.id),
+        plan: bank.shape.plan(),
+        cells,
+        median_figure: judged.as_ref().and_then(|a| a.centre).map(|c| format!(".{}", figure(c))),
+        steady_points: STEADY_POINTS,
+        findings: judged.iter().flat_map(|a| a.findings.iter().map(|f| wording::speak(f, a))).collect(),
+        history: history(db, id)?.into_iter().filter_map(|row| history_line(row, &by_id)).collect(),
+        spread_limit: rules.balance_limits(&model).equalize.value(),
+        house: rules.name,
+        open_round,
+        has_caps: caps,
+        fill_mark: model.fill_mark.clone(),
+        model_source: model.source.clone(),
+        model_name: model.name.clone(),
+        bank,
+        site,
+    })
+}
+
+fn nothing_yet(has_caps: bool) -> String {
+    if has_caps {
+        "No round yet: the first one is the baseline for all that follow.".into()
+    } else {
+        "Sealed batteries: there is no gravity to read, and nothing here is opened.".into()
+    }
+}
+
+fn unread(cell: &str) -> CellView {
+    CellView {
+        cell: cell.to_owned(),
+        condition: Condition::NoReading,
+        figure: String::new(),
+        gravity: None,
+        deviation: None,
+        deviation_text: None,
+        change_text: None,
+        state_of_charge: None,
+        note: None,
+    }
+}
+
+/// The page of a bank.
+#[utoipa::path(
+    get, path = "/api/banks/{id}", operation_id = "get_bank", params(("id" = String, Path)),
+    responses((status = 200, body = BankPage), (status = "default", body = Problem))
+)]
+pub async fn page(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Reader(units): Reader,
+) -> ApiResult<Json<BankPage>> {
+    derive_first(&state, vec![id.clone()]).await?;
+    Ok(Json(state.db.read(move |db| read(db, &id, units)).await?))
+}

@@ -1,0 +1,262 @@
+//! Banks: the list, a new one, archiving.
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::extract::{Body, Id, written};
+use super::state::AppState;
+use crate::db::assessments::{derive_missing, derived, missing};
+use crate::db::{BankListRow, BankRow, DbError, ModelRow, NewBank, RoundRow};
+use crate::words;
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use axum::response::Response;
+use jiff::civil::Date;
+use rainshadow_core::bank::{BankShape, Plan};
+use rainshadow_core::round::Condition;
+use rainshadow_core::wording;
+use rusqlite::Connection;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// One bank in the list.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct BankSummary {
+    /// Id.
+    pub id: String,
+    /// Site.
+    pub site: String,
+    /// What the site is.
+    pub site_kind: String,
+    /// Name within the site.
+    pub name: String,
+    /// What it does.
+    pub duty: String,
+    /// "48 V flooded, 2 strings of 8 six-volt batteries, 420 Ah each".
+    pub description: String,
+    /// Its condition by the last round.
+    pub condition: Condition,
+    /// The sentence of the last round.
+    pub verdict: String,
+    /// Day of the last round, as said.
+    pub last_day: Option<String>,
+    /// The same to sort by.
+    pub last_date: Option<String>,
+    /// Finished rounds.
+    pub rounds: u32,
+    /// An open round.
+    pub open_round: Option<String>,
+    /// True when archived.
+    pub archived: bool,
+    /// Rows of cases for the small plan, each cell's condition.
+    pub mini: Vec<Vec<Vec<Condition>>>,
+    /// Addresses of its cells, for finding one.
+    pub cells: Vec<String>,
+}
+
+fn summary(db: &Connection, row: BankListRow) -> Result<BankSummary, DbError> {
+    let model = ModelRow::by_id(db, &row.bank.model_id)?;
+    let last = row.last_round.as_deref().map(|id| RoundRow::by_id(db, id)).transpose()?;
+    let judged = row.last_round.as_deref().map(|id| derived(db, id)).transpose()?.flatten();
+    let assessment = judged.map(|d| d.assessment);
+    let condition_of = |cell| {
+        assessment
+            .as_ref()
+            .and_then(|a| a.cells.iter().find(|c| c.cell == cell))
+            .map_or(Condition::NoReading, |c| c.condition)
+    };
+    let mini = row
+        .bank
+        .shape
+        .plan()
+        .rows
+        .iter()
+        .map(|r| r.batteries.iter().map(|b| b.cells.iter().map(|c| condition_of(*c)).collect()).collect())
+        .collect();
+    let day = last.as_ref().map(|r| words::local_day(r.started_at, &r.zone));
+    Ok(BankSummary {
+        description: wording::describe_bank(&row.bank.shape, &model),
+        condition: assessment.as_ref().map_or(Condition::NoReading, |a| a.condition),
+        verdict: assessment.as_ref().map_or_else(
+            || {
+                if model.construction.has_caps() {
+                    "No round yet.".into()
+                } else {
+                    "Sealed: no gravity to read.".into()
+                }
+            },
+            wording::verdict,
+        ),
+        last_day: day.map(words::day),
+        last_date: day.map(|d| d.to_string()),
+        rounds: row.rounds,
+        open_round: row.open_round,
+        archived: row.bank.archived_at.is_some(),
+        mini,
+        cells: row.bank.shape.cells().map(|c| c.to_string()).collect(),
+        site: row.site_name,
+        site_kind: row.site_kind,
+        name: row.bank.name,
+        duty: row.bank.duty,
+        id: row.bank.id,
+    })
+}
+
+/// Derives what is missing before a page is read; almost always nothing is.
+pub async fn derive_first(state: &AppState, banks: Vec<String>) -> ApiResult<()> {
+    let todo = state
+        .db
+        .read(move |db| {
+            let mut todo = Vec::new();
+            for bank in banks {
+                if !missing(db, &bank)?.is_empty() {
+                    todo.push(bank);
+                }
+            }
+            Ok(todo)
+        })
+        .await?;
+    if !todo.is_empty() {
+        state.write(move |tx| todo.iter().try_for_each(|bank| derive_missing(tx, bank).map(|_| ()))).await?;
+    }
+    Ok(())
+}
+
+/// Every bank with its condition, archived ones too.
+#[utoipa::path(get, path = "/api/banks", operation_id = "list_banks", responses((status = 200, body = [BankSummary])))]
+pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<BankSummary>>> {
+    let ids =
+        state.db.read(|db| Ok(BankRow::list(db)?.into_iter().map(|r| r.bank.id).collect::<Vec<_>>())).await?;
+    derive_first(&state, ids).await?;
+    let banks = state
+        .db
+        .read(|db| BankRow::list(db)?.into_iter().map(|row| summary(db, row)).collect::<Result<_, _>>())
+        .await?;
+    Ok(Json(banks))
+}
+
+/// A bank while it is being described.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct BankDraft {
+    /// Battery model.
+    pub model: String,
+    /// Shape as far as it is typed.
+    pub shape: BankShape,
+}
+
+/// A drawn draft.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct DraftPlan {
+    /// The bank from above.
+    pub plan: Plan,
+    /// In words.
+    pub description: String,
+    /// Cells.
+    pub cells: usize,
+}
+
+/// A bank as it would stand, or why it cannot.
+#[utoipa::path(
+    post, path = "/api/banks/preview", operation_id = "preview_bank", request_body = BankDraft,
+    responses((status = 200, body = DraftPlan), (status = "default", body = Problem))
+)]
+pub async fn preview(
+    State(state): State<AppState>,
+    Body(draft): Body<BankDraft>,
+) -> ApiResult<Json<DraftPlan>> {
+    let model_id = draft.model.clone();
+    let model = state.db.read(move |db| ModelRow::by_id(db, &model_id)).await?;
+    let shape = fitting(draft.shape, model.cells)?;
+    Ok(Json(DraftPlan {
+        description: wording::describe_bank(&shape, &model),
+        cells: shape.cell_count(),
+        plan: shape.plan(),
+    }))
+}
+
+fn fitting(mut shape: BankShape, cells: u8) -> ApiResult<BankShape> {
+    shape.cells_per_battery = cells;
+    shape.checked().map_err(|e| ApiError::field("shape", format!("{e}.")))
+}
+
+/// A day, a month or a year: what people remember of the day a bank went into service.
+fn remembered_day(text: &str) -> bool {
+    let year = |y: &str| y.len() == 4 && y.parse::<u16>().is_ok_and(|y| (1950..=2200).contains(&y));
+    year(text) || text.parse::<Date>().is_ok() || format!("{text}-01").parse::<Date>().is_ok()
+}
+
+/// A new bank.
+#[utoipa::path(
+    put, path = "/api/banks/{id}", operation_id = "put_bank", params(("id" = String, Path)), request_body = NewBank,
+    responses((status = 201), (status = 200), (status = "default", body = Problem))
+)]
+pub async fn put(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Body(mut bank): Body<NewBank>,
+) -> ApiResult<Response> {
+    let model_id = bank.model.clone();
+    let model = state.db.read(move |db| ModelRow::by_id(db, &model_id)).await?;
+    bank.shape = fitting(bank.shape, model.cells)?;
+    bank.in_service = bank.in_service.map(|d| d.trim().to_owned()).filter(|d| !d.is_empty());
+    if let Some(day) = bank.in_service.as_deref().filter(|d| !remembered_day(d)) {
+        let said =
+            format!("“{day}” is no date in service; accepted is 2021, 2021-05, 2021-05-03, or nothing.");
+        return Err(ApiError::field("in_service", said));
+    }
+    let now = state.clock.now();
+    Ok(written(state.write(move |tx| BankRow::create(tx, &id, &bank, now)).await?))
+}
+
+/// Deletes a bank that has no reading; any other is archived.
+#[utoipa::path(
+    delete, path = "/api/banks/{id}", operation_id = "delete_bank", params(("id" = String, Path)),
+    responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn delete(State(state): State<AppState>, Id(id): Id) -> ApiResult<StatusCode> {
+    let now = state.clock.now();
+    state.write(move |tx| BankRow::delete(tx, &id, now)).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Archives a bank.
+#[utoipa::path(
+    post, path = "/api/banks/{id}/archive", operation_id = "archive_bank", params(("id" = String, Path)),
+    responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn archive(State(state): State<AppState>, Id(id): Id) -> ApiResult<StatusCode> {
+    let now = state.clock.now();
+    state.write(move |tx| BankRow::set_archived(tx, &id, Some(now), now)).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Brings an archived bank back.
+#[utoipa::path(
+    post, path = "/api/banks/{id}/restore", operation_id = "restore_bank", params(("id" = String, Path)),
+    responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn restore(State(state): State<AppState>, Id(id): Id) -> ApiResult<StatusCode> {
+    let now = state.clock.now();
+    state.write(move |tx| BankRow::set_archived(tx, &id, None, now)).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// The house rule set a bank is to be judged by.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct RulesChoice {
+    /// Key of the set.
+    pub rules: String,
+}
+
+/// Judges a bank by another house rule set from now on.
+#[utoipa::path(
+    put, path = "/api/banks/{id}/house-rules", operation_id = "put_bank_rules", params(("id" = String, Path)),
+    request_body = RulesChoice, responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn set_rules(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Body(choice): Body<RulesChoice>,
+) -> ApiResult<StatusCode> {
+    state.write(move |tx| BankRow::set_rules(tx, &id, &choice.rules)).await?;
+    Ok(StatusCode::NO_CONTENT)
+}

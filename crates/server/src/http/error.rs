@@ -1,0 +1,112 @@
+//! One error type, as RFC 9457 problem details: the field, what was wrong, what is accepted.
+
+use crate::db::DbError;
+use axum::Json;
+use axum::http::{HeaderValue, StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// One field that was not accepted.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct FieldError {
+    /// The field, as in the request: "conditions.temperature".
+    pub field: String,
+    /// What was wrong and what is accepted.
+    pub message: String,
+}
+
+/// RFC 9457 problem details.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Problem {
+    /// Kind of problem, stable.
+    #[serde(rename = "type")]
+    pub kind: String,
+    /// Short title.
+    pub title: String,
+    /// HTTP status.
+    pub status: u16,
+    /// What was wrong and what to do.
+    pub detail: String,
+    /// The fields that were not accepted.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub errors: Vec<FieldError>,
+    /// For a change by two people: the state that stands, to show beside one's own.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub theirs: Option<serde_json::Value>,
+}
+
+/// The error of every handler.
+#[derive(Debug)]
+pub struct ApiError(Box<Problem>);
+
+impl ApiError {
+    /// A problem of a kind.
+    pub fn new(status: StatusCode, kind: &str, title: &str, detail: impl Into<String>) -> Self {
+        Self(Box::new(Problem {
+            kind: format!("/problems/{kind}"),
+            title: title.into(),
+            status: status.as_u16(),
+            detail: detail.into(),
+            errors: Vec::new(),
+            theirs: None,
+        }))
+    }
+
+    /// One field was not accepted.
+    pub fn field(field: &str, message: impl Into<String>) -> Self {
+        Self::fields(vec![FieldError { field: field.into(), message: message.into() }])
+    }
+
+    /// Several fields were not accepted.
+    pub fn fields(errors: Vec<FieldError>) -> Self {
+        let detail = errors.iter().map(|e| e.message.clone()).collect::<Vec<_>>().join(" ");
+        let mut error = Self::new(StatusCode::UNPROCESSABLE_ENTITY, "not-accepted", "Not accepted", detail);
+        error.0.errors = errors;
+        error
+    }
+
+    /// Somebody else changed it since.
+    pub fn changed_since(detail: impl Into<String>, theirs: serde_json::Value) -> Self {
+        let mut error =
+            Self::new(StatusCode::PRECONDITION_FAILED, "changed-since", "Changed since you looked", detail);
+        error.0.theirs = Some(theirs);
+        error
+    }
+}
+
+impl From<DbError> for ApiError {
+    fn from(error: DbError) -> Self {
+        let said = error.to_string();
+        match error {
+            DbError::NotFound { .. } => Self::new(StatusCode::NOT_FOUND, "not-found", "Not found", said),
+            DbError::OtherBody { .. } => {
+                Self::new(StatusCode::CONFLICT, "other-body", "Already stored differently", said)
+            }
+            DbError::HasReadings { .. } => {
+                Self::new(StatusCode::CONFLICT, "has-readings", "Has readings", said)
+            }
+            DbError::ReadOnly { .. } => Self::new(StatusCode::CONFLICT, "read-only", "Read-only", said),
+            DbError::NoSuchPlace { .. } => Self::field("cell", said),
+            DbError::DiskFull => Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", "Not saved", said),
+            DbError::BadRow { .. } | DbError::Sqlite(_) | DbError::Crashed => {
+                tracing::error!(%said, "internal error");
+                let shown = "Something failed in the database. What you typed is still on screen; try again.";
+                Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", "Not saved", shown)
+            }
+        }
+    }
+}
+
+impl IntoResponse for ApiError {
+    fn into_response(self) -> Response {
+        let status = StatusCode::from_u16(self.0.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
+        let mut response = (status, Json(self.0)).into_response();
+        let kind = HeaderValue::from_static("application/problem+json");
+        response.headers_mut().insert(header::CONTENT_TYPE, kind);
+        response
+    }
+}
+
+/// What every handler answers.
+pub type ApiResult<T> = Result<T, ApiError>;

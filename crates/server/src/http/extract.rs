@@ -1,0 +1,135 @@
+//! Extractors: a JSON body whose errors name the field, an id, the reader, a version.
+
+use super::error::ApiError;
+use super::state::AppState;
+use crate::db::{Person, Written};
+use axum::body::Bytes;
+use axum::extract::rejection::BytesRejection;
+use axum::extract::{FromRequest, FromRequestParts, Request};
+use axum::http::request::Parts;
+use axum::http::{StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use rainshadow_core::quantity::units::ReaderUnits;
+use serde::de::DeserializeOwned;
+use uuid::Uuid;
+
+/// Header that names the person who reads, for units.
+const PERSON: &str = "rainshadow-person";
+
+/// A JSON body.
+pub struct Body<T>(pub T);
+
+/// A body as bytes, with a message when it is too large.
+pub struct Raw(pub Bytes);
+
+impl<S: Send + Sync> FromRequest<S> for Raw {
+    type Rejection = ApiError;
+    async fn from_request(request: Request, state: &S) -> Result<Self, ApiError> {
+        Bytes::from_request(request, state).await.map(Self).map_err(|rejection| match rejection {
+            BytesRejection::FailedToBufferBody(why) if why.status() == StatusCode::PAYLOAD_TOO_LARGE => {
+                ApiError::new(
+                    StatusCode::PAYLOAD_TOO_LARGE,
+                    "too-large",
+                    "File too large",
+                    format!(
+                        "The file is larger than {} MB; split it by years.",
+                        super::BODY_LIMIT / 1024 / 1024
+                    ),
+                )
+            }
+            other => {
+                ApiError::new(StatusCode::BAD_REQUEST, "broken-body", "Broken request", other.body_text())
+            }
+        })
+    }
+}
+
+impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Body<T> {
+    type Rejection = ApiError;
+    async fn from_request(request: Request, state: &S) -> Result<Self, ApiError> {
+        let Raw(bytes) = Raw::from_request(request, state).await?;
+        from_json(&bytes).map(Self)
+    }
+}
+
+/// JSON into a type, naming the field that does not fit.
+pub fn from_json<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, ApiError> {
+    let mut json = serde_json::Deserializer::from_slice(bytes);
+    let value = serde_path_to_error::deserialize(&mut json).map_err(|error| {
+        let path = error.path().to_string();
+        let inner = error.into_inner();
+        if inner.is_syntax() || inner.is_eof() {
+            let said = format!("The text is not JSON: {inner}.");
+            ApiError::new(StatusCode::BAD_REQUEST, "not-json", "Not JSON", said)
+        } else {
+            ApiError::field(&path, format!("{path}: {inner}."))
+        }
+    })?;
+    json.end().map_err(|error| {
+        ApiError::new(StatusCode::BAD_REQUEST, "not-json", "Not JSON", format!("After the JSON: {error}."))
+    })?;
+    Ok(value)
+}
+
+/// A client-made id.
+pub struct Id(pub String);
+
+impl<S: Send + Sync> FromRequestParts<S> for Id {
+    type Rejection = ApiError;
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, ApiError> {
+        let path = axum::extract::Path::<std::collections::BTreeMap<String, String>>::from_request_parts(
+            parts, state,
+        )
+        .await
+        .map_err(|e| ApiError::field("id", e.body_text()))?;
+        let id = path.get("id").cloned().unwrap_or_default();
+        uuid(&id, "id").map(Self)
+    }
+}
+
+/// A UUID, as every id but those of shipped models is.
+pub fn uuid(text: &str, field: &str) -> Result<String, ApiError> {
+    let refused = |_| ApiError::field(field, format!("“{text}” is no id; accepted is a UUID."));
+    Uuid::parse_str(text).map(|id| id.to_string()).map_err(refused)
+}
+
+/// The units of the person who reads; metric for nobody in particular.
+pub struct Reader(pub ReaderUnits);
+
+impl FromRequestParts<AppState> for Reader {
+    type Rejection = ApiError;
+    async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
+        let Some(id) = parts.headers.get(PERSON).and_then(|v| v.to_str().ok()).map(ToOwned::to_owned) else {
+            return Ok(Self(ReaderUnits::default()));
+        };
+        let person = state.db.read(move |db| Ok(Person::by_id(db, &id).ok())).await?;
+        Ok(Self(person.map(|p| p.units).unwrap_or_default()))
+    }
+}
+
+/// The version of the thing the person saw.
+pub struct IfMatch(pub i64);
+
+impl<S: Send + Sync> FromRequestParts<S> for IfMatch {
+    type Rejection = ApiError;
+    async fn from_request_parts(parts: &mut Parts, _state: &S) -> Result<Self, ApiError> {
+        let text = parts.headers.get(header::IF_MATCH).and_then(|v| v.to_str().ok()).unwrap_or_default();
+        text.trim_matches('"').parse().map(Self).map_err(|_number| {
+            ApiError::new(
+                StatusCode::PRECONDITION_REQUIRED,
+                "if-match-needed",
+                "Version needed",
+                "Send If-Match with the version of the round you saw.",
+            )
+        })
+    }
+}
+
+/// 201 for something new, 200 for the same again.
+pub fn written(written: Written) -> Response {
+    match written {
+        Written::Created => StatusCode::CREATED,
+        Written::AlreadyThere => StatusCode::OK,
+    }
+    .into_response()
+}

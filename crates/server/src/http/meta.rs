@@ -1,0 +1,43 @@
+//! What the application is, and the demo for a first look.
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::state::AppState;
+use crate::db::BankRow;
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// The state of the application.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Meta {
+    /// Version of the program.
+    pub version: &'static str,
+    /// The day it believes in.
+    pub today: String,
+    /// True when there is no bank yet.
+    pub empty: bool,
+}
+
+/// What the application is.
+#[utoipa::path(get, path = "/api/meta", operation_id = "get_meta", responses((status = 200, body = Meta)))]
+pub async fn meta(State(state): State<AppState>) -> ApiResult<Json<Meta>> {
+    let empty = state.db.read(|db| Ok(BankRow::list(db)?.is_empty())).await?;
+    Ok(Json(Meta { version: env!("CARGO_PKG_VERSION"), today: state.clock.today().to_string(), empty }))
+}
+
+/// Loads the invented demo banks into an empty application.
+#[utoipa::path(
+    post, path = "/api/demo", operation_id = "load_demo",
+    responses((status = 201), (status = "default", body = Problem))
+)]
+pub async fn load_demo(State(state): State<AppState>) -> ApiResult<StatusCode> {
+    if !state.db.read(|db| Ok(BankRow::list(db)?.is_empty())).await? {
+        let said = "The demo is loaded into an empty application only, so that invented banks never stand among real ones.";
+        return Err(ApiError::new(StatusCode::CONFLICT, "not-empty", "There are banks already", said));
+    }
+    let today = state.clock.today();
+    state.write(move |tx| crate::demo::seed(tx, today)).await?;
+    Ok(StatusCode::CREATED)
+}

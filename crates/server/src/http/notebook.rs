@@ -1,0 +1,266 @@
+//! Notebook years: checked first, then the good rounds are taken.
+#![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::extract::{Raw, uuid};
+use super::state::AppState;
+use crate::db::assessments::derive_missing;
+use crate::db::{BankRow, NewReading, NewRound, Origin, ReadingKind, RoundRow, Site, StoredReading};
+use crate::formats::notebook::{Against, Column, Field, Notebook, parse};
+use crate::formats::text;
+use crate::words;
+use axum::Json;
+use axum::extract::{Path, Query, State};
+use jiff::civil::Date;
+use jiff::tz::TimeZone;
+use rainshadow_core::instrument::{Instrument, InstrumentKind};
+use rainshadow_core::quantity::units::TemperatureUnit;
+use rainshadow_core::round::{Conditions, RoundTemperature};
+use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
+use std::collections::BTreeSet;
+use utoipa::{IntoParams, ToSchema};
+
+/// How the notebook was kept.
+#[derive(Debug, Clone, Deserialize, IntoParams)]
+pub struct Kept {
+    /// Unit of temperatures written without one.
+    #[serde(default)]
+    pub unit: TemperatureUnit,
+    /// What read the cells; a hydrometer when left out.
+    #[serde(default)]
+    pub instrument: Option<InstrumentKind>,
+    /// Who brings the notebook.
+    #[serde(default)]
+    pub person: String,
+    /// On which device.
+    #[serde(default)]
+    pub device: String,
+}
+
+/// A dated round that would be taken.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct NotebookRound {
+    /// Day as said.
+    pub day: String,
+    /// Date.
+    pub date: String,
+    /// Cells with a reading.
+    pub cells: usize,
+    /// Temperature as typed, or none.
+    pub temperature: Option<String>,
+}
+
+/// A line or field that would not be taken.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RefusedLine {
+    /// Line in the file.
+    pub line: usize,
+    /// Date of the column, for one field.
+    pub date: Option<String>,
+    /// What was found.
+    pub found: String,
+    /// Why, and what is accepted.
+    pub why: String,
+}
+
+/// What a notebook brings.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct NotebookCheck {
+    /// Rounds that would be taken, or were.
+    pub rounds: Vec<NotebookRound>,
+    /// What would not.
+    pub refused: Vec<RefusedLine>,
+    /// Cells of the bank.
+    pub cells_in_bank: usize,
+}
+
+fn view(notebook: &Notebook, cells_in_bank: usize) -> NotebookCheck {
+    NotebookCheck {
+        rounds: notebook
+            .columns
+            .iter()
+            .map(|c| NotebookRound {
+                day: words::day(c.date),
+                date: c.date.to_string(),
+                cells: c.cells.len(),
+                temperature: c.temperature.as_ref().map(|t| {
+                    let unit = if t.unit == TemperatureUnit::Fahrenheit { "°F" } else { "°C" };
+                    format!("{} {unit}", t.typed)
+                }),
+            })
+            .collect(),
+        refused: notebook
+            .refused
+            .iter()
+            .map(|r| RefusedLine {
+                line: r.line,
+                date: r.date.clone(),
+                found: r.found.clone(),
+                why: format!("{}.", r.why),
+            })
+            .collect(),
+        cells_in_bank,
+    }
+}
+
+async fn read(
+    state: &AppState,
+    bank: String,
+    bytes: &[u8],
+    unit: TemperatureUnit,
+    own: Option<String>,
+) -> ApiResult<(BankRow, Site, Notebook)> {
+    let text = text::decode(bytes).map_err(|e| ApiError::field("file", format!("{e}.")))?;
+    let (row, site, taken) = state
+        .db
+        .read(move |db| {
+            let row = BankRow::by_id(db, &bank)?;
+            let site = Site::by_id(db, &row.site_id)?;
+            let rounds = RoundRow::of_bank(db, &bank)?;
+            // The rounds of this very import do not stand in its own way when it is sent again.
+            let own = |r: &RoundRow| {
+                let day = words::local_day(r.started_at, &r.zone);
+                own.as_ref().is_some_and(|import| round_id(import, day) == r.id)
+            };
+            let days: BTreeSet<Date> =
+                rounds.iter().filter(|r| !own(r)).map(|r| words::local_day(r.started_at, &r.zone)).collect();
+            Ok((row, site, days))
+        })
+        .await?;
+    let against = Against { shape: &row.shape, taken: &taken, today: state.clock.today(), unit };
+    let notebook = parse(&text, against).map_err(|e| ApiError::field("file", format!("{e}.")))?;
+    Ok((row, site, notebook))
+}
+
+/// The id of a round of an import: the same import again makes the same rounds.
+fn round_id(import: &str, date: Date) -> String {
+    derived_id(&format!("{import} {date}"))
+}
+
+fn derived_id(of: &str) -> String {
+    let mut bytes = [0u8; 16];
+    bytes.copy_from_slice(&Sha256::digest(of.as_bytes())[..16]);
+    uuid::Builder::from_random_bytes(bytes).into_uuid().to_string()
+}
+
+fn instrument(kind: Option<InstrumentKind>) -> Instrument {
+    match kind {
+        Some(InstrumentKind::Refractometer) => Instrument::refractometer(),
+        Some(InstrumentKind::Digital) => Instrument::digital(),
+        _ => Instrument::hydrometer(),
+    }
+}
+
+fn round_of(bank: &BankRow, site: &Site, import: &str, column: &Column, kept: &Kept) -> NewRound {
+    // Nobody noted the hour: noon at the site keeps the day right in every zone.
+    let noon = column
+        .date
+        .at(12, 0, 0, 0)
+        .to_zoned_datetime(TimeZone::get(&site.zone).unwrap_or(TimeZone::UTC))
+        .map(|z| z.timestamp())
+        .unwrap_or_default();
+    NewRound {
+        id: round_id(import, column.date),
+        bank: bank.id.clone(),
+        origin: Origin::Notebook,
+        started_at: noon,
+        finished_at: Some(noon),
+        zone: site.zone.clone(),
+        instrument: instrument(kept.instrument),
+        conditions: Conditions {
+            temperature: column.temperature.as_ref().map_or(RoundTemperature::Unknown, |t| {
+                RoundTemperature::OneForAll { temperature: t.temperature }
+            }),
+            ..Conditions::default()
+        },
+        reversed: false,
+        person: kept.person.clone(),
+        device: kept.device.clone(),
+        sent: format!("notebook {import} {}", column.date),
+    }
+}
+
+fn readings_of(round: &NewRound, column: &Column) -> Vec<NewReading> {
+    column
+        .cells
+        .iter()
+        .map(|(cell, field)| {
+            let (kind, gravity, typed) = match field {
+                Field::Gravity(sg, typed) => (ReadingKind::Gravity, Some(*sg), Some(typed.clone())),
+                Field::Below => (ReadingKind::BelowScale, None, None),
+                Field::Above => (ReadingKind::AboveScale, None, None),
+            };
+            let mut reading = NewReading {
+                id: derived_id(&format!("{} {cell}", round.id)),
+                cell: *cell,
+                kind,
+                gravity,
+                typed,
+                temperature: None,
+                temperature_typed: column.temperature.as_ref().map(|t| (t.typed.clone(), t.unit)),
+                reason: None,
+                // Nobody can walk back into a year ago and re-read.
+                stands: true,
+                supersedes: None,
+                person: round.person.clone(),
+                device: round.device.clone(),
+                taken_at: round.started_at,
+                sent: String::new(),
+            };
+            reading.sent = reading.fingerprint();
+            reading
+        })
+        .collect()
+}
+
+/// What a notebook would bring; nothing is stored.
+#[utoipa::path(
+    post, path = "/api/banks/{id}/notebook", operation_id = "check_notebook", params(("id" = String, Path), Kept),
+    request_body(content = String, content_type = "text/csv"),
+    responses((status = 200, body = NotebookCheck), (status = "default", body = Problem))
+)]
+pub async fn check(
+    State(state): State<AppState>,
+    Path(id): Path<String>,
+    Query(kept): Query<Kept>,
+    Raw(bytes): Raw,
+) -> ApiResult<Json<NotebookCheck>> {
+    let (bank, _, notebook) = read(&state, uuid(&id, "id")?, &bytes, kept.unit, None).await?;
+    Ok(Json(view(&notebook, bank.shape.cell_count())))
+}
+
+/// Takes the good rounds of a notebook.
+#[utoipa::path(
+    put, path = "/api/banks/{id}/notebook/{import}", operation_id = "take_notebook",
+    params(("id" = String, Path), ("import" = String, Path), Kept),
+    request_body(content = String, content_type = "text/csv"),
+    responses((status = 200, body = NotebookCheck), (status = "default", body = Problem))
+)]
+pub async fn take(
+    State(state): State<AppState>,
+    Path((id, import)): Path<(String, String)>,
+    Query(kept): Query<Kept>,
+    Raw(bytes): Raw,
+) -> ApiResult<Json<NotebookCheck>> {
+    let import = uuid(&import, "import")?;
+    let (bank, site, notebook) =
+        read(&state, uuid(&id, "id")?, &bytes, kept.unit, Some(import.clone())).await?;
+    let shown = view(&notebook, bank.shape.cell_count());
+    let now = state.clock.now();
+    state
+        .write(move |tx| {
+            for column in &notebook.columns {
+                let round = round_of(&bank, &site, &import, column, &kept);
+                RoundRow::create(tx, &round)?;
+                let row = RoundRow::by_id(tx, &round.id)?;
+                for reading in readings_of(&round, column) {
+                    StoredReading::append(tx, &row, &reading, now)?;
+                }
+            }
+            derive_missing(tx, &bank.id)?;
+            Ok(())
+        })
+        .await?;
+    Ok(Json(shown))
+}

@@ -1,0 +1,55 @@
+//! People who work here.
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::extract::{Body, Id};
+use super::state::AppState;
+use crate::db::{Person, Theme};
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use rainshadow_core::quantity::units::ReaderUnits;
+use serde::Deserialize;
+use utoipa::ToSchema;
+
+/// A person as sent.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct PersonBody {
+    /// Initials, one to four letters.
+    pub initials: String,
+    /// Units.
+    #[serde(default)]
+    pub units: ReaderUnits,
+    /// Theme.
+    #[serde(default)]
+    pub theme: Theme,
+    /// False when single-key shortcuts are switched off.
+    pub single_keys: bool,
+}
+
+/// Everybody.
+#[utoipa::path(get, path = "/api/people", operation_id = "list_people", responses((status = 200, body = [Person])))]
+pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<Person>>> {
+    Ok(Json(state.db.read(|db| Person::all(db)).await?))
+}
+
+/// A person, new or changed.
+#[utoipa::path(
+    put, path = "/api/people/{id}", operation_id = "put_person", params(("id" = String, Path)),
+    request_body = PersonBody, responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn put(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Body(body): Body<PersonBody>,
+) -> ApiResult<StatusCode> {
+    let initials = body.initials.trim().to_uppercase();
+    let letters = initials.chars().count();
+    if !(1..=4).contains(&letters) || !initials.chars().all(char::is_alphanumeric) {
+        let said = format!("Initials “{}” are not accepted; one to four letters are.", body.initials);
+        return Err(ApiError::field("initials", said));
+    }
+    let person = Person { id, initials, units: body.units, theme: body.theme, single_keys: body.single_keys };
+    let now = state.clock.now();
+    state.db.write(move |tx| person.save(tx, now)).await?;
+    Ok(StatusCode::NO_CONTENT)
+}

@@ -1,0 +1,166 @@
+//! One reading: typed, judged, on disk.
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::extract::{Body, uuid};
+use super::rounds::instant;
+use super::state::AppState;
+use super::typed_conditions::TypedTemperature;
+use crate::db::{DbError, NewReading, ReadingKind, RoundRow, StoredReading, Written};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use rainshadow_core::bank::CellAddress;
+use rainshadow_core::quantity::SpecificGravity;
+use rainshadow_core::quantity::typed;
+use rainshadow_core::round::{RoundToJudge, RunningRound, confirms};
+use rainshadow_core::wording;
+use rusqlite::Transaction;
+use serde::{Deserialize, Serialize};
+use std::sync::Arc;
+use utoipa::ToSchema;
+
+/// An entry as typed.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub struct TypedReading {
+    /// The cell: "A3-2".
+    pub cell: String,
+    /// What is recorded.
+    pub kind: ReadingKind,
+    /// The gravity as typed, for a gravity.
+    #[serde(default)]
+    pub typed: Option<String>,
+    /// Temperature taken at this cell.
+    #[serde(default)]
+    pub temperature: Option<TypedTemperature>,
+    /// Why it was not read.
+    #[serde(default)]
+    pub reason: Option<String>,
+    /// True when the technician was asked and says that it stands.
+    #[serde(default)]
+    pub stands: bool,
+    /// The entry it takes the place of, or takes back.
+    #[serde(default)]
+    pub supersedes: Option<String>,
+    /// Who: initials.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// When, by the device.
+    pub taken_at: String,
+}
+
+/// What became of an entry: it is on disk.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct Saved {
+    /// Its id.
+    pub id: String,
+    /// The cell.
+    pub cell: String,
+    /// Why it is in question, as the screen asks; none when it is not.
+    pub question: Option<String>,
+    /// True when it bears out the reading it replaced, so that it stands without asking again.
+    pub confirmed: bool,
+}
+
+fn canonical(sent: &TypedReading, id: String, now: jiff::Timestamp) -> ApiResult<NewReading> {
+    let cell: CellAddress = sent.cell.parse().map_err(|e| ApiError::field("cell", format!("{e}.")))?;
+    let gravity: Option<SpecificGravity> = if sent.kind == ReadingKind::Gravity {
+        let text = sent.typed.as_deref().unwrap_or_default();
+        Some(typed::gravity(text).map_err(|e| ApiError::field("typed", format!("{cell}: {e}.")))?)
+    } else {
+        None
+    };
+    let temperature = sent
+        .temperature
+        .as_ref()
+        .map(|t| typed::temperature(&t.typed, t.unit))
+        .transpose()
+        .map_err(|e| ApiError::field("temperature", format!("{cell}: {e}.")))?;
+    if sent.kind == ReadingKind::Withdrawn && sent.supersedes.is_none() {
+        return Err(ApiError::field("supersedes", "Name the entry that is taken back."));
+    }
+    let mut new = NewReading {
+        id,
+        cell,
+        kind: sent.kind,
+        gravity,
+        typed: sent.typed.clone(),
+        temperature,
+        temperature_typed: sent.temperature.as_ref().map(|t| (t.typed.clone(), t.unit)),
+        reason: sent.reason.as_ref().map(|r| r.trim().to_owned()).filter(|r| !r.is_empty()),
+        stands: sent.stands,
+        supersedes: sent.supersedes.as_deref().map(|s| uuid(s, "supersedes")).transpose()?,
+        person: sent.person.trim().to_owned(),
+        device: sent.device.trim().to_owned(),
+        taken_at: instant(&sent.taken_at, "taken_at", now)?,
+        sent: String::new(),
+    };
+    new.sent = new.fingerprint();
+    Ok(new)
+}
+
+/// A second reading of a questioned cell that agrees with the first stands by itself.
+fn bears_out(before: &[StoredReading], new: &NewReading, context: &RoundToJudge) -> bool {
+    let replaced = new.supersedes.as_ref().and_then(|id| before.iter().find(|r| r.id == *id));
+    let Some((first, second)) =
+        replaced.filter(|r| r.cell == new.cell).and_then(|r| r.gravity).zip(new.gravity)
+    else {
+        return false;
+    };
+    confirms(first, second, context.uncertainty().deviation)
+}
+
+fn append(
+    tx: &Transaction<'_>,
+    round: &RoundRow,
+    mut new: NewReading,
+    context: &Arc<RoundToJudge>,
+    now: jiff::Timestamp,
+) -> Result<(Saved, Written), DbError> {
+    let before = StoredReading::of_round(tx, round)?;
+    let again = before.iter().any(|r| r.id == new.id);
+    let confirmed = !new.stands && bears_out(&before, &new, context);
+    new.stands |= confirmed;
+    let written = StoredReading::append(tx, round, &new, now)?;
+    let rows = if again { before } else { StoredReading::of_round(tx, round)? };
+    let mut judged = RoundToJudge::clone(context);
+    judged.readings = StoredReading::records(&rows);
+    let question = RunningRound::new(&judged)
+        .open_questions()
+        .into_iter()
+        .find(|(cell, _)| *cell == new.cell)
+        .map(|(_, q)| wording::question(&q));
+    Ok((Saved { id: new.id, cell: new.cell.to_string(), question, confirmed }, written))
+}
+
+/// Records one cell. When this answers, the reading is on disk.
+#[utoipa::path(
+    put, path = "/api/rounds/{id}/readings/{reading}", operation_id = "put_reading",
+    params(("id" = String, Path), ("reading" = String, Path)), request_body = TypedReading,
+    responses((status = 201, body = Saved), (status = 200, body = Saved), (status = "default", body = Problem))
+)]
+pub async fn put(
+    State(state): State<AppState>,
+    Path((round, reading)): Path<(String, String)>,
+    Body(sent): Body<TypedReading>,
+) -> ApiResult<(StatusCode, Json<Saved>)> {
+    let round = uuid(&round, "id")?;
+    let now = state.clock.now();
+    let new = canonical(&sent, uuid(&reading, "reading")?, now)?;
+    let shared = state.clone();
+    let (saved, written, finished) = state
+        .db
+        .write(move |tx| {
+            let row = RoundRow::by_id(tx, &round)?;
+            let context = shared.context(tx, &row)?;
+            let (saved, written) = append(tx, &row, new, &context, now)?;
+            Ok((saved, written, row.finished_at.is_some()))
+        })
+        .await?;
+    if finished {
+        // A late reading changes what later rounds are compared with.
+        state.changed();
+    }
+    let status = if written == Written::Created { StatusCode::CREATED } else { StatusCode::OK };
+    Ok((status, Json(saved)))
+}

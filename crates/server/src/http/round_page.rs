@@ -1,0 +1,383 @@
+//! A round while it is taken, and what a typed figure would mean.
+#![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
+
+use super::bank_page::{CellView, cell_view, signed};
+use super::error::{ApiError, ApiResult, Problem};
+use super::extract::{Id, Reader, uuid};
+use super::rounds::OpenRound;
+use super::state::AppState;
+use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredReading};
+use crate::words;
+use axum::Json;
+use axum::extract::{Path, Query, State};
+use rainshadow_core::bank::{CellAddress, Plan, walk};
+use rainshadow_core::quantity::typed;
+use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
+use rainshadow_core::round::{RoundToJudge, RunningRound, STEADY_POINTS, judge};
+use rainshadow_core::wording::{self, Evidence, SpokenFinding};
+use rusqlite::Connection;
+use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
+use utoipa::{IntoParams, ToSchema};
+
+/// An entry that stands or stood at a cell.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct EntryView {
+    /// Its id.
+    pub id: String,
+    /// What it says: "1.265", "below the scale", "not read".
+    pub says: String,
+    /// Who.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// True when it stands.
+    pub standing: bool,
+}
+
+/// One cell of a round.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RoundCell {
+    /// As drawn.
+    pub view: CellView,
+    /// The entry that stands, if the cell has one.
+    pub entry: Option<EntryView>,
+    /// All entries, oldest first: nothing is overwritten.
+    pub entries: Vec<EntryView>,
+    /// Why it is in question.
+    pub question: Option<String>,
+    /// Lowest reading as shown that would raise no question.
+    pub unquestioned_low: f64,
+    /// Highest reading as shown that would raise no question.
+    pub unquestioned_high: f64,
+}
+
+/// A round.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RoundPage {
+    /// Id.
+    pub id: String,
+    /// Bank.
+    pub bank: String,
+    /// Site.
+    pub site: String,
+    /// Bank's name.
+    pub name: String,
+    /// In words.
+    pub description: String,
+    /// Day as said.
+    pub day: String,
+    /// Version, for If-Match.
+    pub version: i64,
+    /// True when finished.
+    pub finished: bool,
+    /// By whom.
+    pub finished_by: Option<String>,
+    /// The opening as typed, for editing; none for a notebook round.
+    pub opened: Option<OpenRound>,
+    /// Over the round: "13 of 24 read, all steady so far."
+    pub progress: String,
+    /// The verdict as it stands.
+    pub verdict: String,
+    /// Cells with an entry.
+    pub read: usize,
+    /// "corrected to 25 °C".
+    pub corrected: String,
+    /// "electrolyte 22 °C".
+    pub temperature: String,
+    /// Figures.
+    pub evidence: Vec<Evidence>,
+    /// What is not known, as sentences.
+    pub doubts: Vec<String>,
+    /// The bank from above.
+    pub plan: Plan,
+    /// Cells along the path.
+    pub path: Vec<String>,
+    /// Cells by address in electrical order.
+    pub cells: Vec<RoundCell>,
+    /// Median as drawn: ".258".
+    pub median_figure: Option<String>,
+    /// Half-height of the steady band, points.
+    pub steady_points: f64,
+    /// What was found so far.
+    pub findings: Vec<SpokenFinding>,
+    /// The last entry of the asking device that can be taken back.
+    pub undo: Option<EntryView>,
+    /// Its cell.
+    pub undo_cell: Option<String>,
+}
+
+fn entry_view(row: &StoredReading) -> EntryView {
+    use crate::db::ReadingKind as K;
+    let says = match row.kind {
+        K::Gravity => row.gravity.map(|g| g.to_string()).unwrap_or_default(),
+        K::BelowScale => "below the scale".into(),
+        K::AboveScale => "above the scale".into(),
+        K::NotRead => row.reason.clone().map_or_else(|| "not read".into(), |r| format!("not read: {r}")),
+        K::Withdrawn => "taken back".into(),
+    };
+    EntryView {
+        id: row.id.clone(),
+        says,
+        person: row.person.clone(),
+        device: row.device.clone(),
+        standing: row.standing,
+    }
+}
+
+fn build(
+    db: &Connection,
+    state: &AppState,
+    id: &str,
+    device: &str,
+    units: ReaderUnits,
+) -> Result<RoundPage, DbError> {
+    let row = RoundRow::by_id(db, id)?;
+    let bank = BankRow::by_id(db, &row.bank_id)?;
+    let site = Site::by_id(db, &bank.site_id)?;
+    let model = ModelRow::by_id(db, &bank.model_id)?;
+    let rows = StoredReading::of_round(db, &row)?;
+    let mut round = RoundToJudge::clone(&*state.context(db, &row)?);
+    round.readings = StoredReading::records(&rows);
+    let assessment = judge(&round);
+    let running = RunningRound::new(&round);
+    let mut by_cell: HashMap<CellAddress, Vec<EntryView>> = HashMap::new();
+    for entry in &rows {
+        by_cell.entry(entry.cell).or_default().push(entry_view(entry));
+    }
+    let cells = assessment
+        .cells
+        .iter()
+        .map(|cell| {
+            let entries = by_cell.remove(&cell.cell).unwrap_or_default();
+            let range = running.unquestioned(cell.cell);
+            RoundCell {
+                view: cell_view(cell),
+                entry: entries.iter().rev().find(|e| e.standing).cloned(),
+                entries,
+                question: cell.question.as_ref().map(wording::question),
+                unquestioned_low: range.low.value(),
+                unquestioned_high: range.high.value(),
+            }
+        })
+        .collect();
+    let plan = round.shape.plan();
+    let undo = rows.iter().rev().find(|r| r.standing && r.device == device);
+    let temperature = match round
+        .conditions
+        .temperature_of(rainshadow_core::bank::BatteryAddress { string: 0, battery: 1 })
+    {
+        _ if round.instrument.corrects_for_temperature => "instrument corrects by itself".into(),
+        Some(t) => format!("electrolyte {}", units.say_temperature(t)),
+        None => "temperature unknown".into(),
+    };
+    Ok(RoundPage {
+        description: wording::describe_bank(&bank.shape, &model),
+        day: words::day(words::local_day(row.started_at, &row.zone)),
+        version: row.version,
+        finished: row.finished_at.is_some(),
+        finished_by: row.finished_by.clone(),
+        opened: serde_json::from_str(&row.sent).ok(),
+        progress: wording::progress(&assessment, round.readings.len()),
+        verdict: wording::verdict(&assessment),
+        read: round.readings.len(),
+        corrected: wording::correction_line(&assessment, units),
+        temperature,
+        evidence: wording::evidence(&assessment, &round, units),
+        doubts: assessment.usability.doubts.iter().map(|d| wording::doubt(*d).to_owned()).collect(),
+        path: walk(&plan, row.reversed).iter().map(ToString::to_string).collect(),
+        plan,
+        cells,
+        median_figure: assessment.centre.map(|c| format!(".{}", super::bank_page::figure(c))),
+        steady_points: STEADY_POINTS,
+        findings: assessment.findings.iter().map(|f| wording::speak(f, &assessment)).collect(),
+        undo: undo.map(entry_view),
+        undo_cell: undo.map(|r| r.cell.to_string()),
+        id: row.id,
+        bank: bank.id,
+        site: site.name,
+        name: bank.name,
+    })
+}
+
+/// Reads the page of a round.
+pub async fn read_page(
+    state: &AppState,
+    id: String,
+    device: String,
+    units: ReaderUnits,
+) -> ApiResult<RoundPage> {
+    let shared = state.clone();
+    Ok(state.db.read(move |db| build(db, &shared, &id, &device, units)).await?)
+}
+
+/// Who looks.
+#[derive(Debug, Deserialize, IntoParams)]
+pub struct Viewer {
+    /// The asking device, for what it can undo.
+    #[serde(default)]
+    pub device: String,
+}
+
+/// A round as far as it has come.
+#[utoipa::path(
+    get, path = "/api/rounds/{id}", operation_id = "get_round", params(("id" = String, Path), Viewer),
+    responses((status = 200, body = RoundPage), (status = "default", body = Problem))
+)]
+pub async fn page(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Query(viewer): Query<Viewer>,
+    Reader(units): Reader,
+) -> ApiResult<Json<RoundPage>> {
+    Ok(Json(read_page(&state, id, viewer.device, units).await?))
+}
+
+/// A figure being typed.
+#[derive(Debug, Deserialize, IntoParams)]
+pub struct Typing {
+    /// The cell.
+    pub cell: String,
+    /// As typed so far.
+    pub typed: String,
+    /// Temperature taken at this cell, as typed.
+    #[serde(default)]
+    pub temperature: Option<String>,
+    /// Its unit.
+    #[serde(default)]
+    pub unit: TemperatureUnit,
+}
+
+/// One earlier value of a cell.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PastValue {
+    /// Days ago.
+    pub days: f64,
+    /// Corrected then.
+    pub gravity: f64,
+}
+
+/// What a figure being typed would mean.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PreviewView {
+    /// As understood: "1.241".
+    pub read: Option<String>,
+    /// What is wrong with it, when it is not understood.
+    pub error: Option<String>,
+    /// Corrected: "1.239".
+    pub corrected: Option<String>,
+    /// Corrected, as a number for drawing.
+    pub corrected_value: Option<f64>,
+    /// What correction added: "−2".
+    pub correction: Option<String>,
+    /// Median of the mates so far.
+    pub median: Option<String>,
+    /// Deviation from it: "−19".
+    pub deviation: Option<String>,
+    /// The same as a number for drawing.
+    pub deviation_value: Option<f64>,
+    /// This cell's last gravity.
+    pub last: Option<String>,
+    /// How long ago: "16 days ago".
+    pub last_ago: Option<String>,
+    /// Change since then: "−17".
+    pub change: Option<String>,
+    /// Its last rounds, oldest first.
+    pub past: Vec<PastValue>,
+    /// Spread so far without this cell: "13".
+    pub spread_without: Option<String>,
+    /// Spread with it: "25".
+    pub spread: Option<String>,
+    /// Lowest with it: "1.239 at A4-2".
+    pub lowest: Option<String>,
+    /// Why it would be questioned.
+    pub question: Option<String>,
+}
+
+/// Rounds shown in a cell's small line.
+const PAST_SHOWN: usize = 6;
+
+fn preview_of(round: &RoundToJudge, cell: CellAddress, typing: &Typing) -> PreviewView {
+    let mut past: Vec<PastValue> = round
+        .past
+        .iter()
+        .filter_map(|r| r.cell(cell).map(|c| PastValue { days: r.days_before, gravity: c.corrected.value() }))
+        .take(PAST_SHOWN)
+        .collect();
+    past.reverse();
+    let last = round.past.iter().find_map(|r| r.cell(cell).map(|c| (r.days_before, c.corrected)));
+    let mut view = PreviewView {
+        read: None,
+        error: None,
+        corrected: None,
+        corrected_value: None,
+        correction: None,
+        median: None,
+        deviation: None,
+        deviation_value: None,
+        last: last.map(|(_, sg)| sg.to_string()),
+        last_ago: last.map(|(days, _)| format!("{} ago", wording::span(days))),
+        change: None,
+        past,
+        spread_without: None,
+        spread: None,
+        lowest: None,
+        question: None,
+    };
+    let temperature = typing.temperature.as_deref().filter(|t| !t.trim().is_empty());
+    let temperature = match temperature.map(|t| typed::temperature(t, typing.unit)).transpose() {
+        Ok(t) => t,
+        Err(error) => {
+            view.error = Some(format!("{error}."));
+            return view;
+        }
+    };
+    let read = match typed::gravity(&typing.typed) {
+        Ok(read) => read,
+        // Digits still being typed are not yet wrong.
+        Err(typed::EntryError::TooShort { .. } | typed::EntryError::Empty { .. }) => return view,
+        Err(error) => {
+            view.error = Some(format!("{error}."));
+            return view;
+        }
+    };
+    let p = RunningRound::new(round).preview(cell, read, temperature);
+    view.read = Some(read.to_string());
+    view.corrected = Some(p.corrected.to_string());
+    view.corrected_value = Some(p.corrected.value());
+    view.correction = Some(signed(p.correction));
+    view.median = p.median.map(|m| m.to_string());
+    view.deviation = p.deviation.map(signed);
+    view.deviation_value = p.deviation.map(|d| d.value());
+    view.change = last.map(|(_, sg)| signed(p.corrected - sg));
+    view.spread_without = p.spread_without.map(|s| s.points.to_string());
+    view.spread = p.spread.map(|s| s.points.to_string());
+    view.lowest = p.spread.map(|s| format!("{} at {}", s.lowest_gravity, s.lowest));
+    view.question = p.question.as_ref().map(wording::question);
+    view
+}
+
+/// What a figure being typed would mean; nothing is stored.
+#[utoipa::path(
+    get, path = "/api/rounds/{id}/preview", operation_id = "preview_reading", params(("id" = String, Path), Typing),
+    responses((status = 200, body = PreviewView), (status = "default", body = Problem))
+)]
+pub async fn preview(
+    State(state): State<AppState>,
+    Path(id): Path<String>,
+    Query(typing): Query<Typing>,
+) -> ApiResult<Json<PreviewView>> {
+    let id = uuid(&id, "id")?;
+    let cell: CellAddress = typing.cell.parse().map_err(|e| ApiError::field("cell", format!("{e}.")))?;
+    let shared = state.clone();
+    let view = state
+        .db
+        .read(move |db| {
+            let row = RoundRow::by_id(db, &id)?;
+            let mut round = RoundToJudge::clone(&*shared.context(db, &row)?);
+            round.readings = StoredReading::records(&StoredReading::of_round(db, &row)?);
+            Ok(preview_of(&round, cell, &typing))
+        })
+        .await?;
+    Ok(Json(view))
+}

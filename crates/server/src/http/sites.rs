@@ -1,0 +1,43 @@
+//! Sites.
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::extract::{Body, Id, written};
+use super::state::AppState;
+use crate::db::{NewSite, Site};
+use axum::Json;
+use axum::extract::State;
+use axum::response::Response;
+
+/// All sites by name.
+#[utoipa::path(get, path = "/api/sites", operation_id = "list_sites", responses((status = 200, body = [Site])))]
+pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<Site>>> {
+    Ok(Json(state.db.read(|db| Site::all(db)).await?))
+}
+
+/// A name a person can find again: 1 to 80 characters.
+pub fn name(text: &str, field: &str, what: &str) -> ApiResult<String> {
+    let name = text.trim();
+    if name.is_empty() || name.chars().count() > 80 {
+        return Err(ApiError::field(field, format!("{what} needs a name of 1 to 80 characters.")));
+    }
+    Ok(name.to_owned())
+}
+
+/// A new site.
+#[utoipa::path(
+    put, path = "/api/sites/{id}", operation_id = "put_site", params(("id" = String, Path)), request_body = NewSite,
+    responses((status = 201), (status = 200), (status = "default", body = Problem))
+)]
+pub async fn put(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Body(mut site): Body<NewSite>,
+) -> ApiResult<Response> {
+    site.name = name(&site.name, "name", "The site")?;
+    if jiff::tz::TimeZone::get(&site.zone).is_err() {
+        let said = format!("“{}” is no time zone; accepted is an IANA name, as UTC or Etc/GMT+7.", site.zone);
+        return Err(ApiError::field("zone", said));
+    }
+    let now = state.clock.now();
+    Ok(written(state.write(move |tx| Site::create(tx, &id, &site, now)).await?))
+}

@@ -1,0 +1,74 @@
+//! What every handler shares.
+
+use crate::clock::Clock;
+use crate::db::{Db, DbError, RoundRow, round_context};
+use rainshadow_core::round::RoundToJudge;
+use rusqlite::{Connection, Transaction};
+use std::collections::HashMap;
+use std::sync::atomic::{AtomicU64, Ordering};
+use std::sync::{Arc, Mutex, PoisonError};
+
+/// Contexts of open rounds kept in memory.
+const KEPT: usize = 16;
+
+/// State of a context: what was written when it was read.
+type Contexts = HashMap<String, (u64, Arc<RoundToJudge>)>;
+
+/// Shared state.
+#[derive(Clone)]
+pub struct AppState {
+    /// The database.
+    pub db: Db,
+    /// The day it believes in.
+    pub clock: Clock,
+    /// The port it listens on, for telling its own pages from others.
+    pub port: u16,
+    generation: Arc<AtomicU64>,
+    contexts: Arc<Mutex<Contexts>>,
+}
+
+impl AppState {
+    /// State of a server.
+    pub fn new(db: Db, clock: Clock, port: u16) -> Self {
+        Self { db, clock, port, generation: Arc::default(), contexts: Arc::default() }
+    }
+
+    /// Writes anything but a reading of an open round: what rounds are judged by may have changed.
+    ///
+    /// # Errors
+    /// Whatever the write fails with.
+    pub async fn write<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError> + Send + 'static,
+    ) -> Result<T, DbError> {
+        let result = self.db.write(work).await;
+        self.changed();
+        result
+    }
+
+    /// Says that contexts read so far may be stale.
+    pub fn changed(&self) {
+        self.generation.fetch_add(1, Ordering::SeqCst);
+    }
+
+    /// What a round is judged by but its readings; read once, as cells are entered one by one.
+    ///
+    /// # Errors
+    /// Whatever reading it fails with.
+    pub fn context(&self, db: &Connection, round: &RoundRow) -> Result<Arc<RoundToJudge>, DbError> {
+        let generation = self.generation.load(Ordering::SeqCst);
+        let known = |contexts: &Contexts| {
+            contexts.get(&round.id).filter(|(g, _)| *g == generation).map(|(_, c)| Arc::clone(c))
+        };
+        if let Some(context) = known(&self.contexts.lock().unwrap_or_else(PoisonError::into_inner)) {
+            return Ok(context);
+        }
+        let context = Arc::new(round_context(db, round)?);
+        let mut contexts = self.contexts.lock().unwrap_or_else(PoisonError::into_inner);
+        if contexts.len() >= KEPT {
+            contexts.clear();
+        }
+        contexts.insert(round.id.clone(), (generation, Arc::clone(&context)));
+        Ok(context)
+    }
+}

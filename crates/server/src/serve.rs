@@ -1,0 +1,44 @@
+//! Starting the server on a listener the caller opened; tests call the same.
+
+use crate::clock::Clock;
+use crate::db::{Db, OpenError};
+use crate::http;
+use std::future::Future;
+use std::path::PathBuf;
+use tokio::net::TcpListener;
+
+/// How the server runs.
+#[derive(Debug, Clone, Default)]
+pub struct Settings {
+    /// Folder that holds everything; created when missing.
+    pub data_dir: PathBuf,
+    /// The day it believes in.
+    pub clock: Clock,
+}
+
+/// Why the server could not start or went down.
+#[derive(Debug, thiserror::Error)]
+pub enum ServeError {
+    /// The data folder.
+    #[error("{0}")]
+    Open(#[from] OpenError),
+    /// The network.
+    #[error("the network failed: {0}")]
+    Network(#[from] std::io::Error),
+}
+
+/// Serves until `shutdown` resolves.
+///
+/// # Errors
+/// [`ServeError`] when the data folder cannot be used or the listener fails.
+pub async fn serve(
+    settings: Settings,
+    listener: TcpListener,
+    shutdown: impl Future<Output = ()> + Send + 'static,
+) -> Result<(), ServeError> {
+    let db = Db::open(&settings.data_dir)?;
+    let address = listener.local_addr()?;
+    let router = http::router(http::AppState::new(db, settings.clock, address.port()));
+    axum::serve(listener, router).with_graceful_shutdown(shutdown).await?;
+    Ok(())
+}
