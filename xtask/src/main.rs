@@ -1,2 +1,31 @@
-//! stub
-fn main() {}
+//! Rainshadow's build logic: `cargo xtask demo`, `test`, `generate` and `bench`.
+
+mod checks;
+mod demo;
+mod slowest;
+mod tools;
+
+use std::process::ExitCode;
+
+const USAGE: &str = "usage: cargo xtask demo [--fresh] [--today DATE] [--listen ADDR]\n\
+    \x20      cargo xtask test\n\
+    \x20      cargo xtask generate   (openapi.json and the web's types from it)\n\
+    \x20      cargo xtask bench      (the figures of docs/performance.md)";
+
+fn main() -> ExitCode {
+    let mut arguments = std::env::args().skip(1);
+    let result = match arguments.next().as_deref() {
+        Some("demo") => demo::demo(arguments.collect()),
+        Some("test") => checks::test(),
+        Some("generate") => checks::generate(),
+        Some("bench") => checks::bench(),
+        _ => Err(USAGE.to_owned()),
+    };
+    match result {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(why) => {
+            eprintln!("xtask: {why}");
+            ExitCode::FAILURE
+        }
+    }
+}

@@ -107,6 +107,22 @@ pub fn progress(assessment: &Assessment, read: usize) -> String {
     }
 }
 
+/// Where a cell is, for a person at the bank: "fourth battery from the + post, second cell".
+pub fn place(cell: crate::bank::CellAddress, shape: &BankShape) -> String {
+    let string = if shape.parallel > 1 {
+        format!("string {}, ", crate::bank::string_letter(cell.battery.string))
+    } else {
+        String::new()
+    };
+    let battery = names::ordinal(usize::from(cell.battery.battery));
+    let inside = if shape.cells_per_battery > 1 {
+        format!(", {} cell from its +", names::ordinal(usize::from(cell.cell)))
+    } else {
+        String::new()
+    };
+    names::sentence(&format!("{string}{battery} battery from the + post{inside}"))
+}
+
 /// A span of days as a technician says it: "16 days", "5 months".
 pub fn span(days: f64) -> String {
     names::span(days)

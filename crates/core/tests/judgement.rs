@@ -212,8 +212,10 @@ fn a_misread_far_from_its_mates_is_questioned_until_it_stands() {
     let asked = a.cells.iter().find(|c| c.cell == cell("A2-2")).unwrap();
     assert_eq!(asked.condition, Condition::Reread);
     assert!(matches!(asked.question, Some(Question::FarFromMates { .. })));
+    assert_eq!(a.balance.unwrap().verdict, BalanceVerdict::Even, "a reading in question makes no spread");
+    assert_eq!(wording::verdict(&a), "Re-read A2-2 before this round is judged.");
     r.readings[4].stands = true;
-    assert_ne!(judge(&r).condition, Condition::Reread);
+    assert_eq!(judge(&r).condition, Condition::Act, "36 points and kept: the spread counts");
 }
 
 #[test]

@@ -172,13 +172,16 @@ pub fn judge(round: &RoundToJudge) -> Assessment {
         .cells()
         .map(|cell| judge_cell(round, cell, centre, &cell_limits, &questions, &sinking))
         .collect();
-    let spread = centre::spread(&usable).filter(|_| judged);
+    // A reading in question moves the median little, but would make a spread all by itself.
+    let mut certain = usable.clone();
+    certain.retain(|(cell, _)| questions.iter().all(|(asked, _)| asked != cell));
+    let spread = centre::spread(&certain).filter(|_| judged);
     let balance = spread
-        .filter(|_| usable.len() > 1)
-        .map(|s| Balance::of(s.points, usable.len(), uncertainty.deviation, limits));
+        .filter(|_| certain.len() > 1)
+        .map(|s| Balance::of(s.points, certain.len(), uncertainty.deviation, limits));
     let shape = match (centre, &balance) {
         (Some(centre), Some(balance)) => {
-            pattern::shape(&usable, centre, uncertainty.deviation, balance.watch.used)
+            pattern::shape(&certain, centre, uncertainty.deviation, balance.watch.used)
         }
         _ => Shape::TooFew,
     };
@@ -196,7 +199,7 @@ pub fn judge(round: &RoundToJudge) -> Assessment {
         centre,
         spread,
         balance,
-        strings: if judged { centre::by_string(&usable) } else { Vec::new() },
+        strings: if judged { centre::by_string(&certain) } else { Vec::new() },
         state_of_charge: centre.map(|c| round.model.state_of_charge(c)),
         rest: mean.map(|m| RestCheck::of(m, &round.conditions, &round.shape, &round.rules)),
         shape,

@@ -11,6 +11,25 @@ pub(super) fn number_word(n: usize) -> String {
     WORDS.get(n).map_or_else(|| n.to_string(), |w| (*w).to_owned())
 }
 
+/// "first", "second"; "13th" from thirteen on.
+pub(super) fn ordinal(n: usize) -> String {
+    const WORDS: [&str; 12] = [
+        "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth",
+        "eleventh", "twelfth",
+    ];
+    if let Some(word) = n.checked_sub(1).and_then(|i| WORDS.get(i)) {
+        return (*word).to_owned();
+    }
+    let ending = match (n % 10, n % 100) {
+        (_, 11..=13) => "th",
+        (1, _) => "st",
+        (2, _) => "nd",
+        (3, _) => "rd",
+        _ => "th",
+    };
+    format!("{n}{ending}")
+}
+
 /// "A1-2", "A1-2 and B3-1", "A1-2, A1-3 and B3-1"; beyond five the first four and how many more.
 pub(super) fn cells(cells: &[CellAddress]) -> String {
     let shown: Vec<String> = cells.iter().map(ToString::to_string).collect();
@@ -56,6 +75,12 @@ mod tests {
         assert_eq!(cells(&all[..1]), "A1-1");
         assert_eq!(cells(&all[..2]), "A1-1 and A1-2");
         assert_eq!(cells(&all), "A1-1, A1-2, A1-3, A2-1 and 2 more");
+    }
+
+    #[test]
+    fn ordinals_read_as_spoken() {
+        let said: Vec<String> = [1, 4, 13, 21, 22, 23, 111].into_iter().map(ordinal).collect();
+        assert_eq!(said, ["first", "fourth", "13th", "21st", "22nd", "23rd", "111th"]);
     }
 
     #[test]

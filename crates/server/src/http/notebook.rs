@@ -23,6 +23,7 @@ use utoipa::{IntoParams, ToSchema};
 
 /// How the notebook was kept.
 #[derive(Debug, Clone, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct Kept {
     /// Unit of temperatures written without one.
     #[serde(default)]

@@ -40,6 +40,8 @@ pub struct EntryView {
 pub struct RoundCell {
     /// As drawn.
     pub view: CellView,
+    /// Where it is, for a person at the bank.
+    pub place: String,
     /// The entry that stands, if the cell has one.
     pub entry: Option<EntryView>,
     /// All entries, oldest first: nothing is overwritten.
@@ -153,6 +155,7 @@ fn build(
             let range = running.unquestioned(cell.cell);
             RoundCell {
                 view: cell_view(cell),
+                place: wording::place(cell.cell, &round.shape),
                 entry: entries.iter().rev().find(|e| e.standing).cloned(),
                 entries,
                 question: cell.question.as_ref().map(wording::question),
@@ -213,6 +216,7 @@ pub async fn read_page(
 
 /// Who looks.
 #[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct Viewer {
     /// The asking device, for what it can undo.
     #[serde(default)]
@@ -235,6 +239,7 @@ pub async fn page(
 
 /// A figure being typed.
 #[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct Typing {
     /// The cell.
     pub cell: String,

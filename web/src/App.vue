@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import RailNav from '@/components/ui/RailNav.vue';
+import { usePhone } from '@/composables/usePhone';
+import { useMe } from '@/stores/me';
+import { antTheme } from '@/theme/tokens';
+import { computed, defineAsyncComponent, ref } from 'vue';
+import { useRoute } from 'vue-router';
+
+const KeysHelp = defineAsyncComponent(() => import('@/components/ui/KeysHelp.vue'));
+const store = useMe();
+const phone = usePhone();
+const route = useRoute();
+const keys = ref(false);
+const theme = computed(() => antTheme(store.dim, phone.value));
+// In a round on a phone the bar folds away, so that a glove cannot leave by accident.
+const bare = computed(() => phone.value && route.meta.bare === true);
+</script>
+
+<template>
+  <a-config-provider :theme="theme">
+    <div class="frame" :class="{ bare }">
+      <RailNav v-if="!bare" @keys="keys = true" />
+      <main class="page"><RouterView :key="route.path" /></main>
+      <KeysHelp v-if="keys" v-model:open="keys" />
+    </div>
+  </a-config-provider>
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  grid-template-columns: var(--rail) minmax(0, 1fr);
+  min-height: 100%;
+}
+.frame > :deep(.rail) {
+  position: sticky;
+  top: 0;
+  height: 100vh;
+}
+.page {
+  padding: 18px 24px 16px 28px;
+  min-width: 0;
+  max-width: 1500px;
+  width: 100%;
+}
+@media (max-width: 720px) {
+  .frame {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: 1fr auto;
+    min-height: 100dvh;
+  }
+  .frame > :deep(.rail) {
+    grid-row: 2;
+    position: sticky;
+    top: auto;
+    bottom: 0;
+    height: 68px;
+    z-index: 5;
+  }
+  .page {
+    padding: 12px 16px 20px;
+  }
+  .frame.bare {
+    display: block;
+  }
+  .frame.bare .page {
+    padding: 0;
+  }
+}
+</style>

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { api, need, type Schemas } from '@/api/client';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import LoadingLines from '@/components/ui/LoadingLines.vue';
+import { useRemote } from '@/composables/useRemote';
+import { useMe } from '@/stores/me';
+import { defineAsyncComponent } from 'vue';
+
+const CellLine = defineAsyncComponent(() => import('@/components/chart/CellLine.vue'));
+const props = defineProps<{
+  /** The bank. */
+  bank: string;
+  /** The cell as the last round left it. */
+  view: Schemas['CellView'];
+}>();
+defineEmits<{ close: [] }>();
+const store = useMe();
+const { data, loading, failure, load } = useRemote(() =>
+  need(
+    api.GET('/api/banks/{id}/cells/{cell}', { params: { path: { id: props.bank, cell: props.view.cell } } }),
+  ),
+);
+</script>
+
+<template>
+  <section class="cell" :aria-label="`Cell ${view.cell}`">
+    <div class="head">
+      <h2 class="fig">{{ view.cell }}</h2>
+      <p>
+        <template v-if="view.gravity"
+          ><b class="fig">{{ view.gravity }}</b
+          >, {{ view.deviation_text ?? '0' }} points from the median</template
+        >
+        <template v-if="view.state_of_charge">, {{ view.state_of_charge }} % charged</template>
+        <template v-if="view.change_text">, {{ view.change_text }} since the round before</template>
+        <template v-if="view.note">{{ view.note }}</template>
+      </p>
+      <button type="button" class="btn sm" @click="$emit('close')">Close</button>
+    </div>
+    <LoadingLines v-if="loading" />
+    <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
+    <p v-else-if="!data?.points.length" class="dim">No judged reading of this cell yet.</p>
+    <CellLine v-else :page="data" :dim="store.dim" />
+  </section>
+</template>
+
+<style scoped>
+.cell {
+  border-top: 1px solid var(--line);
+  padding-top: 10px;
+  margin-top: 10px;
+}
+.head {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+}
+.head p {
+  flex: 1;
+  color: var(--ink-2);
+}
+</style>

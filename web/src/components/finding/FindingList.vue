@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client';
+import ConditionMark from '@/components/ui/ConditionMark.vue';
+import { computed, ref } from 'vue';
+
+const props = withDefaults(
+  defineProps<{
+    /** Findings, worst first. */
+    findings: Schemas['SpokenFinding'][];
+    /** Shown before "all". */
+    first?: number;
+  }>(),
+  { first: 5 },
+);
+defineEmits<{ pick: [cell: string] }>();
+const all = ref(false);
+const shown = computed(() => (all.value ? props.findings : props.findings.slice(0, props.first)));
+</script>
+
+<template>
+  <ul v-if="findings.length">
+    <li v-for="f in shown" :key="f.headline">
+      <div class="head">
+        <ConditionMark :condition="f.condition" :size="18" />
+        <h3>
+          <button v-if="f.cells.length === 1" type="button" class="pick" @click="$emit('pick', f.cells[0]!)">
+            {{ f.headline }}
+          </button>
+          <template v-else>{{ f.headline }}</template>
+        </h3>
+      </div>
+      <p>{{ f.seen }}</p>
+      <p class="why">{{ f.why }}</p>
+      <p class="do">{{ f.advice }}</p>
+      <p v-if="f.others" class="others">{{ f.others }}</p>
+      <details>
+        <summary>Rule and certainty</summary>
+        <p class="rule">{{ f.rule }} {{ f.sure }}</p>
+      </details>
+    </li>
+  </ul>
+  <p v-else class="dim">Nothing found that asks for anything.</p>
+  <button v-if="findings.length > first" type="button" class="btn sm" @click="all = !all">
+    {{ all ? 'Show fewer' : `Show all ${findings.length}` }}
+  </button>
+</template>
+
+<style scoped>
+li {
+  padding: 10px 0;
+  border-top: 1px solid var(--line);
+}
+.head {
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  margin: 0 0 3px -1px;
+}
+.pick {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  cursor: pointer;
+  text-align: left;
+  text-decoration: underline;
+  text-decoration-color: var(--line-strong);
+  text-underline-offset: 3px;
+}
+li p {
+  font: 400 13px/17px var(--text);
+  color: var(--ink-2);
+  margin-left: 24px;
+  text-wrap: pretty;
+}
+li p.why {
+  margin-top: 3px;
+}
+li p.do {
+  color: var(--ink);
+  font-weight: 600;
+  margin-top: 3px;
+}
+li p.others {
+  margin-top: 3px;
+  font-style: italic;
+}
+details {
+  margin: 3px 0 0 24px;
+}
+summary {
+  font: 400 12px/16px var(--text);
+  color: var(--ink-3);
+  cursor: pointer;
+}
+details p.rule {
+  margin-left: 0;
+  font: 400 12px/16px var(--text);
+  color: var(--ink-3);
+}
+</style>

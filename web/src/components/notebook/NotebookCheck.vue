@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client';
+
+defineProps<{
+  /** What the notebook brings. */
+  check: Schemas['NotebookCheck'];
+  busy: boolean;
+  /** True once it is in. */
+  taken: boolean;
+}>();
+defineEmits<{ take: [] }>();
+const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} ${one}s`);
+</script>
+
+<template>
+  <section class="check" aria-label="What the notebook brings">
+    <h2>
+      {{ count(check.rounds.length, 'round') }} can be taken,
+      {{ count(check.refused.length, 'entry').replace('entrys', 'entries') }} refused
+    </h2>
+    <div class="two">
+      <div>
+        <table v-if="check.rounds.length" class="plain">
+          <thead>
+            <tr>
+              <th>Round</th>
+              <th class="n">Cells</th>
+              <th>Temperature</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="r in check.rounds" :key="r.date">
+              <td>{{ r.day }}</td>
+              <td class="n">{{ r.cells }} of {{ check.cells_in_bank }}</td>
+              <td>{{ r.temperature ?? 'unknown: judged with a wider margin' }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-else class="dim">No round in it that can be taken.</p>
+        <p>
+          <button
+            type="button"
+            class="btn go"
+            :disabled="busy || !check.rounds.length || taken"
+            @click="$emit('take')"
+          >
+            {{ busy ? 'Taking' : check.refused.length ? 'Take the good ones' : 'Take them' }}
+          </button>
+        </p>
+      </div>
+      <table v-if="check.refused.length" class="plain">
+        <thead>
+          <tr>
+            <th class="n">Line</th>
+            <th>Column</th>
+            <th>Found</th>
+            <th>Why</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(r, i) in check.refused.slice(0, 200)" :key="i">
+            <td class="n">{{ r.line }}</td>
+            <td class="fig">{{ r.date ?? '' }}</td>
+            <td class="fig">{{ r.found }}</td>
+            <td>{{ r.why }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.check {
+  border-top: 1px solid var(--line);
+  margin-top: 14px;
+  padding-top: 12px;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(300px, 1fr) minmax(0, 2fr);
+  gap: 28px;
+  margin-top: 8px;
+}
+p {
+  margin: 10px 0;
+}
+@media (max-width: 980px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

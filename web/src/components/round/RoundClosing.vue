@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client';
+import FindingList from '@/components/finding/FindingList.vue';
+import PlanView from '@/components/plan/PlanView.vue';
+import EvidenceLine from '@/components/ui/EvidenceLine.vue';
+import WhereLine from '@/components/ui/WhereLine.vue';
+import { usePhone } from '@/composables/usePhone';
+import { planCells } from '@/logic/planCells';
+import { computed, ref } from 'vue';
+
+const props = defineProps<{
+  /** A finished round. */
+  page: Schemas['RoundPage'];
+}>();
+const phone = usePhone();
+const cells = computed(() => planCells(props.page.cells.map((c) => c.view)));
+const selected = ref<string | null>(null);
+const entries = computed(() => props.page.cells.find((c) => c.view.cell === selected.value)?.entries ?? []);
+</script>
+
+<template>
+  <div class="closing">
+    <WhereLine
+      :place="page.site"
+      :parts="[
+        page.name,
+        page.description,
+        `round of ${page.day}`,
+        page.finished_by && `finished by ${page.finished_by}`,
+      ]"
+    >
+      <a class="btn sm" :href="`/api/rounds/${page.id}/export.csv`">CSV</a>
+      <RouterLink class="btn sm go" :to="`/banks/${page.bank}`">To the bank</RouterLink>
+    </WhereLine>
+    <h1>{{ page.verdict }}</h1>
+    <EvidenceLine :items="page.evidence" />
+    <PlanView
+      :plan="page.plan"
+      :cells="cells"
+      :selected="selected"
+      :median="page.median_figure ?? null"
+      :band="page.median_figure ? page.steady_points : null"
+      :most="phone ? 12 : 99"
+      :height="phone ? 700 : 400"
+      :label="`Plan of the round of ${page.day}`"
+      @pick="selected = $event"
+    />
+    <section v-if="selected" class="record">
+      <h2>{{ selected }}: everything that was entered</h2>
+      <ul>
+        <li v-for="e in entries" :key="e.id">
+          <b class="fig">{{ e.says }}</b> {{ e.person }} on {{ e.device
+          }}<span v-if="!e.standing" class="dim">, replaced</span>
+        </li>
+      </ul>
+      <p v-if="!entries.length" class="dim">Nothing was entered here.</p>
+    </section>
+    <h2 style="margin-top: 16px">Findings</h2>
+    <FindingList :findings="page.findings" @pick="selected = $event" />
+  </div>
+</template>
+
+<style scoped>
+.closing {
+  max-width: 1000px;
+}
+.record {
+  border-top: 1px solid var(--line);
+  padding: 10px 0;
+}
+@media (max-width: 720px) {
+  .closing {
+    padding: 12px 16px;
+  }
+}
+</style>

@@ -1,0 +1,93 @@
+import type { Schemas } from '@/api/client';
+import { useMe } from '@/stores/me';
+import { reactive } from 'vue';
+
+type Kind = Schemas['InstrumentKind'];
+
+const INSTRUMENTS: Record<Kind, Schemas['Instrument']> = {
+  hydrometer: { kind: 'hydrometer', resolution: 5, repeatability: 3, corrects_for_temperature: false },
+  refractometer: { kind: 'refractometer', resolution: 5, repeatability: 2.5, corrects_for_temperature: true },
+  digital: { kind: 'digital', resolution: 1, repeatability: 2, corrects_for_temperature: true },
+};
+
+/** The questions RD-1 asks before a round, as they are typed. */
+export function useConditions(batteries: () => string[]) {
+  const store = useMe();
+  const form = reactive({
+    charging: false,
+    sinceCharge: '',
+    sinceLoad: '',
+    water: 'no' as Schemas['WaterAdded'],
+    full: false,
+    fullHow: '',
+    known: 'one_for_all' as 'one_for_all' | 'per_battery' | 'unknown',
+    temperature: '',
+    perBattery: {} as Record<string, string>,
+    volts: '',
+    kind: 'hydrometer' as Kind,
+    resolution: 5,
+    corrects: false,
+    reversed: false,
+  });
+
+  function choose(kind: Kind): void {
+    form.kind = kind;
+    form.resolution = INSTRUMENTS[kind].resolution;
+    form.corrects = INSTRUMENTS[kind].corrects_for_temperature;
+  }
+
+  /** Takes over a round that was opened before. */
+  function takeOver(opened: Schemas['OpenRound']): void {
+    const c = opened.conditions;
+    form.charging = c.charging ?? false;
+    form.sinceCharge = c.hours_since_charge ?? '';
+    form.sinceLoad = c.hours_since_load ?? '';
+    form.water = c.water_added ?? 'unknown';
+    form.full = !!c.proven_full;
+    form.fullHow = c.proven_full ?? '';
+    form.volts = c.rest_volts ?? '';
+    form.kind = opened.instrument.kind;
+    form.resolution = opened.instrument.resolution;
+    form.corrects = opened.instrument.corrects_for_temperature;
+    form.reversed = opened.reversed ?? false;
+    const t = c.temperature ?? { known: 'unknown' as const };
+    form.known = t.known;
+    if (t.known === 'one_for_all') form.temperature = t.typed;
+    if (t.known === 'per_battery')
+      form.perBattery = Object.fromEntries(t.batteries.map((b) => [b.battery, b.typed]));
+  }
+
+  function temperature(): Schemas['TypedRoundTemperature'] {
+    const unit = store.me.temperature;
+    if (form.known === 'one_for_all') return { known: 'one_for_all', typed: form.temperature, unit };
+    if (form.known === 'unknown') return { known: 'unknown' };
+    return {
+      known: 'per_battery',
+      batteries: batteries().map((battery) => ({ battery, typed: form.perBattery[battery] ?? '', unit })),
+    };
+  }
+
+  function body(bank: string): Schemas['OpenRound'] {
+    return {
+      bank,
+      conditions: {
+        charging: form.charging,
+        hours_since_charge: form.sinceCharge,
+        hours_since_load: form.sinceLoad,
+        water_added: form.water,
+        proven_full: form.full ? form.fullHow.trim() || 'said by the technician' : null,
+        temperature: temperature(),
+        rest_volts: form.volts,
+      },
+      instrument: {
+        ...INSTRUMENTS[form.kind],
+        resolution: form.resolution,
+        corrects_for_temperature: form.corrects,
+      },
+      reversed: form.reversed,
+      person: store.initials,
+      device: store.device,
+    };
+  }
+  return { form, choose, takeOver, body };
+}

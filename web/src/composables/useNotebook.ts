@@ -1,0 +1,81 @@
+import { Failure, need, type Schemas } from '@/api/client';
+import { postFile } from '@/api/files';
+import { useMe } from '@/stores/me';
+import { v7 as uuidv7 } from 'uuid';
+import { ref, shallowRef } from 'vue';
+
+export interface Grid {
+  dates: string[];
+  temperatures: string[];
+  /** By cell, one field for each date. */
+  fields: Record<string, string[]>;
+}
+
+const COLUMNS = 6;
+const quoted = (text: string): string => (/[",;\t\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+
+/** A notebook on its way in: typed or from a file, checked, then taken. Both go the same road. */
+export function useNotebook(bank: string, cells: () => string[]) {
+  const store = useMe();
+  const grid = ref<Grid>({
+    dates: Array<string>(COLUMNS).fill(''),
+    temperatures: Array<string>(COLUMNS).fill(''),
+    fields: {},
+  });
+  const instrument = ref<Schemas['InstrumentKind']>('hydrometer');
+  const check = shallowRef<Schemas['NotebookCheck'] | null>(null);
+  const failure = shallowRef<Failure | null>(null);
+  const busy = ref(false);
+  const taken = ref(false);
+  let source: Blob | string = '';
+  let id = uuidv7();
+
+  /** The grid as the table a file would hold. */
+  function text(): string {
+    const used = grid.value.dates.map((d, i) => (d.trim() ? i : -1)).filter((i) => i >= 0);
+    const line = (label: string, values: string[] | undefined): string =>
+      [label, ...used.map((i) => quoted((values?.[i] ?? '').trim()))].join('\t');
+    return [
+      line('cell', grid.value.dates),
+      line('temperature', grid.value.temperatures),
+      ...cells().map((c) => line(c, grid.value.fields[c])),
+    ].join('\n');
+  }
+
+  const query = (): string =>
+    new URLSearchParams({
+      unit: store.me.temperature,
+      instrument: instrument.value,
+      person: store.initials,
+      device: store.device,
+    }).toString();
+
+  async function send(method: 'POST' | 'PUT', url: string): Promise<boolean> {
+    busy.value = true;
+    failure.value = null;
+    try {
+      check.value = await need(
+        postFile<Schemas['NotebookCheck']>(method, `${url}?${query()}`, source, 'text/csv'),
+      );
+      return true;
+    } catch (error) {
+      failure.value = error as Failure;
+      return false;
+    } finally {
+      busy.value = false;
+    }
+  }
+
+  async function look(what: Blob | string): Promise<void> {
+    source = what;
+    id = uuidv7();
+    check.value = null;
+    await send('POST', `/api/banks/${bank}/notebook`);
+  }
+
+  async function take(): Promise<boolean> {
+    taken.value = await send('PUT', `/api/banks/${bank}/notebook/${id}`);
+    return taken.value;
+  }
+  return { grid, instrument, check, failure, busy, taken, text, look, take };
+}

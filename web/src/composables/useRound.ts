@@ -1,0 +1,252 @@
+import { api, Failure, need, type Schemas } from '@/api/client';
+import { useMe } from '@/stores/me';
+import { v7 as uuidv7 } from 'uuid';
+import { computed, ref, shallowRef, watch } from 'vue';
+
+type Page = Schemas['RoundPage'];
+type Kind = Schemas['ReadingKind'];
+
+/** Where this device was in a round, so that a reload resumes there. */
+const place = (round: string): string => `rainshadow.place.${round}`;
+
+/** A round being taken: where one is, what is typed, what it would mean, and what is on disk. */
+export function useRound(id: string) {
+  const store = useMe();
+  const page = shallowRef<Page | null>(null);
+  const current = ref<string>('');
+  const typed = ref('');
+  const cellTemperature = ref('');
+  const preview = shallowRef<Schemas['PreviewView'] | null>(null);
+  /** The question at the current cell, after Enter stored a questioned reading. */
+  const asking = ref<string | null>(null);
+  const rereading = ref(false);
+  const failure = shallowRef<Failure | null>(null);
+  const missing = shallowRef<Failure | null>(null);
+  const saving = ref(false);
+  const said = ref('');
+  const byCell = computed(() => new Map((page.value?.cells ?? []).map((c) => [c.view.cell, c])));
+  const cell = computed(() => byCell.value.get(current.value) ?? null);
+  const path = computed(() => page.value?.path ?? []);
+  const unread = computed(() => path.value.filter((c) => !byCell.value.get(c)?.entry));
+  const open = computed(() => path.value.filter((c) => byCell.value.get(c)?.question));
+
+  async function load(): Promise<void> {
+    try {
+      page.value = await need(
+        api.GET('/api/rounds/{id}', { params: { path: { id }, query: { device: store.device } } }),
+      );
+      missing.value = null;
+    } catch (error) {
+      if (!page.value) missing.value = error as Failure;
+      else failure.value = error as Failure;
+    }
+  }
+
+  function goTo(to: string): void {
+    current.value = to;
+    typed.value = '';
+    cellTemperature.value = '';
+    rereading.value = false;
+    asking.value = byCell.value.get(to)?.question ?? null;
+    localStorage.setItem(place(id), to);
+  }
+
+  /** The next cell without an entry, along the path and around. */
+  function nextFrom(from: string): string {
+    const i = path.value.indexOf(from);
+    const around = [...path.value.slice(i + 1), ...path.value.slice(0, i)];
+    return (
+      around.find((c) => !byCell.value.get(c)?.entry) ??
+      path.value[Math.min(i + 1, path.value.length - 1)] ??
+      from
+    );
+  }
+
+  function step(by: number): void {
+    const to = path.value[path.value.indexOf(current.value) + by];
+    if (to) goTo(to);
+  }
+
+  // One id for one entry: pressing again after a lost answer sends the same entry.
+  let pending: { key: string; id: string; at: string } | null = null;
+
+  async function send(kind: Kind, more: Partial<Schemas['TypedReading']>): Promise<Schemas['Saved'] | null> {
+    if (saving.value) return null;
+    const at = current.value;
+    const body = {
+      cell: at,
+      kind,
+      supersedes: cell.value?.entry?.id ?? null,
+      person: store.initials,
+      device: store.device,
+      ...more,
+    };
+    const key = JSON.stringify(body);
+    if (pending?.key !== key) pending = { key, id: uuidv7(), at: new Date().toISOString() };
+    saving.value = true;
+    failure.value = null;
+    try {
+      const saved = await need(
+        api.PUT('/api/rounds/{id}/readings/{reading}', {
+          params: { path: { id, reading: pending.id } },
+          body: { ...body, taken_at: pending.at },
+        }),
+      );
+      pending = null;
+      await load();
+      return saved;
+    } catch (error) {
+      failure.value = error as Failure;
+      return null;
+    } finally {
+      saving.value = false;
+    }
+  }
+
+  const temperature = () =>
+    cellTemperature.value.trim() ? { typed: cellTemperature.value, unit: store.me.temperature } : null;
+
+  async function enter(): Promise<void> {
+    if (asking.value && !rereading.value) {
+      // The next Enter after a question means re-read: reflex never stores a doubtful figure.
+      rereading.value = true;
+      typed.value = '';
+      said.value = `Re-read ${current.value}.`;
+      return;
+    }
+    if (!typed.value.trim()) {
+      if (cell.value?.entry) step(1);
+      return;
+    }
+    const at = current.value;
+    const saved = await send('gravity', { typed: typed.value, temperature: temperature() });
+    if (!saved) return;
+    if (saved.question) {
+      asking.value = saved.question;
+      rereading.value = false;
+      said.value = `Re-read ${at}? ${saved.question}`;
+      return;
+    }
+    said.value = saved.confirmed ? `${at} confirmed and saved.` : `${at} saved.`;
+    goTo(nextFrom(at));
+  }
+
+  async function keep(): Promise<void> {
+    const at = current.value;
+    const entry = cell.value?.entry;
+    if (!asking.value || !entry) return;
+    const saved = await send('gravity', { typed: entry.says, stands: true });
+    if (!saved) return;
+    asking.value = null;
+    said.value = `${at} kept.`;
+    goTo(nextFrom(at));
+  }
+
+  async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason = ''): Promise<void> {
+    const at = current.value;
+    if (await send(kind, { reason })) {
+      said.value = `${at} recorded.`;
+      goTo(nextFrom(at));
+    }
+  }
+
+  async function undo(): Promise<void> {
+    const last = page.value?.undo;
+    const at = page.value?.undo_cell;
+    if (!last || !at) return;
+    current.value = at;
+    if (await send('withdrawn', { supersedes: last.id })) {
+      goTo(at);
+      said.value = `${at}: ${last.says} taken back.`;
+    }
+  }
+
+  async function withVersion(work: (version: string) => Promise<Page>): Promise<boolean> {
+    failure.value = null;
+    try {
+      page.value = await work(`"${page.value?.version ?? 0}"`);
+      return true;
+    } catch (error) {
+      failure.value = error as Failure;
+      if (failure.value.theirs) page.value = failure.value.theirs as Page;
+      return false;
+    }
+  }
+
+  const finish = (): Promise<boolean> =>
+    withVersion((version) =>
+      need(
+        api.POST('/api/rounds/{id}/finish', {
+          params: { path: { id }, header: { 'If-Match': version } },
+          body: { person: store.initials, device: store.device },
+        }),
+      ),
+    );
+  const edit = (body: Schemas['OpenRound']): Promise<boolean> =>
+    withVersion((version) =>
+      need(
+        api.POST('/api/rounds/{id}/conditions', {
+          params: { path: { id }, header: { 'If-Match': version } },
+          body,
+        }),
+      ),
+    );
+
+  let turn = 0;
+  watch([typed, cellTemperature, current], async () => {
+    const mine = ++turn;
+    if (!current.value || !typed.value) {
+      preview.value = null;
+    }
+    if (!current.value) return;
+    const query = {
+      cell: current.value,
+      typed: typed.value,
+      temperature: cellTemperature.value || undefined,
+      unit: store.me.temperature,
+    };
+    const fresh = await need(api.GET('/api/rounds/{id}/preview', { params: { path: { id }, query } })).catch(
+      () => null,
+    );
+    if (mine === turn) preview.value = fresh;
+  });
+
+  async function begin(): Promise<void> {
+    await load();
+    if (!page.value) return;
+    const before = localStorage.getItem(place(id));
+    goTo(
+      before && byCell.value.get(before) && !byCell.value.get(before)?.entry
+        ? before
+        : (unread.value[0] ?? path.value[0] ?? ''),
+    );
+  }
+  void begin();
+
+  return {
+    page,
+    cell,
+    current,
+    typed,
+    cellTemperature,
+    preview,
+    asking,
+    rereading,
+    failure,
+    missing,
+    saving,
+    said,
+    path,
+    unread,
+    open,
+    goTo,
+    step,
+    enter,
+    keep,
+    note,
+    undo,
+    finish,
+    edit,
+    load,
+  };
+}

@@ -1,0 +1,14 @@
+import '@fontsource/atkinson-hyperlegible-mono/latin-500.css';
+import '@fontsource/atkinson-hyperlegible-mono/latin-600.css';
+import '@fontsource/atkinson-hyperlegible-mono/latin-700.css';
+import '@fontsource/atkinson-hyperlegible-next/latin-400.css';
+import '@fontsource/atkinson-hyperlegible-next/latin-500.css';
+import '@fontsource/atkinson-hyperlegible-next/latin-600.css';
+import './theme/tokens.css';
+import './theme/base.css';
+import { createPinia } from 'pinia';
+import { createApp } from 'vue';
+import App from './App.vue';
+import { router } from './router';
+
+createApp(App).use(createPinia()).use(router).mount('#app');

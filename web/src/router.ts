@@ -1,0 +1,48 @@
+import { createRouter, createWebHistory } from 'vue-router';
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/banks' },
+    { path: '/banks', component: () => import('@/views/BanksView.vue'), meta: { title: 'Banks' } },
+    {
+      path: '/banks/new',
+      component: () => import('@/views/NewBankView.vue'),
+      meta: { title: 'Describe a bank' },
+    },
+    {
+      path: '/banks/:id',
+      component: () => import('@/views/BankView.vue'),
+      props: true,
+      meta: { title: 'Bank' },
+    },
+    {
+      path: '/banks/:id/round',
+      component: () => import('@/views/OpenRoundView.vue'),
+      props: true,
+      meta: { title: 'Take a round' },
+    },
+    {
+      path: '/banks/:id/notebook',
+      component: () => import('@/views/NotebookView.vue'),
+      props: true,
+      meta: { title: 'Notebook years' },
+    },
+    {
+      path: '/rounds/:id',
+      component: () => import('@/views/RoundView.vue'),
+      props: true,
+      meta: { title: 'Round', bare: true },
+    },
+    { path: '/shelf', component: () => import('@/views/ShelfView.vue'), meta: { title: 'Shelf' } },
+    {
+      path: '/:rest(.*)*',
+      component: () => import('@/views/NowhereView.vue'),
+      meta: { title: 'Nothing here' },
+    },
+  ],
+});
+
+router.afterEach((to) => {
+  document.title = `${String(to.meta.title ?? '')} · Rainshadow`;
+});

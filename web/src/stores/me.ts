@@ -1,0 +1,71 @@
+import { api, need, speakTo } from '@/api/client';
+import { defineStore } from 'pinia';
+import { v7 as uuidv7 } from 'uuid';
+import { computed, ref, watch } from 'vue';
+
+export type Theme = 'light' | 'shed';
+
+interface Remembered {
+  id: string;
+  initials: string;
+  device: string;
+  theme: Theme;
+  temperature: 'C' | 'F';
+  volume: 'litre' | 'us_gallon';
+  length: 'millimetre' | 'inch';
+  singleKeys: boolean;
+}
+
+const KEY = 'rainshadow.me';
+
+function remembered(): Remembered {
+  const fresh: Remembered = {
+    id: uuidv7(),
+    initials: '',
+    device: matchMedia('(max-width: 720px)').matches ? 'phone' : 'desk',
+    theme: 'light',
+    temperature: 'C',
+    volume: 'litre',
+    length: 'millimetre',
+    singleKeys: true,
+  };
+  try {
+    return { ...fresh, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Remembered>) };
+  } catch {
+    return fresh;
+  }
+}
+
+/** Who works on this device: initials, units, theme, and the name of the device. */
+export const useMe = defineStore('me', () => {
+  const me = ref(remembered());
+  // Two browsers of one person are two devices: readings tell them apart.
+  const device = computed(() => `${me.value.device} ${me.value.id.slice(-4)}`);
+  const initials = computed(() => me.value.initials || 'me');
+  const dim = computed(() => me.value.theme === 'shed');
+
+  async function save(): Promise<void> {
+    localStorage.setItem(KEY, JSON.stringify(me.value));
+    speakTo(me.value.id);
+    const { temperature, volume, length } = me.value;
+    await need(
+      api.PUT('/api/people/{id}', {
+        params: { path: { id: me.value.id } },
+        body: {
+          initials: initials.value,
+          units: { temperature, volume, length },
+          theme: me.value.theme,
+          single_keys: me.value.singleKeys,
+        },
+      }),
+    );
+  }
+
+  watch(dim, (on) => (document.documentElement.dataset.theme = on ? 'shed' : 'light'), { immediate: true });
+  function toggleTheme(): void {
+    me.value.theme = dim.value ? 'light' : 'shed';
+    void save().catch(() => undefined);
+  }
+  speakTo(me.value.id);
+  return { me, device, initials, dim, save, toggleTheme };
+});

@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { api, need, type Schemas } from '@/api/client';
+import BankLine from '@/components/bank/BankLine.vue';
+import FirstRun from '@/components/bank/FirstRun.vue';
+import ImportButton from '@/components/bank/ImportButton.vue';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import LoadingLines from '@/components/ui/LoadingLines.vue';
+import WhereLine from '@/components/ui/WhereLine.vue';
+import { useRemote } from '@/composables/useRemote';
+import { useShortcuts } from '@/composables/useShortcuts';
+import { findBanks, sortBanks } from '@/logic/findBanks';
+import { WORD } from '@/logic/glyphs';
+import { computed, ref, useTemplateRef } from 'vue';
+import { useRouter } from 'vue-router';
+
+const router = useRouter();
+const { data, loading, failure, load } = useRemote(() => need(api.GET('/api/banks')));
+const typed = ref('');
+const sort = ref<'condition' | 'name' | 'round'>('condition');
+const only = ref<'' | Schemas['Condition']>('');
+const archived = ref(false);
+const search = useTemplateRef<HTMLInputElement>('search');
+useShortcuts({ '/': () => search.value?.focus() });
+
+const shown = computed(() => {
+  const here = (data.value ?? []).filter(
+    (b) => b.archived === archived.value && (!only.value || b.condition === only.value),
+  );
+  return sortBanks(findBanks(here, typed.value), sort.value);
+});
+const someArchived = computed(() => (data.value ?? []).some((b) => b.archived));
+const headline = computed(() => {
+  const here = (data.value ?? []).filter((b) => !b.archived);
+  const acting = here.filter((b) => b.condition === 'act');
+  if (!here.length) return 'Every bank is archived.';
+  if (acting.length === 1) return `One bank asks for action: ${acting[0]!.site}.`;
+  if (acting.length) return `${acting.length} banks ask for action.`;
+  const watched = here.filter((b) => b.condition === 'watch').length;
+  if (watched)
+    return watched === 1
+      ? 'One bank to watch, the others are steady or unread.'
+      : `${watched} banks to watch.`;
+  return here.every((b) => b.condition === 'steady') ? 'Every bank is steady.' : 'No bank asks for action.';
+});
+function first(): void {
+  const hit = shown.value[0];
+  if (hit) void router.push({ path: `/banks/${hit.bank.id}`, query: hit.cell ? { cell: hit.cell } : {} });
+}
+</script>
+
+<template>
+  <LoadingLines v-if="loading && !data" />
+  <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
+  <FirstRun v-else-if="!data?.length" @loaded="load" />
+  <template v-else>
+    <WhereLine place="Banks" :parts="[`${data.filter((b) => !b.archived).length} banks`]">
+      <ImportButton @imported="load" />
+      <RouterLink class="btn go" to="/banks/new">Describe a bank</RouterLink>
+    </WhereLine>
+    <h1>{{ headline }}</h1>
+    <div class="tools" role="search">
+      <div class="field find">
+        <label for="find">Find a site, a bank or an address <kbd>/</kbd></label>
+        <input
+          id="find"
+          ref="search"
+          v-model="typed"
+          class="text"
+          type="search"
+          autocomplete="off"
+          @keydown.enter="first"
+        />
+      </div>
+      <div class="field">
+        <label for="only">Condition</label>
+        <select id="only" v-model="only" class="text">
+          <option value="">all</option>
+          <option
+            v-for="c in ['act', 'watch', 'reread', 'no_reading', 'steady'] as const"
+            :key="c"
+            :value="c"
+          >
+            {{ WORD[c] }}
+          </option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="sort">Sorted by</label>
+        <select id="sort" v-model="sort" class="text">
+          <option value="condition">what asks first</option>
+          <option value="name">name</option>
+          <option value="round">oldest round</option>
+        </select>
+      </div>
+      <label v-if="someArchived || archived" class="archived"
+        ><input v-model="archived" type="checkbox" /> archived</label
+      >
+    </div>
+    <ul class="banks">
+      <BankLine v-for="hit in shown" :key="hit.bank.id" :bank="hit.bank" :cell="hit.cell" @changed="load" />
+    </ul>
+    <p v-if="!shown.length" class="dim">
+      Nothing answers to that. Clear the search or the filter to see every bank.
+    </p>
+  </template>
+</template>
+
+<style scoped>
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: flex-end;
+  margin: 16px 0 8px;
+}
+.find {
+  flex: 1 1 280px;
+  max-width: 420px;
+}
+.tools select {
+  min-width: 150px;
+}
+.archived {
+  padding-bottom: 9px;
+}
+.banks {
+  border-top: 1px solid var(--line-strong);
+}
+</style>

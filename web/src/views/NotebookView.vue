@@ -1,0 +1,136 @@
+<script setup lang="ts">
+import { api, need } from '@/api/client';
+import NotebookCheck from '@/components/notebook/NotebookCheck.vue';
+import NotebookGrid from '@/components/notebook/NotebookGrid.vue';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import LoadingLines from '@/components/ui/LoadingLines.vue';
+import WhereLine from '@/components/ui/WhereLine.vue';
+import { useNotebook } from '@/composables/useNotebook';
+import { useRemote } from '@/composables/useRemote';
+import { computed, ref, useTemplateRef } from 'vue';
+import { useRouter } from 'vue-router';
+
+const props = defineProps<{ id: string }>();
+const router = useRouter();
+const {
+  data: page,
+  loading,
+  failure: missing,
+  load,
+} = useRemote(() => need(api.GET('/api/banks/{id}', { params: { path: { id: props.id } } })));
+const cells = computed(() => (page.value?.cells ?? []).map((c) => c.cell));
+const notebook = useNotebook(props.id, () => cells.value);
+const { check, failure, busy, taken, grid, instrument } = notebook;
+const way = ref<'grid' | 'file'>('grid');
+const file = useTemplateRef<HTMLInputElement>('file');
+async function read(): Promise<void> {
+  const chosen = file.value?.files?.[0];
+  if (chosen) await notebook.look(chosen);
+  if (file.value) file.value.value = '';
+}
+async function take(): Promise<void> {
+  if (await notebook.take()) await router.push(`/banks/${props.id}`);
+}
+</script>
+
+<template>
+  <LoadingLines v-if="loading" />
+  <FailureNote v-else-if="missing" :failure="missing" again @again="load" />
+  <template v-else-if="page">
+    <WhereLine :place="page.site.name" :parts="[page.bank.name, page.description, 'notebook years']"
+      ><RouterLink class="btn sm" :to="`/banks/${id}`">Back to the bank</RouterLink></WhereLine
+    >
+    <h1>Bring the years of the notebook: a column for each round, a line for each cell.</h1>
+    <div class="bar">
+      <div class="ways" role="group" aria-label="How it comes">
+        <button
+          type="button"
+          class="btn sm"
+          :class="{ go: way === 'grid' }"
+          :aria-pressed="way === 'grid'"
+          @click="way = 'grid'"
+        >
+          Type or paste
+        </button>
+        <button
+          type="button"
+          class="btn sm"
+          :class="{ go: way === 'file' }"
+          :aria-pressed="way === 'file'"
+          @click="way = 'file'"
+        >
+          A CSV file
+        </button>
+      </div>
+      <label class="small"
+        >Read with
+        <select v-model="instrument" class="text pick">
+          <option value="hydrometer">hydrometer</option>
+          <option value="refractometer">refractometer</option>
+          <option value="digital">digital meter</option>
+        </select></label
+      >
+    </div>
+    <template v-if="way === 'grid'">
+      <p class="small">
+        Dates as 2025-03-14; three digits will do; leave what was not read empty. Paste a block from a
+        spreadsheet into any field. Enter and the arrows go from field to field.
+      </p>
+      <NotebookGrid v-model="grid" :cells="cells" />
+      <p>
+        <button type="button" class="btn go" :disabled="busy" @click="notebook.look(notebook.text())">
+          Check
+        </button>
+      </p>
+    </template>
+    <div v-else class="file">
+      <p>
+        First line <code>cell,2025-03-14,2025-06-20</code>; then <code>temperature,18 C,64 F</code> if known;
+        then a line for each cell: <code>A1-1,265,263</code>. Comma, semicolon or tab; UTF-8 or UTF-16.
+      </p>
+      <label class="btn"
+        ><input
+          ref="file"
+          class="visually-hidden"
+          type="file"
+          accept=".csv,.txt,.tsv,text/csv"
+          @change="read"
+        />Choose a CSV file</label
+      >
+    </div>
+    <FailureNote :failure="failure" />
+    <NotebookCheck v-if="check" :check="check" :busy="busy" :taken="taken" @take="take" />
+  </template>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 16px;
+  align-items: center;
+  margin: 12px 0 8px;
+}
+.ways {
+  display: flex;
+  gap: 6px;
+}
+.pick {
+  width: auto;
+  height: 30px;
+}
+.file {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+code {
+  font-family: var(--mono);
+  background: var(--sunk);
+  padding: 1px 5px;
+  border-radius: 3px;
+}
+p {
+  margin: 8px 0;
+}
+</style>

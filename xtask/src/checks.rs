@@ -1,0 +1,89 @@
+//! `cargo xtask test`: format, lints, types, generated files, every test.
+
+use crate::slowest::test_and_time;
+use crate::tools::{is_there, output, root, run, web_build, web_packages};
+use std::process::Command;
+
+/// Everything, in the order that fails soonest.
+pub fn test() -> Result<(), String> {
+    browser()?;
+    run(".", "cargo", &["fmt", "--all", "--check"])?;
+    web_packages()?;
+    run("web", "npm", &["run", "--silent", "lint"])?;
+    run("web", "npm", &["run", "--silent", "types"])?;
+    // Built before the server, which embeds it.
+    web_build()?;
+    run(".", "cargo", &["clippy", "--workspace", "--all-targets", "--all-features", "--", "-D", "warnings"])?;
+    generated_files_are_fresh()?;
+    test_and_time(&["--workspace", "--exclude", "browser-tests", "--lib", "--bins", "--tests"])?;
+    run(".", "cargo", &["test", "--workspace", "--doc"])?;
+    documentation()?;
+    // Two browsers at once at most: each test program takes one core, its browser the other.
+    test_and_time(&["--package", "browser-tests", "--jobs", "2"])
+}
+
+/// Installs Debian's browser and its driver when they are missing; without the rights, says how.
+fn browser() -> Result<(), String> {
+    if is_there("chromium", "CHROMIUM") && is_there("chromedriver", "CHROMEDRIVER") {
+        return Ok(());
+    }
+    let install = ["apt-get", "install", "--yes", "--no-install-recommends", "chromium", "chromium-driver"];
+    eprintln!("== chromium or chromedriver is missing; installing Debian's");
+    let done = Command::new("apt-get").arg("update").status().is_ok_and(|s| s.success())
+        && Command::new(install[0])
+            .args(&install[1..])
+            .env("DEBIAN_FRONTEND", "noninteractive")
+            .status()
+            .is_ok_and(|s| s.success());
+    if done {
+        Ok(())
+    } else {
+        Err(format!(
+            "the browser tests need Debian's chromium and chromium-driver; run: sudo {}",
+            install.join(" ")
+        ))
+    }
+}
+
+fn documentation() -> Result<(), String> {
+    eprintln!("\n== cargo doc");
+    let status = Command::new("cargo")
+        .args(["doc", "--workspace", "--no-deps", "--quiet"])
+        .env("RUSTDOCFLAGS", "-D warnings")
+        .current_dir(root())
+        .status()
+        .map_err(|e| e.to_string())?;
+    if status.success() { Ok(()) } else { Err("the documentation has warnings".into()) }
+}
+
+fn openapi() -> Result<Vec<u8>, String> {
+    output(".", "cargo", &["run", "--quiet", "--package", "rainshadow", "--", "openapi"])
+}
+
+/// Writes `openapi.json` and the web's types anew.
+pub fn generate() -> Result<(), String> {
+    std::fs::write(root().join("openapi.json"), openapi()?).map_err(|e| e.to_string())?;
+    web_packages()?;
+    run("web", "npm", &["run", "--silent", "api"])
+}
+
+fn generated_files_are_fresh() -> Result<(), String> {
+    let stale = |what: &str| format!("{what} is stale; run `cargo xtask generate` and commit it");
+    let read = |path: &str| std::fs::read(root().join(path)).map_err(|e| format!("{path}: {e}"));
+    if openapi()? != read("openapi.json")? {
+        return Err(stale("openapi.json"));
+    }
+    let fresh = root().join("target/schema.gen.ts");
+    let path = fresh.display().to_string();
+    run("web", "npx", &["--no-install", "openapi-typescript", "../openapi.json", "-o", &path])?;
+    if std::fs::read(&fresh).map_err(|e| e.to_string())? != read("web/src/api/schema.gen.ts")? {
+        return Err(stale("web/src/api/schema.gen.ts"));
+    }
+    Ok(())
+}
+
+/// The figures of `docs/performance.md`.
+pub fn bench() -> Result<(), String> {
+    web_build()?;
+    run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "figures"])
+}
