@@ -15,7 +15,7 @@ const USAGE: &str = "usage: cargo xtask demo [--fresh] [--today DATE] [--listen 
 fn main() -> ExitCode {
     let mut arguments = std::env::args().skip(1);
     let result = match arguments.next().as_deref() {
-        Some("demo") => demo::demo(arguments.collect()),
+        Some("demo") => demo::demo(&arguments.collect::<Vec<_>>()),
         Some("test") => checks::test(),
         Some("generate") => checks::generate(),
         Some("bench") => checks::bench(),

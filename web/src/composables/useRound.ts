@@ -124,6 +124,7 @@ export function useRound(id: string) {
     if (saved.question) {
       asking.value = saved.question;
       rereading.value = false;
+      typed.value = '';
       said.value = `Re-read ${at}? ${saved.question}`;
       return;
     }
@@ -191,6 +192,11 @@ export function useRound(id: string) {
         }),
       ),
     );
+
+  // Digits typed at a question are the re-read.
+  watch(typed, (now) => {
+    if (now && asking.value) rereading.value = true;
+  });
 
   let turn = 0;
   watch([typed, cellTemperature, current], async () => {

@@ -1,6 +1,12 @@
 //! `rainshadow calc TOPIC`: one JSON object on standard input, one on standard output, with the
 //! same types as the HTTP interface.
 
+#![expect(
+    clippy::unnecessary_wraps,
+    clippy::needless_pass_by_value,
+    reason = "every topic has the same shape: it takes its input and may refuse it"
+)]
+
 use clap::Args;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::electrolyte::{
@@ -120,12 +126,12 @@ fn one() -> u16 {
 /// Rest volts.
 #[derive(Debug, Serialize, ToSchema)]
 struct Ocv {
-    /// By the rule of the trade, per cell.
-    rule_cell_volts: f64,
-    /// By the measured curve, per cell.
-    measured_cell_volts: f64,
-    /// By the measured curve, all cells.
-    measured_volts: f64,
+    /// By the rule of the trade, volts per cell.
+    rule_per_cell: f64,
+    /// By the measured curve, volts per cell.
+    measured_per_cell: f64,
+    /// By the measured curve, volts of all cells.
+    measured: f64,
 }
 
 /// A judged round with its sentences.
@@ -201,9 +207,9 @@ fn sg_soc(input: SgSoc) -> Result<StateOfCharge, CalcError> {
 fn ocv_from_sg(input: OcvFromSg) -> Result<Ocv, CalcError> {
     let measured = measured_rest_voltage(input.gravity);
     Ok(Ocv {
-        rule_cell_volts: rule_rest_voltage(input.gravity),
-        measured_cell_volts: measured,
-        measured_volts: measured * f64::from(input.cells),
+        rule_per_cell: rule_rest_voltage(input.gravity),
+        measured_per_cell: measured,
+        measured: measured * f64::from(input.cells),
     })
 }
 

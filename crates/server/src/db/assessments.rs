@@ -46,7 +46,9 @@ pub struct HistoryRow {
 
 fn key_of(input: &RoundToJudge) -> Result<String, DbError> {
     let digest = Sha256::digest(to_json("assessment", input)?.as_bytes());
-    Ok(digest.iter().map(|b| format!("{b:02x}")).collect())
+    // The first half of the digest tells inputs apart well enough and is one number.
+    let (half, _) = digest.split_at(16);
+    Ok(half.iter().fold(0u128, |number, byte| (number << 8) | u128::from(*byte)).to_string())
 }
 
 /// Forgets this round's judgement and those of all later rounds of the bank, whose past it is.
@@ -59,14 +61,14 @@ pub(super) fn forget_from(tx: &Transaction<'_>, round: &RoundRow) -> Result<(), 
     Ok(())
 }
 
-/// Earlier judged rounds of the bank, newest first, mapped to the places their blocks have now.
+/// Earlier judged rounds of the bank without readings that were left in question, newest first, mapped to the places their blocks have now.
 fn past(db: &Connection, bank: &BankRow, round: &RoundRow) -> Result<Vec<PastRound>, DbError> {
     let places: HashMap<String, BatteryAddress> =
         BankRow::placements(db, &bank.id)?.into_iter().map(|(place, block)| (block, place)).collect();
     let mut query = db.prepare_cached(
         "SELECT r.id, r.started_at, i.body, j.block_id, j.cell, j.corrected, j.deviation \
          FROM round r JOIN instrument i ON i.id = r.instrument_id JOIN judged_cell j ON j.round_id = r.id \
-         WHERE r.bank_id = ?1 AND r.finished_at IS NOT NULL AND r.started_at < ?2 \
+         WHERE r.bank_id = ?1 AND r.finished_at IS NOT NULL AND r.started_at < ?2 AND j.condition <> 're-read' \
          ORDER BY r.started_at DESC, r.id DESC",
     )?;
     let mut rows = query.query((&bank.id, round.started_at.to_string()))?;

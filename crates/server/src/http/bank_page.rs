@@ -137,7 +137,7 @@ pub fn cell_view(cell: &JudgedCell) -> CellView {
         condition: cell.condition,
         figure: shown.map(figure).unwrap_or_default(),
         gravity: shown.map(|sg| sg.to_string()),
-        deviation: cell.deviation.map(|d| d.value()),
+        deviation: cell.deviation.map(rainshadow_core::quantity::Points::value),
         deviation_text: cell.deviation.map(signed),
         change_text: cell.change.map(signed),
         state_of_charge: cell.state_of_charge.map(|p| format!("{p:.0}")),

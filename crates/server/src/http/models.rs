@@ -13,7 +13,7 @@ use rainshadow_core::house_rules::HouseRules;
 /// All battery models, the shop's own first.
 #[utoipa::path(get, path = "/api/models", operation_id = "list_models", responses((status = 200, body = [ModelRow])))]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<ModelRow>>> {
-    Ok(Json(state.db.read(|db| ModelRow::all(db)).await?))
+    Ok(Json(state.db.read(ModelRow::all).await?))
 }
 
 /// A new battery model.
@@ -36,5 +36,5 @@ pub async fn put(
     get, path = "/api/house-rules", operation_id = "list_house_rules", responses((status = 200, body = [HouseRules]))
 )]
 pub async fn house_rules(State(state): State<AppState>) -> ApiResult<Json<Vec<HouseRules>>> {
-    Ok(Json(state.db.read(|db| rules::latest(db)).await?))
+    Ok(Json(state.db.read(rules::latest).await?))
 }

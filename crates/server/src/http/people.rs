@@ -29,7 +29,7 @@ pub struct PersonBody {
 /// Everybody.
 #[utoipa::path(get, path = "/api/people", operation_id = "list_people", responses((status = 200, body = [Person])))]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<Person>>> {
-    Ok(Json(state.db.read(|db| Person::all(db)).await?))
+    Ok(Json(state.db.read(Person::all).await?))
 }
 
 /// A person, new or changed.

@@ -353,7 +353,7 @@ fn preview_of(round: &RoundToJudge, cell: CellAddress, typing: &Typing) -> Previ
     view.correction = Some(signed(p.correction));
     view.median = p.median.map(|m| m.to_string());
     view.deviation = p.deviation.map(signed);
-    view.deviation_value = p.deviation.map(|d| d.value());
+    view.deviation_value = p.deviation.map(rainshadow_core::quantity::Points::value);
     view.change = last.map(|(_, sg)| signed(p.corrected - sg));
     view.spread_without = p.spread_without.map(|s| s.points.to_string());
     view.spread = p.spread.map(|s| s.points.to_string());

@@ -11,7 +11,7 @@ use axum::response::Response;
 /// All sites by name.
 #[utoipa::path(get, path = "/api/sites", operation_id = "list_sites", responses((status = 200, body = [Site])))]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<Site>>> {
-    Ok(Json(state.db.read(|db| Site::all(db)).await?))
+    Ok(Json(state.db.read(Site::all).await?))
 }
 
 /// A name a person can find again: 1 to 80 characters.

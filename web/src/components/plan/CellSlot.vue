@@ -50,7 +50,7 @@ const said = computed(() =>
     .join(', '),
 );
 const numberSize = computed(() =>
-  Math.min(s.value.figures < 20 ? 11 : s.value.unit > 1.25 ? 14 : 12, s.value.cell / 1.95),
+  Math.min(s.value.figures < 20 ? 11 : s.value.unit > 1.25 ? 14 : 12, Math.max(11, s.value.cell / 2.1)),
 );
 </script>
 

@@ -243,7 +243,9 @@ const unread = (cell: string): boolean => of(cell).condition === 'waiting';
             {{ t.text }}
           </text>
         </template>
-        <text v-if="line.goesOn" class="side" :x="line.right + 6" :y="line.y + tall + 12">goes on</text>
+        <text v-if="line.goesOn && !small" class="side" :x="line.right + 6" :y="line.y + tall + 12">
+          goes on
+        </text>
       </g>
       <template v-if="path.length && !small">
         <path class="trail" :d="trail" />

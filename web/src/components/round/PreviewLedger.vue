@@ -82,4 +82,7 @@ tr.main td.v {
 svg {
   margin-left: auto;
 }
+td:first-child {
+  white-space: nowrap;
+}
 </style>

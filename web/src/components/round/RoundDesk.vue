@@ -83,7 +83,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
           :median="page.median_figure ?? null"
           :band="page.steady_points"
           :path="page.path"
-          :height="page.plan.rows.length > 1 ? 430 : 240"
+          :height="page.plan.rows.length > 1 ? 480 : 260"
           :label="`Plan with the path of the round; ${page.progress}`"
           @pick="round.goTo($event)"
         />
@@ -128,7 +128,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
           ><span>three digits: 265 is 1.265</span>
         </p>
         <p id="figure-error" class="error" role="alert">{{ preview?.error }}</p>
-        <FailureNote :failure="failure" />
+        <FailureNote v-if="failure && !failure.fields.typed" :failure="failure" />
         <QuestionPrompt
           v-if="asking && !rereading"
           :why="asking"
@@ -190,6 +190,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
 .address {
   font: 700 40px/42px var(--mono);
   letter-spacing: -1px;
+  white-space: nowrap;
 }
 .eh p {
   font: 400 13.5px/17px var(--text);

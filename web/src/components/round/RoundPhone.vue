@@ -43,7 +43,6 @@ const at = computed(() => path.value.indexOf(current.value));
 const before = computed(() => path.value[at.value - 1]);
 const after = computed(() => path.value[at.value + 1]);
 const digit = (d: string): void => {
-  if (asking.value && !rereading.value) rereading.value = true;
   if (typed.value.length < 8) typed.value += d;
 };
 async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: string): Promise<void> {
@@ -111,7 +110,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
         >
       </FigureField>
       <p id="figure-error" class="error" role="alert">{{ preview?.error }}</p>
-      <FailureNote :failure="failure" />
+      <FailureNote v-if="failure && !failure.fields.typed" :failure="failure" />
     </div>
     <div class="place">
       <QuestionPrompt
@@ -222,6 +221,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
 .address {
   font: 700 34px/38px var(--mono);
   letter-spacing: -1px;
+  white-space: nowrap;
 }
 .l1 p {
   font: 400 13px/17px var(--text);
