@@ -1,0 +1,136 @@
+//! Banks, sites, models and people over HTTP.
+
+mod common;
+
+use common::{Shop, id, reading};
+use reqwest::{Method, StatusCode};
+use serde_json::json;
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_draft_is_drawn_or_told_which_counts_would_fit() {
+    let shop = Shop::open().await;
+    let draft = |series: u8| json!({"model": "flooded-8v-170", "shape": {"system_voltage": 48, "cells_per_battery": 1, "series": series, "parallel": 1}});
+    let (status, said) = shop.send(Method::POST, "/api/banks/preview", &draft(5)).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(said["detail"].as_str().unwrap().contains("48 V needs 6 in series"), "{said}");
+    let (status, drawn) = shop.send(Method::POST, "/api/banks/preview", &draft(6)).await;
+    assert_eq!((status, drawn["cells"].as_i64()), (StatusCode::OK, Some(24)));
+    assert_eq!(drawn["description"], "48 V flooded, 6 eight-volt batteries in one string, 170 Ah each");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bank_without_readings_is_deleted_and_any_other_is_archived() {
+    let shop = Shop::open().await;
+    let empty = shop.bank().await;
+    let round = shop.round(&empty).await;
+    let (status, _) = shop.send(Method::DELETE, &format!("/api/banks/{empty}"), &json!(null)).await;
+    assert_eq!(status, StatusCode::NO_CONTENT, "a round without readings does not hold a bank");
+    assert_eq!(
+        shop.request(Method::GET, &format!("/api/rounds/{round}")).send().await.unwrap().status(),
+        404
+    );
+    let read = shop.bank().await;
+    let round = shop.round(&read).await;
+    shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &reading("A1-1", "265")).await;
+    let (status, said) = shop.send(Method::DELETE, &format!("/api/banks/{read}"), &json!(null)).await;
+    assert_eq!(status, StatusCode::CONFLICT);
+    assert!(said["detail"].as_str().unwrap().contains("archived, not deleted"));
+    shop.send(Method::POST, &format!("/api/banks/{read}/archive"), &json!(null)).await;
+    assert_eq!(shop.get("/api/banks").await[0]["archived"], true);
+    shop.send(Method::POST, &format!("/api/banks/{read}/restore"), &json!(null)).await;
+    assert_eq!(shop.get("/api/banks").await[0]["archived"], false);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn fields_that_cannot_be_are_named() {
+    let shop = Shop::open().await;
+    let (_, said) = shop.put(&format!("/api/sites/{}", id()), &json!({"name": " ", "zone": "UTC"})).await;
+    assert_eq!(said["errors"][0]["field"], "name");
+    let (_, said) =
+        shop.put(&format!("/api/sites/{}", id()), &json!({"name": "Dipper", "zone": "Nowhere"})).await;
+    assert_eq!(said["errors"][0]["field"], "zone");
+    let (_, said) = shop.put("/api/sites/17", &json!({"name": "Dipper", "zone": "UTC"})).await;
+    assert_eq!(said["errors"][0]["field"], "id");
+    let (_, said) = shop
+        .put(&format!("/api/people/{}", id()), &json!({"initials": "TOOLONG", "single_keys": true}))
+        .await;
+    assert_eq!(said["errors"][0]["field"], "initials");
+    let (status, said) =
+        shop.put(&format!("/api/people/{}", id()), &json!({"initials": 7, "single_keys": true})).await;
+    assert_eq!(
+        (status, said["errors"][0]["field"].as_str()),
+        (StatusCode::UNPROCESSABLE_ENTITY, Some("initials"))
+    );
+    let raw =
+        shop.request(Method::PUT, &format!("/api/sites/{}", id())).body("{\"name\":").send().await.unwrap();
+    assert_eq!(raw.status(), StatusCode::BAD_REQUEST);
+    assert_eq!(raw.headers()["content-type"], "application/problem+json");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn shipped_models_are_read_only_and_a_shop_keeps_its_own() {
+    let shop = Shop::open().await;
+    let models = shop.get("/api/models").await;
+    assert_eq!(models.as_array().unwrap().len(), 6);
+    let mut own = models[0]["model"].clone();
+    own["name"] = json!("Own 6 V 420 Ah");
+    let own_id = id();
+    assert_eq!(shop.put(&format!("/api/models/{own_id}"), &own).await.0, StatusCode::CREATED);
+    own["full_gravity"] = json!(1.1);
+    let (status, said) = shop.put(&format!("/api/models/{}", id()), &own).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(said["detail"].as_str().unwrap().contains("full-charge gravity"), "{said}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn another_house_rule_set_judges_the_same_readings_anew() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let round = shop.round(&bank).await;
+    for (cell, typed) in
+        [("A1-1", "277"), ("A1-2", "276"), ("A1-3", "277"), ("A2-1", "277"), ("A2-2", "252"), ("A2-3", "276")]
+    {
+        shop.read(&round, cell, typed).await;
+    }
+    shop.finish(&round, 1, "desk").await;
+    let condition = async |rules: &str| {
+        shop.put(&format!("/api/banks/{bank}/house-rules"), &json!({ "rules": rules })).await;
+        shop.get(&format!("/api/banks/{bank}")).await["condition"].as_str().unwrap().to_owned()
+    };
+    assert_eq!(condition("close_watch").await, "act", "25 points ask for an equalize from 20");
+    assert_eq!(condition("maker_first").await, "watch");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_request_from_another_host_or_page_is_refused() {
+    let shop = Shop::open().await;
+    for (name, value) in
+        [("host", "rebound.example"), ("origin", "http://elsewhere.example"), ("origin", "null")]
+    {
+        let response = shop.request(Method::GET, "/api/meta").header(name, value).send().await.unwrap();
+        assert_eq!(response.status(), StatusCode::FORBIDDEN, "{name} {value}");
+    }
+    let response = shop.request(Method::GET, "/api/meta").header("origin", &shop.base).send().await.unwrap();
+    assert_eq!(response.status(), StatusCode::OK);
+    let policy = response.headers()["content-security-policy"].to_str().unwrap();
+    assert!(policy.contains("default-src 'self'") && !policy.contains("script-src"), "{policy}");
+    let missing = shop.request(Method::GET, "/api/nothing").send().await.unwrap();
+    assert_eq!(missing.status(), StatusCode::NOT_FOUND);
+    assert_eq!(missing.headers()["content-type"], "application/problem+json");
+    let docs = shop.request(Method::GET, "/api/docs/").send().await.unwrap().text().await.unwrap();
+    assert!(!docs.contains("http://") && !docs.contains("https://"), "the page loads nothing from elsewhere");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_demo_loads_into_an_empty_application_only() {
+    let shop = Shop::open().await;
+    assert_eq!(shop.get("/api/meta").await["empty"], true);
+    assert_eq!(shop.send(Method::POST, "/api/demo", &json!(null)).await.0, StatusCode::CREATED);
+    let banks = shop.get("/api/banks").await;
+    let names: Vec<&str> = banks.as_array().unwrap().iter().map(|b| b["site"].as_str().unwrap()).collect();
+    assert_eq!(names, ["Kestrel Dome", "Larch Point repeater"]);
+    assert!(banks[0]["verdict"].as_str().unwrap().contains("B5-2 has sunk"), "{}", banks[0]["verdict"]);
+    assert_eq!((banks[1]["condition"].as_str(), banks[1]["rounds"].as_i64()), (Some("steady"), Some(9)));
+    assert_eq!(banks[0]["last_date"], "2026-10-07", "the demo ends the day before");
+    assert_eq!(shop.send(Method::POST, "/api/demo", &json!(null)).await.0, StatusCode::CONFLICT);
+}

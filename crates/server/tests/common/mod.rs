@@ -1,0 +1,155 @@
+//! A real server on a port of its own, on a data folder of its own.
+#![allow(
+    dead_code,
+    clippy::unwrap_used,
+    reason = "each test file uses its own part, and helpers fail loudly"
+)]
+
+use rainshadow::clock::Clock;
+use rainshadow::{Settings, serve};
+use reqwest::{Client, Method, RequestBuilder, Response, StatusCode};
+use serde_json::{Value, json};
+use tempfile::TempDir;
+use tokio::net::TcpListener;
+use tokio::sync::oneshot;
+use uuid::Uuid;
+
+pub struct Shop {
+    pub base: String,
+    pub folder: TempDir,
+    client: Client,
+    stop: Option<oneshot::Sender<()>>,
+}
+
+impl Shop {
+    /// Starts on the eighth of October 2026.
+    pub async fn open() -> Self {
+        Self::open_in(tempfile::tempdir().unwrap()).await
+    }
+
+    pub async fn open_in(folder: TempDir) -> Self {
+        let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let base = format!("http://{}", listener.local_addr().unwrap());
+        let (stop, stopped) = oneshot::channel();
+        let settings = Settings {
+            data_dir: folder.path().to_owned(),
+            clock: Clock::new(Some("2026-10-08".parse().unwrap())),
+        };
+        tokio::spawn(async move {
+            serve(settings, listener, async move {
+                let _ = stopped.await;
+            })
+            .await
+            .unwrap();
+        });
+        let shop = Self { base, folder, client: Client::new(), stop: Some(stop) };
+        shop.get("/api/meta").await;
+        shop
+    }
+
+    pub fn request(&self, method: Method, path: &str) -> RequestBuilder {
+        self.client.request(method, format!("{}{path}", self.base))
+    }
+
+    pub async fn get(&self, path: &str) -> Value {
+        let response = self.request(Method::GET, path).send().await.unwrap();
+        assert_eq!(response.status(), StatusCode::OK, "{path}");
+        response.json().await.unwrap()
+    }
+
+    pub async fn send(&self, method: Method, path: &str, body: &Value) -> (StatusCode, Value) {
+        answer(self.request(method, path).json(body).send().await.unwrap()).await
+    }
+
+    pub async fn put(&self, path: &str, body: &Value) -> (StatusCode, Value) {
+        self.send(Method::PUT, path, body).await
+    }
+
+    pub async fn csv(
+        &self,
+        method: Method,
+        path: &str,
+        body: impl Into<reqwest::Body>,
+    ) -> (StatusCode, Value) {
+        answer(self.request(method, path).header("content-type", "text/csv").body(body).send().await.unwrap())
+            .await
+    }
+
+    /// A site and a 12 V bank of two six-volt batteries; its id.
+    pub async fn bank(&self) -> String {
+        self.bank_of("flooded-6v-225", 12, 2, 1).await
+    }
+
+    pub async fn bank_of(&self, model: &str, volts: u16, series: u8, parallel: u8) -> String {
+        let (site, bank) = (id(), id());
+        let (status, _) =
+            self.put(&format!("/api/sites/{site}"), &json!({"name": "Marginalia", "zone": "UTC"})).await;
+        assert_eq!(status, StatusCode::CREATED);
+        let body = json!({
+            "site": site, "model": model, "rules": "maker_first",
+            "shape": {"system_voltage": volts, "cells_per_battery": 1, "series": series, "parallel": parallel},
+        });
+        let (status, said) = self.put(&format!("/api/banks/{bank}"), &body).await;
+        assert_eq!(status, StatusCode::CREATED, "{said}");
+        bank
+    }
+
+    /// Opens a round at rest, mixed, 25 °C, proven full.
+    pub async fn round(&self, bank: &str) -> String {
+        let round = id();
+        let (status, said) = self.put(&format!("/api/rounds/{round}"), &opening(bank)).await;
+        assert_eq!(status, StatusCode::CREATED, "{said}");
+        round
+    }
+
+    pub async fn read(&self, round: &str, cell: &str, typed: &str) -> (StatusCode, Value) {
+        self.put(&format!("/api/rounds/{round}/readings/{}", id()), &reading(cell, typed)).await
+    }
+
+    pub async fn finish(&self, round: &str, version: i64, device: &str) -> (StatusCode, Value) {
+        let request = self
+            .request(Method::POST, &format!("/api/rounds/{round}/finish"))
+            .header("if-match", format!("\"{version}\""))
+            .json(&json!({"person": "TA", "device": device}));
+        answer(request.send().await.unwrap()).await
+    }
+
+    /// Stops politely and gives the folder back.
+    pub async fn close(mut self) -> TempDir {
+        let _ = self.stop.take().unwrap().send(());
+        // The lock on the folder falls when the server is gone.
+        while rainshadow::db::Db::open(self.folder.path()).is_err() {
+            tokio::task::yield_now().await;
+        }
+        self.folder
+    }
+}
+
+pub async fn answer(response: Response) -> (StatusCode, Value) {
+    let status = response.status();
+    let text = response.text().await.unwrap();
+    (status, serde_json::from_str(&text).unwrap_or(Value::String(text)))
+}
+
+pub fn id() -> String {
+    Uuid::now_v7().to_string()
+}
+
+pub fn opening(bank: &str) -> Value {
+    json!({
+        "bank": bank, "person": "TA", "device": "desk",
+        "instrument": {"kind": "hydrometer", "resolution": 5.0, "repeatability": 3.0, "corrects_for_temperature": false},
+        "conditions": {
+            "hours_since_charge": "26", "hours_since_load": "25", "water_added": "no",
+            "proven_full": "tail current held",
+            "temperature": {"known": "one_for_all", "typed": "77", "unit": "F"},
+        },
+    })
+}
+
+pub fn reading(cell: &str, typed: &str) -> Value {
+    json!({
+        "cell": cell, "kind": "gravity", "typed": typed, "person": "TA", "device": "desk",
+        "taken_at": "2026-10-08T09:00:00Z",
+    })
+}

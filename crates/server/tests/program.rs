@@ -1,0 +1,207 @@
+//! The program itself: started, killed, given folders it must refuse.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+mod common;
+
+use common::{id, opening, reading};
+use reqwest::Client;
+use serde_json::{Value, json};
+use std::io::{BufRead, BufReader, Write};
+use std::path::Path;
+use std::process::{Child, Command, Output, Stdio};
+
+const PROGRAM: &str = env!("CARGO_BIN_EXE_rainshadow");
+
+fn start(folder: &Path) -> (Child, String) {
+    let mut child = Command::new(PROGRAM)
+        .args(["serve", "--listen", "127.0.0.1:0", "--data-dir"])
+        .arg(folder)
+        .stdout(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut line = String::new();
+    BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+    let base =
+        line.split_whitespace().find(|w| w.starts_with("http://")).unwrap().trim_end_matches('/').to_owned();
+    (child, base)
+}
+
+fn serve_on(folder: &Path) -> Output {
+    Command::new(PROGRAM)
+        .args(["serve", "--listen", "127.0.0.1:0", "--data-dir"])
+        .arg(folder)
+        .output()
+        .unwrap()
+}
+
+fn one_line(output: &Output) -> String {
+    assert!(!output.status.success());
+    let said = String::from_utf8(output.stderr.clone()).unwrap();
+    assert_eq!(said.trim().lines().count(), 1, "{said}");
+    said
+}
+
+async fn ready(client: &Client, base: &str) {
+    while client.get(format!("{base}/api/meta")).send().await.is_err() {
+        tokio::task::yield_now().await;
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn every_acknowledged_reading_is_there_after_a_kill() {
+    let folder = tempfile::tempdir().unwrap();
+    let (mut child, base) = start(folder.path());
+    let client = Client::new();
+    ready(&client, &base).await;
+    let put = async |base: &str, path: String, body: Value| {
+        client.put(format!("{base}{path}")).json(&body).send().await
+    };
+    let (site, bank, round) = (id(), id(), id());
+    put(&base, format!("/api/sites/{site}"), json!({"name": "Arboretum tram 4", "zone": "UTC"}))
+        .await
+        .unwrap();
+    let shape = json!({"system_voltage": 48, "cells_per_battery": 1, "series": 6, "parallel": 1});
+    let body = json!({"site": site, "model": "flooded-8v-170", "rules": "maker_first", "shape": shape});
+    put(&base, format!("/api/banks/{bank}"), body).await.unwrap();
+    put(&base, format!("/api/rounds/{round}"), opening(&bank)).await.unwrap();
+    let mut acknowledged = Vec::new();
+    for i in 0..24 {
+        let cell = format!("A{}-{}", i / 4 + 1, i % 4 + 1);
+        let sent = put(
+            &base,
+            format!("/api/rounds/{round}/readings/{}", id()),
+            reading(&cell, &format!("{}", 250 + i)),
+        );
+        // Killed with a reading on its way: it may be there or not, but none of the others may miss.
+        if i == 17 {
+            let (_, killed) = tokio::join!(sent, async { child.kill() });
+            killed.unwrap();
+            break;
+        }
+        assert!(sent.await.unwrap().status().is_success());
+        acknowledged.push((cell, format!("1.{}", 250 + i)));
+    }
+    child.wait().unwrap();
+    let (mut child, base) = start(folder.path());
+    ready(&client, &base).await;
+    let page: Value =
+        client.get(format!("{base}/api/rounds/{round}")).send().await.unwrap().json().await.unwrap();
+    for (cell, says) in acknowledged {
+        let stored =
+            page["cells"].as_array().unwrap().iter().find(|c| c["view"]["cell"] == cell.as_str()).unwrap();
+        assert_eq!(stored["entry"]["says"], says.as_str(), "{cell}");
+    }
+    child.kill().unwrap();
+    child.wait().unwrap();
+}
+
+#[test]
+fn a_folder_in_use_a_newer_one_and_a_corrupt_one_are_refused_in_one_line() {
+    let folder = tempfile::tempdir().unwrap();
+    let (mut child, _) = start(folder.path());
+    assert!(one_line(&serve_on(folder.path())).contains("locked by another program"));
+    child.kill().unwrap();
+    child.wait().unwrap();
+
+    let newer = tempfile::tempdir().unwrap();
+    let file = newer.path().join("rainshadow.db");
+    rusqlite::Connection::open(&file).unwrap().pragma_update(None, "user_version", 99).unwrap();
+    let before = std::fs::read(&file).unwrap();
+    assert!(one_line(&serve_on(newer.path())).contains("newer version"));
+    assert_eq!(std::fs::read(&file).unwrap(), before, "nothing was touched");
+
+    let corrupt = tempfile::tempdir().unwrap();
+    let file = corrupt.path().join("rainshadow.db");
+    std::fs::write(&file, "this was never a database, and it is long enough to be looked at").unwrap();
+    assert!(one_line(&serve_on(corrupt.path())).contains("corrupt or not a database"));
+    assert!(std::fs::read_to_string(&file).unwrap().starts_with("this was never"));
+}
+
+#[test]
+fn a_port_in_use_and_an_address_beyond_loopback_are_refused_in_one_line() {
+    let taken = std::net::TcpListener::bind("127.0.0.1:0").unwrap();
+    let address = taken.local_addr().unwrap().to_string();
+    let folder = tempfile::tempdir().unwrap();
+    let run = |listen: &str| {
+        Command::new(PROGRAM)
+            .args(["serve", "--listen", listen, "--data-dir"])
+            .arg(folder.path())
+            .output()
+            .unwrap()
+    };
+    assert!(one_line(&run(&address)).contains("the port is in use"));
+    assert!(one_line(&run("0.0.0.0:7480")).contains("not a loopback address"));
+}
+
+fn calc(topic: &str, input: &Value) -> Output {
+    let mut child = Command::new(PROGRAM)
+        .args(["calc", topic])
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    child.stdin.take().unwrap().write_all(input.to_string().as_bytes()).unwrap();
+    child.wait_with_output().unwrap()
+}
+
+fn answer(output: &Output) -> Value {
+    assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+    serde_json::from_slice(&output.stdout).unwrap()
+}
+
+#[test]
+fn calc_computes_what_the_rules_say() {
+    // BCI, from memory: 1.250 at 110 °F (43.33 °C) and a reference of 80 °F (26.67 °C) is 1.262.
+    let corrected =
+        answer(&calc("sg-correct", &json!({"gravity": 1.25, "temperature": 43.333, "reference": 26.667})));
+    assert!((corrected["corrected"].as_f64().unwrap() - 1.262).abs() < 1e-4);
+    // BCI general table, from memory: 1.190 is 50 %.
+    let soc = answer(&calc("sg-soc", &json!({"gravity": 1.19})));
+    assert!((soc["percent"].as_f64().unwrap() - 50.0).abs() < 1e-6);
+    // SG + 0.845, twelve cells by Bode's curve: 1.260 is 2.1096 V.
+    let ocv = answer(&calc("ocv-from-sg", &json!({"gravity": 1.26, "cells": 12})));
+    assert!((ocv["rule_per_cell"].as_f64().unwrap() - 2.105).abs() < 1e-9);
+    assert!((ocv["measured"].as_f64().unwrap() - 12.0 * 2.1096).abs() < 1e-6);
+}
+
+#[test]
+fn calc_judges_a_round_and_names_a_field_that_does_not_fit() {
+    let models: Vec<(&str, _)> = rainshadow_core::battery_model::BatteryModel::generic();
+    let cells = ["A1-1", "A1-2", "A1-3", "A2-1", "A2-2", "A2-3"];
+    let readings: Vec<Value> = cells
+        .iter()
+        .map(|cell| {
+            let read = if *cell == "A2-2" { 1.21 } else { 1.265 };
+            json!({"cell": cell, "reading": {"kind": "gravity", "read": read}, "stands": true})
+        })
+        .collect();
+    let mut input = json!({
+        "shape": {"system_voltage": 12, "cells_per_battery": 3, "series": 2, "parallel": 1},
+        "model": models[0].1, "readings": readings,
+        "instrument": {"kind": "digital", "resolution": 1.0, "repeatability": 2.0, "corrects_for_temperature": true},
+        "conditions": {"hours_since_load": 5.0, "water_added": "no"},
+    });
+    let judged = answer(&calc("assess-round", &input));
+    assert_eq!(judged["verdict"], "Charge fully, then equalize: cell A2-2 stands 55 points below the bank.");
+    input["conditions"]["hours_since_load"] = json!("soon");
+    assert!(one_line(&calc("assess-round", &input)).contains("conditions.hours_since_load"));
+    assert!(one_line(&calc("nothing", &json!({}))).contains("calc --list"));
+}
+
+#[test]
+fn calc_lists_its_topics_and_prints_a_schema_that_stands_alone() {
+    let run =
+        |args: &[&str]| String::from_utf8(Command::new(PROGRAM).args(args).output().unwrap().stdout).unwrap();
+    let list = run(&["calc", "--list"]);
+    for topic in ["sg-correct", "sg-soc", "ocv-from-sg", "assess-round"] {
+        assert!(list.contains(topic));
+        let schema: Value = serde_json::from_str(&run(&["calc", topic, "--schema"])).unwrap();
+        let text = schema.to_string();
+        let defs = schema["$defs"].as_object().unwrap();
+        assert!(!text.contains("#/components"), "{topic}");
+        for name in text.split("#/$defs/").skip(1).map(|rest| rest.split('"').next().unwrap()) {
+            assert!(defs.contains_key(name), "{topic} refers to {name}, which is not there");
+        }
+    }
+}
