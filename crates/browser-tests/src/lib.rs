@@ -1,1 +1,333 @@
-//! stub
+//! A real browser on a real server: finding things by role and label, as a person does.
+#![allow(clippy::unwrap_used, clippy::missing_panics_doc, reason = "helpers of tests fail loudly")]
+
+use rainshadow::clock::Clock;
+use rainshadow::{Settings, serve};
+use serde_json::Value;
+use std::fmt::Write as _;
+use std::path::PathBuf;
+use std::process::Stdio;
+use std::time::{Duration, Instant};
+use tempfile::TempDir;
+use thirtyfour::cdp::domains::emulation::SetDeviceMetricsOverride;
+use thirtyfour::prelude::*;
+use tokio::io::{AsyncBufReadExt, BufReader};
+use tokio::net::TcpListener;
+use tokio::process::{Child, Command};
+use tokio::runtime::Runtime;
+
+/// A condition that has not come true by then never will.
+const PATIENCE: Duration = Duration::from_secs(20);
+/// How often a condition is looked at.
+const LOOK: Duration = Duration::from_millis(25);
+
+/// The desk.
+pub const DESK: (u32, u32) = (1280, 800);
+/// The phone in the battery room.
+pub const PHONE: (u32, u32) = (390, 844);
+
+/// A server of one test.
+pub struct Shop {
+    /// Its folder.
+    pub folder: TempDir,
+    /// Its port, kept when it starts again.
+    pub port: u16,
+    /// A runtime of its own: when it is shut down, open connections die with it, as in a kill.
+    running: Option<Runtime>,
+}
+
+impl Shop {
+    /// An empty application on the eighth of October 2026.
+    pub async fn open() -> Self {
+        let folder = tempfile::tempdir().unwrap();
+        let (port, running) = start(folder.path().to_owned(), 0).await;
+        Self { folder, port, running: Some(running) }
+    }
+
+    /// The same with the demo banks.
+    pub async fn with_demo() -> Self {
+        let shop = Self::open().await;
+        let done = reqwest::Client::new().post(format!("{}/api/demo", shop.base())).send().await.unwrap();
+        assert!(done.status().is_success());
+        shop
+    }
+
+    /// Its address.
+    pub fn base(&self) -> String {
+        format!("http://127.0.0.1:{}", self.port)
+    }
+
+    /// What the server says at a path.
+    pub async fn get(&self, path: &str) -> Value {
+        reqwest::get(format!("{}{path}", self.base())).await.unwrap().json().await.unwrap()
+    }
+
+    /// Ends the server without a goodbye.
+    pub fn kill(&mut self) {
+        if let Some(running) = self.running.take() {
+            running.shutdown_background();
+        }
+    }
+
+    /// Starts it again on its folder and port.
+    pub async fn restart(&mut self) {
+        let (_, running) = start(self.folder.path().to_owned(), self.port).await;
+        self.running = Some(running);
+    }
+}
+
+impl Drop for Shop {
+    fn drop(&mut self) {
+        self.kill();
+    }
+}
+
+async fn start(data_dir: PathBuf, port: u16) -> (u16, Runtime) {
+    let deadline = Instant::now() + PATIENCE;
+    let listener = loop {
+        match std::net::TcpListener::bind(("127.0.0.1", port)) {
+            Ok(listener) => break listener,
+            Err(error) => assert!(Instant::now() < deadline, "{error}"),
+        }
+        tokio::time::sleep(LOOK).await;
+    };
+    let port = listener.local_addr().unwrap().port();
+    listener.set_nonblocking(true).unwrap();
+    let clock = Clock::new(Some("2026-10-08".parse().unwrap()));
+    let running = tokio::runtime::Builder::new_multi_thread().worker_threads(1).enable_all().build().unwrap();
+    running.spawn(async move {
+        // The folder's lock falls when the last connection of a killed server is dropped.
+        let settings = Settings { data_dir, clock };
+        while rainshadow::db::Db::open(&settings.data_dir).is_err() {
+            tokio::time::sleep(LOOK).await;
+        }
+        let listener = TcpListener::from_std(listener).unwrap();
+        serve(settings, listener, std::future::pending()).await.unwrap();
+    });
+    (port, running)
+}
+
+/// A browser with one page.
+pub struct Page {
+    driver: WebDriver,
+    base: String,
+    _chromedriver: Child,
+    _profile: TempDir,
+}
+
+impl Page {
+    /// Opens a browser of this size on the shop's address.
+    pub async fn open(shop: &Shop, size: (u32, u32)) -> Self {
+        let program = std::env::var("CHROMEDRIVER").unwrap_or_else(|_| "chromedriver".into());
+        let mut chromedriver = Command::new(program)
+            .arg("--port=0")
+            .stdout(Stdio::piped())
+            .stderr(Stdio::null())
+            .kill_on_drop(true)
+            .spawn()
+            .expect("chromedriver starts; `cargo xtask test` installs it");
+        let mut lines = BufReader::new(chromedriver.stdout.take().unwrap()).lines();
+        let port = loop {
+            let line = lines.next_line().await.unwrap().expect("chromedriver says its port");
+            if let Some((_, port)) = line.split_once("started successfully on port ") {
+                break port.trim_end_matches('.').to_owned();
+            }
+        };
+        tokio::spawn(async move { while let Ok(Some(_)) = lines.next_line().await {} });
+        let profile = tempfile::tempdir().unwrap();
+        let mut caps = DesiredCapabilities::chrome();
+        if let Ok(binary) = std::env::var("CHROMIUM") {
+            caps.set_binary(&binary).unwrap();
+        } else {
+            caps.set_binary("/usr/bin/chromium").unwrap();
+        }
+        for flag in [
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-dev-shm-usage",
+            "--no-first-run",
+            "--no-default-browser-check",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--disable-extensions",
+            "--hide-scrollbars",
+            "--force-device-scale-factor=1",
+            "--lang=en-US",
+        ] {
+            caps.add_arg(flag).unwrap();
+        }
+        caps.add_arg(&format!("--user-data-dir={}", profile.path().display())).unwrap();
+        let driver = WebDriver::new(format!("http://127.0.0.1:{port}"), caps).await.unwrap();
+        let page = Self { driver, base: shop.base(), _chromedriver: chromedriver, _profile: profile };
+        let (width, height) = size;
+        page.driver
+            .cdp()
+            .send(SetDeviceMetricsOverride {
+                width,
+                height,
+                device_scale_factor: 1.0,
+                mobile: false,
+                scale: None,
+                screen_orientation: None,
+            })
+            .await
+            .unwrap();
+        page.go("/").await;
+        page
+    }
+
+    /// Goes to a path.
+    pub async fn go(&self, path: &str) {
+        self.driver.goto(format!("{}{path}", self.base)).await.unwrap();
+    }
+
+    /// Loads the page anew.
+    pub async fn reload(&self) {
+        self.driver.refresh().await.unwrap();
+    }
+
+    /// The path it shows.
+    pub async fn path(&self) -> String {
+        self.driver.current_url().await.unwrap().path().to_owned()
+    }
+
+    /// Runs a script.
+    pub async fn script(&self, script: &str) -> Value {
+        self.driver.execute(script, vec![]).await.unwrap().json().clone()
+    }
+
+    /// Waits until a script says true; what the page showed when it never did.
+    pub async fn until(&self, what: &str, script: &str) {
+        let deadline = Instant::now() + PATIENCE;
+        while self.script(script).await != Value::Bool(true) {
+            if Instant::now() > deadline {
+                let shown = self.script("return document.body.innerText").await;
+                panic!("never came true: {what}\nthe page shows:\n{}", shown.as_str().unwrap_or_default());
+            }
+            tokio::time::sleep(LOOK).await;
+        }
+    }
+
+    /// Waits until the page shows a text.
+    pub async fn see(&self, text: &str) {
+        let quoted = Value::String(text.to_owned());
+        self.until(text, &format!("return document.body.innerText.replace(/\\s+/g, ' ').includes({quoted})"))
+            .await;
+    }
+
+    /// The first thing that matches, once it is there.
+    async fn find(&self, xpath: &str) -> WebElement {
+        self.driver
+            .query(By::XPath(xpath))
+            .wait(PATIENCE, LOOK)
+            .and_displayed()
+            .first()
+            .await
+            .unwrap_or_else(|e| panic!("{xpath}: {e}"))
+    }
+
+    /// Presses a button or a link by its name.
+    pub async fn press(&self, name: &str) {
+        let button = format!(
+            "//*[self::button or self::a or self::label][starts-with(normalize-space(.), '{name}') or @aria-label='{name}'][not(@disabled)]"
+        );
+        let element = self.find(&button).await;
+        // As a person does: scrolled clear of the bar at the foot of a phone.
+        let centre = "arguments[0].scrollIntoView({ block: 'center' })";
+        self.driver.execute(centre, vec![element.to_json().unwrap()]).await.unwrap();
+        element.click().await.unwrap();
+    }
+
+    /// A field by its label.
+    pub async fn field(&self, label: &str) -> WebElement {
+        self.find(&format!(
+            "//*[@id=//label[starts-with(normalize-space(.), '{label}')]/@for] | //*[self::input or self::select][@aria-label='{label}'] | //label[starts-with(normalize-space(.), '{label}')]//input"
+        ))
+        .await
+    }
+
+    /// Types into a field, instead of what was there.
+    pub async fn fill(&self, label: &str, text: &str) {
+        let field = self.field(label).await;
+        field.send_keys(Key::Control + "a").await.unwrap();
+        field.send_keys(Key::Delete + "").await.unwrap();
+        field.send_keys(text).await.unwrap();
+    }
+
+    /// Chooses from a list by what it says.
+    pub async fn choose(&self, label: &str, option: &str) {
+        let field = self.field(label).await;
+        let select = thirtyfour::components::SelectElement::new(&field).await.unwrap();
+        select.select_by_partial_text(option).await.unwrap();
+    }
+
+    /// Types on the keyboard, wherever the focus is.
+    pub async fn keys(&self, keys: &str) {
+        self.driver.active_element().await.unwrap().send_keys(keys).await.unwrap();
+    }
+
+    /// Presses Enter.
+    pub async fn enter(&self) {
+        self.driver.active_element().await.unwrap().send_keys(Key::Enter + "").await.unwrap();
+    }
+
+    /// Gives a file to the file field of the page.
+    pub async fn upload(&self, path: &str) {
+        let field =
+            self.driver.query(By::Css("input[type=file]")).wait(PATIENCE, LOOK).first().await.unwrap();
+        field.send_keys(path).await.unwrap();
+    }
+
+    /// The large figure field has the focus and shows this cell.
+    pub async fn at_cell(&self, cell: &str) {
+        let script = format!(
+            "const e = document.activeElement; return !!e && e.value === '' && !!e.closest('label') && e.closest('label').innerText.includes('Specific gravity of {cell}')"
+        );
+        self.until(&format!("at cell {cell}"), &script.replace("innerText", "textContent")).await;
+    }
+
+    /// Reads one cell on the desk: at it, the figure, Enter.
+    pub async fn read(&self, cell: &str, figure: &str) {
+        self.at_cell(cell).await;
+        self.keys(figure).await;
+        self.enter().await;
+    }
+
+    /// What axe finds, as "rule: where"; faults named in `except` are passed over.
+    pub async fn axe(&self, except: &[&str]) -> String {
+        let source = std::fs::read_to_string(
+            PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../web/node_modules/axe-core/axe.min.js"),
+        )
+        .expect("axe-core is installed with the web packages");
+        self.script(&source).await;
+        let found = self
+            .driver
+            .execute_async(
+                "const done = arguments[0]; axe.run().then(r => done(r.violations.map(v => [v.id, v.nodes.map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).slice(0, 3).join(' | ')])))",
+                vec![],
+            )
+            .await
+            .unwrap();
+        let mut said = String::new();
+        for violation in found.json().as_array().unwrap() {
+            let rule = violation[0].as_str().unwrap();
+            if !except.contains(&rule) {
+                let _ = writeln!(said, "{rule}: {}", violation[1].as_str().unwrap());
+            }
+        }
+        said
+    }
+
+    /// True when nothing is wider than the page.
+    pub async fn fits(&self) -> bool {
+        self.script("return document.documentElement.scrollWidth <= window.innerWidth").await
+            == Value::Bool(true)
+    }
+
+    /// Closes the browser.
+    pub async fn close(self) {
+        let _ = self.driver.quit().await;
+    }
+}

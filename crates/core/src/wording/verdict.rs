@@ -75,6 +75,10 @@ fn mild(assessment: &Assessment) -> String {
         return if unread == 0 {
             format!("The bank is even: {within}. Nothing to do before the next round.")
         } else {
+            let few = assessment.cells_judged == 1;
+            if few {
+                return format!("One cell read, {unread} not read: nothing to compare it with yet.");
+            }
             format!(
                 "Even so far: {} cells lie within {}; {unread} not read.",
                 assessment.cells_judged,

@@ -28,13 +28,13 @@ async function restore(): Promise<void> {
   <li class="line">
     <ConditionMark :condition="bank.condition" :size="22" />
     <div class="words">
-      <h3>
+      <h2>
         <RouterLink :to="{ path: `/banks/${bank.id}`, query: cell ? { cell } : {} }">{{
           bank.site
         }}</RouterLink>
         <span v-if="bank.name" class="name">{{ bank.name }}</span>
         <span v-if="cell" class="fig">{{ cell }}</span>
-      </h3>
+      </h2>
       <p>{{ bank.verdict }}</p>
       <p class="small dim">{{ bank.description }}</p>
       <FailureNote :failure="failure" />
@@ -58,12 +58,12 @@ async function restore(): Promise<void> {
   border-bottom: 1px solid var(--line);
   align-items: start;
 }
-h3 a {
+h2 a {
   color: var(--ink);
   text-decoration: none;
   font-weight: 600;
 }
-h3 a:hover {
+h2 a:hover {
   color: var(--action);
   text-decoration: underline;
 }
@@ -72,7 +72,7 @@ h3 a:hover {
   font-weight: 400;
   color: var(--ink-2);
 }
-h3 .fig {
+h2 .fig {
   margin-left: 10px;
   color: var(--action);
 }
@@ -101,7 +101,7 @@ h3 .fig {
     gap: 12px;
     align-items: center;
   }
-  h3 a {
+  h2 a {
     display: inline-block;
     padding: 6px 0;
   }

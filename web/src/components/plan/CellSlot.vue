@@ -55,99 +55,108 @@ const numberSize = computed(() =>
 </script>
 
 <template>
-  <g
-    class="slot"
-    :role="pressable ? 'button' : 'img'"
-    :aria-label="cell"
-    :aria-description="said"
-    :aria-pressed="pressable ? selected : undefined"
-    :tabindex="pressable ? (tabStop ? 0 : -1) : undefined"
-    :data-cell="cell"
-    :data-condition="condition"
-    @click="$emit('pick')"
-    @keydown.enter.prevent="$emit('pick')"
-    @keydown.space.prevent="$emit('pick')"
-  >
-    <rect
-      class="hit"
-      :class="{ tint: selected || condition === 'act', acting: condition === 'act' }"
-      :x="x + 1"
-      :y="y + s.head + 1"
-      :width="s.cell - 2"
-      :height="tall - s.head - 2"
-    />
-    <template v-if="condition === 'waiting'"
-      ><path class="g-waiting" :d="bodyPath('waiting', middle, line, s.unit)"
-    /></template>
-    <template v-else>
-      <line
-        v-if="leash"
-        class="leash"
-        :class="`stem-${condition}`"
-        :x1="middle"
-        :x2="middle"
-        :y1="line"
-        :y2="at > line ? at - 6.5 * s.unit : at + 6.5 * s.unit"
-      />
-      <line
-        :class="`stem-${condition}`"
-        :stroke-width="(condition === 'no_reading' ? 1.4 : 2.2) * s.unit"
-        :x1="middle"
-        :x2="middle"
-        :y1="at - 6.5 * s.unit"
-        :y2="at - 15.5 * s.unit"
-      />
-      <path
-        :class="`g-${condition}`"
-        :d="bodyPath(condition, middle, at, s.unit)"
-        :style="condition === 'reread' ? `stroke-width:${2.6 * s.unit}` : ''"
-      />
-    </template>
-    <template v-if="s.figures > 6">
+  <g class="slot">
+    <g aria-hidden="true">
       <rect
-        v-if="condition === 'act' && figure"
-        class="reverse"
-        :x="x + 2"
-        :y="y + tall - s.figures + 2"
-        :width="s.cell - 4"
-        :height="s.figures - 5"
+        class="hit"
+        :class="{ tint: selected || condition === 'act', acting: condition === 'act' }"
+        :x="x + 1"
+        :y="y + s.head + 1"
+        :width="s.cell - 2"
+        :height="tall - s.head - 2"
+      />
+      <template v-if="condition === 'waiting'"
+        ><path class="g-waiting" :d="bodyPath('waiting', middle, line, s.unit)"
+      /></template>
+      <template v-else>
+        <line
+          v-if="leash"
+          class="leash"
+          :class="`stem-${condition}`"
+          :x1="middle"
+          :x2="middle"
+          :y1="line"
+          :y2="at > line ? at - 6.5 * s.unit : at + 6.5 * s.unit"
+        />
+        <line
+          :class="`stem-${condition}`"
+          :stroke-width="(condition === 'no_reading' ? 1.4 : 2.2) * s.unit"
+          :x1="middle"
+          :x2="middle"
+          :y1="at - 6.5 * s.unit"
+          :y2="at - 15.5 * s.unit"
+        />
+        <path
+          :class="`g-${condition}`"
+          :d="bodyPath(condition, middle, at, s.unit)"
+          :style="condition === 'reread' ? `stroke-width:${2.6 * s.unit}` : ''"
+        />
+      </template>
+      <template v-if="s.figures > 6">
+        <rect
+          v-if="condition === 'act' && figure"
+          class="reverse"
+          :x="x + 2"
+          :y="y + tall - s.figures + 2"
+          :width="s.cell - 4"
+          :height="s.figures - 5"
+          rx="2"
+        />
+        <text
+          class="cn"
+          :class="condition"
+          :x="middle"
+          :y="y + tall - s.figures / 2 + numberSize * 0.32"
+          :style="`font-size:${numberSize}px`"
+        >
+          {{ figure || (condition === 'no_reading' ? '–' : '') }}
+        </text>
+      </template>
+      <text
+        v-if="condition === 'act' && deviationText && s.cell > 24 && s.figures > 6"
+        class="beside"
+        :x="at > line ? middle + 7 * s.unit : middle + 8 * s.unit"
+        :y="at + 4"
+      >
+        {{ deviationText }}
+      </text>
+      <rect
+        v-if="selected"
+        class="frame"
+        :x="x"
+        :y="y + s.head"
+        :width="s.cell"
+        :height="tall - s.head"
         rx="2"
       />
-      <text
-        class="cn"
-        :class="condition"
-        :x="middle"
-        :y="y + tall - s.figures / 2 + numberSize * 0.32"
-        :style="`font-size:${numberSize}px`"
-      >
-        {{ figure || (condition === 'no_reading' ? '–' : '') }}
-      </text>
-    </template>
-    <text
-      v-if="condition === 'act' && deviationText && s.cell > 24 && s.figures > 6"
-      class="beside"
-      :x="at > line ? middle + 7 * s.unit : middle + 8 * s.unit"
-      :y="at + 4"
-    >
-      {{ deviationText }}
-    </text>
+    </g>
     <rect
-      v-if="selected"
-      class="frame"
+      class="press"
+      :role="pressable ? 'button' : 'img'"
+      :aria-label="cell"
+      :aria-description="said"
+      :aria-pressed="pressable ? selected : undefined"
+      :tabindex="pressable ? (tabStop ? 0 : -1) : undefined"
+      :data-cell="cell"
+      :data-condition="condition"
       :x="x"
       :y="y + s.head"
       :width="s.cell"
       :height="tall - s.head"
       rx="2"
+      @click="$emit('pick')"
+      @keydown.enter.prevent="$emit('pick')"
+      @keydown.space.prevent="$emit('pick')"
     />
   </g>
 </template>
 
 <style scoped>
-.slot {
+.press {
+  fill: transparent;
   outline: none;
 }
-.slot[role='button'] {
+.press[role='button'] {
   cursor: pointer;
 }
 .hit {
@@ -159,7 +168,7 @@ const numberSize = computed(() =>
 .hit.acting {
   fill: var(--act-tint);
 }
-.slot:focus-visible .hit {
+.press:focus-visible {
   stroke: var(--action);
   stroke-width: 2;
 }

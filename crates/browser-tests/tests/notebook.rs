@@ -1,0 +1,57 @@
+//! Notebook years: a file with bad lines, and a grid typed and pasted into.
+
+use browser_tests::{DESK, Page, Shop};
+
+const YEARS: &str =
+    "cell;2024-03-14;2024-09-20\ntemperature;18 C;64 F\nA1-1;242;1,241\nA2-1;241;12.65\nA99-1;240;240\n";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_csv_with_bad_lines_is_shown_and_its_good_rounds_are_taken() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.press("Larch Point repeater").await;
+    page.press("Notebook years").await;
+    page.press("A CSV file").await;
+    let bad = shop.folder.path().join("not-a-notebook.csv");
+    std::fs::write(&bad, "hello\n").unwrap();
+    page.upload(bad.to_str().unwrap()).await;
+    page.see("a header is expected").await;
+    let file = shop.folder.path().join("years.csv");
+    std::fs::write(&file, YEARS).unwrap();
+    page.upload(file.to_str().unwrap()).await;
+    page.see("2 rounds can be taken, 2 entries refused").await;
+    page.see("looks like volts").await;
+    page.see("this bank has no cell A99-1").await;
+    page.press("Take the good ones").await;
+    page.see("14 Mar 2024").await;
+    page.see("20 Sep 2024").await;
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_grid_takes_typed_fields_and_a_pasted_block() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.press("Larch Point repeater").await;
+    page.press("Notebook years").await;
+    page.fill("Date, column 1", "2024-03-14").await;
+    page.fill("A1-1, column 1", "242").await;
+    page.enter().await;
+    page.until(
+        "Enter goes down",
+        "return document.activeElement.getAttribute('aria-label') === 'A2-1, column 1'",
+    )
+    .await;
+    // what a spreadsheet puts on the clipboard
+    page.script(
+        "const d = new DataTransfer(); d.setData('text', '2024-09-20\\t2024-12-01\\n18\\t\\n241\\t240\\n240\\t239\\n'); \
+         document.querySelector('[aria-label=\"Date, column 2\"]').dispatchEvent(new ClipboardEvent('paste', { clipboardData: d, bubbles: true, cancelable: true }))",
+    )
+    .await;
+    page.press("Check").await;
+    page.see("3 rounds can be taken, 0 entries refused").await;
+    page.see("2 of 12").await;
+    page.press("Take them").await;
+    page.see("1 Dec 2024").await;
+    page.close().await;
+}

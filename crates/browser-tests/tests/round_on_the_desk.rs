@@ -1,0 +1,144 @@
+//! A round of 24 cells typed on the keyboard, with a misread, an undo, a killed server.
+
+use browser_tests::{DESK, Page, Shop};
+use serde_json::{Value, json};
+
+/// A 48 V cart bank of 24 cells in two rows; its id.
+pub async fn tram(shop: &Shop) -> String {
+    let client = reqwest::Client::new();
+    let (site, bank) = ("018f0000-0000-7000-8000-000000000001", "018f0000-0000-7000-8000-000000000002");
+    let put = |path: String, body: Value| client.put(format!("{}{path}", shop.base())).json(&body).send();
+    put(format!("/api/sites/{site}"), json!({"name": "Arboretum tram 4", "zone": "UTC"})).await.unwrap();
+    let shape = json!({"system_voltage": 48, "cells_per_battery": 4, "series": 6, "parallel": 1,
+        "layout": {"rows_per_string": 2}});
+    let body = json!({"site": site, "model": "flooded-8v-170", "rules": "maker_first", "shape": shape});
+    assert!(put(format!("/api/banks/{bank}"), body).await.unwrap().status().is_success());
+    bank.to_owned()
+}
+
+async fn begin(page: &Page, bank: &str) {
+    page.go(&format!("/banks/{bank}")).await;
+    page.press("New round").await;
+    page.see("what will these readings be worth").await;
+    page.fill("Hours since charge", "26").await;
+    page.fill("Hours since a heavy load", "25").await;
+    page.fill("Electrolyte", "soon").await;
+    page.press("Begin the round").await;
+    page.see("“soon” is not a number").await;
+    page.fill("Electrolyte", "25").await;
+    page.fill("Your initials", "TA").await;
+    page.press("Begin the round").await;
+    page.see("0 of 24 read.").await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn twenty_four_cells_are_typed_a_misread_is_re_read_and_the_verdict_is_right() {
+    let mut shop = Shop::open().await;
+    let bank = tram(&shop).await;
+    let page = Page::open(&shop, DESK).await;
+    begin(&page, &bank).await;
+    let round = page.path().await;
+
+    for (cell, figure) in [("A1-1", "264"), ("A1-2", "1.263"), ("A1-3", "1,265"), ("A1-4", "1262")] {
+        page.read(cell, figure).await;
+    }
+    // text in a number field: named, and nothing is stored
+    page.at_cell("A2-1").await;
+    page.keys("26x").await;
+    page.see("“26x” is not a number").await;
+    page.enter().await;
+    page.keys("\u{e003}\u{e003}\u{e003}263").await;
+    page.enter().await;
+    page.read("A2-2", "261").await;
+    page.read("A2-3", "264").await;
+    page.see("7 of 24 read").await;
+
+    // a slip of the eye: 224 for 264
+    page.read("A2-4", "224").await;
+    page.see("Re-read this cell?").await;
+    page.see("Keep 1.224").await;
+    page.enter().await;
+    page.keys("264").await;
+    page.enter().await;
+    // skip one, come back later
+    page.at_cell("A3-1").await;
+    page.keys("\u{e014}").await;
+    page.read("A3-2", "263").await;
+    // a wrong key: undone
+    page.read("A3-3", "275").await;
+    page.at_cell("A3-4").await;
+    page.keys("u").await;
+    page.read("A3-3", "265").await;
+
+    // the server dies while a figure is on the screen: nothing is lost, and the same Enter saves it
+    page.at_cell("A3-4").await;
+    shop.kill();
+    page.keys("262").await;
+    page.enter().await;
+    page.see("The server does not answer").await;
+    page.until("still on screen", "return document.querySelector('.figure input').value === '262'").await;
+    shop.restart().await;
+    page.script("document.querySelector('.figure input').focus()").await;
+    page.enter().await;
+    page.at_cell("A4-1").await;
+    // a reload resumes where it was
+    page.reload().await;
+    page.at_cell("A4-1").await;
+
+    for (cell, figure) in [
+        ("A4-1", "263"),
+        ("A4-2", "264"),
+        ("A4-3", "262"),
+        ("A4-4", "263"),
+        ("A5-1", "265"),
+        ("A5-2", "263"),
+        ("A5-3", "262"),
+        ("A5-4", "264"),
+        ("A6-1", "263"),
+    ] {
+        page.read(cell, figure).await;
+    }
+    // a failing cell, kept on purpose
+    page.read("A6-2", "229").await;
+    page.see("Re-read this cell?").await;
+    page.keys("k").await;
+    page.read("A6-3", "264").await;
+    page.read("A6-4", "263").await;
+    // back to the one that was skipped
+    page.read("A3-1", "263").await;
+    page.see("24 of 24 read: 1 watch.").await;
+    assert!(page.fits().await);
+    page.press("Finish and judge").await;
+
+    // by hand: median 263, A6-2 34 points below, spread 265 − 229 = 36 over 30
+    page.see("Charge fully, then equalize: the cells lie 36 points apart, from A6-2 up to").await;
+    page.see("spread 36 points, limit 30").await;
+    page.see("median 1.263").await;
+    page.see("A6-2 stands alone").await;
+    let record = shop.get(&format!("/api{round}")).await;
+    let cell = record["cells"].as_array().unwrap().iter().find(|c| c["view"]["cell"] == "A2-4").unwrap();
+    let said: Vec<&str> =
+        cell["entries"].as_array().unwrap().iter().map(|e| e["says"].as_str().unwrap()).collect();
+    assert_eq!(said, ["1.224", "1.264"], "both readings stay on record");
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_second_browser_that_finishes_the_same_round_sees_what_stands() {
+    let shop = Shop::open().await;
+    let bank = tram(&shop).await;
+    let first = Page::open(&shop, DESK).await;
+    begin(&first, &bank).await;
+    let round = first.path().await;
+    let second = Page::open(&shop, DESK).await;
+    second.go(&round).await;
+    second.read("A1-1", "264").await;
+    second.at_cell("A1-2").await;
+    first.press("Finish early").await;
+    first.see("One cell read, 23 not read").await;
+    second.press("Finish early").await;
+    second.see("One cell read").await;
+    second.see("finished by TA on desk").await;
+    first.close().await;
+    second.close().await;
+}
