@@ -25,6 +25,7 @@ async fn look(theme: &str, size: (u32, u32)) {
         "localStorage.setItem('rainshadow.me', JSON.stringify({{ theme: '{theme}', initials: 'TA' }}))"
     ))
     .await;
+    let mut faults = Vec::new();
     for path in views(&shop).await {
         page.go(&path).await;
         page.until(
@@ -33,9 +34,14 @@ async fn look(theme: &str, size: (u32, u32)) {
         )
         .await;
         let found = page.axe(&[]).await;
-        assert!(found.is_empty(), "{path} in {theme}:\n{found}");
-        assert!(page.fits().await, "{path} is wider than {size:?}");
+        if !found.is_empty() {
+            faults.push(format!("{path} in {theme}:\n{found}"));
+        }
+        if !page.fits().await {
+            faults.push(format!("{path} is wider than {size:?}"));
+        }
     }
+    assert!(faults.is_empty(), "{}", faults.join("\n"));
     page.close().await;
 }
 

@@ -166,7 +166,7 @@ const unit = computed(() => (store.me.temperature === 'F' ? '°F' : '°C'));
         >
       </fieldset>
       <div class="caution">
-        <h3>Before a cap is opened</h3>
+        <h2>Before a cap is opened</h2>
         <p>
           Goggles or face shield, gloves, apron. No flame, no rings or watch, insulated tools off the
           batteries. Water within reach: acid in the eye is flushed at once for 15 minutes, then a doctor.

@@ -31,7 +31,7 @@ function saved(): void {
           <th class="n">Equalize, V a cell</th>
           <th>Fill mark</th>
           <th>Source</th>
-          <th />
+          <th>Copy</th>
         </tr>
       </thead>
       <tbody>

@@ -1,0 +1,218 @@
+//! The figures of `docs/performance.md`: `cargo xtask bench`.
+#![allow(clippy::unwrap_used, clippy::print_stdout, reason = "a measuring program that fails loudly")]
+
+use rainshadow::clock::Clock;
+use rainshadow::{Settings, serve};
+use rainshadow_core::bank::{BankShape, Layout};
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::instrument::Instrument;
+use rainshadow_core::quantity::{Points, SpecificGravity, Temperature};
+use rainshadow_core::round::{
+    CellReading, CellRecord, Conditions, PastCell, PastRound, RoundTemperature, RoundToJudge, judge,
+};
+use reqwest::Client;
+use serde_json::json;
+use std::hint::black_box;
+use std::path::Path;
+use std::time::{Duration, Instant};
+use uuid::Uuid;
+
+/// Median of measured times.
+fn p50(mut times: Vec<Duration>) -> Duration {
+    times.sort_unstable();
+    times[times.len() / 2]
+}
+
+fn shape() -> BankShape {
+    let layout = Layout::default();
+    BankShape { system_voltage: 48, cells_per_battery: 3, series: 8, parallel: 2, layout }.checked().unwrap()
+}
+
+/// A little disorder that is the same every time.
+fn wobble(i: usize) -> f64 {
+    let step = u32::try_from(i * 7 % 11).unwrap();
+    f64::from(step) - 5.0
+}
+
+fn round_with_history() -> RoundToJudge {
+    let shape = shape();
+    let sg = |points: f64| SpecificGravity::new(1.262 + points / 1000.0).unwrap();
+    let past = (1..=40u32)
+        .map(|n| PastRound {
+            days_before: 30.0 * f64::from(n),
+            instrument: Instrument::hydrometer().kind,
+            before_equalize: false,
+            cells: shape
+                .cells()
+                .enumerate()
+                .map(|(i, cell)| PastCell {
+                    cell,
+                    corrected: sg(wobble(i)),
+                    deviation: Points::new(if i == 20 { -40.0 + f64::from(n) } else { wobble(i) }),
+                })
+                .collect(),
+        })
+        .collect();
+    let readings = shape
+        .cells()
+        .enumerate()
+        .map(|(i, cell)| CellRecord {
+            cell,
+            reading: CellReading::Gravity { read: sg(if i == 20 { -40.0 } else { wobble(i) }) },
+            temperature: None,
+            stands: true,
+        })
+        .collect();
+    RoundToJudge {
+        shape,
+        model: BatteryModel::generic_by_key("flooded-6v-420").unwrap(),
+        rules: HouseRules::maker_first(),
+        other_rules: HouseRules::shipped().to_vec(),
+        instrument: Instrument::hydrometer(),
+        conditions: Conditions {
+            temperature: RoundTemperature::OneForAll {
+                temperature: Temperature::from_celsius(20.0).unwrap(),
+            },
+            hours_since_load: Some(5.0),
+            ..Conditions::default()
+        },
+        readings,
+        past,
+    }
+}
+
+fn judging() {
+    let round = round_with_history();
+    assert!(judge(&round).cells.iter().any(|c| c.sinking.is_some()));
+    let times = (0..2000)
+        .map(|_| {
+            let begin = Instant::now();
+            black_box(judge(black_box(&round)));
+            begin.elapsed()
+        })
+        .collect();
+    println!("48 cells with 40 earlier rounds judged, p50: {:?}", p50(times));
+}
+
+/// A commit of one row like a reading's, with the same pragmas on the same disk.
+fn bare_commit(folder: &Path) -> Duration {
+    let db = rusqlite::Connection::open(folder.join("bare.db")).unwrap();
+    db.execute_batch("PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; CREATE TABLE t (id TEXT PRIMARY KEY, body TEXT) STRICT;")
+        .unwrap();
+    let times = (0..400)
+        .map(|_| {
+            let id = Uuid::now_v7().to_string();
+            let begin = Instant::now();
+            db.execute(
+                "INSERT INTO t VALUES (?, ?)",
+                (&id, "a row as long as a reading, more or less, with its sent text"),
+            )
+            .unwrap();
+            begin.elapsed()
+        })
+        .collect();
+    p50(times)
+}
+
+async fn describe(client: &Client, base: &str) -> String {
+    let (site, bank) = (Uuid::now_v7(), Uuid::now_v7());
+    client
+        .put(format!("{base}/api/sites/{site}"))
+        .json(&json!({"name": "Kestrel Dome", "zone": "UTC"}))
+        .send()
+        .await
+        .unwrap();
+    let body = json!({"site": site, "model": "flooded-6v-420", "rules": "maker_first", "shape": shape()});
+    assert!(
+        client
+            .put(format!("{base}/api/banks/{bank}"))
+            .json(&body)
+            .send()
+            .await
+            .unwrap()
+            .status()
+            .is_success()
+    );
+    bank.to_string()
+}
+
+/// Ten years of monthly rounds, as a notebook.
+fn ten_years() -> String {
+    let row = |label: String, fields: Vec<String>| format!("{label},{}", fields.join(","));
+    let months = 0..120usize;
+    let dates = months.clone().map(|m| format!("{}-{:02}-05", 2016 + m / 12, m % 12 + 1)).collect();
+    let mut lines = vec![row("cell".into(), dates)];
+    for (i, cell) in shape().cells().enumerate() {
+        let fields = months.clone().map(|m| format!("{:.0}", 262.0 + wobble(i + m))).collect();
+        lines.push(row(cell.to_string(), fields));
+    }
+    lines.join("\n")
+}
+
+async fn over_http(folder: &Path) {
+    let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+    let base = format!("http://{}", listener.local_addr().unwrap());
+    let settings =
+        Settings { data_dir: folder.join("data"), clock: Clock::new(Some("2026-10-08".parse().unwrap())) };
+    tokio::spawn(serve(settings, listener, std::future::pending()));
+    let client = Client::new();
+    let bank = describe(&client, &base).await;
+    let path = format!("{base}/api/banks/{bank}/notebook/{}", Uuid::now_v7());
+    assert!(client.put(path).body(ten_years()).send().await.unwrap().status().is_success());
+
+    let page = format!("{base}/api/banks/{bank}");
+    let mut times = Vec::new();
+    for _ in 0..60 {
+        let begin = Instant::now();
+        let bytes = client.get(&page).send().await.unwrap().bytes().await.unwrap();
+        times.push(begin.elapsed());
+        assert!(bytes.len() > 10_000);
+    }
+    println!("bank page with 120 rounds of 48 cells, p50: {:?}", p50(times));
+
+    let round = Uuid::now_v7();
+    let open = json!({"bank": bank, "person": "TA", "device": "desk", "conditions": {"hours_since_load": "5", "water_added": "no"},
+        "instrument": {"kind": "hydrometer", "resolution": 5.0, "repeatability": 3.0, "corrects_for_temperature": false}});
+    assert!(
+        client
+            .put(format!("{base}/api/rounds/{round}"))
+            .json(&open)
+            .send()
+            .await
+            .unwrap()
+            .status()
+            .is_success()
+    );
+    let mut times = Vec::new();
+    for (i, cell) in shape().cells().cycle().take(96).enumerate() {
+        let body = json!({"cell": cell, "kind": "gravity", "typed": format!("{:.0}", 262.0 + wobble(i)), "person": "TA",
+            "device": "desk", "taken_at": "2026-10-08T09:00:00Z"});
+        let path = format!("{base}/api/rounds/{round}/readings/{}", Uuid::now_v7());
+        let begin = Instant::now();
+        assert!(client.put(path).json(&body).send().await.unwrap().status().is_success());
+        times.push(begin.elapsed());
+    }
+    let (saved, bare) = (p50(times), bare_commit(folder));
+    println!("a saved reading over HTTP, p50: {saved:?}");
+    println!("a bare rusqlite commit on the same disk, p50: {bare:?}");
+    println!("ratio: {:.2}", saved.as_secs_f64() / bare.as_secs_f64());
+}
+
+fn demo(folder: &Path) {
+    let begin = Instant::now();
+    let db = rainshadow::db::Db::open(&folder.join("demo")).unwrap();
+    db.write_now(|tx| rainshadow::demo::seed(tx, "2026-10-08".parse().unwrap())).unwrap();
+    println!("demo made: {:?}", begin.elapsed());
+    drop(db);
+    let begin = Instant::now();
+    rainshadow::db::Db::open(&folder.join("demo")).unwrap();
+    println!("demo folder opened again: {:?}", begin.elapsed());
+}
+
+fn main() {
+    let folder = tempfile::tempdir_in(".").unwrap();
+    judging();
+    demo(folder.path());
+    tokio::runtime::Runtime::new().unwrap().block_on(over_http(folder.path()));
+}
