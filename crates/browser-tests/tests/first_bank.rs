@@ -1,4 +1,5 @@
 //! From nothing to a bank on the page.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use browser_tests::{DESK, Page, Shop};
 

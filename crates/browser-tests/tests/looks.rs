@@ -1,4 +1,5 @@
 //! Every view in both themes: axe finds nothing, nothing is wider than the page.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use browser_tests::{DESK, PHONE, Page, Shop};
 

@@ -1,4 +1,5 @@
 //! Notebook years: a file with bad lines, and a grid typed and pasted into.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use browser_tests::{DESK, Page, Shop};
 

@@ -1,10 +1,11 @@
 //! A round of 24 cells typed on the keyboard, with a misread, an undo, a killed server.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use browser_tests::{DESK, Page, Shop};
 use serde_json::{Value, json};
 
 /// A 48 V cart bank of 24 cells in two rows; its id.
-pub async fn tram(shop: &Shop) -> String {
+async fn tram(shop: &Shop) -> String {
     let client = reqwest::Client::new();
     let (site, bank) = ("018f0000-0000-7000-8000-000000000001", "018f0000-0000-7000-8000-000000000002");
     let put = |path: String, body: Value| client.put(format!("{}{path}", shop.base())).json(&body).send();

@@ -1,4 +1,5 @@
 //! A round on a phone: the keypad, a misread kept and read again, no reading, finish.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use browser_tests::{PHONE, Page, Shop};
 use serde_json::json;

@@ -1,4 +1,5 @@
 //! Banks, sites, models and people over HTTP.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 mod common;
 

@@ -1,4 +1,5 @@
 //! Files in and out over HTTP.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 mod common;
 

@@ -1,4 +1,5 @@
 //! Rounds over HTTP: taken, questioned, resumed, finished by one of two.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 mod common;
 

@@ -42,9 +42,9 @@ impl Shop {
             .await
             .unwrap();
         });
-        let shop = Self { base, folder, client: Client::new(), stop: Some(stop) };
-        shop.get("/api/meta").await;
-        shop
+        let open = Self { base, folder, client: Client::new(), stop: Some(stop) };
+        open.get("/api/meta").await;
+        open
     }
 
     pub fn request(&self, method: Method, path: &str) -> RequestBuilder {
