@@ -17,7 +17,7 @@ async fn a_first_bank_is_described_and_one_that_cannot_be_is_refused() {
     page.fill("Batteries in series", "six").await;
     page.see("“six” is not a whole number").await;
     page.fill("Batteries in series", "6").await;
-    page.fill("Rows a string", "2").await;
+    page.fill("Rows in a string", "2").await;
     page.see("48 V flooded, 6 eight-volt batteries in one string, 170 Ah each").await;
     page.see("24 cells").await;
     page.fill("In service since", "last year").await;

@@ -194,10 +194,10 @@ async fn over_http(folder: &Path) {
         assert!(client.put(path).json(&body).send().await.unwrap().status().is_success());
         times.push(begin.elapsed());
     }
-    let (acknowledged, bare) = (p50(times), bare_commit(folder));
+    let (acknowledged, commit) = (p50(times), bare_commit(folder));
     println!("a saved reading over HTTP, p50: {acknowledged:?}");
-    println!("a bare rusqlite commit on the same disk, p50: {bare:?}");
-    println!("ratio: {:.2}", acknowledged.as_secs_f64() / bare.as_secs_f64());
+    println!("a bare rusqlite commit on the same disk, p50: {commit:?}");
+    println!("ratio: {:.2}", acknowledged.as_secs_f64() / commit.as_secs_f64());
 }
 
 fn demo(folder: &Path) {

@@ -44,7 +44,7 @@ const zones = Intl.supportedValuesOf('timeZone').concat('UTC');
           </div>
         </template>
         <div class="field">
-          <label for="name">Bank, where the site has several</label
+          <label for="name">Bank, if several</label
           ><input id="name" v-model="draft.name" class="text" maxlength="80" />
         </div>
         <div class="field">
@@ -94,7 +94,7 @@ const zones = Intl.supportedValuesOf('timeZone').concat('UTC');
       <fieldset>
         <legend>How it stands, seen from where you work</legend>
         <div class="field">
-          <label for="rows">Rows a string is folded into</label
+          <label for="rows">Rows in a string</label
           ><input id="rows" v-model="draft.rows" class="text mono" inputmode="numeric" />
         </div>
         <div class="field">
@@ -212,5 +212,11 @@ legend {
   fieldset {
     grid-template-columns: repeat(2, minmax(0, 1fr));
   }
+}
+.picture {
+  position: sticky;
+  top: 18px;
+  align-self: start;
+  min-width: 0;
 }
 </style>
