@@ -15,11 +15,11 @@ pub fn test() -> Result<(), String> {
     web_build()?;
     run(".", "cargo", &["clippy", "--workspace", "--all-targets", "--all-features", "--", "-D", "warnings"])?;
     generated_files_are_fresh()?;
-    test_and_time(&["--workspace", "--exclude", "browser-tests", "--lib", "--bins", "--tests"])?;
+    test_and_time(&["--workspace", "--exclude", "browser-tests", "--lib", "--bins", "--tests"], &[])?;
     run(".", "cargo", &["test", "--workspace", "--doc"])?;
     documentation()?;
-    // Two browsers at once at most: each test program takes one core, its browser the other.
-    test_and_time(&["--package", "browser-tests", "--jobs", "2"])
+    // One test at a time: one of them opens two browsers, and two are the most at once.
+    test_and_time(&["--package", "browser-tests", "--tests"], &["--test-threads=1"])
 }
 
 /// Installs Debian's browser and its driver when they are missing; without the rights, says how.

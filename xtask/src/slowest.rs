@@ -4,12 +4,13 @@ use std::io::{BufRead, BufReader, Write};
 use std::process::{Command, Stdio};
 
 /// Runs the tests, passes their output on, and prints the ten slowest.
-pub fn test_and_time(arguments: &[&str]) -> Result<(), String> {
+pub fn test_and_time(arguments: &[&str], runner: &[&str]) -> Result<(), String> {
     eprintln!("\n== cargo test {}", arguments.join(" "));
     let mut child = Command::new("cargo")
         .arg("test")
         .args(arguments)
         .args(["--", "-Zunstable-options", "--report-time"])
+        .args(runner)
         // The runner starts only the built test programs with the variable that lets them print
         // times; the compiler never sees it.
         .env(format!("CARGO_TARGET_{}_RUNNER", host_triple()?), "env RUSTC_BOOTSTRAP=1")

@@ -90,7 +90,7 @@ export function draw(plan: Plan, frame: Frame): Drawn {
     return lines.map((batteries, i) => ({ row, batteries, i, of: lines.length }));
   });
   const widest = Math.max(1, ...parts.map((p) => p.batteries.length));
-  const cell = clamp((inner - gap * (widest - 1)) / (widest * perCase), 14, 64);
+  const cell = clamp((inner - gap * (widest - 1)) / (widest * perCase), 14, 84);
   const lineGap = frame.lineGap ?? 24;
   const tiers = plan.tiers > 1 ? (plan.tiers - 1) * 14 : 0;
   const lineHeight = clamp(

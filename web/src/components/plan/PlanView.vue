@@ -69,11 +69,13 @@ const drawn = computed(() =>
     lineGap: props.small ? 8 : props.path.length ? 30 : 24,
     margin: props.small
       ? { left: 14, right: 14, top: 4 }
-      : { left: width.value < 500 ? 30 : 52, right: width.value < 500 ? 40 : 74, top: 20 },
+      : { left: width.value < 500 ? 40 : 52, right: width.value < 500 ? 46 : 74, top: 20 },
   }),
 );
 const blank: PlanCell = { condition: 'waiting', deviation: null, figure: '', deviationText: null };
 const of = (cell: string): PlanCell => props.cells.get(cell) ?? blank;
+/** True when a string turns at the side, where the scale stands. */
+const folded = computed(() => props.plan.rows.some((r) => r.fold > 0));
 const all = computed(() =>
   drawn.value.lines.flatMap((l) => l.cases.flatMap((c) => c.cells.map((k) => ({ ...k, y: l.y })))),
 );
@@ -231,7 +233,7 @@ const unread = (cell: string): boolean => of(cell).condition === 'waiting';
               v-if="Math.abs(t) * drawn.sizes.perPoint > 11 || t === 0"
               class="scale"
               :class="{ zero: t === 0 }"
-              :x="line.right + 12"
+              :x="line.right + (folded ? 16 : 10)"
               :y="lineY(line) - t * drawn.sizes.perPoint + 4"
             >
               {{ t === 0 ? median : t > 0 ? `+${t}` : `−${-t}` }}
@@ -243,7 +245,13 @@ const unread = (cell: string): boolean => of(cell).condition === 'waiting';
             {{ t.text }}
           </text>
         </template>
-        <text v-if="line.goesOn && !small" class="side" :x="line.right + 6" :y="line.y + tall + 12">
+        <text
+          v-if="line.goesOn && !small"
+          class="side"
+          :x="line.right"
+          :y="line.y + tall + 14"
+          text-anchor="end"
+        >
           goes on
         </text>
       </g>
