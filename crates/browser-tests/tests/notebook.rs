@@ -54,5 +54,11 @@ async fn a_grid_takes_typed_fields_and_a_pasted_block() {
     page.see("2 of 12").await;
     page.press("Take them").await;
     page.see("1 Dec 2024").await;
+
+    page.press("Notebook years").await;
+    page.press("A CSV file").await;
+    page.fill("Or paste the table here", "cell,2023-05-05\nA3-1,239\n").await;
+    page.press("Check").await;
+    page.see("1 round can be taken, 0 entries refused").await;
     page.close().await;
 }

@@ -23,7 +23,7 @@ async fn a_bank_is_read_with_the_keypad() {
     let (site, bank) = ("018f0000-0000-7000-8000-000000000001", "018f0000-0000-7000-8000-000000000002");
     let site_body = json!({"name": "High Pasture hut", "zone": "UTC"});
     client.put(format!("{}/api/sites/{site}", shop.base())).json(&site_body).send().await.unwrap();
-    let shape = json!({"system_voltage": 24, "cells_per_battery": 3, "series": 4, "parallel": 1});
+    let shape = json!({"system_voltage": 24, "cells_per_battery": 3, "series": 4, "parallel": 2});
     let body = json!({"site": site, "model": "flooded-6v-370", "rules": "light_touch", "shape": shape});
     client.put(format!("{}/api/banks/{bank}", shop.base())).json(&body).send().await.unwrap();
 
@@ -58,8 +58,17 @@ async fn a_bank_is_read_with_the_keypad() {
     for (cell, digits) in [("A4-1", "262"), ("A4-2", "264"), ("A4-3", "263")] {
         figure(&page, cell, digits).await;
     }
+    // the second string, there and back: from its far end
+    for (i, digits) in ["262", "263", "264", "263", "262", "265", "263", "264", "262", "263", "264", "263"]
+        .into_iter()
+        .enumerate()
+    {
+        figure(&page, &format!("B{}-{}", 4 - i / 3, 3 - i % 3), digits).await;
+    }
     assert!(page.fits().await, "the round fits the phone");
     page.press("Finish and judge").await;
+    // by hand: 23 cells from 1.262 to 1.265
+    page.see("23 cells lie within 3 points; 1 not read").await;
     page.see("A3-3 was not read").await;
     page.see("Cap seized.").await;
     assert!(page.fits().await, "the verdict fits the phone");

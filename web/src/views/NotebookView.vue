@@ -22,6 +22,7 @@ const cells = computed(() => (page.value?.cells ?? []).map((c) => c.cell));
 const notebook = useNotebook(props.id, () => cells.value);
 const { check, failure, busy, taken, grid, instrument } = notebook;
 const way = ref<'grid' | 'file'>('grid');
+const pasted = ref('');
 const file = useTemplateRef<HTMLInputElement>('file');
 async function read(): Promise<void> {
   const chosen = file.value?.files?.[0];
@@ -97,6 +98,13 @@ async function take(): Promise<void> {
           @change="read"
         />Choose a CSV file</label
       >
+      <div class="field pasted">
+        <label for="pasted">Or paste the table here</label>
+        <textarea id="pasted" v-model="pasted" class="text" rows="8" spellcheck="false" />
+      </div>
+      <button type="button" class="btn go" :disabled="busy || !pasted.trim()" @click="notebook.look(pasted)">
+        Check
+      </button>
     </div>
     <FailureNote :failure="failure" />
     <NotebookCheck v-if="check" :check="check" :busy="busy" :taken="taken" @take="take" />
@@ -132,5 +140,11 @@ code {
 }
 p {
   margin: 8px 0;
+}
+.pasted {
+  width: min(640px, 100%);
+}
+.pasted textarea {
+  font-family: var(--mono);
 }
 </style>

@@ -62,7 +62,7 @@ defineExpose({ focus });
   border-radius: var(--radius);
   padding: 0 18px;
   font: var(--t-entry);
-  height: 124px;
+  height: 106px;
 }
 .figure.wrong {
   border-color: var(--act);

@@ -15,7 +15,10 @@ defineEmits<{ reread: []; keep: [] }>();
 <template>
   <div class="ask" role="alertdialog" aria-label="Re-read this cell?">
     <h2><ConditionMark condition="reread" :size="20" /> Re-read this cell?</h2>
-    <p>{{ why }} Draw and return the sample twice, then read again at eye level.</p>
+    <p>
+      {{ why }}
+      <template v-if="keys">Draw and return the sample twice, then read again at eye level.</template>
+    </p>
     <div class="bs">
       <button type="button" class="btn go" @click="$emit('reread')">
         Re-read <kbd v-if="keys">Enter</kbd>
@@ -52,5 +55,15 @@ p {
 .btn {
   height: 46px;
   font-size: 15px;
+}
+@media (max-width: 720px) {
+  .ask {
+    padding: 8px 10px 10px;
+  }
+  p {
+    font-size: 14px;
+    line-height: 18px;
+    margin: 2px 0 8px;
+  }
 }
 </style>

@@ -207,7 +207,6 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
 .error {
   color: var(--act-text);
   font: var(--t-small);
-  min-height: 17px;
 }
 .standing {
   margin: 4px 0;

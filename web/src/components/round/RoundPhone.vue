@@ -267,7 +267,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
   margin-top: auto;
 }
 .pad button {
-  height: 60px;
+  height: 58px;
   background: var(--surface);
   border: 1px solid var(--line-strong);
   border-radius: var(--radius);
