@@ -90,4 +90,12 @@ p {
     grid-template-columns: minmax(0, 1fr);
   }
 }
+.two {
+  align-items: start;
+}
+td.n,
+td.fig,
+td:first-child {
+  white-space: nowrap;
+}
 </style>
