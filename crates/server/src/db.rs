@@ -16,9 +16,7 @@ pub(crate) mod readings;
 mod rounds;
 mod sites;
 
-pub use assessments::{
-    Derived, HistoryRow, derive_round, history, judge_open_round, rederive, round_context,
-};
+pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, round_context};
 pub use banks::{BankListRow, BankRow, NewBank};
 pub use bundles::{BankBundle, PlacedBlock};
 pub use error::DbError;

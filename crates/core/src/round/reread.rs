@@ -2,7 +2,7 @@
 
 use super::centre::{Spread, median, spread};
 use super::trend::last_of;
-use super::{CellReading, RoundToJudge};
+use super::{CellReading, CellRecord, RoundToJudge};
 use crate::bank::CellAddress;
 use crate::instrument::Limit;
 use crate::quantity::{Points, SpecificGravity, Temperature, bounds};
@@ -98,6 +98,7 @@ pub struct Preview {
 /// A round while it is taken: corrected readings so far, ready to judge the next one.
 pub struct RunningRound<'a> {
     round: &'a RoundToJudge,
+    readings: &'a [CellRecord],
     cells: Vec<(CellAddress, SpecificGravity)>,
     uncertainty: Points,
 }
@@ -111,12 +112,17 @@ pub fn confirms(first: SpecificGravity, second: SpecificGravity, uncertainty: Po
 impl<'a> RunningRound<'a> {
     /// The round as far as it has come.
     pub fn new(round: &'a RoundToJudge) -> Self {
-        let cells = round
-            .readings
+        Self::with(round, &round.readings)
+    }
+
+    /// The same with readings kept apart from what they are judged by: entry is judged reading by
+    /// reading, and forty earlier rounds need not be copied for each.
+    pub fn with(round: &'a RoundToJudge, readings: &'a [CellRecord]) -> Self {
+        let cells = readings
             .iter()
             .filter_map(|record| round.corrected(record).map(|sg| (record.cell, sg)))
             .collect();
-        Self { round, cells, uncertainty: round.uncertainty().deviation }
+        Self { round, readings, cells, uncertainty: round.uncertainty().deviation }
     }
 
     fn mates(&self, cell: CellAddress) -> Vec<(CellAddress, SpecificGravity)> {
@@ -258,8 +264,7 @@ impl<'a> RunningRound<'a> {
 
     /// Every stored reading that is still in question: not yet confirmed by the technician.
     pub fn open_questions(&self) -> Vec<(CellAddress, Question)> {
-        self.round
-            .readings
+        self.readings
             .iter()
             .filter(|record| !record.stands)
             .filter_map(|record| {

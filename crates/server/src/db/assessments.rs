@@ -123,13 +123,6 @@ fn input(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
     Ok(input)
 }
 
-/// Judges a round as far as it has come, without storing anything.
-pub fn judge_open_round(db: &Connection, round: &RoundRow) -> Result<(RoundToJudge, Assessment), DbError> {
-    let input = input(db, round)?;
-    let assessment = judge(&input);
-    Ok((input, assessment))
-}
-
 fn cached(db: &Connection, round: &str) -> Result<Option<Derived>, DbError> {
     let row: Option<(String, String)> = db
         .prepare_cached("SELECT input_key, body FROM assessment WHERE round_id = ? AND rules_revision = ?")?

@@ -12,7 +12,7 @@ use axum::http::StatusCode;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::quantity::SpecificGravity;
 use rainshadow_core::quantity::typed;
-use rainshadow_core::round::{RoundToJudge, RunningRound, confirms};
+use rainshadow_core::round::{RoundToJudge, RunningRound, Usability, confirms};
 use rainshadow_core::wording;
 use rusqlite::Transaction;
 use serde::{Deserialize, Serialize};
@@ -122,14 +122,17 @@ fn append(
     let confirmed = !new.stands && bears_out(&before, &new, context);
     new.stands |= confirmed;
     let written = StoredReading::append(tx, round, &new, now)?;
-    let rows = if again { before } else { StoredReading::of_round(tx, round)? };
-    let mut judged = RoundToJudge::clone(context);
-    judged.readings = StoredReading::records(&rows);
-    let question = RunningRound::new(&judged)
-        .open_questions()
-        .into_iter()
-        .find(|(cell, _)| *cell == new.cell)
-        .map(|(_, q)| wording::question(&q));
+    let mates = StoredReading::records(&before);
+    // An entry sent again is asked about as it was stored.
+    let stands = if again { before.iter().any(|r| r.id == new.id && r.stands) } else { new.stands };
+    let question = new
+        .gravity
+        .filter(|_| !stands && Usability::of(&context.conditions, context.instrument).judged())
+        .and_then(|read| {
+            let corrected = context.correct(new.cell, read, new.temperature);
+            RunningRound::with(context, &mates).question(new.cell, read, corrected)
+        });
+    let question = question.map(|q| wording::question(&q));
     Ok((Saved { id: new.id, cell: new.cell.to_string(), question, confirmed }, written))
 }
 
