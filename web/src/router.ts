@@ -17,6 +17,12 @@ export const router = createRouter({
       meta: { title: 'Bank' },
     },
     {
+      path: '/banks/:id/edit',
+      component: () => import('@/views/EditBankView.vue'),
+      props: true,
+      meta: { title: 'Put a bank right' },
+    },
+    {
       path: '/banks/:id/round',
       component: () => import('@/views/OpenRoundView.vue'),
       props: true,

@@ -125,9 +125,36 @@ pub enum ModelError {
         /// Row, counted from one.
         row: usize,
     },
+    /// The rate table runs the wrong way.
+    #[error(
+        "row {row} of the rate table does not rise: both hours and Ah must be higher in every row than in the one before"
+    )]
+    RatesDoNotRise {
+        /// Row, counted from one.
+        row: usize,
+    },
     /// An equalize setpoint on a sealed battery.
     #[error("a sealed battery has no equalize setpoint; leave it empty")]
     EqualizeOnSealed,
+}
+
+impl ModelError {
+    /// The figure it is about.
+    pub fn field(&self) -> &'static str {
+        match self {
+            Self::OutOfRange(refused) if refused.bounds == bounds::FULL_GRAVITY => "full_gravity",
+            Self::OutOfRange(refused) if refused.bounds == bounds::REFERENCE_TEMPERATURE => {
+                "reference_temperature"
+            }
+            Self::OutOfRange(refused) if refused.bounds == bounds::MAKER_SPREAD => "maker_spread_limit",
+            Self::OutOfRange(_) => "model",
+            Self::NoName => "name",
+            Self::FullNotAboveDischarged { .. } => "full_gravity",
+            Self::TableDoesNotFall { .. } => "soc_table",
+            Self::RatesDoNotRise { .. } => "rates",
+            Self::EqualizeOnSealed => "equalize",
+        }
+    }
 }
 
 impl BatteryModel {
@@ -157,6 +184,14 @@ impl BatteryModel {
             if pair[1].percent >= pair[0].percent || pair[1].gravity >= pair[0].gravity {
                 return Err(ModelError::TableDoesNotFall { row: row + 2 });
             }
+        }
+        for (row, pair) in self.rates.windows(2).enumerate() {
+            if pair[1].hours <= pair[0].hours || pair[1].capacity <= pair[0].capacity {
+                return Err(ModelError::RatesDoNotRise { row: row + 2 });
+            }
+        }
+        if let Some(limit) = self.maker_spread_limit {
+            bounds::MAKER_SPREAD.check(limit.value())?;
         }
         if !self.construction.has_caps() && self.setpoints.equalize.is_some() {
             return Err(ModelError::EqualizeOnSealed);

@@ -5,7 +5,7 @@ mod centre;
 pub(crate) mod condition;
 mod judge;
 mod ledger;
-mod pattern;
+pub(crate) mod pattern;
 mod reading;
 mod reread;
 mod rest_check;

@@ -10,7 +10,7 @@ mod question;
 mod spoken;
 mod verdict;
 
-pub use evidence::{Evidence, evidence};
+pub use evidence::{Evidence, electrolyte, evidence};
 pub use question::question;
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;

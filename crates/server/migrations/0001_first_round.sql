@@ -13,6 +13,7 @@ CREATE TABLE site (
     name TEXT NOT NULL,
     kind TEXT NOT NULL,
     zone TEXT NOT NULL,
+    version INTEGER NOT NULL DEFAULT 1,
     sent TEXT NOT NULL,
     created_at TEXT NOT NULL
 ) STRICT;
@@ -22,6 +23,8 @@ CREATE TABLE battery_model (
     body TEXT NOT NULL,
     shipped INTEGER NOT NULL,
     sent TEXT NOT NULL,
+    -- Figures as they were typed, with their units.
+    typed TEXT,
     created_at TEXT NOT NULL
 ) STRICT;
 
@@ -47,6 +50,7 @@ CREATE TABLE bank (
     in_service TEXT,
     rules_key TEXT NOT NULL,
     rules_version INTEGER NOT NULL,
+    version INTEGER NOT NULL DEFAULT 1,
     sent TEXT NOT NULL,
     created_at TEXT NOT NULL,
     archived_at TEXT,
@@ -103,7 +107,9 @@ CREATE TABLE round (
     version INTEGER NOT NULL,
     person TEXT NOT NULL,
     device TEXT NOT NULL,
-    sent TEXT NOT NULL
+    sent TEXT NOT NULL,
+    -- Conditions as they were typed last, with their units; none where nobody typed them.
+    typed TEXT
 ) STRICT;
 CREATE INDEX round_by_bank ON round (bank_id, started_at);
 

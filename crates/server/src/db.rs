@@ -17,7 +17,7 @@ mod rounds;
 mod sites;
 
 pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, round_context};
-pub use banks::{BankListRow, BankRow, NewBank};
+pub use banks::{BankEdit, BankListRow, BankRow, NewBank};
 pub use bundles::{BankBundle, PlacedBlock};
 pub use error::DbError;
 pub use models::ModelRow;

@@ -119,6 +119,7 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
             person: story.people[number % 2].into(),
             device: "shop laptop".into(),
             sent: format!("demo {number}"),
+            typed: None,
         };
         RoundRow::create(tx, &new)?;
         let row = RoundRow::by_id(tx, &new.id)?;

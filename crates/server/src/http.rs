@@ -6,6 +6,7 @@ mod bundle;
 mod cell_page;
 mod error;
 mod extract;
+mod faults;
 mod guard;
 mod meta;
 mod models;
@@ -18,6 +19,7 @@ mod rounds;
 mod sites;
 mod state;
 mod typed_conditions;
+mod typed_model;
 mod web_app;
 
 pub use error::{FieldError, Problem};
@@ -48,6 +50,7 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(banks::list))
         .routes(routes!(banks::preview))
         .routes(routes!(bank_page::page, banks::put, banks::delete))
+        .routes(routes!(banks::edit))
         .routes(routes!(banks::archive))
         .routes(routes!(banks::restore))
         .routes(routes!(banks::set_rules))

@@ -73,14 +73,71 @@ async fn shipped_models_are_read_only_and_a_shop_keeps_its_own() {
     let shop = Shop::open().await;
     let models = shop.get("/api/models").await;
     assert_eq!(models.as_array().unwrap().len(), 6);
-    let mut own = models[0]["model"].clone();
+    let mut own = models[0]["typed"].clone();
     own["name"] = json!("Own 6 V 420 Ah");
+    own["acid_volume"] = json!({"typed": "1,5", "unit": "us_gallon"});
     let own_id = id();
     assert_eq!(shop.put(&format!("/api/models/{own_id}"), &own).await.0, StatusCode::CREATED);
-    own["full_gravity"] = json!(1.1);
+    let kept = shop.get("/api/models").await[0].clone();
+    assert_eq!(kept["typed"]["acid_volume"], own["acid_volume"], "kept as typed, with its unit");
+    // 1.5 US gal of 3785.411784 mL, exact by definition
+    assert!((kept["model"]["acid_volume"].as_f64().unwrap() - 5_678.117_676).abs() < 1e-6);
+    assert_eq!(kept["acid"], "5.7 L", "and said in the reader's unit");
+    own["full_gravity"] = json!("1.1");
+    own["c20"] = json!("plenty");
     let (status, said) = shop.put(&format!("/api/models/{}", id()), &own).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
-    assert!(said["detail"].as_str().unwrap().contains("full-charge gravity"), "{said}");
+    assert_eq!(said["errors"][0]["field"], "c20", "{said}");
+    own["c20"] = json!("420");
+    let (_, said) = shop.put(&format!("/api/models/{}", id()), &own).await;
+    assert_eq!(said["errors"][0]["field"], "full_gravity", "{said}");
+    let (status, _) = shop.put("/api/models/flooded-6v-420", &own).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "a shipped model has no id a client could make");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_description_of_a_bank_is_put_right_and_its_readings_stay() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let round = shop.round(&bank).await;
+    shop.read(&round, "A1-1", "265").await;
+    shop.finish(&round, 1, "desk").await;
+    let edit = |site: &str, rows: u8, day: &str| {
+        json!({"site_name": site, "site_kind": "library coach", "zone": "Etc/GMT+7", "name": "under the floor",
+            "duty": "coach", "in_service": day,
+            "layout": {"rows_per_string": rows, "far_side": "chassis rail"}})
+    };
+    let send = async |body: &serde_json::Value, version: &str| {
+        let request = shop.request(Method::POST, &format!("/api/banks/{bank}/description"));
+        common::answer(request.header("if-match", version).json(body).send().await.unwrap()).await
+    };
+    for (body, field) in [
+        (edit(" ", 1, "2021"), "site_name"),
+        (edit("Marginalia", 3, "2021"), "shape"),
+        (edit("Marginalia", 1, "2031"), "in_service"),
+    ] {
+        let (status, said) = send(&body, "\"1\"").await;
+        assert_eq!(
+            (status, said["errors"][0]["field"].as_str()),
+            (StatusCode::UNPROCESSABLE_ENTITY, Some(field))
+        );
+    }
+    assert_eq!(send(&edit("Marginalia coach", 2, "2021-05"), "\"1\"").await.0, StatusCode::NO_CONTENT);
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(
+        (page["site"]["name"].as_str(), page["bank"]["in_service"].as_str()),
+        (Some("Marginalia coach"), Some("2021-05"))
+    );
+    assert_eq!(
+        (page["plan"]["rows"].as_array().unwrap().len(), page["plan"]["far_side"].as_str()),
+        (2, Some("chassis rail"))
+    );
+    assert_eq!(page["cells"][0]["gravity"], "1.265");
+    let (status, said) = send(&edit("Somebody else's", 1, ""), "\"1\"").await;
+    assert_eq!(
+        (status, said["theirs"]["name"].as_str()),
+        (StatusCode::PRECONDITION_FAILED, Some("under the floor"))
+    );
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -59,6 +59,62 @@ async fn what_was_exported_imports_again_unchanged() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_bank_put_right_after_its_export_takes_its_own_file_in_again() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    shop.csv(Method::PUT, &format!("/api/banks/{bank}/notebook/{}", id()), YEARS).await;
+    let path = format!("/api/banks/{bank}/export.json");
+    let before = shop.get(&path).await;
+    shop.put(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "light_touch"})).await;
+    for file in [before, shop.get(&path).await] {
+        let (status, done) = shop.send(Method::POST, "/api/import", &file).await;
+        assert_eq!((status, done["new"].as_bool()), (StatusCode::OK, Some(false)), "{done}");
+    }
+    assert_eq!(shop.get(&path).await["bank"]["rules"], "light_touch", "what was put right stays");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_walked_rounds_of_one_day_and_an_unread_cell_come_back_from_the_table() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    for hour in ["07:30", "16:05"] {
+        let round = id();
+        let mut body = common::opening(&bank);
+        body["started_at"] = json!(format!("2026-10-07T{hour}:12Z"));
+        shop.put(&format!("/api/rounds/{round}"), &body).await;
+        shop.read(&round, "A1-1", "265").await;
+        let mut unread = common::reading("A1-2", "");
+        unread["kind"] = json!("not_read");
+        unread["reason"] = json!("cap seized, twice");
+        shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &unread).await;
+        shop.finish(&round, 1, "desk").await;
+    }
+    let table = async |bank: &str| {
+        let request = shop.request(Method::GET, &format!("/api/banks/{bank}/export.csv"));
+        request.send().await.unwrap().text().await.unwrap()
+    };
+    let out = table(&bank).await;
+    assert!(out.starts_with("cell,2026-10-07 07:30,2026-10-07 16:05\r\n"), "{out}");
+    assert!(out.contains("\"not read: cap seized, twice\""), "{out}");
+    let twin = shop.bank().await;
+    shop.csv(Method::PUT, &format!("/api/banks/{twin}/notebook/{}", id()), out.clone()).await;
+    assert_eq!(table(&twin).await, out);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_unlikely_figure_of_a_notebook_is_asked_about_and_can_be_taken() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let years = "cell,2025-03-14\nA1-1,265\nA1-2,264\nA1-3,226\nA2-1,265\nA2-2,263\nA2-3,264\n";
+    let (_, check) = shop.csv(Method::POST, &format!("/api/banks/{bank}/notebook"), years).await;
+    assert_eq!(
+        (check["asked"][0]["cell"].as_str(), check["asked"][0]["found"].as_str()),
+        (Some("A1-3"), Some("1.226"))
+    );
+    assert_eq!(check["rounds"][0]["cells"], 6);
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn the_table_of_a_bank_and_of_a_round_read_back_as_notebooks() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;

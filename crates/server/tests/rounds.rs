@@ -194,6 +194,41 @@ async fn the_preview_says_what_a_figure_would_mean_without_storing_it() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn conditions_put_right_are_kept_as_typed_and_judge_anew() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let round = shop.round(&bank).await;
+    shop.read(&round, "A1-1", "265").await;
+    let corrected = async || {
+        let page = shop.get(&format!("/api/rounds/{round}")).await;
+        (cell(&page, "A1-1")["view"]["gravity"].as_str().unwrap().to_owned(), page)
+    };
+    assert_eq!(corrected().await.0, "1.265", "77 °F is the reference");
+    let mut body = opening(&bank);
+    body["conditions"]["temperature"] = json!({"known": "per_battery", "batteries": [
+        {"battery": "A1", "typed": "50", "unit": "F"}, {"battery": "A2", "typed": "59", "unit": "F"}]});
+    let request = shop.request(Method::POST, &format!("/api/rounds/{round}/conditions"));
+    let (status, said) =
+        common::answer(request.header("if-match", "\"1\"").json(&body).send().await.unwrap()).await;
+    assert_eq!(status, StatusCode::OK, "{said}");
+    let (gravity, page) = corrected().await;
+    // 50 °F is 10 °C: 0.00072 · (10 − 25) = −0.0108
+    assert_eq!(gravity, "1.254");
+    assert_eq!(page["opened"]["conditions"]["temperature"], body["conditions"]["temperature"]);
+    assert_eq!(cell(&page, "A1-1")["temperature"], "electrolyte 10 °C");
+    assert_eq!(cell(&page, "A2-1")["temperature"], "electrolyte 15 °C");
+    assert!(
+        page["evidence"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .any(|e| e["before"] == "10 to 15 °C by battery, corrected"),
+        "{}",
+        page["evidence"]
+    );
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_sealed_bank_takes_no_round() {
     let shop = Shop::open().await;
     let bank = shop.bank_of("agm-12v-100", 24, 2, 2).await;

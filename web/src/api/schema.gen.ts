@@ -91,6 +91,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/description": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts the description of a bank right: names, duty, day in service, how it stands. */
+        post: operations["edit_bank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/banks/{id}/export.csv": {
         parameters: {
             query?: never;
@@ -286,7 +303,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** A new battery model. */
+        /** A new battery model, as typed from the maker's sheet. */
         put: operations["put_model"];
         post?: never;
         delete?: never;
@@ -487,12 +504,40 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A figure that would be taken, and is unlikely: worth a second look at the page it stands on. */
+        AskedField: {
+            /** @description The cell. */
+            cell: string;
+            /** @description Heading of its column. */
+            date: string;
+            /** @description As understood. */
+            found: string;
+            /** @description Why it is asked about. */
+            why: string;
+        };
         /** @description A bank while it is being described. */
         BankDraft: {
             /** @description Battery model. */
             model: string;
             /** @description Shape as far as it is typed. */
             shape: components["schemas"]["BankShape"];
+        };
+        /** @description What of a bank can be put right later: what its cells are called and read by stays. */
+        BankEdit: {
+            /** @description What it does. */
+            duty?: string;
+            /** @description Day or year it went into service; none: unknown. */
+            in_service?: string | null;
+            /** @description How it stands from today on. */
+            layout: components["schemas"]["Layout"];
+            /** @description Name within the site. */
+            name?: string;
+            /** @description What the site is. */
+            site_kind?: string;
+            /** @description Name of its site. */
+            site_name: string;
+            /** @description IANA time zone of the site, for rounds from now on. */
+            zone: string;
         };
         /** @description A bank with everything it has. */
         BankFile: {
@@ -587,6 +632,11 @@ export interface components {
             shape: components["schemas"]["BankShape"];
             /** @description Its site. */
             site_id: string;
+            /**
+             * Format: int64
+             * @description Counts edits, for If-Match.
+             */
+            version: number;
         };
         /** @description What a bank is made of and how it stands. */
         BankShape: {
@@ -1061,6 +1111,8 @@ export interface components {
         };
         /** @description A battery model with its id. */
         ModelFile: {
+            /** @description The figures as typed, with their units. */
+            as_typed?: string | null;
             /** @description Its figures. */
             figures: components["schemas"]["BatteryModel"];
             /** @description Id. */
@@ -1068,14 +1120,24 @@ export interface components {
             /** @description True for a generic model that ships. */
             shipped: boolean;
         };
-        /** @description A stored battery model. */
-        ModelRow: {
+        /** @description A battery model as it is shown, and as a copy of it begins. */
+        ModelView: {
+            /** @description Electrolyte in one cell in the reader's unit; none: not published. */
+            acid?: string | null;
             /** @description Id. */
             id: string;
+            /** @description "flooded tubular". */
+            kind: string;
+            /** @description Height of the fill mark over the plates in the reader's unit; none: not published. */
+            mark_height?: string | null;
             /** @description Its figures. */
             model: components["schemas"]["BatteryModel"];
-            /** @description True for the generic models that ship: read-only. */
+            /** @description Reference temperature in the reader's unit: "25 °C". */
+            reference: string;
+            /** @description True for the generic models that ship: read-only, every figure to be replaced by the maker's. */
             shipped: boolean;
+            /** @description The figures as typed, else as this reader would type them. */
+            typed: components["schemas"]["TypedModel"];
         };
         /** @description A bank as its describer sends it. */
         NewBank: {
@@ -1105,6 +1167,8 @@ export interface components {
         };
         /** @description What a notebook brings. */
         NotebookCheck: {
+            /** @description What would be taken and is unlikely. */
+            asked: components["schemas"]["AskedField"][];
             /** @description Cells of the bank. */
             cells_in_bank: number;
             /** @description What would not. */
@@ -1147,6 +1211,8 @@ export interface components {
         Origin: "walked" | "notebook";
         /** @description One earlier value of a cell. */
         PastValue: {
+            /** @description Its day as said. */
+            day: string;
             /**
              * Format: double
              * @description Days ago.
@@ -1261,8 +1327,8 @@ export interface components {
             error?: string | null;
             /** @description This cell's last gravity. */
             last?: string | null;
-            /** @description How long ago: "16 days ago". */
-            last_ago?: string | null;
+            /** @description Its day as said: "24 Sep 2026". */
+            last_day?: string | null;
             /** @description Lowest with it: "1.239 at A4-2". */
             lowest?: string | null;
             /** @description Median of the mates so far. */
@@ -1368,6 +1434,8 @@ export interface components {
             place: string;
             /** @description Why it is in question. */
             question?: string | null;
+            /** @description "electrolyte 22 °C": what corrects a reading here. */
+            temperature: string;
             /**
              * Format: double
              * @description Highest reading as shown that would raise no question.
@@ -1383,8 +1451,8 @@ export interface components {
         };
         /** @description One round. */
         RoundFile: {
-            /** @description The opening as typed. */
-            as_typed: string;
+            /** @description The opening as typed last, with its units. */
+            as_typed?: string | null;
             /** @description Its bank. */
             bank: string;
             /** @description Conditions. */
@@ -1407,6 +1475,8 @@ export interface components {
             readings: components["schemas"]["ReadingFile"][];
             /** @description True when walked from its end. */
             reversed: boolean;
+            /** @description The request that opened it, which tells one round from another of the same id. */
+            sent: string;
             /** @description When it began. */
             started_at: string;
             /** @description Zone of the site. */
@@ -1456,8 +1526,6 @@ export interface components {
              * @description Half-height of the steady band, points.
              */
             steady_points: number;
-            /** @description "electrolyte 22 °C". */
-            temperature: string;
             undo?: components["schemas"]["EntryView"] | null;
             /** @description Its cell. */
             undo_cell?: string | null;
@@ -1646,6 +1714,57 @@ export interface components {
             /** @description Water since the last gassing charge. */
             water_added?: components["schemas"]["WaterAdded"];
         };
+        /** @description A length as typed, with its unit. */
+        TypedLength: {
+            /** @description As typed; empty: not published. */
+            typed: string;
+            /** @description Its unit. */
+            unit?: components["schemas"]["LengthUnit"];
+        };
+        /** @description A battery model as typed. */
+        TypedModel: {
+            /** @description Absorption, V a cell. */
+            absorption: string;
+            /** @description Electrolyte in one cell. */
+            acid_volume?: components["schemas"]["TypedVolume"];
+            /** @description C20, Ah. */
+            c20: string;
+            /** @description Cells in one case. */
+            cells: string;
+            /** @description Construction. */
+            construction: components["schemas"]["Construction"];
+            /** @description Gravity of a discharged cell. */
+            discharged_gravity: string;
+            /** @description Equalize, V a cell; empty on sealed batteries. */
+            equalize?: string | null;
+            /** @description Where the fill mark is, in words. */
+            fill_mark?: string;
+            /** @description Height of the fill mark over the plates. */
+            fill_mark_above_plates?: components["schemas"]["TypedLength"];
+            /** @description Float, V a cell. */
+            float: string;
+            /** @description Gravity of a full cell. */
+            full_gravity: string;
+            /** @description The maker's limit of spread, points; empty: none published. */
+            maker_spread_limit?: string | null;
+            /** @description Name as on the case. */
+            name: string;
+            /** @description Rate table; may be empty. */
+            rates?: components["schemas"]["TypedRateRow"][];
+            /** @description Temperature the gravities are stated at. */
+            reference_temperature: components["schemas"]["TypedTemperature"];
+            /** @description Charge table, fullest first; may be empty. */
+            soc_table?: components["schemas"]["TypedSocRow"][];
+            /** @description Where the figures come from. */
+            source: string;
+        };
+        /** @description One row of the rate table as typed. */
+        TypedRateRow: {
+            /** @description Ah at that rate. */
+            capacity: string;
+            /** @description Hours of the discharge. */
+            hours: string;
+        };
         /** @description An entry as typed. */
         TypedReading: {
             /** @description The cell: "A3-2". */
@@ -1685,12 +1804,28 @@ export interface components {
             /** @enum {string} */
             known: "unknown";
         };
+        /** @description One row of the charge table as typed. */
+        TypedSocRow: {
+            /** @description Settled volts of one cell; empty: not published. */
+            cell_volts?: string;
+            /** @description Gravity. */
+            gravity: string;
+            /** @description State of charge, per cent. */
+            percent: string;
+        };
         /** @description A temperature as typed, with its unit. */
         TypedTemperature: {
             /** @description As typed. */
             typed: string;
             /** @description Its unit. */
             unit?: components["schemas"]["TemperatureUnit"];
+        };
+        /** @description A volume as typed, with its unit. */
+        TypedVolume: {
+            /** @description As typed; empty: not published. */
+            typed: string;
+            /** @description Its unit. */
+            unit?: components["schemas"]["VolumeUnit"];
         };
         /**
          * Format: double
@@ -1942,6 +2077,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CellPage"];
                 };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_bank: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BankEdit"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: {
                 headers: {
@@ -2262,7 +2430,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ModelRow"][];
+                    "application/json": components["schemas"]["ModelView"][];
                 };
             };
         };
@@ -2278,7 +2446,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BatteryModel"];
+                "application/json": components["schemas"]["TypedModel"];
             };
         };
         responses: {

@@ -3,29 +3,36 @@ import { v7 as uuidv7 } from 'uuid';
 import { reactive, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 
-/** A bank while it is described: typed numbers, the plan the server draws of them, and saving. */
-export function useBankDraft() {
+/** A bank as it is typed. */
+export const freshDraft = () => ({
+  site: '',
+  kind: '',
+  zone: Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC',
+  name: '',
+  duty: 'off-grid solar',
+  model: 'flooded-6v-420',
+  volts: '48',
+  series: '8',
+  parallel: '2',
+  rows: '1',
+  tiers: '1',
+  positive: 'left' as 'left' | 'right',
+  alternate: false,
+  far: 'wall side',
+  near: 'aisle side',
+  since: '',
+  rules: 'maker_first',
+});
+
+export type Draft = ReturnType<typeof freshDraft>;
+
+/** A bank while it is described, or put right: typed numbers, the plan the server draws of them, and saving. */
+export function useBankDraft(existing: string | null = null) {
   const router = useRouter();
-  const draft = reactive({
-    site: '',
-    kind: '',
-    zone: Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC',
-    name: '',
-    duty: 'off-grid solar',
-    model: 'flooded-6v-420',
-    volts: '48',
-    series: '8',
-    parallel: '2',
-    rows: '1',
-    tiers: '1',
-    positive: 'left' as 'left' | 'right',
-    alternate: false,
-    far: 'wall side',
-    near: 'aisle side',
-    since: '',
-    rules: 'maker_first',
-  });
-  const models = shallowRef<Schemas['ModelRow'][]>([]);
+  const draft = reactive(freshDraft());
+  /** Version of the bank that is put right. */
+  let version = 0;
+  const models = shallowRef<Schemas['ModelView'][]>([]);
   const sites = shallowRef<Schemas['Site'][]>([]);
   const rules = shallowRef<Schemas['HouseRules'][]>([]);
   const plan = shallowRef<Schemas['DraftPlan'] | null>(null);
@@ -33,8 +40,44 @@ export function useBankDraft() {
   const failure = shallowRef<Failure | null>(null);
   const busy = ref(false);
   // Made once: pressing the button again after a lost answer does not make a second bank.
-  const bankId = uuidv7();
-  const siteId = uuidv7();
+  const bankId = existing ?? uuidv7();
+  let siteId = uuidv7();
+  const loading = ref(existing !== null);
+  const missing = shallowRef<Failure | null>(null);
+
+  /** Takes over what is known of a bank. */
+  async function takeOver(id: string): Promise<void> {
+    loading.value = true;
+    missing.value = null;
+    try {
+      const { bank, site } = await need(api.GET('/api/banks/{id}', { params: { path: { id } } }));
+      const { layout } = bank.shape;
+      version = bank.version;
+      Object.assign(draft, {
+        site: site.name,
+        kind: site.kind,
+        zone: site.zone,
+        name: bank.name,
+        duty: bank.duty,
+        model: bank.model_id,
+        volts: String(bank.shape.system_voltage),
+        series: String(bank.shape.series),
+        parallel: String(bank.shape.parallel),
+        rows: String(layout?.rows_per_string ?? 1),
+        tiers: String(layout?.tiers ?? 1),
+        positive: layout?.positive_end ?? 'left',
+        alternate: layout?.strings_alternate ?? false,
+        far: layout?.far_side ?? '',
+        near: layout?.near_side ?? '',
+        since: bank.in_service ?? '',
+        rules: bank.rules_key,
+      } satisfies Draft);
+    } catch (error) {
+      missing.value = error as Failure;
+    } finally {
+      loading.value = false;
+    }
+  }
 
   async function known(): Promise<void> {
     try {
@@ -99,31 +142,52 @@ export function useBankDraft() {
     }
   }
 
+  async function describe(typed: Schemas['BankShape']): Promise<void> {
+    let there = sites.value.find((s) => s.name === draft.site.trim());
+    if (!there) {
+      const site = { name: draft.site, kind: draft.kind, zone: draft.zone };
+      await need(api.PUT('/api/sites/{id}', { params: { path: { id: siteId } }, body: site }));
+      // Stored now: should the bank be refused, another name is another site.
+      there = { id: siteId, ...site, name: draft.site.trim() };
+      sites.value = [...sites.value, there];
+      siteId = uuidv7();
+    }
+    const bank = {
+      site: there.id,
+      name: draft.name.trim(),
+      duty: draft.duty,
+      model: draft.model,
+      shape: typed,
+      in_service: draft.since,
+      rules: draft.rules,
+    };
+    await need(api.PUT('/api/banks/{id}', { params: { path: { id: bankId } }, body: bank }));
+  }
+
+  async function putRight(typed: Schemas['BankShape']): Promise<void> {
+    await need(
+      api.POST('/api/banks/{id}/description', {
+        params: { path: { id: bankId }, header: { 'If-Match': `"${version}"` } },
+        body: {
+          site_name: draft.site,
+          site_kind: draft.kind,
+          zone: draft.zone,
+          name: draft.name.trim(),
+          duty: draft.duty,
+          in_service: draft.since,
+          layout: typed.layout!,
+        },
+      }),
+    );
+  }
+
   async function save(): Promise<void> {
     const typed = shape();
     if (typeof typed === 'string') return;
     busy.value = true;
     failure.value = null;
     try {
-      const there = sites.value.find((s) => s.name === draft.site.trim());
-      if (!there) {
-        await need(
-          api.PUT('/api/sites/{id}', {
-            params: { path: { id: siteId } },
-            body: { name: draft.site, kind: draft.kind, zone: draft.zone },
-          }),
-        );
-      }
-      const bank = {
-        site: there?.id ?? siteId,
-        name: draft.name.trim(),
-        duty: draft.duty,
-        model: draft.model,
-        shape: typed,
-        in_service: draft.since,
-        rules: draft.rules,
-      };
-      await need(api.PUT('/api/banks/{id}', { params: { path: { id: bankId } }, body: bank }));
+      await (existing ? putRight(typed) : describe(typed));
       await router.push(`/banks/${bankId}`);
     } catch (error) {
       failure.value = error as Failure;
@@ -133,6 +197,7 @@ export function useBankDraft() {
   }
 
   void known();
+  if (existing) void takeOver(existing);
   watch(
     () => [
       draft.model,
@@ -149,5 +214,5 @@ export function useBankDraft() {
     redraw,
     { immediate: true },
   );
-  return { draft, models, sites, rules, plan, misfit, failure, busy, save };
+  return { draft, models, sites, rules, plan, misfit, failure, busy, loading, missing, takeOver, save };
 }

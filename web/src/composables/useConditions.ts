@@ -22,6 +22,8 @@ export function useConditions(batteries: () => string[]) {
     fullHow: '',
     known: 'one_for_all' as 'one_for_all' | 'per_battery' | 'unknown',
     temperature: '',
+    /** Unit the temperatures stand in: the person's, or the one an opened round was typed in. */
+    unit: store.me.temperature as Schemas['TemperatureUnit'],
     perBattery: {} as Record<string, string>,
     volts: '',
     kind: 'hydrometer' as Kind,
@@ -52,13 +54,18 @@ export function useConditions(batteries: () => string[]) {
     form.reversed = opened.reversed ?? false;
     const t = c.temperature ?? { known: 'unknown' as const };
     form.known = t.known;
-    if (t.known === 'one_for_all') form.temperature = t.typed;
-    if (t.known === 'per_battery')
+    if (t.known === 'one_for_all') {
+      form.temperature = t.typed;
+      form.unit = t.unit ?? 'C';
+    }
+    if (t.known === 'per_battery') {
       form.perBattery = Object.fromEntries(t.batteries.map((b) => [b.battery, b.typed]));
+      form.unit = t.batteries[0]?.unit ?? form.unit;
+    }
   }
 
   function temperature(): Schemas['TypedRoundTemperature'] {
-    const unit = store.me.temperature;
+    const unit = form.unit;
     if (form.known === 'one_for_all') return { known: 'one_for_all', typed: form.temperature, unit };
     if (form.known === 'unknown') return { known: 'unknown' };
     return {

@@ -1,10 +1,13 @@
 import { api, Failure, need, type Schemas } from '@/api/client';
 import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
 
 type Page = Schemas['RoundPage'];
 type Kind = Schemas['ReadingKind'];
+
+/** How often other people's readings are looked for, milliseconds. */
+const OTHERS_EVERY = 5000;
 
 /** Where this device was in a round, so that a reload resumes there. */
 const place = (round: string): string => `rainshadow.place.${round}`;
@@ -40,6 +43,16 @@ export function useRound(id: string) {
       if (!page.value) missing.value = error as Failure;
       else failure.value = error as Failure;
     }
+  }
+
+  /** The same without a word when the server does not answer: nothing is on its way. */
+  async function refresh(): Promise<void> {
+    const query = { device: store.device };
+    const fresh = await need(api.GET('/api/rounds/{id}', { params: { path: { id }, query } })).catch(
+      () => null,
+    );
+    // A round somebody else finished stays open here until one finishes it oneself: what is typed stays.
+    if (fresh && !fresh.finished && !saving.value) page.value = fresh;
   }
 
   function goTo(to: string): void {
@@ -216,6 +229,13 @@ export function useRound(id: string) {
     );
     if (mine === turn) preview.value = fresh;
   });
+
+  // Somebody else may be reading the other end of the bank: their cells come in by themselves.
+  const others = window.setInterval(() => {
+    const idle = !saving.value && document.visibilityState === 'visible';
+    if (idle && page.value && !page.value.finished) void refresh();
+  }, OTHERS_EVERY);
+  onUnmounted(() => window.clearInterval(others));
 
   async function begin(): Promise<void> {
     await load();

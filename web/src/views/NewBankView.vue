@@ -1,13 +1,11 @@
 <script setup lang="ts">
-import PlanView from '@/components/plan/PlanView.vue';
+import BankFields from '@/components/bank/BankFields.vue';
+import DraftPicture from '@/components/bank/DraftPicture.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import { useBankDraft } from '@/composables/useBankDraft';
-import { usePhone } from '@/composables/usePhone';
 
-const phone = usePhone();
 const { draft, models, sites, rules, plan, misfit, failure, busy, save } = useBankDraft();
-const zones = Intl.supportedValuesOf('timeZone').concat('UTC');
 </script>
 
 <template>
@@ -15,151 +13,21 @@ const zones = Intl.supportedValuesOf('timeZone').concat('UTC');
   <h1>{{ plan?.description ?? 'Describe the bank as it stands.' }}</h1>
   <FailureNote :failure="failure" />
   <form class="cols" @submit.prevent="save">
-    <div class="form">
-      <fieldset>
-        <legend>Where</legend>
-        <div class="field wide">
-          <label for="site">Site</label>
-          <input
-            id="site"
-            v-model="draft.site"
-            class="text"
-            list="sites"
-            maxlength="80"
-            autocomplete="off"
-            required
-          />
-          <datalist id="sites"><option v-for="s in sites" :key="s.id" :value="s.name" /></datalist>
-        </div>
-        <template v-if="!sites.some((s) => s.name === draft.site)">
-          <div class="field wide">
-            <label for="kind">What it is</label
-            ><input id="kind" v-model="draft.kind" class="text" placeholder="summer dairy, off-grid" />
-          </div>
-          <div class="field wide">
-            <label for="zone">Time zone</label>
-            <select id="zone" v-model="draft.zone" class="text">
-              <option v-for="z in zones" :key="z">{{ z }}</option>
-            </select>
-          </div>
-        </template>
-        <div class="field">
-          <label for="name">Bank, if several</label
-          ><input id="name" v-model="draft.name" class="text" maxlength="80" />
-        </div>
-        <div class="field">
-          <label for="duty">Duty</label>
-          <select id="duty" v-model="draft.duty" class="text">
-            <option
-              v-for="d in ['off-grid solar', 'coach', 'marine', 'cart', 'standby', 'seasonal off-grid']"
-              :key="d"
-            >
-              {{ d }}
-            </option>
-          </select>
-        </div>
-      </fieldset>
-      <fieldset>
-        <legend>What it is made of</legend>
-        <div class="field wide">
-          <label for="model">Battery model</label>
-          <select id="model" v-model="draft.model" class="text">
-            <option v-for="m in models" :key="m.id" :value="m.id">
-              {{ m.model.name }}{{ m.shipped ? ' (generic)' : '' }}
-            </option>
-          </select>
-          <span class="hint">{{ models.find((m) => m.id === draft.model)?.model.source }}</span>
-        </div>
-        <div class="field">
-          <label for="volts">System voltage, V</label
-          ><input id="volts" v-model="draft.volts" class="text mono" inputmode="numeric" />
-        </div>
-        <div class="field">
-          <label for="series">Batteries in series</label>
-          <input
-            id="series"
-            v-model="draft.series"
-            class="text mono"
-            inputmode="numeric"
-            :aria-invalid="!!misfit"
-            aria-describedby="misfit"
-          />
-        </div>
-        <div class="field">
-          <label for="parallel">Strings in parallel</label
-          ><input id="parallel" v-model="draft.parallel" class="text mono" inputmode="numeric" />
-        </div>
-        <p id="misfit" class="fault wide" role="status">{{ misfit }}</p>
-      </fieldset>
-      <fieldset>
-        <legend>How it stands, seen from where you work</legend>
-        <div class="field">
-          <label for="rows">Rows in a string</label
-          ><input id="rows" v-model="draft.rows" class="text mono" inputmode="numeric" />
-        </div>
-        <div class="field">
-          <label for="tiers">Tiers, shelves</label
-          ><input id="tiers" v-model="draft.tiers" class="text mono" inputmode="numeric" />
-        </div>
-        <div class="field">
-          <label for="end">Positive end of string A</label>
-          <select id="end" v-model="draft.positive" class="text">
-            <option value="left">left</option>
-            <option value="right">right</option>
-          </select>
-        </div>
-        <label class="check wide"
-          ><input v-model="draft.alternate" type="checkbox" /> every other string is turned around</label
-        >
-        <div class="field">
-          <label for="far">Behind the first row</label><input id="far" v-model="draft.far" class="text" />
-        </div>
-        <div class="field">
-          <label for="near">Before the last row</label><input id="near" v-model="draft.near" class="text" />
-        </div>
-      </fieldset>
-      <fieldset>
-        <legend>Its life</legend>
-        <div class="field">
-          <label for="since">In service since</label>
-          <input
-            id="since"
-            v-model="draft.since"
-            class="text mono"
-            placeholder="2023 or 2023-05-14"
-            :aria-invalid="!!failure?.fields.in_service"
-          />
-          <span class="hint">a year will do; empty: unknown</span>
-        </div>
-        <div class="field">
-          <label for="rules">House rules</label>
-          <select id="rules" v-model="draft.rules" class="text">
-            <option v-for="r in rules" :key="r.key" :value="r.key">{{ r.name }}</option>
-          </select>
-          <span class="hint">{{ rules.find((r) => r.key === draft.rules)?.suits }}</span>
-        </div>
-      </fieldset>
-      <p>
-        <button type="submit" class="btn go" :disabled="busy || !plan">
-          {{ busy ? 'Saving' : 'Put this bank on the page' }}
-        </button>
-      </p>
-    </div>
-    <div class="picture">
-      <PlanView
-        v-if="plan"
-        :plan="plan.plan"
-        :pressable="false"
-        :height="phone ? 320 : plan.plan.rows.length > 2 ? 560 : 380"
-        :most="phone ? 12 : 99"
-        :label="`Plan of the bank as described: ${plan.description}`"
+    <div>
+      <BankFields
+        v-model="draft"
+        :models="models"
+        :sites="sites"
+        :rules="rules"
+        :misfit="misfit"
+        :failure="failure"
+        :existing="false"
       />
-      <p v-else class="dim">The plan draws itself when the numbers fit.</p>
-      <p v-if="plan" class="small">
-        {{ plan.cells }} cells. Cell 1 of each battery is next to its positive post; the address A3-2 is
-        string A, battery 3, cell 2.
-      </p>
+      <button type="submit" class="btn go" :disabled="busy || !plan">
+        {{ busy ? 'Saving' : 'Put this bank on the page' }}
+      </button>
     </div>
+    <DraftPicture :plan="plan" />
   </form>
 </template>
 
@@ -170,53 +38,9 @@ const zones = Intl.supportedValuesOf('timeZone').concat('UTC');
   gap: 28px;
   margin-top: 12px;
 }
-fieldset {
-  border: 0;
-  border-top: 1px solid var(--line);
-  margin: 0;
-  padding: 10px 0 12px;
-  display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 10px 12px;
-  align-items: start;
-}
-legend {
-  font: var(--t-title);
-  float: left;
-  grid-column: 1 / -1;
-  padding: 0;
-  width: 100%;
-}
-.wide {
-  grid-column: 1 / -1;
-}
-.fault {
-  color: var(--act-text);
-  min-height: 17px;
-  font: var(--t-small);
-}
-.check {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
 @media (max-width: 980px) {
   .cols {
     grid-template-columns: minmax(0, 1fr);
   }
-  .picture {
-    order: -1;
-  }
-}
-@media (max-width: 720px) {
-  fieldset {
-    grid-template-columns: repeat(2, minmax(0, 1fr));
-  }
-}
-.picture {
-  position: sticky;
-  top: 18px;
-  align-self: start;
-  min-width: 0;
 }
 </style>

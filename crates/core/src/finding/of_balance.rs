@@ -28,7 +28,9 @@ pub(super) fn spread(case: &Case<'_>) -> Option<Finding> {
         certainty: case.certainty(spread, limit),
         other_houses: case.others(condition, |limits| {
             let u = case.assessment.uncertainty.deviation;
-            Balance::of(spread, case.assessment.cells_judged, u, limits).condition()
+            let certain =
+                case.assessment.cells.iter().filter(|c| c.deviation.is_some() && c.question.is_none());
+            Balance::of(spread, certain.count(), u, limits).condition()
         }),
     })
 }

@@ -5,6 +5,7 @@ use crate::bank::CellAddress;
 use crate::house_rules::BalanceLimits;
 use crate::quantity::Points;
 use crate::round::condition::CellLimits;
+use crate::round::pattern::whole_limit;
 use crate::round::{Condition, JudgedCell, Shape, median};
 
 /// The steady band is the same for all, so nobody's house owns it.
@@ -41,10 +42,7 @@ pub(super) fn suspects(case: &Case<'_>) -> Vec<Finding> {
         .filter_map(|cell| {
             let d = deviation(cell);
             let limit = case.cell_limits.act(cell.sinking.is_some());
-            let before = cell.change.and_then(|change| {
-                let days = case.round.past.iter().find_map(|r| r.cell(cell.cell).map(|_| r.days_before))?;
-                Some((d - change, days))
-            });
+            let before = cell.change.zip(cell.change_days).map(|(change, days)| (d - change, days));
             Some(Finding {
                 kind: FindingKind::SuspectCell {
                     gravity: cell.corrected?,
@@ -87,13 +85,17 @@ pub(super) fn whole_group(case: &Case<'_>) -> Option<Finding> {
         Shape::String { letter } => FindingKind::LowString { letter: *letter, deviation: middle },
         _ => return None,
     };
+    let limit = match &case.assessment.shape {
+        Shape::Pair { .. } => case.cell_limits.steady,
+        _ => whole_limit(case.assessment.uncertainty.deviation),
+    };
     Some(Finding {
         kind,
         condition: Condition::Watch,
         cells: members.iter().map(|c| c.cell).collect(),
         rule: RuleId::Rd5,
-        tolerance: None,
-        certainty: case.certainty(middle, case.cell_limits.steady),
+        tolerance: Some(Tolerance { limit, whose: ANY_HOUSE.into() }),
+        certainty: case.certainty(middle, limit),
         other_houses: Vec::new(),
     })
 }

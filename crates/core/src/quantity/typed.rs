@@ -2,8 +2,10 @@
 //! sign, and a refusal that says what is accepted.
 
 use super::bounds::{self, Bounds, OutOfRange};
-use super::units::TemperatureUnit;
-use super::{SpecificGravity, Temperature};
+use super::units::{
+    LengthUnit, MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH, TemperatureUnit, VolumeUnit,
+};
+use super::{Length, SpecificGravity, Temperature, Volume};
 use thiserror::Error;
 
 /// Why typed text is not the quantity it should be.
@@ -131,6 +133,36 @@ pub fn temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature, Ent
     })
 }
 
+/// A number in a unit of `size` canonical units, refused by the canonical range said in that unit.
+fn scaled(text: &str, canonical: Bounds, size: f64, unit: &'static str) -> Result<f64, EntryError> {
+    let bounds = Bounds { low: canonical.low / size, high: canonical.high / size, unit, ..canonical };
+    Ok(number(text, bounds)? * size)
+}
+
+/// A volume in litres or US gallons.
+///
+/// # Errors
+/// [`EntryError`], with the range in the unit it was typed in.
+pub fn volume(text: &str, unit: VolumeUnit) -> Result<Volume, EntryError> {
+    let millilitres = match unit {
+        VolumeUnit::Litre => scaled(text, bounds::VOLUME, 1000.0, "L")?,
+        VolumeUnit::UsGallon => scaled(text, bounds::VOLUME, MILLILITRES_PER_US_GALLON, "US gal")?,
+    };
+    Ok(Volume::from_millilitres(millilitres)?)
+}
+
+/// A length in millimetres or inches.
+///
+/// # Errors
+/// [`EntryError`], with the range in the unit it was typed in.
+pub fn length(text: &str, unit: LengthUnit) -> Result<Length, EntryError> {
+    let millimetres = match unit {
+        LengthUnit::Millimetre => scaled(text, bounds::LENGTH, 1.0, "mm")?,
+        LengthUnit::Inch => scaled(text, bounds::LENGTH, MILLIMETRES_PER_INCH, "in")?,
+    };
+    Ok(Length::from_millimetres(millimetres)?)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -167,6 +199,19 @@ mod tests {
         assert!(said.contains("-40 to 176 °F"), "{said}");
         assert!((temperature("68", TemperatureUnit::Fahrenheit).unwrap().celsius() - 20.0).abs() < 1e-9);
         assert!((temperature("21,5", TemperatureUnit::Celsius).unwrap().celsius() - 21.5).abs() < 1e-9);
+    }
+
+    #[test]
+    fn volumes_and_lengths_are_understood_in_either_system_and_refused_in_it() {
+        // 1 US gal = 3785.411784 mL, 1 in = 25.4 mm, exact by definition.
+        assert!((volume("1,5", VolumeUnit::UsGallon).unwrap().millilitres() - 5_678.117_676).abs() < 1e-6);
+        assert!((volume("5.1", VolumeUnit::Litre).unwrap().millilitres() - 5_100.0).abs() < 1e-9);
+        assert!((length("1.5", LengthUnit::Inch).unwrap().millimetres() - 38.1).abs() < 1e-9);
+        assert!((length("38", LengthUnit::Millimetre).unwrap().millimetres() - 38.0).abs() < 1e-9);
+        let said = volume("-1", VolumeUnit::UsGallon).unwrap_err().to_string();
+        assert!(said.contains("0 to 26 US gal"), "{said}");
+        let said = length("50", LengthUnit::Inch).unwrap_err().to_string();
+        assert!(said.contains("0 to 39 in"), "{said}");
     }
 
     proptest! {

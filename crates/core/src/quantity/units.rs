@@ -76,6 +76,30 @@ impl ReaderUnits {
         format!("{} {unit}", text.replace('-', "\u{2212}"))
     }
 
+    /// A temperature as the reader would type it: "25", "77".
+    pub fn type_temperature(&self, t: Temperature) -> String {
+        match self.temperature {
+            TemperatureUnit::Celsius => plain(t.celsius()),
+            TemperatureUnit::Fahrenheit => plain(t.fahrenheit()),
+        }
+    }
+
+    /// A volume as the reader would type it, in litres or US gallons: "5.1", "1.347".
+    pub fn type_volume(&self, v: Volume) -> String {
+        match self.volume {
+            VolumeUnit::Litre => plain(v.millilitres() / 1000.0),
+            VolumeUnit::UsGallon => plain(v.us_gallons()),
+        }
+    }
+
+    /// A length as the reader would type it, in millimetres or inches: "38", "1.496".
+    pub fn type_length(&self, l: Length) -> String {
+        match self.length {
+            LengthUnit::Millimetre => plain(l.millimetres()),
+            LengthUnit::Inch => plain(l.inches()),
+        }
+    }
+
     /// A volume in the reader's unit: "5.8 L", "1.53 US gal".
     pub fn say_volume(&self, v: Volume) -> String {
         match self.volume {
@@ -92,6 +116,12 @@ impl ReaderUnits {
             LengthUnit::Inch => format!("{:.2} in", l.inches()),
         }
     }
+}
+
+/// A number to three decimals, without the zeros at its end.
+fn plain(value: f64) -> String {
+    let text = format!("{value:.3}");
+    text.trim_end_matches('0').trim_end_matches('.').to_owned()
 }
 
 #[cfg(test)]
@@ -114,6 +144,22 @@ mod tests {
         let l = Length::from_inches(1.0).unwrap();
         assert_eq!(us.say_length(l), "1.00 in");
         assert_eq!(ReaderUnits::default().say_length(l), "25 mm");
+    }
+
+    #[test]
+    fn values_are_offered_for_typing_without_needless_zeros() {
+        let us = ReaderUnits {
+            temperature: TemperatureUnit::Fahrenheit,
+            volume: VolumeUnit::UsGallon,
+            length: LengthUnit::Inch,
+        };
+        let metric = ReaderUnits::default();
+        let t = Temperature::from_celsius(25.0).unwrap();
+        assert_eq!((metric.type_temperature(t), us.type_temperature(t)), ("25".into(), "77".into()));
+        let v = Volume::from_millilitres(5_100.0).unwrap();
+        assert_eq!((metric.type_volume(v), us.type_volume(v)), ("5.1".into(), "1.347".into()));
+        let l = Length::from_millimetres(38.0).unwrap();
+        assert_eq!((metric.type_length(l), us.type_length(l)), ("38".into(), "1.496".into()));
     }
 
     #[test]

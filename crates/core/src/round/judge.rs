@@ -13,7 +13,7 @@ use crate::battery_model::BatteryModel;
 use crate::electrolyte::{Correction, StateOfCharge, plain_rule_error};
 use crate::finding::{Finding, findings};
 use crate::house_rules::HouseRules;
-use crate::instrument::{Instrument, Uncertainty};
+use crate::instrument::{Instrument, Limit, Uncertainty};
 use crate::quantity::{Points, SpecificGravity, Temperature};
 use serde::{Deserialize, Serialize};
 
@@ -62,6 +62,8 @@ pub struct JudgedCell {
     pub deviation: Option<Points>,
     /// Change of its deviation since the last comparable round.
     pub change: Option<Points>,
+    /// Days since that round.
+    pub change_days: Option<f64>,
     /// State of charge, per cent.
     pub state_of_charge: Option<f64>,
     /// Why there is no number: "below the scale", or the technician's reason.
@@ -96,6 +98,8 @@ pub struct Assessment {
     pub spread: Option<Spread>,
     /// Spread against its limits.
     pub balance: Option<Balance>,
+    /// Within this of the median a cell is steady (RD-8).
+    pub steady: Limit,
     /// Every string.
     pub strings: Vec<StringFigures>,
     /// State of charge at the median.
@@ -199,6 +203,7 @@ pub fn judge(round: &RoundToJudge) -> Assessment {
         centre,
         spread,
         balance,
+        steady: cell_limits.steady,
         strings: if judged { centre::by_string(&certain) } else { Vec::new() },
         state_of_charge: centre.map(|c| round.model.state_of_charge(c)),
         rest: mean.map(|m| RestCheck::of(m, &round.conditions, &round.shape, &round.rules)),
@@ -247,6 +252,7 @@ fn judge_cell(
         corrected: None,
         deviation: None,
         change: None,
+        change_days: None,
         state_of_charge: None,
         note: None,
         question: None,
@@ -271,8 +277,9 @@ fn judge_cell(
     let deviation = corrected - centre;
     judged.deviation = Some(deviation);
     judged.state_of_charge = Some(round.model.state_of_charge(corrected).percent);
-    judged.change =
-        trend::last_of(&round.past, round.instrument.kind, cell).map(|(_, past)| deviation - past.deviation);
+    let last = trend::last_of(&round.past, round.instrument.kind, cell);
+    judged.change = last.map(|(_, past)| deviation - past.deviation);
+    judged.change_days = last.map(|(then, _)| then.days_before);
     judged.question = questions.iter().find(|(c, _)| *c == cell).map(|(_, q)| *q);
     judged.condition = if judged.question.is_some() {
         Condition::Reread

@@ -13,6 +13,12 @@ const LONE_SIGMAS: f64 = -3.5;
 /// A battery or a string low as a whole lies this far under the others, points (RD-5).
 const WHOLE_POINTS: f64 = 10.0;
 
+/// How far a battery or a string must lie under the others to be low as a whole: the rule's ten
+/// points, or what the instrument explains for one cell.
+pub(crate) fn whole_limit(uncertainty: Points) -> Limit {
+    Limit::wider_of(Points::new(WHOLE_POINTS), Points::new(2.0 * uncertainty.value()))
+}
+
 /// Level of a proven-full, mixed round against the model's full gravity.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
@@ -109,24 +115,34 @@ pub(super) fn shape(
         }
         _ => {}
     }
-    low_battery(cells, centre).or_else(|| low_string(cells, centre)).unwrap_or(Shape::Drift)
+    let under = whole_limit(uncertainty).used;
+    low_battery(cells, centre, under).or_else(|| low_string(cells, centre, under)).unwrap_or(Shape::Drift)
 }
 
-fn low_battery(cells: &[(CellAddress, SpecificGravity)], centre: SpecificGravity) -> Option<Shape> {
-    low_group(cells, centre, |cell| cell.battery).map(|battery| Shape::Battery { battery })
+fn low_battery(
+    cells: &[(CellAddress, SpecificGravity)],
+    centre: SpecificGravity,
+    limit: Points,
+) -> Option<Shape> {
+    low_group(cells, centre, limit, |cell| cell.battery).map(|battery| Shape::Battery { battery })
 }
 
-fn low_string(cells: &[(CellAddress, SpecificGravity)], centre: SpecificGravity) -> Option<Shape> {
-    low_group(cells, centre, |cell| cell.battery.string)
+fn low_string(
+    cells: &[(CellAddress, SpecificGravity)],
+    centre: SpecificGravity,
+    limit: Points,
+) -> Option<Shape> {
+    low_group(cells, centre, limit, |cell| cell.battery.string)
         .map(|string| Shape::String { letter: crate::bank::string_letter(string) })
 }
 
-/// The one group of at least two cells whose cells all lie below centre and whose median lies ten
-/// points or more under the others. Where several groups do, none is "the" low one: every battery
+/// The one group of at least two cells whose cells all lie below centre and whose median lies the
+/// limit or more under the others. Where several groups do, none is "the" low one: every battery
 /// of a low string qualifies, and then it is the string that is low.
 fn low_group<K: Ord + Copy>(
     cells: &[(CellAddress, SpecificGravity)],
     centre: SpecificGravity,
+    limit: Points,
     key: impl Fn(CellAddress) -> K,
 ) -> Option<K> {
     let mut keys: Vec<K> = cells.iter().map(|(cell, _)| key(*cell)).collect();
@@ -138,9 +154,7 @@ fn low_group<K: Ord + Copy>(
     let is_low = |k: &K| {
         let (own, others): (Vec<_>, Vec<_>) = cells.iter().partition(|(cell, _)| key(*cell) == *k);
         let under = middle(&others).zip(middle(&own)).map(|(others, own)| Points::new(others - own));
-        own.len() >= 2
-            && own.iter().all(|(_, sg)| *sg < centre)
-            && under.is_some_and(|u| u >= Points::new(WHOLE_POINTS))
+        own.len() >= 2 && own.iter().all(|(_, sg)| *sg < centre) && under.is_some_and(|u| u >= limit)
     };
     let mut low = keys.into_iter().filter(is_low);
     low.next().filter(|_| low.next().is_none())

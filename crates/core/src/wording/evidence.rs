@@ -1,8 +1,10 @@
 //! The evidence line under a verdict: what was measured, in a few figures.
 
 use super::names;
+use crate::bank::CellAddress;
+use crate::quantity::Temperature;
 use crate::quantity::units::ReaderUnits;
-use crate::round::{Assessment, BalanceVerdict, RoundToJudge};
+use crate::round::{Assessment, BalanceVerdict, RoundToJudge, median};
 use serde::{Deserialize, Serialize};
 
 /// One figure with its words around it: "spread **39** points, limit 30".
@@ -61,7 +63,17 @@ pub fn evidence(assessment: &Assessment, round: &RoundToJudge, units: ReaderUnit
     all
 }
 
-/// "22 °C, corrected −2": the temperature of a round with one for all.
+/// The electrolyte of one cell in words: "electrolyte 22 °C"; its own, its battery's or the pilot's.
+pub fn electrolyte(round: &RoundToJudge, cell: CellAddress, units: ReaderUnits) -> String {
+    if round.instrument.corrects_for_temperature {
+        return "the instrument corrects by itself".into();
+    }
+    let own = round.readings.iter().find(|r| r.cell == cell).and_then(|r| r.temperature);
+    own.or_else(|| round.conditions.temperature_of(cell.battery))
+        .map_or_else(|| "temperature unknown".into(), |t| format!("electrolyte {}", units.say_temperature(t)))
+}
+
+/// "22 °C, corrected −2"; "14 to 18 °C by battery, corrected −6": at the median.
 fn temperature(assessment: &Assessment, round: &RoundToJudge, units: ReaderUnits) -> Option<Evidence> {
     if round.instrument.corrects_for_temperature {
         return Some(line("", "0".into(), "points added: the instrument corrects by itself".into()));
@@ -69,10 +81,24 @@ fn temperature(assessment: &Assessment, round: &RoundToJudge, units: ReaderUnits
     if !assessment.temperature_known {
         return Some(line("temperature", "unknown".into(), String::new()));
     }
-    let first = round.shape.batteries().next()?;
-    let at = round.conditions.temperature_of(first)?;
+    let mut all: Vec<f64> = round
+        .shape
+        .batteries()
+        .filter_map(|battery| round.conditions.temperature_of(battery))
+        .map(Temperature::celsius)
+        .collect();
+    let middle = Temperature::from_celsius(median(&mut all)?).ok()?;
+    let (coldest, warmest) = (all.iter().copied().reduce(f64::min)?, all.iter().copied().reduce(f64::max)?);
+    let said = if warmest - coldest < 0.05 {
+        units.say_temperature(middle)
+    } else {
+        let say = |t: f64| Temperature::from_celsius(t).map(|t| units.say_temperature(t)).unwrap_or_default();
+        let (low, high) = (say(coldest), say(warmest));
+        let bare = low.split(' ').next().unwrap_or_default();
+        format!("{bare} to {high} by battery")
+    };
     let centre = assessment.centre?;
-    let added = round.rules.correction.apply(centre, at, round.model.reference_temperature) - centre;
+    let added = round.rules.correction.apply(centre, middle, round.model.reference_temperature) - centre;
     let signed = if added.value() > 0.0 { format!("+{added}") } else { added.to_string() };
-    Some(line(&format!("{}, corrected", units.say_temperature(at)), signed, String::new()))
+    Some(line(&format!("{said}, corrected"), signed, String::new()))
 }

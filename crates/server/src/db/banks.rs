@@ -3,7 +3,8 @@
 use super::error::{found, from_json, to_json};
 use super::{DbError, Written, house_rules};
 use jiff::Timestamp;
-use rainshadow_core::bank::{BankShape, BatteryAddress};
+use jiff::civil::Date;
+use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -30,6 +31,29 @@ pub struct NewBank {
     pub rules: String,
 }
 
+/// What of a bank can be put right later: what its cells are called and read by stays.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+pub struct BankEdit {
+    /// Name of its site.
+    pub site_name: String,
+    /// What the site is.
+    #[serde(default)]
+    pub site_kind: String,
+    /// IANA time zone of the site, for rounds from now on.
+    pub zone: String,
+    /// Name within the site.
+    #[serde(default)]
+    pub name: String,
+    /// What it does.
+    #[serde(default)]
+    pub duty: String,
+    /// Day or year it went into service; none: unknown.
+    #[serde(default)]
+    pub in_service: Option<String>,
+    /// How it stands from today on.
+    pub layout: Layout,
+}
+
 /// A stored bank.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct BankRow {
@@ -51,6 +75,8 @@ pub struct BankRow {
     pub rules_version: i64,
     /// When it was archived, if it was.
     pub archived_at: Option<String>,
+    /// Counts edits, for If-Match.
+    pub version: i64,
     /// What it is made of and how it stands now.
     pub shape: BankShape,
 }
@@ -77,7 +103,7 @@ const ALWAYS: &str = "0000-01-01";
 
 const SELECT: &str = "SELECT b.id, b.site_id, b.name, b.duty, b.model_id, b.in_service, b.rules_key, \
     b.rules_version, b.archived_at, \
-    (SELECT shape FROM layout l WHERE l.bank_id = b.id ORDER BY from_day DESC LIMIT 1) \
+    (SELECT shape FROM layout l WHERE l.bank_id = b.id ORDER BY from_day DESC LIMIT 1), b.version \
     FROM bank b";
 
 fn raw(row: &Row<'_>) -> rusqlite::Result<(BankRow, String)> {
@@ -92,12 +118,13 @@ fn raw(row: &Row<'_>) -> rusqlite::Result<(BankRow, String)> {
         rules_key: row.get(6)?,
         rules_version: row.get(7)?,
         archived_at: row.get(8)?,
+        version: row.get(10)?,
         shape: BankShape {
             system_voltage: 2,
             cells_per_battery: 1,
             series: 1,
             parallel: 1,
-            layout: rainshadow_core::bank::Layout::default(),
+            layout: Layout::default(),
         },
     };
     Ok((bank, shape))
@@ -198,13 +225,43 @@ impl BankRow {
         );
         db.prepare_cached(&sql)?
             .query_map([], |row| {
-                Ok((raw(row)?, row.get(10)?, row.get(11)?, row.get(12)?, row.get(13)?, row.get(14)?))
+                Ok((raw(row)?, row.get(11)?, row.get(12)?, row.get(13)?, row.get(14)?, row.get(15)?))
             })?
             .map(|row| {
                 let (bank, site_name, site_kind, rounds, last_round, open_round) = row?;
                 Ok(BankListRow { bank: built(bank)?, site_name, site_kind, rounds, last_round, open_round })
             })
             .collect()
+    }
+
+    /// Puts the description right; false when somebody else did so since the version was seen.
+    pub(crate) fn edit(
+        tx: &Transaction<'_>,
+        id: &str,
+        version: i64,
+        edit: &BankEdit,
+        today: Date,
+        now: Timestamp,
+    ) -> Result<bool, DbError> {
+        let bank = Self::by_id(tx, id)?;
+        if bank.version != version {
+            return Ok(false);
+        }
+        tx.execute(
+            "UPDATE bank SET name = ?, duty = ?, in_service = ?, version = version + 1 WHERE id = ?",
+            (&edit.name, &edit.duty, &edit.in_service, id),
+        )?;
+        super::Site::edit(tx, &bank.site_id, &edit.site_name, &edit.site_kind, &edit.zone)?;
+        if edit.layout != bank.shape.layout {
+            let shape = BankShape { layout: edit.layout.clone(), ..bank.shape };
+            tx.execute(
+                "INSERT INTO layout (bank_id, from_day, shape) VALUES (?1, ?2, ?3) \
+                 ON CONFLICT (bank_id, from_day) DO UPDATE SET shape = ?3",
+                (id, today.to_string(), to_json("bank layout", &shape)?),
+            )?;
+        }
+        super::log(tx, now, "", "bank description edited", id)?;
+        Ok(true)
     }
 
     /// Deletes a bank that was never read.

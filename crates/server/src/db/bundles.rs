@@ -7,7 +7,6 @@ use super::{
 };
 use jiff::Timestamp;
 use rainshadow_core::bank::BatteryAddress;
-use rainshadow_core::battery_model::BatteryModel;
 use rusqlite::{Connection, Transaction};
 
 /// A block and where it stands.
@@ -24,8 +23,8 @@ pub struct PlacedBlock {
 pub struct BankBundle {
     /// Site id and contents.
     pub site: (String, NewSite),
-    /// Model id, contents, and whether it ships.
-    pub model: (String, BatteryModel, bool),
+    /// The battery model.
+    pub model: ModelRow,
     /// Bank id and contents.
     pub bank: (String, NewBank),
     /// Which block stands where.
@@ -62,6 +61,7 @@ impl BankBundle {
                     person: row.person,
                     device: row.device,
                     sent: row.sent,
+                    typed: row.typed,
                 },
                 row.finished_by,
                 readings,
@@ -69,7 +69,7 @@ impl BankBundle {
         }
         Ok(Self {
             site: (site.id, NewSite { name: site.name, kind: site.kind, zone: site.zone }),
-            model: (model.id, model.model, model.shipped),
+            model,
             bank: (
                 bank.id,
                 NewBank {
@@ -89,18 +89,22 @@ impl BankBundle {
 
     /// Stores what is not there yet. The same bundle again changes nothing.
     pub(crate) fn take_in(&self, tx: &Transaction<'_>, now: Timestamp) -> Result<Written, DbError> {
+        // What is here under the same id was perhaps put right since: it stays as it is.
         let (site_id, site) = &self.site;
-        Site::create(tx, site_id, site, now)?;
-        let (model_id, model, shipped) = &self.model;
-        if !shipped {
-            ModelRow::create(tx, model_id, model, now)?;
+        if !is_here(tx, "site", site_id)? {
+            Site::create(tx, site_id, site, now)?;
+        }
+        let model = &self.model;
+        if !is_here(tx, "battery_model", &model.id)? {
+            ModelRow::create(tx, &model.id, &model.model, model.typed.as_deref(), now)?;
         }
         let (bank_id, bank) = &self.bank;
-        let mut written = BankRow::create(tx, bank_id, bank, now)?;
-        if written == Written::Created {
+        let mut written = Written::AlreadyThere;
+        if !is_here(tx, "bank", bank_id)? {
+            written = BankRow::create(tx, bank_id, bank, now)?;
             tx.execute("DELETE FROM placement WHERE bank_id = ?", [bank_id])?;
             for placed in &self.blocks {
-                BankRow::place(tx, bank_id, model_id, placed.battery, &placed.block)?;
+                BankRow::place(tx, bank_id, &model.id, placed.battery, &placed.block)?;
             }
         }
         for (round, finished_by, readings) in &self.rounds {
@@ -118,6 +122,10 @@ impl BankBundle {
         super::assessments::derive_missing(tx, bank_id)?;
         Ok(written)
     }
+}
+
+fn is_here(tx: &Transaction<'_>, table: &'static str, id: &str) -> Result<bool, DbError> {
+    Ok(super::sent_before(tx, table, id)?.is_some())
 }
 
 /// A stored entry as it would be appended elsewhere.

@@ -4,10 +4,9 @@ use super::error::{found, from_json, to_json};
 use super::{DbError, Written};
 use rainshadow_core::battery_model::BatteryModel;
 use rusqlite::{Connection, OptionalExtension, Transaction};
-use serde::{Deserialize, Serialize};
 
 /// A stored battery model.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct ModelRow {
     /// Id.
     pub id: String,
@@ -15,6 +14,8 @@ pub struct ModelRow {
     pub shipped: bool,
     /// Its figures.
     pub model: BatteryModel,
+    /// The figures as typed, with their units, where somebody typed them.
+    pub typed: Option<String>,
 }
 
 /// Stores the models that ship; figures of a newer version replace older ones.
@@ -36,6 +37,7 @@ impl ModelRow {
         tx: &Transaction<'_>,
         id: &str,
         model: &BatteryModel,
+        typed: Option<&str>,
         now: jiff::Timestamp,
     ) -> Result<Written, DbError> {
         let body = to_json("battery model", model)?;
@@ -46,19 +48,19 @@ impl ModelRow {
             return super::same_or_conflict("battery model", id, &before, &body);
         }
         tx.execute(
-            "INSERT INTO battery_model (id, body, shipped, sent, created_at) VALUES (?1, ?2, 0, ?2, ?3)",
-            (id, &body, now.to_string()),
+            "INSERT INTO battery_model (id, body, shipped, sent, typed, created_at) VALUES (?1, ?2, 0, ?2, ?3, ?4)",
+            (id, &body, typed, now.to_string()),
         )?;
         Ok(Written::Created)
     }
 
     /// All models, the shop's own first.
     pub(crate) fn all(db: &Connection) -> Result<Vec<Self>, DbError> {
-        db.prepare_cached("SELECT id, shipped, body FROM battery_model ORDER BY shipped, rowid")?
-            .query_map([], |row| Ok((row.get(0)?, row.get(1)?, row.get::<_, String>(2)?)))?
+        db.prepare_cached("SELECT id, shipped, body, typed FROM battery_model ORDER BY shipped, rowid")?
+            .query_map([], |row| Ok((row.get(0)?, row.get(1)?, row.get::<_, String>(2)?, row.get(3)?)))?
             .map(|row| {
-                let (id, shipped, body) = row?;
-                Ok(Self { id, shipped, model: from_json("battery model", &body)? })
+                let (id, shipped, body, typed) = row?;
+                Ok(Self { id, shipped, model: from_json("battery model", &body)?, typed })
             })
             .collect()
     }

@@ -45,6 +45,8 @@ pub struct NewRound {
     pub device: String,
     /// The request as sent, for telling the same body from another.
     pub sent: String,
+    /// The opening as typed last, with its units; none where nobody typed it.
+    pub typed: Option<String>,
 }
 
 /// A stored round.
@@ -76,8 +78,10 @@ pub struct RoundRow {
     pub person: String,
     /// On which device.
     pub device: String,
-    /// The opening as typed.
+    /// The request as sent.
     pub sent: String,
+    /// The opening as typed last, with its units.
+    pub typed: Option<String>,
 }
 
 /// What became of a request to finish.
@@ -90,7 +94,7 @@ pub enum FinishOutcome {
 }
 
 const SELECT: &str = "SELECT r.id, r.bank_id, r.origin, r.started_at, r.finished_at, r.finished_by, r.zone, \
-    i.body, r.conditions, r.reversed, r.version, r.person, r.device, r.sent \
+    i.body, r.conditions, r.reversed, r.version, r.person, r.device, r.sent, r.typed \
     FROM round r JOIN instrument i ON i.id = r.instrument_id";
 
 struct Raw {
@@ -124,6 +128,7 @@ fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
             person: row.get(11)?,
             device: row.get(12)?,
             sent: row.get(13)?,
+            typed: row.get(14)?,
         },
     })
 }
@@ -162,7 +167,8 @@ impl RoundRow {
         };
         tx.prepare_cached(
             "INSERT INTO round (id, bank_id, visit_id, origin, started_at, finished_at, zone, instrument_id, \
-             conditions, reversed, version, person, device, sent) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?)",
+             conditions, reversed, version, person, device, sent, typed) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?, ?)",
         )?
         .execute((
             &new.id,
@@ -178,6 +184,7 @@ impl RoundRow {
             &new.person,
             &new.device,
             &new.sent,
+            &new.typed,
         ))?;
         Ok(Written::Created)
     }
@@ -208,11 +215,13 @@ impl RoundRow {
             return Ok(FinishOutcome::Changed(Box::new(row)));
         }
         tx.execute(
-            "UPDATE round SET conditions = ?, instrument_id = ?, reversed = ?, version = version + 1 WHERE id = ?",
+            "UPDATE round SET conditions = ?, instrument_id = ?, reversed = ?, typed = ?, version = version + 1 \
+             WHERE id = ?",
             (
                 to_json("conditions", &change.conditions)?,
                 instrument_id(tx, change.instrument)?,
                 change.reversed,
+                &change.typed,
                 id,
             ),
         )?;

@@ -53,6 +53,22 @@ impl Site {
         Ok(Written::Created)
     }
 
+    /// Puts a site right.
+    pub(super) fn edit(
+        tx: &Transaction<'_>,
+        id: &str,
+        name: &str,
+        kind: &str,
+        zone: &str,
+    ) -> Result<(), DbError> {
+        tx.execute(
+            "UPDATE site SET name = ?2, kind = ?3, zone = ?4, version = version + 1 \
+             WHERE id = ?1 AND (name, kind, zone) <> (?2, ?3, ?4)",
+            (id, name, kind, zone),
+        )?;
+        Ok(())
+    }
+
     /// All sites by name.
     pub(crate) fn all(db: &Connection) -> Result<Vec<Self>, DbError> {
         let mut query = db.prepare_cached("SELECT id, name, kind, zone FROM site ORDER BY name")?;

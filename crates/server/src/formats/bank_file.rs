@@ -1,6 +1,8 @@
 //! A bank, or one round of it, as one JSON file.
 
-use crate::db::{BankBundle, NewBank, NewReading, NewRound, NewSite, Origin, PlacedBlock, ReadingKind};
+use crate::db::{
+    BankBundle, ModelRow, NewBank, NewReading, NewRound, NewSite, Origin, PlacedBlock, ReadingKind,
+};
 use jiff::Timestamp;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::battery_model::BatteryModel;
@@ -30,6 +32,9 @@ pub struct ModelFile {
     pub shipped: bool,
     /// Its figures.
     pub figures: BatteryModel,
+    /// The figures as typed, with their units.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub as_typed: Option<String>,
 }
 
 /// Where a block stands.
@@ -104,8 +109,11 @@ pub struct RoundFile {
     pub person: String,
     /// On which device.
     pub device: String,
-    /// The opening as typed.
-    pub as_typed: String,
+    /// The request that opened it, which tells one round from another of the same id.
+    pub sent: String,
+    /// The opening as typed last, with its units.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub as_typed: Option<String>,
     /// Entries in the order received.
     pub readings: Vec<ReadingFile>,
 }
@@ -199,7 +207,8 @@ impl From<StoredRound> for RoundFile {
             reversed: r.reversed,
             person: r.person,
             device: r.device,
-            as_typed: r.sent,
+            sent: r.sent,
+            as_typed: r.typed,
             readings: readings.into_iter().map(Into::into).collect(),
         }
     }
@@ -219,7 +228,8 @@ impl From<RoundFile> for StoredRound {
             reversed: r.reversed,
             person: r.person,
             device: r.device,
-            sent: r.as_typed,
+            sent: r.sent,
+            typed: r.as_typed,
         };
         (round, r.finished_by, r.readings.into_iter().map(Into::into).collect())
     }
@@ -227,10 +237,15 @@ impl From<RoundFile> for StoredRound {
 
 impl From<BankBundle> for BankFile {
     fn from(b: BankBundle) -> Self {
-        let ((site_id, site), (model_id, figures, shipped), (bank_id, bank)) = (b.site, b.model, b.bank);
+        let ((site_id, site), model, (bank_id, bank)) = (b.site, b.model, b.bank);
         Self {
             site: WithId { id: site_id, body: site },
-            model: ModelFile { id: model_id, shipped, figures },
+            model: ModelFile {
+                id: model.id,
+                shipped: model.shipped,
+                figures: model.model,
+                as_typed: model.typed,
+            },
             bank: WithId { id: bank_id, body: bank },
             blocks: b.blocks.into_iter().map(|p| BlockFile { battery: p.battery, block: p.block }).collect(),
             rounds: b.rounds.into_iter().map(Into::into).collect(),
@@ -242,7 +257,12 @@ impl From<BankFile> for BankBundle {
     fn from(f: BankFile) -> Self {
         Self {
             site: (f.site.id, f.site.body),
-            model: (f.model.id, f.model.figures, f.model.shipped),
+            model: ModelRow {
+                id: f.model.id,
+                shipped: f.model.shipped,
+                model: f.model.figures,
+                typed: f.model.as_typed,
+            },
             bank: (f.bank.id, f.bank.body),
             blocks: f
                 .blocks

@@ -1,7 +1,7 @@
 //! Notebook years: cells by dated rounds, one column per date. The same table is exported, so what
 //! was exported imports again unchanged.
 
-use jiff::civil::Date;
+use jiff::civil::{Date, DateTime, Time};
 use rainshadow_core::bank::{BankShape, CellAddress};
 use rainshadow_core::quantity::typed;
 use rainshadow_core::quantity::units::TemperatureUnit;
@@ -24,7 +24,7 @@ pub enum NotebookError {
         found: String,
     },
     /// No column is a date.
-    #[error("the header has no date; dates are accepted as 2025-03-14")]
+    #[error("the header has no date; dates are accepted as 2025-03-14 or 2025-03-14 09:30")]
     NoDates,
     /// Too wide.
     #[error("the table has {found} columns; up to {MOST_COLUMNS} are taken at once")]
@@ -56,6 +56,8 @@ pub enum Field {
     Below,
     /// Float above the scale.
     Above,
+    /// Not read, with the reason, which may be empty.
+    NotRead(String),
 }
 
 /// A temperature with what was typed.
@@ -74,10 +76,35 @@ pub struct TypedTemperature {
 pub struct Column {
     /// Its day.
     pub date: Date,
+    /// When it began at the site, where somebody noted it.
+    pub time: Option<Time>,
     /// Its temperature, where known.
     pub temperature: Option<TypedTemperature>,
     /// Its cells.
     pub cells: BTreeMap<CellAddress, Field>,
+}
+
+impl Column {
+    /// Its day, with the hour where it is known: "2025-03-14", "2025-03-14 09:30".
+    pub fn heading(&self) -> String {
+        heading(self.date, self.time)
+    }
+}
+
+fn heading(date: Date, time: Option<Time>) -> String {
+    time.map_or_else(|| date.to_string(), |t| format!("{date} {}", t.strftime("%H:%M")))
+}
+
+/// "2025-03-14", "2025-03-14 09:30" or "2025-03-14T09:30".
+fn moment(text: &str) -> Option<(Date, Option<Time>)> {
+    if let Ok(date) = text.parse::<Date>()
+        && text.len() == 10
+    {
+        return Some((date, None));
+    }
+    let (day, hour) = text.split_once(['T', ' '])?;
+    let at = Time::strptime("%H:%M", hour.trim()).ok()?;
+    Some((day.parse().ok()?, Some(at)))
 }
 
 /// A table that was read.
@@ -94,8 +121,8 @@ pub struct Notebook {
 pub struct Against<'a> {
     /// The bank.
     pub shape: &'a BankShape,
-    /// Days that already have a round.
-    pub taken: &'a BTreeSet<Date>,
+    /// When the bank's rounds began, local time to the minute.
+    pub taken: &'a BTreeSet<DateTime>,
     /// Today.
     pub today: Date,
     /// Unit of temperatures without one.
@@ -176,7 +203,7 @@ pub fn parse(text: &str, against: Against<'_>) -> Result<Notebook, NotebookError
     }
     let columns = columns.ok_or(NotebookError::NoDates)?;
     notebook.columns = columns.into_iter().flatten().filter(|c| !c.cells.is_empty()).collect();
-    notebook.columns.sort_by_key(|c| c.date);
+    notebook.columns.sort_by_key(|c| (c.date, c.time));
     Ok(notebook)
 }
 
@@ -189,6 +216,36 @@ impl<'a, I: Iterator<Item = &'a Option<Column>>> FlattenDates<'a> for I {
     fn flatten_dates(self) -> impl Iterator<Item = Option<Date>> {
         self.map(|c| c.as_ref().map(|c| c.date))
     }
+}
+
+/// Why a round cannot have been at that moment. Without an hour it claims the whole day.
+fn misplaced(
+    date: Date,
+    time: Option<Time>,
+    seen: &[(Date, Option<Time>)],
+    against: Against<'_>,
+) -> Option<&'static str> {
+    let whole_day = time.is_none();
+    if date > against.today {
+        Some("this day lies in the future")
+    } else if date.year() < 1950 {
+        Some("no bank in service is that old; accepted is 1950 or later")
+    } else if seen.iter().any(|(d, t)| *d == date && (whole_day || t.is_none() || *t == time)) {
+        Some(
+            "this day stands in an earlier column already; two rounds of a day need their hours, as 2025-03-14 09:30",
+        )
+    } else if against.taken.iter().any(|t| t.date() == date && (whole_day || Some(t.time()) == time)) {
+        Some("this bank has a round on that day already")
+    } else {
+        None
+    }
+}
+
+/// The reason in "not read: vent cap seized".
+fn not_read(text: &str) -> Option<String> {
+    let rest = text.get(..8).filter(|head| head.eq_ignore_ascii_case("not read")).map(|_| &text[8..])?;
+    let reason = rest.trim_start();
+    (reason.is_empty() || reason.starts_with(':')).then(|| reason.trim_start_matches(':').trim().to_owned())
 }
 
 impl Notebook {
@@ -211,35 +268,26 @@ impl Notebook {
         if record.len() > MOST_COLUMNS + 1 {
             return Err(NotebookError::TooWide { found: record.len() - 1 });
         }
-        let mut seen: BTreeSet<Date> = BTreeSet::new();
+        let mut seen: Vec<(Date, Option<Time>)> = Vec::new();
         let mut any = false;
         let columns = record
             .iter()
             .skip(1)
             .map(|text| {
-                let Ok(date) = text.parse::<Date>() else {
+                let Some((date, time)) = moment(text) else {
                     if !text.is_empty() {
-                        self.refuse(line, None, text, "this is no date; accepted is 2025-03-14".into());
+                        let why = "this is no date; accepted is 2025-03-14 or 2025-03-14 09:30";
+                        self.refuse(line, None, text, why.into());
                     }
                     return None;
                 };
                 any = true;
-                let why = if date > against.today {
-                    Some("this day lies in the future".to_owned())
-                } else if date.year() < 1950 {
-                    Some("no bank in service is that old; accepted is 1950 or later".to_owned())
-                } else if !seen.insert(date) {
-                    Some("this day stands in an earlier column already".to_owned())
-                } else if against.taken.contains(&date) {
-                    Some("this bank has a round on that day already".to_owned())
-                } else {
-                    None
-                };
-                if let Some(why) = why {
-                    self.refuse(line, Some(date), text, why);
+                if let Some(why) = misplaced(date, time, &seen, against) {
+                    self.refuse(line, Some(date), text, why.to_owned());
                     return None;
                 }
-                Some(Column { date, temperature: None, cells: BTreeMap::new() })
+                seen.push((date, time));
+                Some(Column { date, time, temperature: None, cells: BTreeMap::new() })
             })
             .collect();
         if any { Ok(columns) } else { Err(NotebookError::NoDates) }
@@ -279,6 +327,7 @@ impl Notebook {
                 "" | "-" | "–" => continue,
                 "below" => Field::Below,
                 "above" => Field::Above,
+                _ if not_read(text).is_some() => Field::NotRead(not_read(text).unwrap_or_default()),
                 _ => match typed::gravity(text) {
                     Ok(gravity) => Field::Gravity(gravity, text.clone()),
                     Err(error) => {
@@ -296,31 +345,35 @@ impl Notebook {
     }
 }
 
-/// Writes a table: as read, with the temperatures in °C.
-pub fn write(shape: &BankShape, columns: &[Column]) -> String {
-    let mut lines = Vec::new();
-    let row = |label: String, fields: Vec<String>| {
-        std::iter::once(label).chain(fields).collect::<Vec<_>>().join(",")
+/// Writes a table: as read, with the temperatures as typed.
+///
+/// # Errors
+/// [`csv::Error`] when memory cannot be written to.
+pub fn write(shape: &BankShape, columns: &[Column]) -> Result<String, csv::Error> {
+    let mut table = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
+    let mut row = |label: String, said: &dyn Fn(&Column) -> String| {
+        table.write_record(std::iter::once(label).chain(columns.iter().map(said)))
     };
-    lines.push(row("cell".into(), columns.iter().map(|c| c.date.to_string()).collect()));
+    row("cell".into(), &Column::heading)?;
     if columns.iter().any(|c| c.temperature.is_some()) {
         let said = |t: &TypedTemperature| {
             let unit = if t.unit == TemperatureUnit::Celsius { "C" } else { "F" };
             format!("{} {unit}", t.typed.replace(',', "."))
         };
-        let fields = columns.iter().map(|c| c.temperature.as_ref().map(said).unwrap_or_default()).collect();
-        lines.push(row("temperature".into(), fields));
+        row("temperature".into(), &|c| c.temperature.as_ref().map(said).unwrap_or_default())?;
     }
     for cell in shape.cells() {
         let said = |field: &Field| match field {
             Field::Gravity(sg, _) => sg.to_string(),
             Field::Below => "below".into(),
             Field::Above => "above".into(),
+            Field::NotRead(reason) if reason.is_empty() => "not read".into(),
+            Field::NotRead(reason) => format!("not read: {reason}"),
         };
-        let fields = columns.iter().map(|c| c.cells.get(&cell).map(said).unwrap_or_default()).collect();
-        lines.push(row(cell.to_string(), fields));
+        row(cell.to_string(), &|c| c.cells.get(&cell).map(said).unwrap_or_default())?;
     }
-    lines.join("\r\n") + "\r\n"
+    let bytes = table.into_inner().map_err(|e| csv::Error::from(e.into_error()))?;
+    Ok(String::from_utf8_lossy(&bytes).into_owned())
 }
 
 #[cfg(test)]
@@ -341,7 +394,7 @@ mod tests {
     }
 
     fn read(text: &str) -> Result<Notebook, NotebookError> {
-        let taken = BTreeSet::from([date(2024, 1, 1)]);
+        let taken = BTreeSet::from([date(2024, 1, 1).at(9, 30, 0, 0)]);
         let shape = shape();
         let against = Against {
             shape: &shape,
@@ -399,21 +452,50 @@ mod tests {
         assert_eq!((n.columns[0].cells.len(), n.refused.len()), (2, 0));
     }
 
+    #[test]
+    fn two_rounds_of_a_day_are_told_apart_by_their_hours() {
+        let n = read("cell,2025-03-14 09:30,2025-03-14T17:05,2025-03-14 09:30,2024-01-01 09:30,2024-01-01 18:00\nA1-1,265,263,1,1,264\n").unwrap();
+        let headings: Vec<String> = n.columns.iter().map(Column::heading).collect();
+        assert_eq!(headings, ["2024-01-01 18:00", "2025-03-14 09:30", "2025-03-14 17:05"]);
+        assert_eq!(n.refused.len(), 2, "{:?}", n.refused);
+    }
+
+    #[test]
+    fn a_cell_that_was_not_read_keeps_its_reason() {
+        let n = read("cell,2025-03-14\nA1-1,265\nA1-2,\"Not read: cap seized, again\"\nA1-3,not read\nA2-1,not ready\n").unwrap();
+        let cell = |a: &str| n.columns[0].cells.get(&a.parse().unwrap()).cloned();
+        assert_eq!(cell("A1-2"), Some(Field::NotRead("cap seized, again".into())));
+        assert_eq!(cell("A1-3"), Some(Field::NotRead(String::new())));
+        assert!(n.refused[0].why.contains("is not a number"), "{:?}", n.refused);
+    }
+
+    fn fields() -> impl Strategy<Value = Field> {
+        prop_oneof![
+            (980u32..=1400).prop_map(|v| {
+                let sg = SpecificGravity::new(f64::from(v) / 1000.0).unwrap();
+                Field::Gravity(sg, sg.to_string())
+            }),
+            Just(Field::Below),
+            Just(Field::Above),
+            "[a-z,;\" ]{0,12}".prop_map(|reason| Field::NotRead(reason.trim().to_owned())),
+        ]
+    }
+
     proptest! {
         #[test]
         fn what_is_written_reads_back_the_same(
-            values in prop::collection::vec(prop::option::of(prop_oneof![
-                (980u32..=1400).prop_map(|v| Some(f64::from(v) / 1000.0)), Just(None)
-            ]), 12),
+            fields in prop::collection::vec(prop::option::of(fields()), 12),
+            hour in prop::option::of(0i8..24),
             t in prop::option::of(-40i32..=80),
         ) {
             let shape = shape();
             let cells: Vec<CellAddress> = shape.cells().collect();
             let columns: Vec<Column> = [date(2025, 3, 14), date(2025, 6, 20)]
                 .into_iter()
-                .zip(values.chunks(6))
-                .map(|(date, values)| Column {
+                .zip(fields.chunks(6))
+                .map(|(date, fields)| Column {
                     date,
+                    time: hour.map(|h| jiff::civil::time(h, 30, 0, 0)),
                     temperature: t.map(|t| TypedTemperature {
                         temperature: Temperature::from_celsius(f64::from(t)).unwrap(),
                         typed: t.to_string(),
@@ -421,23 +503,14 @@ mod tests {
                     }),
                     cells: cells
                         .iter()
-                        .zip(values)
-                        .filter_map(|(cell, v)| {
-                            let field = match (*v)? {
-                                Some(v) => {
-                                    let sg = SpecificGravity::new(v).unwrap();
-                                    Field::Gravity(sg, sg.to_string())
-                                }
-                                None => Field::Below,
-                            };
-                            Some((*cell, field))
-                        })
+                        .zip(fields)
+                        .filter_map(|(cell, field)| Some((*cell, field.clone()?)))
                         .collect(),
                 })
                 .filter(|c| !c.cells.is_empty())
                 .collect();
             prop_assume!(!columns.is_empty());
-            let back = read(&write(&shape, &columns)).unwrap();
+            let back = read(&write(&shape, &columns).unwrap()).unwrap();
             prop_assert_eq!(back.columns, columns);
             prop_assert!(back.refused.is_empty());
         }

@@ -123,6 +123,11 @@ pub struct BankPage {
     pub model_name: String,
 }
 
+/// Half-height of the steady band: as the round was judged, or the rule's before one was.
+pub fn steady_points(judged: Option<&Assessment>) -> f64 {
+    judged.map_or(STEADY_POINTS, |a| a.steady.used.value())
+}
+
 /// Three digits of a gravity: 1.263 is 263.
 pub fn figure(gravity: rainshadow_core::quantity::SpecificGravity) -> String {
     gravity.to_string().chars().skip(2).collect()
@@ -209,7 +214,7 @@ fn read(db: &Connection, id: &str, units: ReaderUnits) -> Result<BankPage, DbErr
         plan: bank.shape.plan(),
         cells,
         median_figure: judged.as_ref().and_then(|a| a.centre).map(|c| format!(".{}", figure(c))),
-        steady_points: STEADY_POINTS,
+        steady_points: steady_points(judged.as_ref()),
         findings: judged.iter().flat_map(|a| a.findings.iter().map(|f| wording::speak(f, a))).collect(),
         history: history(db, id)?.into_iter().filter_map(|row| history_line(row, &by_id)).collect(),
         spread_limit: rules.balance_limits(&model).equalize.value(),

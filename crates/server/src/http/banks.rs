@@ -1,10 +1,10 @@
 //! Banks: the list, a new one, archiving.
 
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, written};
+use super::extract::{Body, Id, IfMatch, written};
 use super::state::AppState;
 use crate::db::assessments::{derive_missing, derived, missing};
-use crate::db::{BankListRow, BankRow, DbError, ModelRow, NewBank, RoundRow};
+use crate::db::{BankEdit, BankListRow, BankRow, DbError, ModelRow, NewBank, RoundRow};
 use crate::words;
 use axum::Json;
 use axum::extract::State;
@@ -178,10 +178,26 @@ fn fitting(mut shape: BankShape, cells: u8) -> ApiResult<BankShape> {
     shape.checked().map_err(|e| ApiError::field("shape", format!("{e}.")))
 }
 
-/// A day, a month or a year: what people remember of the day a bank went into service.
-fn remembered_day(text: &str) -> bool {
-    let year = |y: &str| y.len() == 4 && y.parse::<u16>().is_ok_and(|y| (1950..=2200).contains(&y));
-    year(text) || text.parse::<Date>().is_ok() || format!("{text}-01").parse::<Date>().is_ok()
+/// A day, a month or a year, not in the future: what people remember of the day a bank went into
+/// service.
+fn remembered_day(text: &str, today: Date) -> bool {
+    let past = |day: Date| (1950..=today.year()).contains(&day.year()) && day <= today;
+    let year = |y: &str| y.len() == 4 && y.parse().is_ok_and(|y: i16| (1950..=today.year()).contains(&y));
+    let whole = text.parse().ok().or_else(|| format!("{text}-01").parse().ok());
+    year(text) || whole.is_some_and(past)
+}
+
+fn in_service(text: Option<String>, today: Date) -> ApiResult<Option<String>> {
+    let day = text.map(|d| d.trim().to_owned()).filter(|d| !d.is_empty());
+    match day {
+        Some(day) if !remembered_day(&day, today) => {
+            let said = format!(
+                "“{day}” is no date in service; accepted is 2021, 2021-05, 2021-05-03, or nothing, from 1950 to today."
+            );
+            Err(ApiError::field("in_service", said))
+        }
+        day => Ok(day),
+    }
 }
 
 /// A new bank.
@@ -197,14 +213,37 @@ pub async fn put(
     let model_id = bank.model.clone();
     let model = state.db.read(move |db| ModelRow::by_id(db, &model_id)).await?;
     bank.shape = fitting(bank.shape, model.cells)?;
-    bank.in_service = bank.in_service.map(|d| d.trim().to_owned()).filter(|d| !d.is_empty());
-    if let Some(day) = bank.in_service.as_deref().filter(|d| !remembered_day(d)) {
-        let said =
-            format!("“{day}” is no date in service; accepted is 2021, 2021-05, 2021-05-03, or nothing.");
-        return Err(ApiError::field("in_service", said));
-    }
+    bank.in_service = in_service(bank.in_service, state.clock.today())?;
     let now = state.clock.now();
     Ok(written(state.write(move |tx| BankRow::create(tx, &id, &bank, now)).await?))
+}
+
+/// Puts the description of a bank right: names, duty, day in service, how it stands.
+#[utoipa::path(
+    post, path = "/api/banks/{id}/description", operation_id = "edit_bank",
+    params(("id" = String, Path), ("If-Match" = String, Header)), request_body = BankEdit,
+    responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn edit(
+    State(state): State<AppState>,
+    Id(id): Id,
+    IfMatch(version): IfMatch,
+    Body(mut edit): Body<BankEdit>,
+) -> ApiResult<StatusCode> {
+    let (today, now) = (state.clock.today(), state.clock.now());
+    edit.site_name = super::sites::name(&edit.site_name, "site_name", "The site")?;
+    super::sites::zone(&edit.zone)?;
+    edit.in_service = in_service(edit.in_service, today)?;
+    let (bank_id, layout) = (id.clone(), edit.layout.clone());
+    let bank = state.db.read(move |db| BankRow::by_id(db, &bank_id)).await?;
+    fitting(BankShape { layout, ..bank.shape.clone() }, bank.shape.cells_per_battery)?;
+    let bank_id = id.clone();
+    if state.write(move |tx| BankRow::edit(tx, &id, version, &edit, today, now)).await? {
+        return Ok(StatusCode::NO_CONTENT);
+    }
+    let stands = state.db.read(move |db| BankRow::by_id(db, &bank_id)).await?;
+    let said = "Somebody else edited this bank while you did. Look at it as it stands now, then edit again.";
+    Err(ApiError::changed_since(said, serde_json::to_value(&stands).unwrap_or_default()))
 }
 
 /// Deletes a bank that has no reading; any other is archived.

@@ -39,6 +39,7 @@ fn column(round: &NewRound, readings: &[NewReading], standing: &[String]) -> Col
             (ReadingKind::Gravity, Some(sg)) => Field::Gravity(sg, sg.to_string()),
             (ReadingKind::BelowScale, _) => Field::Below,
             (ReadingKind::AboveScale, _) => Field::Above,
+            (ReadingKind::NotRead, _) => Field::NotRead(reading.reason.clone().unwrap_or_default()),
             _ => continue,
         };
         cells.insert(reading.cell, field);
@@ -51,7 +52,10 @@ fn column(round: &NewRound, readings: &[NewReading], standing: &[String]) -> Col
         }),
         _ => None,
     };
-    Column { date: words::local_day(round.started_at, &round.zone), temperature, cells }
+    let began = words::local_minute(round.started_at, &round.zone);
+    // Noon sharp is what a day without an hour is stored as.
+    let time = Some(began.time()).filter(|t| *t != jiff::civil::time(12, 0, 0, 0));
+    Column { date: began.date(), time, temperature, cells }
 }
 
 async fn table(state: &AppState, bank: String, only: Option<String>) -> ApiResult<Response> {
@@ -70,7 +74,9 @@ async fn table(state: &AppState, bank: String, only: Option<String>) -> ApiResul
                 columns.push(column(round, readings, &standing));
             }
             let name = format!("{} {}", bundle.site.1.name, row.name);
-            Ok((name.trim().to_owned(), write(&row.shape, &columns)))
+            let table = write(&row.shape, &columns)
+                .map_err(|e| DbError::BadRow { what: "table", why: e.to_string() })?;
+            Ok((name.trim().to_owned(), table))
         })
         .await?;
     Ok(download("text/csv; charset=utf-8", &name, text))
@@ -174,7 +180,12 @@ pub async fn import(State(state): State<AppState>, Raw(bytes): Raw) -> ApiResult
 
 /// What the database takes on trust must be possible.
 fn checked(bundle: &BankBundle) -> ApiResult<()> {
-    bundle.model.1.clone().checked().map_err(|e| ApiError::field("model.figures", format!("{e}.")))?;
+    bundle
+        .model
+        .model
+        .clone()
+        .checked()
+        .map_err(|e| ApiError::field(&format!("model.figures.{}", e.field()), format!("{e}.")))?;
     bundle.bank.1.shape.clone().checked().map_err(|e| ApiError::field("bank.shape", format!("{e}.")))?;
     let places: std::collections::BTreeSet<_> = bundle.blocks.iter().map(|b| b.battery).collect();
     if places != bundle.bank.1.shape.batteries().collect() || places.len() != bundle.blocks.len() {

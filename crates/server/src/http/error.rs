@@ -66,6 +66,12 @@ impl ApiError {
         error
     }
 
+    /// What is said.
+    #[cfg(test)]
+    pub(super) fn problem(&self) -> &Problem {
+        &self.0
+    }
+
     /// Somebody else changed it since.
     pub fn changed_since(detail: impl Into<String>, theirs: serde_json::Value) -> Self {
         let mut error =

@@ -1,34 +1,75 @@
 //! Battery models and house rule sets.
 
-use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, written};
+use super::error::{ApiResult, Problem};
+use super::extract::{Body, Id, Reader, written};
 use super::state::AppState;
+use super::typed_model::TypedModel;
 use crate::db::{ModelRow, house_rules as rules};
 use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::units::ReaderUnits;
+use serde::Serialize;
+use utoipa::ToSchema;
 
-/// All battery models, the shop's own first.
-#[utoipa::path(get, path = "/api/models", operation_id = "list_models", responses((status = 200, body = [ModelRow])))]
-pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<ModelRow>>> {
-    Ok(Json(state.db.read(ModelRow::all).await?))
+/// A battery model as it is shown, and as a copy of it begins.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ModelView {
+    /// Id.
+    pub id: String,
+    /// True for the generic models that ship: read-only, every figure to be replaced by the maker's.
+    pub shipped: bool,
+    /// Its figures.
+    pub model: BatteryModel,
+    /// "flooded tubular".
+    pub kind: String,
+    /// Reference temperature in the reader's unit: "25 °C".
+    pub reference: String,
+    /// Electrolyte in one cell in the reader's unit; none: not published.
+    pub acid: Option<String>,
+    /// Height of the fill mark over the plates in the reader's unit; none: not published.
+    pub mark_height: Option<String>,
+    /// The figures as typed, else as this reader would type them.
+    pub typed: TypedModel,
 }
 
-/// A new battery model.
+fn view(row: ModelRow, units: ReaderUnits) -> ModelView {
+    let as_typed = row.typed.as_deref().and_then(|typed| serde_json::from_str(typed).ok());
+    ModelView {
+        kind: row.model.construction.word().into(),
+        reference: units.say_temperature(row.model.reference_temperature),
+        acid: row.model.acid_volume.map(|v| units.say_volume(v)),
+        mark_height: row.model.fill_mark_above_plates.map(|l| units.say_length(l)),
+        typed: as_typed.unwrap_or_else(|| TypedModel::of(&row.model, units)),
+        id: row.id,
+        shipped: row.shipped,
+        model: row.model,
+    }
+}
+
+/// All battery models, the shop's own first.
+#[utoipa::path(get, path = "/api/models", operation_id = "list_models", responses((status = 200, body = [ModelView])))]
+pub async fn list(State(state): State<AppState>, Reader(units): Reader) -> ApiResult<Json<Vec<ModelView>>> {
+    let rows = state.db.read(ModelRow::all).await?;
+    Ok(Json(rows.into_iter().map(|row| view(row, units)).collect()))
+}
+
+/// A new battery model, as typed from the maker's sheet.
 #[utoipa::path(
     put, path = "/api/models/{id}", operation_id = "put_model", params(("id" = String, Path)),
-    request_body = BatteryModel, responses((status = 201), (status = 200), (status = "default", body = Problem))
+    request_body = TypedModel, responses((status = 201), (status = 200), (status = "default", body = Problem))
 )]
 pub async fn put(
     State(state): State<AppState>,
     Id(id): Id,
-    Body(model): Body<BatteryModel>,
+    Body(typed): Body<TypedModel>,
 ) -> ApiResult<Response> {
-    let model = model.checked().map_err(|e| ApiError::field("model", e.to_string()))?;
+    let model = typed.canonical()?;
+    let typed = serde_json::to_string(&typed).ok();
     let now = state.clock.now();
-    Ok(written(state.write(move |tx| ModelRow::create(tx, &id, &model, now)).await?))
+    Ok(written(state.write(move |tx| ModelRow::create(tx, &id, &model, typed.as_deref(), now)).await?))
 }
 
 /// The house rule sets.

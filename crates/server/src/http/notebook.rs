@@ -3,19 +3,28 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Raw, uuid};
+use super::rounds::OpenRound;
 use super::state::AppState;
+use super::typed_conditions::{TypedConditions, TypedRoundTemperature};
 use crate::db::assessments::derive_missing;
-use crate::db::{BankRow, NewReading, NewRound, Origin, ReadingKind, RoundRow, Site, StoredReading};
+use crate::db::{
+    BankRow, ModelRow, NewReading, NewRound, Origin, ReadingKind, RoundRow, Site, StoredReading, house_rules,
+};
 use crate::formats::notebook::{Against, Column, Field, Notebook, parse};
 use crate::formats::text;
 use crate::words;
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use jiff::civil::Date;
+use jiff::civil::DateTime;
 use jiff::tz::TimeZone;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::{Instrument, InstrumentKind};
 use rainshadow_core::quantity::units::TemperatureUnit;
-use rainshadow_core::round::{Conditions, RoundTemperature};
+use rainshadow_core::round::{
+    CellReading, CellRecord, Conditions, RoundTemperature, RoundToJudge, RunningRound,
+};
+use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use std::collections::BTreeSet;
@@ -65,6 +74,19 @@ pub struct RefusedLine {
     pub why: String,
 }
 
+/// A figure that would be taken, and is unlikely: worth a second look at the page it stands on.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct AskedField {
+    /// Heading of its column.
+    pub date: String,
+    /// The cell.
+    pub cell: String,
+    /// As understood.
+    pub found: String,
+    /// Why it is asked about.
+    pub why: String,
+}
+
 /// What a notebook brings.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct NotebookCheck {
@@ -72,18 +94,54 @@ pub struct NotebookCheck {
     pub rounds: Vec<NotebookRound>,
     /// What would not.
     pub refused: Vec<RefusedLine>,
+    /// What would be taken and is unlikely.
+    pub asked: Vec<AskedField>,
     /// Cells of the bank.
     pub cells_in_bank: usize,
 }
 
-fn view(notebook: &Notebook, cells_in_bank: usize) -> NotebookCheck {
+/// RD-3 on every column by itself: what stands far from its mates, or outside the usual.
+fn asked(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> Vec<AskedField> {
+    let mut all = Vec::new();
+    for column in &notebook.columns {
+        let round = round_of(&bank.row, &bank.site, "", column, kept);
+        let records = readings_of(&round, column).into_iter().filter_map(|r| {
+            let reading = CellReading::Gravity { read: r.gravity? };
+            Some(CellRecord { cell: r.cell, reading, temperature: None, stands: false })
+        });
+        let judged = RoundToJudge {
+            shape: bank.row.shape.clone(),
+            model: bank.model.clone(),
+            rules: bank.rules.clone(),
+            other_rules: Vec::new(),
+            instrument: round.instrument,
+            conditions: round.conditions,
+            readings: records.collect(),
+            past: Vec::new(),
+        };
+        for (cell, question) in RunningRound::new(&judged).open_questions() {
+            let found = match column.cells.get(&cell) {
+                Some(Field::Gravity(sg, _)) => sg.to_string(),
+                _ => String::new(),
+            };
+            let why = wording::question(&question);
+            all.push(AskedField { date: column.heading(), cell: cell.to_string(), found, why });
+        }
+    }
+    all
+}
+
+fn view(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> NotebookCheck {
     NotebookCheck {
         rounds: notebook
             .columns
             .iter()
             .map(|c| NotebookRound {
-                day: words::day(c.date),
-                date: c.date.to_string(),
+                day: c.time.map_or_else(
+                    || words::day(c.date),
+                    |t| format!("{}, {}", words::day(c.date), t.strftime("%H:%M")),
+                ),
+                date: c.heading(),
                 cells: c.cells.len(),
                 temperature: c.temperature.as_ref().map(|t| {
                     let unit = if t.unit == TemperatureUnit::Fahrenheit { "°F" } else { "°C" };
@@ -101,8 +159,17 @@ fn view(notebook: &Notebook, cells_in_bank: usize) -> NotebookCheck {
                 why: format!("{}.", r.why),
             })
             .collect(),
-        cells_in_bank,
+        asked: asked(notebook, bank, kept),
+        cells_in_bank: bank.row.shape.cell_count(),
     }
+}
+
+/// The bank a notebook belongs to, with what judges it.
+struct Keeping {
+    row: BankRow,
+    site: Site,
+    model: BatteryModel,
+    rules: HouseRules,
 }
 
 async fn read(
@@ -111,32 +178,36 @@ async fn read(
     bytes: &[u8],
     unit: TemperatureUnit,
     own: Option<String>,
-) -> ApiResult<(BankRow, Site, Notebook)> {
+) -> ApiResult<(Keeping, Notebook)> {
     let text = text::decode(bytes).map_err(|e| ApiError::field("file", format!("{e}.")))?;
-    let (row, site, taken) = state
+    let (bank, taken) = state
         .db
         .read(move |db| {
             let row = BankRow::by_id(db, &bank)?;
             let site = Site::by_id(db, &row.site_id)?;
             let rounds = RoundRow::of_bank(db, &bank)?;
             // The rounds of this very import do not stand in its own way when it is sent again.
+            let began = |r: &RoundRow| words::local_minute(r.started_at, &r.zone);
             let own = |r: &RoundRow| {
-                let day = words::local_day(r.started_at, &r.zone);
-                own.as_ref().is_some_and(|import| round_id(import, day) == r.id)
+                let (day, at) = (began(r).date(), began(r).strftime("%Y-%m-%d %H:%M"));
+                own.as_ref().is_some_and(|import| {
+                    [day.to_string(), at.to_string()].iter().any(|heading| round_id(import, heading) == r.id)
+                })
             };
-            let days: BTreeSet<Date> =
-                rounds.iter().filter(|r| !own(r)).map(|r| words::local_day(r.started_at, &r.zone)).collect();
-            Ok((row, site, days))
+            let taken: BTreeSet<DateTime> = rounds.iter().filter(|r| !own(r)).map(began).collect();
+            let model = ModelRow::by_id(db, &row.model_id)?;
+            let rules = house_rules::by_version(db, &row.rules_key, row.rules_version)?;
+            Ok((Keeping { row, site, model, rules }, taken))
         })
         .await?;
-    let against = Against { shape: &row.shape, taken: &taken, today: state.clock.today(), unit };
+    let against = Against { shape: &bank.row.shape, taken: &taken, today: state.clock.today(), unit };
     let notebook = parse(&text, against).map_err(|e| ApiError::field("file", format!("{e}.")))?;
-    Ok((row, site, notebook))
+    Ok((bank, notebook))
 }
 
 /// The id of a round of an import: the same import again makes the same rounds.
-fn round_id(import: &str, date: Date) -> String {
-    derived_id(&format!("{import} {date}"))
+fn round_id(import: &str, heading: &str) -> String {
+    derived_id(&format!("{import} {heading}"))
 }
 
 fn derived_id(of: &str) -> String {
@@ -154,21 +225,36 @@ fn instrument(kind: Option<InstrumentKind>) -> Instrument {
 }
 
 fn round_of(bank: &BankRow, site: &Site, import: &str, column: &Column, kept: &Kept) -> NewRound {
-    // Nobody noted the hour: noon at the site keeps the day right in every zone.
-    let noon = column
+    // Where nobody noted the hour: noon at the site keeps the day right in every zone.
+    let began = column
         .date
-        .at(12, 0, 0, 0)
+        .to_datetime(column.time.unwrap_or(jiff::civil::time(12, 0, 0, 0)))
         .to_zoned_datetime(TimeZone::get(&site.zone).unwrap_or(TimeZone::UTC))
         .map(|z| z.timestamp())
         .unwrap_or_default();
+    let instrument = instrument(kept.instrument);
+    let typed = OpenRound {
+        bank: bank.id.clone(),
+        started_at: Some(began.to_string()),
+        conditions: TypedConditions {
+            temperature: column.temperature.as_ref().map_or(TypedRoundTemperature::Unknown, |t| {
+                TypedRoundTemperature::OneForAll { typed: t.typed.clone(), unit: t.unit }
+            }),
+            ..TypedConditions::default()
+        },
+        instrument,
+        reversed: false,
+        person: kept.person.clone(),
+        device: kept.device.clone(),
+    };
     NewRound {
-        id: round_id(import, column.date),
+        id: round_id(import, &column.heading()),
         bank: bank.id.clone(),
         origin: Origin::Notebook,
-        started_at: noon,
-        finished_at: Some(noon),
+        started_at: began,
+        finished_at: Some(began),
         zone: site.zone.clone(),
-        instrument: instrument(kept.instrument),
+        instrument,
         conditions: Conditions {
             temperature: column.temperature.as_ref().map_or(RoundTemperature::Unknown, |t| {
                 RoundTemperature::OneForAll { temperature: t.temperature }
@@ -178,7 +264,8 @@ fn round_of(bank: &BankRow, site: &Site, import: &str, column: &Column, kept: &K
         reversed: false,
         person: kept.person.clone(),
         device: kept.device.clone(),
-        sent: format!("notebook {import} {}", column.date),
+        typed: serde_json::to_string(&typed).ok(),
+        sent: format!("notebook {import} {}", column.heading()),
     }
 }
 
@@ -191,6 +278,11 @@ fn readings_of(round: &NewRound, column: &Column) -> Vec<NewReading> {
                 Field::Gravity(sg, typed) => (ReadingKind::Gravity, Some(*sg), Some(typed.clone())),
                 Field::Below => (ReadingKind::BelowScale, None, None),
                 Field::Above => (ReadingKind::AboveScale, None, None),
+                Field::NotRead(_) => (ReadingKind::NotRead, None, None),
+            };
+            let reason = match field {
+                Field::NotRead(reason) if !reason.is_empty() => Some(reason.clone()),
+                _ => None,
             };
             let mut reading = NewReading {
                 id: derived_id(&format!("{} {cell}", round.id)),
@@ -200,7 +292,7 @@ fn readings_of(round: &NewRound, column: &Column) -> Vec<NewReading> {
                 typed,
                 temperature: None,
                 temperature_typed: column.temperature.as_ref().map(|t| (t.typed.clone(), t.unit)),
-                reason: None,
+                reason,
                 // Nobody can walk back into a year ago and re-read.
                 stands: true,
                 supersedes: None,
@@ -227,8 +319,8 @@ pub async fn check(
     Query(kept): Query<Kept>,
     Raw(bytes): Raw,
 ) -> ApiResult<Json<NotebookCheck>> {
-    let (bank, _, notebook) = read(&state, uuid(&id, "id")?, &bytes, kept.unit, None).await?;
-    Ok(Json(view(&notebook, bank.shape.cell_count())))
+    let (bank, notebook) = read(&state, uuid(&id, "id")?, &bytes, kept.unit, None).await?;
+    Ok(Json(view(&notebook, &bank, &kept)))
 }
 
 /// Takes the good rounds of a notebook.
@@ -245,21 +337,20 @@ pub async fn take(
     Raw(bytes): Raw,
 ) -> ApiResult<Json<NotebookCheck>> {
     let import = uuid(&import, "import")?;
-    let (bank, site, notebook) =
-        read(&state, uuid(&id, "id")?, &bytes, kept.unit, Some(import.clone())).await?;
-    let shown = view(&notebook, bank.shape.cell_count());
+    let (bank, notebook) = read(&state, uuid(&id, "id")?, &bytes, kept.unit, Some(import.clone())).await?;
+    let shown = view(&notebook, &bank, &kept);
     let now = state.clock.now();
     state
         .write(move |tx| {
             for column in &notebook.columns {
-                let round = round_of(&bank, &site, &import, column, &kept);
+                let round = round_of(&bank.row, &bank.site, &import, column, &kept);
                 RoundRow::create(tx, &round)?;
                 let row = RoundRow::by_id(tx, &round.id)?;
                 for reading in readings_of(&round, column) {
                     StoredReading::append(tx, &row, &reading, now)?;
                 }
             }
-            derive_missing(tx, &bank.id)?;
+            derive_missing(tx, &bank.row.id)?;
             Ok(())
         })
         .await?;

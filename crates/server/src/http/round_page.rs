@@ -13,7 +13,7 @@ use axum::extract::{Path, Query, State};
 use rainshadow_core::bank::{CellAddress, Plan, walk};
 use rainshadow_core::quantity::typed;
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
-use rainshadow_core::round::{RoundToJudge, RunningRound, STEADY_POINTS, judge};
+use rainshadow_core::round::{RoundToJudge, RunningRound, judge};
 use rainshadow_core::wording::{self, Evidence, SpokenFinding};
 use rusqlite::Connection;
 use serde::{Deserialize, Serialize};
@@ -42,6 +42,8 @@ pub struct RoundCell {
     pub view: CellView,
     /// Where it is, for a person at the bank.
     pub place: String,
+    /// "electrolyte 22 °C": what corrects a reading here.
+    pub temperature: String,
     /// The entry that stands, if the cell has one.
     pub entry: Option<EntryView>,
     /// All entries, oldest first: nothing is overwritten.
@@ -85,8 +87,6 @@ pub struct RoundPage {
     pub read: usize,
     /// "corrected to 25 °C".
     pub corrected: String,
-    /// "electrolyte 22 °C".
-    pub temperature: String,
     /// Figures.
     pub evidence: Vec<Evidence>,
     /// What is not known, as sentences.
@@ -156,6 +156,7 @@ fn build(
             RoundCell {
                 view: cell_view(cell),
                 place: wording::place(cell.cell, &round.shape),
+                temperature: wording::electrolyte(&round, cell.cell, units),
                 entry: entries.iter().rev().find(|e| e.standing).cloned(),
                 entries,
                 question: cell.question.as_ref().map(wording::question),
@@ -166,33 +167,24 @@ fn build(
         .collect();
     let plan = round.shape.plan();
     let undo = rows.iter().rev().find(|r| r.standing && r.device == device);
-    let temperature = match round
-        .conditions
-        .temperature_of(rainshadow_core::bank::BatteryAddress { string: 0, battery: 1 })
-    {
-        _ if round.instrument.corrects_for_temperature => "instrument corrects by itself".into(),
-        Some(t) => format!("electrolyte {}", units.say_temperature(t)),
-        None => "temperature unknown".into(),
-    };
     Ok(RoundPage {
         description: wording::describe_bank(&bank.shape, &model),
         day: words::day(words::local_day(row.started_at, &row.zone)),
         version: row.version,
         finished: row.finished_at.is_some(),
         finished_by: row.finished_by.clone(),
-        opened: serde_json::from_str(&row.sent).ok(),
+        opened: row.typed.as_deref().and_then(|typed| serde_json::from_str(typed).ok()),
         progress: wording::progress(&assessment, round.readings.len()),
         verdict: wording::verdict(&assessment),
         read: round.readings.len(),
         corrected: wording::correction_line(&assessment, units),
-        temperature,
         evidence: wording::evidence(&assessment, &round, units),
         doubts: assessment.usability.doubts.iter().map(|d| wording::doubt(*d).to_owned()).collect(),
         path: walk(&plan, row.reversed).iter().map(ToString::to_string).collect(),
         plan,
         cells,
         median_figure: assessment.centre.map(|c| format!(".{}", super::bank_page::figure(c))),
-        steady_points: STEADY_POINTS,
+        steady_points: super::bank_page::steady_points(Some(&assessment)),
         findings: assessment.findings.iter().map(|f| wording::speak(f, &assessment)).collect(),
         undo: undo.map(entry_view),
         undo_cell: undo.map(|r| r.cell.to_string()),
@@ -258,6 +250,8 @@ pub struct Typing {
 pub struct PastValue {
     /// Days ago.
     pub days: f64,
+    /// Its day as said.
+    pub day: String,
     /// Corrected then.
     pub gravity: f64,
 }
@@ -283,8 +277,8 @@ pub struct PreviewView {
     pub deviation_value: Option<f64>,
     /// This cell's last gravity.
     pub last: Option<String>,
-    /// How long ago: "16 days ago".
-    pub last_ago: Option<String>,
+    /// Its day as said: "24 Sep 2026".
+    pub last_day: Option<String>,
     /// Change since then: "−17".
     pub change: Option<String>,
     /// Its last rounds, oldest first.
@@ -302,11 +296,18 @@ pub struct PreviewView {
 /// Rounds shown in a cell's small line.
 const PAST_SHOWN: usize = 6;
 
-fn preview_of(round: &RoundToJudge, cell: CellAddress, typing: &Typing) -> PreviewView {
+fn preview_of(row: &RoundRow, round: &RoundToJudge, cell: CellAddress, typing: &Typing) -> PreviewView {
+    let day_before = |days: f64| words::day(words::day_before(row.started_at, days, &row.zone));
     let mut past: Vec<PastValue> = round
         .past
         .iter()
-        .filter_map(|r| r.cell(cell).map(|c| PastValue { days: r.days_before, gravity: c.corrected.value() }))
+        .filter_map(|r| {
+            r.cell(cell).map(|c| PastValue {
+                days: r.days_before,
+                day: day_before(r.days_before),
+                gravity: c.corrected.value(),
+            })
+        })
         .take(PAST_SHOWN)
         .collect();
     past.reverse();
@@ -321,7 +322,7 @@ fn preview_of(round: &RoundToJudge, cell: CellAddress, typing: &Typing) -> Previ
         deviation: None,
         deviation_value: None,
         last: last.map(|(_, sg)| sg.to_string()),
-        last_ago: last.map(|(days, _)| format!("{} ago", wording::span(days))),
+        last_day: last.map(|(days, _)| day_before(days)),
         change: None,
         past,
         spread_without: None,
@@ -381,7 +382,7 @@ pub async fn preview(
             let row = RoundRow::by_id(db, &id)?;
             let mut round = RoundToJudge::clone(&*shared.context(db, &row)?);
             round.readings = StoredReading::records(&StoredReading::of_round(db, &row)?);
-            Ok(preview_of(&round, cell, &typing))
+            Ok(preview_of(&row, &round, cell, &typing))
         })
         .await?;
     Ok(Json(view))

@@ -1,7 +1,7 @@
 //! Opening, editing and finishing a round.
 
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, IfMatch, uuid, written};
+use super::extract::{Body, Id, IfMatch, Reader, uuid, written};
 use super::round_page::{RoundPage, read_page};
 use super::state::AppState;
 use super::typed_conditions::{TypedConditions, canonical};
@@ -12,6 +12,7 @@ use axum::extract::State;
 use axum::response::Response;
 use jiff::Timestamp;
 use rainshadow_core::instrument::Instrument;
+use rainshadow_core::quantity::units::ReaderUnits;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -89,6 +90,7 @@ async fn canonical_round(state: &AppState, id: String, open: OpenRound) -> ApiRe
         reversed: open.reversed,
         person: open.person.trim().to_owned(),
         device: open.device.trim().to_owned(),
+        typed: serde_json::to_string(&open).ok(),
         sent: serde_json::to_string(&open).unwrap_or_default(),
     })
 }
@@ -111,15 +113,14 @@ async fn answer(
     state: &AppState,
     outcome: FinishOutcome,
     device: String,
+    units: ReaderUnits,
     doing: &str,
 ) -> ApiResult<Json<RoundPage>> {
     let (row, changed) = match outcome {
         FinishOutcome::Finished(row) => (row, false),
         FinishOutcome::Changed(row) => (row, true),
     };
-    let page =
-        read_page(state, row.id.clone(), device, rainshadow_core::quantity::units::ReaderUnits::default())
-            .await?;
+    let page = read_page(state, row.id.clone(), device, units).await?;
     if changed {
         let by = row.finished_by.as_deref().map_or_else(|| "somebody".to_owned(), ToOwned::to_owned);
         let what = if row.finished_at.is_some() { "finished" } else { "changed" };
@@ -142,12 +143,13 @@ pub async fn edit(
     State(state): State<AppState>,
     Id(id): Id,
     IfMatch(version): IfMatch,
+    Reader(units): Reader,
     Body(open): Body<OpenRound>,
 ) -> ApiResult<Json<RoundPage>> {
     let device = open.device.clone();
     let change = canonical_round(&state, id.clone(), open).await?;
     let outcome = state.write(move |tx| RoundRow::edit(tx, &id, version, &change)).await?;
-    answer(&state, outcome, device, "editing").await
+    answer(&state, outcome, device, units, "editing").await
 }
 
 /// Finishes a round; it is judged and joins the history.
@@ -160,6 +162,7 @@ pub async fn finish(
     State(state): State<AppState>,
     Id(id): Id,
     IfMatch(version): IfMatch,
+    Reader(units): Reader,
     Body(by): Body<By>,
 ) -> ApiResult<Json<RoundPage>> {
     let now = state.clock.now();
@@ -173,5 +176,5 @@ pub async fn finish(
             Ok(outcome)
         })
         .await?;
-    answer(&state, outcome, by.device, "finishing").await
+    answer(&state, outcome, by.device, units, "finishing").await
 }

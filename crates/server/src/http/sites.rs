@@ -23,6 +23,15 @@ pub fn name(text: &str, field: &str, what: &str) -> ApiResult<String> {
     Ok(name.to_owned())
 }
 
+/// A time zone this machine knows.
+pub fn zone(text: &str) -> ApiResult<()> {
+    if jiff::tz::TimeZone::get(text).is_err() {
+        let said = format!("“{text}” is no time zone; accepted is an IANA name, as UTC or Etc/GMT+7.");
+        return Err(ApiError::field("zone", said));
+    }
+    Ok(())
+}
+
 /// A new site.
 #[utoipa::path(
     put, path = "/api/sites/{id}", operation_id = "put_site", params(("id" = String, Path)), request_body = NewSite,
@@ -34,10 +43,7 @@ pub async fn put(
     Body(mut site): Body<NewSite>,
 ) -> ApiResult<Response> {
     site.name = name(&site.name, "name", "The site")?;
-    if jiff::tz::TimeZone::get(&site.zone).is_err() {
-        let said = format!("“{}” is no time zone; accepted is an IANA name, as UTC or Etc/GMT+7.", site.zone);
-        return Err(ApiError::field("zone", said));
-    }
+    zone(&site.zone)?;
     let now = state.clock.now();
     Ok(written(state.write(move |tx| Site::create(tx, &id, &site, now)).await?))
 }

@@ -1,6 +1,7 @@
 //! The opening of a round as typed, turned into conditions; every field that does not fit is named.
 
-use super::error::{ApiError, FieldError};
+use super::error::ApiError;
+use super::faults::{Faults, filled};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::quantity::{Voltage, bounds, typed};
@@ -78,20 +79,6 @@ pub struct TypedConditions {
     pub rest_volts: Option<String>,
 }
 
-/// Collects every field that does not fit, so that a person mends all at once.
-#[derive(Default)]
-struct Faults(Vec<FieldError>);
-
-impl Faults {
-    fn take<T, E: std::fmt::Display>(&mut self, field: &str, result: Result<T, E>) -> Option<T> {
-        result.map_err(|e| self.0.push(FieldError { field: field.into(), message: format!("{e}.") })).ok()
-    }
-}
-
-fn filled(text: Option<&String>) -> Option<&str> {
-    text.map(|t| t.trim()).filter(|t| !t.is_empty())
-}
-
 /// Canonical conditions, or every field that does not fit.
 pub fn canonical(sent: &TypedConditions, instrument: Instrument) -> Result<Conditions, ApiError> {
     let mut faults = Faults::default();
@@ -123,9 +110,7 @@ pub fn canonical(sent: &TypedConditions, instrument: Instrument) -> Result<Condi
             RoundTemperature::PerBattery { batteries }
         }
     };
-    if !faults.0.is_empty() {
-        return Err(ApiError::fields(faults.0));
-    }
+    faults.none()?;
     Ok(Conditions {
         charging: sent.charging,
         hours_since_charge,

@@ -61,6 +61,7 @@ const judgeBy = (rules: string) =>
       <a class="item" :href="`/api/banks/${page.bank.id}/export.csv`">Rounds as CSV</a>
       <a class="item" :href="`/api/banks/${page.bank.id}/export.json`">Everything as JSON</a>
       <p class="label">This bank</p>
+      <RouterLink class="item" :to="`/banks/${page.bank.id}/edit`">Put the description right</RouterLink>
       <button v-if="page.bank.archived_at" type="button" class="item" @click="restore">Restore</button>
       <button v-else type="button" class="item" @click="archive">Archive</button>
       <button v-if="!page.history.length && !page.open_round" type="button" class="item" @click="remove">

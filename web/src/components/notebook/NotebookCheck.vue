@@ -9,6 +9,8 @@ defineProps<{
   taken: boolean;
 }>();
 defineEmits<{ take: [] }>();
+/** Lines shown of a long list. */
+const MOST = 200;
 const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} ${one}s`);
 </script>
 
@@ -16,7 +18,10 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
   <section class="check" aria-label="What the notebook brings">
     <h2>
       {{ count(check.rounds.length, 'round') }} can be taken,
-      {{ count(check.refused.length, 'entry').replace('entrys', 'entries') }} refused
+      {{ count(check.refused.length, 'entry').replace('entrys', 'entries') }} refused<template
+        v-if="check.asked.length"
+        >, {{ check.asked.length }} to look at again</template
+      >
     </h2>
     <div class="two">
       <div>
@@ -48,24 +53,53 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
           </button>
         </p>
       </div>
-      <table v-if="check.refused.length" class="plain">
-        <thead>
-          <tr>
-            <th class="n">Line</th>
-            <th>Column</th>
-            <th>Found</th>
-            <th>Why</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(r, i) in check.refused.slice(0, 200)" :key="i">
-            <td class="n">{{ r.line }}</td>
-            <td class="fig">{{ r.date ?? '' }}</td>
-            <td class="fig">{{ r.found }}</td>
-            <td>{{ r.why }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div>
+        <table v-if="check.refused.length" class="plain">
+          <caption>
+            Refused
+          </caption>
+          <thead>
+            <tr>
+              <th class="n">Line</th>
+              <th>Column</th>
+              <th>Found</th>
+              <th>Why</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(r, i) in check.refused.slice(0, MOST)" :key="i">
+              <td class="n">{{ r.line }}</td>
+              <td class="fig">{{ r.date ?? '' }}</td>
+              <td class="fig">{{ r.found }}</td>
+              <td>{{ r.why }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="check.refused.length > MOST" class="dim">
+          and {{ check.refused.length - MOST }} more; mend these and check again.
+        </p>
+        <table v-if="check.asked.length" class="plain">
+          <caption>
+            Unlikely: look at the page again. Taking them keeps them.
+          </caption>
+          <thead>
+            <tr>
+              <th>Column</th>
+              <th>Cell</th>
+              <th>Found</th>
+              <th>Why</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="a in check.asked.slice(0, MOST)" :key="`${a.date} ${a.cell}`">
+              <td class="fig">{{ a.date }}</td>
+              <td class="fig">{{ a.cell }}</td>
+              <td class="fig">{{ a.found }}</td>
+              <td>{{ a.why }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </div>
   </section>
 </template>
@@ -92,6 +126,12 @@ p {
 }
 .two {
   align-items: start;
+}
+caption {
+  text-align: left;
+  font: var(--t-label);
+  color: var(--ink-2);
+  padding: 6px 0;
 }
 td.n,
 td.fig,

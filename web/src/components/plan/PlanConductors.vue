@@ -5,8 +5,6 @@ import { computed } from 'vue';
 const props = defineProps<{
   /** What is drawn. */
   drawn: Drawn;
-  /** False when one string of several is shown: its bus belongs to the others too. */
-  whole: boolean;
 }>();
 
 const s = computed(() => props.drawn.sizes);
@@ -75,7 +73,6 @@ const signPath = (plus: boolean, x: number, y: number, k: number): string =>
       <path v-if="b.own.length > 1" class="bus" :d="`M${b.x} ${b.top}V${b.bottom}`" />
       <circle class="post big" :cx="b.x" :cy="b.sign === '+' ? b.top : b.bottom" r="9" />
       <path class="sign" :d="signPath(b.sign === '+', b.x, b.sign === '+' ? b.top : b.bottom, 4.5)" />
-      <path v-if="!whole" class="bus" :d="`M${b.x} ${b.top}v14`" stroke-dasharray="3 3" />
     </g>
     <template v-for="line in drawn.lines" :key="line.key">
       <template v-for="(c, i) in line.cases" :key="c.address">

@@ -198,7 +198,7 @@ const unread = (cell: string): boolean => of(cell).condition === 'waiting';
           />
         </g>
       </g>
-      <PlanConductors v-if="!small" :drawn="drawn" :whole="string === null" />
+      <PlanConductors v-if="!small" :drawn="drawn" />
       <g v-for="line in drawn.lines" :key="`cells ${line.key}`">
         <text
           v-for="c in line.cases"

@@ -19,7 +19,7 @@ defineEmits<{ done: [] }>();
 const store = useMe();
 const form = props.conditions.form;
 const faults = computed(() => props.failure?.fields ?? {});
-const unit = computed(() => (store.me.temperature === 'F' ? '°F' : '°C'));
+const unit = computed(() => (form.unit === 'F' ? '°F' : '°C'));
 </script>
 
 <template>

@@ -6,6 +6,8 @@ const props = defineProps<{
   cell: string;
   /** What is wrong with the figure. */
   error: string | null;
+  /** The stored figure that is asked about, shown until another is typed. */
+  asked?: string;
   /** The keypad of the screen types instead of a keyboard. */
   keypad: boolean;
 }>();
@@ -42,6 +44,7 @@ defineExpose({ focus });
       ref="input"
       v-model="typed"
       :inputmode="keypad ? 'none' : 'decimal'"
+      :placeholder="short && asked?.startsWith('1.') ? asked.slice(2) : ''"
       autocomplete="off"
       maxlength="8"
       :aria-invalid="!!error"
@@ -83,6 +86,10 @@ input {
   outline: none;
   padding: 0;
   caret-color: var(--action);
+}
+input::placeholder {
+  color: var(--reread);
+  opacity: 1;
 }
 @media (max-width: 720px) {
   .figure {

@@ -12,6 +12,7 @@ const props = defineProps<{
   /** A finished round. */
   page: Schemas['RoundPage'];
 }>();
+defineEmits<{ conditions: [] }>();
 const phone = usePhone();
 const cells = computed(() => planCells(props.page.cells.map((c) => c.view)));
 const selected = ref<string | null>(null);
@@ -29,7 +30,9 @@ const entries = computed(() => props.page.cells.find((c) => c.view.cell === sele
         page.finished_by && `finished by ${page.finished_by}`,
       ]"
     >
+      <button v-if="page.opened" type="button" class="btn sm" @click="$emit('conditions')">Conditions</button>
       <a class="btn sm" :href="`/api/rounds/${page.id}/export.csv`">CSV</a>
+      <a class="btn sm" :href="`/api/rounds/${page.id}/export.json`">JSON</a>
       <RouterLink class="btn sm go" :to="`/banks/${page.bank}`">To the bank</RouterLink>
     </WhereLine>
     <h1>{{ page.verdict }}</h1>

@@ -4,6 +4,7 @@ import FailureNote from '@/components/ui/FailureNote.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import type { useRound } from '@/composables/useRound';
 import { useRoundKeys } from '@/composables/useRoundKeys';
+import { useWindowHeight } from '@/composables/useWindowHeight';
 import { planCells } from '@/logic/planCells';
 import { computed, ref, useTemplateRef } from 'vue';
 import DeviationStrip from './DeviationStrip.vue';
@@ -20,6 +21,9 @@ const emit = defineEmits<{ finish: []; leave: []; conditions: [] }>();
 const { page, cell, current, typed, cellTemperature, preview, asking, rereading, failure, unread, open } =
   props.round;
 const none = ref(false);
+/** The plan takes what a window leaves over the strip of deviations. */
+const windowHeight = useWindowHeight();
+const tall = computed(() => Math.min(Math.max(windowHeight.value - 290, 420), 680));
 const figure = useTemplateRef<InstanceType<typeof FigureField>>('figure');
 const onKey = useRoundKeys(props.round, {
   finish: () => emit('finish'),
@@ -83,7 +87,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
           :median="page.median_figure ?? null"
           :band="page.steady_points"
           :path="page.path"
-          :height="page.plan.rows.length > 1 ? 480 : 260"
+          :height="page.plan.rows.length > 1 ? tall : 260"
           :label="`Plan with the path of the round; ${page.progress}`"
           @pick="round.goTo($event)"
         />
@@ -119,12 +123,13 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
           v-model="typed"
           :cell="current"
           :error="preview?.error ?? null"
+          :asked="asking && !rereading ? (cell?.entry?.says ?? '') : ''"
           :keypad="false"
           @enter="round.enter()"
           @key="onKey"
         />
         <p class="tip">
-          <span>as read, {{ page.temperature }}</span
+          <span>as read, {{ cell?.temperature }}</span
           ><span>three digits: 265 is 1.265</span>
         </p>
         <p id="figure-error" class="error" role="alert">{{ preview?.error }}</p>
@@ -145,7 +150,11 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
           {{ e.standing ? 'also' : 'replaced' }}: {{ e.says }}, {{ e.person }} on {{ e.device }}
         </p>
         <NoReading v-if="none" :cell="current" @note="note" @close="none = false" />
-        <PreviewLedger :preview="preview" :corrected="page.corrected" />
+        <PreviewLedger
+          :preview="preview"
+          :stored="asking && !typed ? (cell?.view ?? null) : null"
+          :said="page.corrected"
+        />
         <div class="field own">
           <label for="own-t">Temperature of this cell, if it differs</label
           ><input

@@ -16,6 +16,8 @@ const props = defineProps<{
 const emit = defineEmits<{ finish: []; leave: []; conditions: [] }>();
 const { page, cell, current, typed, preview, asking, rereading, failure, unread, path } = props.round;
 const none = ref(false);
+/** The stored reading that is asked about, while nothing is typed over it. */
+const stored = computed(() => (asking.value && !typed.value ? (cell.value?.view ?? null) : null));
 const leaving = ref(false);
 const onKey = useRoundKeys(props.round, {
   finish: () => emit('finish'),
@@ -89,10 +91,21 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
     </div>
     <div class="cell">
       <div class="l1">
-        <span class="address">{{ current }}</span>
+        <label class="jump">
+          <span class="visually-hidden">Cell</span>
+          <select :value="current" @change="round.goTo(($event.target as HTMLSelectElement).value)">
+            <option v-for="c in page.cells" :key="c.view.cell" :value="c.view.cell">
+              {{ c.view.cell }}{{ c.entry ? ` ${c.entry.says}` : '' }}
+            </option>
+          </select>
+          <span class="address" aria-hidden="true">{{ current }}</span>
+          <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
+            <path d="M2 4l4 4 4-4" fill="none" stroke="currentColor" stroke-width="1.8" />
+          </svg>
+        </label>
         <p>
           {{ cell?.place }}<br /><template v-if="preview?.last"
-            >last {{ preview.last }}, {{ preview.last_ago }}</template
+            >last {{ preview.last }}, {{ preview.last_day }}</template
           >
         </p>
       </div>
@@ -100,13 +113,17 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
         v-model="typed"
         :cell="current"
         :error="preview?.error ?? null"
+        :asked="asking && !rereading ? (cell?.entry?.says ?? '') : ''"
         keypad
         @enter="round.enter()"
         @key="onKey"
       >
         <span class="r"
-          >{{ page.corrected.replace('corrected to', 'at') }}<b>{{ preview?.corrected ?? '–' }}</b
-          ><i v-if="preview?.deviation">{{ preview.deviation }} <small>from median</small></i></span
+          >{{ page.corrected.replace('corrected to', 'at')
+          }}<b>{{ preview?.corrected ?? stored?.gravity ?? '–' }}</b
+          ><i v-if="preview?.deviation ?? stored?.deviation_text"
+            >{{ preview?.deviation ?? stored?.deviation_text }} <small>from median</small></i
+          ></span
         >
       </FigureField>
       <p id="figure-error" class="error" role="alert">{{ preview?.error }}</p>
@@ -222,6 +239,24 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
   font: 700 34px/38px var(--mono);
   letter-spacing: -1px;
   white-space: nowrap;
+}
+.jump {
+  position: relative;
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-height: 48px;
+}
+.jump select {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  opacity: 0;
+  font-size: 16px;
+}
+.jump:focus-within {
+  outline: 2px solid var(--action);
+  outline-offset: 2px;
 }
 .l1 p {
   font: 400 13px/17px var(--text);

@@ -1,41 +1,50 @@
 <script setup lang="ts">
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
+import { rowsFrom, rowsTo } from '@/logic/typedRows';
 import { v7 as uuidv7 } from 'uuid';
-import { reactive, ref, shallowRef } from 'vue';
+import { computed, reactive, ref, shallowRef } from 'vue';
+import ModelFigure from './ModelFigure.vue';
 
 const props = defineProps<{
-  /** The model the copy begins with. */
-  from: Schemas['BatteryModel'];
+  /** The figures the copy begins with, as typed. */
+  from: Schemas['TypedModel'];
 }>();
 const emit = defineEmits<{ saved: []; close: [] }>();
 const id = uuidv7();
 const failure = shallowRef<Failure | null>(null);
 const busy = ref(false);
-const copy = reactive<Schemas['BatteryModel']>(
-  JSON.parse(JSON.stringify(props.from)) as Schemas['BatteryModel'],
-);
+const copy = reactive<Schemas['TypedModel']>(JSON.parse(JSON.stringify(props.from)) as Schemas['TypedModel']);
 copy.name = '';
 copy.source = '';
-// The generic table belongs to the generic full gravity; a maker's own is scaled until it is typed.
-const table = ref((copy.soc_table ?? []).map((p) => `${p.percent} ${p.gravity}`).join('\n'));
-const limit = ref(copy.maker_spread_limit == null ? '' : String(copy.maker_spread_limit));
+const reference = reactive({ ...copy.reference_temperature });
+const mark = reactive({ typed: '', ...copy.fill_mark_above_plates });
+const acid = reactive({ typed: '', ...copy.acid_volume });
+const table = ref(rowsTo((copy.soc_table ?? []).map((r) => [r.percent, r.gravity, r.cell_volts ?? ''])));
+const rates = ref(rowsTo((copy.rates ?? []).map((r) => [r.hours, r.capacity])));
+const degrees = computed(() => (reference.unit === 'F' ? '°F' : '°C'));
+
+/** What was refused: by field, and for a table by its rows. */
+const fault = (field: string): string =>
+  Object.entries(failure.value?.fields ?? {})
+    .filter(([name]) => name === field || name.startsWith(`${field}.`))
+    .map(([name, said]) => (name === field ? said : `Row ${name.slice(field.length + 1)}: ${said}`))
+    .join(' ');
 
 async function save(): Promise<void> {
   busy.value = true;
   failure.value = null;
-  const rows = table.value
-    .split('\n')
-    .map((l) => l.trim().replaceAll(',', '.').split(/\s+/))
-    .filter((r) => r.length >= 2);
   const body = {
     ...copy,
-    maker_spread_limit: limit.value.trim() ? Number(limit.value.replace(',', '.')) : null,
-    soc_table: rows.map(([percent, gravity, volts]) => ({
-      percent: Number(percent),
-      gravity: Number(gravity),
-      cell_volts: volts ? Number(volts) : null,
+    reference_temperature: reference,
+    fill_mark_above_plates: mark,
+    acid_volume: acid,
+    soc_table: rowsFrom(table.value).map(([percent = '', gravity = '', cell_volts = '']) => ({
+      percent,
+      gravity,
+      cell_volts,
     })),
+    rates: rowsFrom(rates.value).map(([hours = '', capacity = '']) => ({ hours, capacity })),
   };
   try {
     await need(api.PUT('/api/models/{id}', { params: { path: { id } }, body }));
@@ -46,29 +55,22 @@ async function save(): Promise<void> {
     busy.value = false;
   }
 }
-const numbers = [
-  ['C20, Ah', 'c20'],
-  ['Full gravity', 'full_gravity'],
-  ['Discharged gravity', 'discharged_gravity'],
-  ['Reference temperature, °C', 'reference_temperature'],
-  ['Acid in one cell, mL', 'acid_volume'],
-  ['Fill mark above plates, mm', 'fill_mark_above_plates'],
-] as const;
 </script>
 
 <template>
   <form class="form" @submit.prevent="save">
     <h3>A model of your own, from the maker’s sheet</h3>
-    <FailureNote :failure="failure" />
+    <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
     <div class="grid">
-      <div class="field">
-        <label for="m-name">Name on the case</label
-        ><input id="m-name" v-model="copy.name" class="text" required />
-      </div>
-      <div class="field">
-        <label for="m-source">Source of the figures</label
-        ><input id="m-source" v-model="copy.source" class="text" placeholder="maker's sheet, 2024" required />
-      </div>
+      <ModelFigure id="m-name" v-model="copy.name" label="Name on the case" words :fault="fault('name')" />
+      <ModelFigure
+        id="m-source"
+        v-model="copy.source"
+        label="Source of the figures"
+        words
+        hint="maker’s sheet and its year"
+        :fault="fault('source')"
+      />
       <div class="field">
         <label for="m-kind">Construction</label>
         <select id="m-kind" v-model="copy.construction" class="text">
@@ -78,65 +80,83 @@ const numbers = [
           <option value="gel">gel</option>
         </select>
       </div>
+      <ModelFigure id="m-cells" v-model="copy.cells" label="Cells in one case" :fault="fault('cells')" />
+      <ModelFigure id="m-c20" v-model="copy.c20" label="C20, Ah" :fault="fault('c20')" />
+      <ModelFigure
+        id="m-full"
+        v-model="copy.full_gravity"
+        label="Full gravity"
+        :fault="fault('full_gravity')"
+      />
+      <ModelFigure
+        id="m-discharged"
+        v-model="copy.discharged_gravity"
+        label="Discharged gravity"
+        :fault="fault('discharged_gravity')"
+      />
+      <ModelFigure
+        id="m-reference"
+        v-model="reference.typed"
+        :label="`Reference temperature, ${degrees}`"
+        :fault="fault('reference_temperature')"
+      />
+      <ModelFigure
+        id="m-absorption"
+        v-model="copy.absorption"
+        label="Absorption, V a cell"
+        :fault="fault('absorption')"
+      />
+      <ModelFigure id="m-float" v-model="copy.float" label="Float, V a cell" :fault="fault('float')" />
+      <ModelFigure
+        id="m-equalize"
+        v-model="copy.equalize"
+        label="Equalize, V a cell"
+        hint="empty on sealed batteries"
+        :fault="fault('equalize')"
+      />
+      <ModelFigure
+        id="m-limit"
+        v-model="copy.maker_spread_limit"
+        label="Maker’s spread limit, points"
+        hint="empty: none published"
+        :fault="fault('maker_spread_limit')"
+      />
+      <ModelFigure
+        id="m-acid"
+        v-model="acid.typed"
+        :label="`Acid in one cell, ${acid.unit === 'us_gallon' ? 'US gal' : 'L'}`"
+        :fault="fault('acid_volume')"
+      />
+      <ModelFigure
+        id="m-height"
+        v-model="mark.typed"
+        :label="`Fill mark above the plates, ${mark.unit === 'inch' ? 'in' : 'mm'}`"
+        :fault="fault('fill_mark_above_plates')"
+      />
+      <ModelFigure
+        id="m-mark"
+        v-model="copy.fill_mark"
+        label="Fill mark, in words"
+        words
+        :fault="fault('fill_mark')"
+      />
+    </div>
+    <div class="tables">
       <div class="field">
-        <label for="m-cells">Cells in one case</label
-        ><input id="m-cells" v-model.number="copy.cells" class="text mono" type="number" min="1" max="6" />
-      </div>
-      <div v-for="[label, key] in numbers" :key="key" class="field">
-        <label :for="`m-${key}`">{{ label }}</label><input
-          :id="`m-${key}`"
-          v-model.number="copy[key]"
-          class="text mono"
-          type="number"
-          step="any"
-        />
+        <label for="m-table">Charge table: per cent, gravity, volts of a cell if printed; fullest first</label
+        ><textarea id="m-table" v-model="table" class="text fig" rows="6" spellcheck="false" />
+        <span class="fault">{{ fault('soc_table') }}</span>
+        <span class="hint">Empty: charge is scaled between full and discharged gravity.</span>
       </div>
       <div class="field">
-        <label for="m-abs">Absorption, V a cell</label
-        ><input
-          id="m-abs"
-          v-model.number="copy.setpoints.absorption"
-          class="text mono"
-          type="number"
-          step="any"
-        />
-      </div>
-      <div class="field">
-        <label for="m-float">Float, V a cell</label
-        ><input
-          id="m-float"
-          v-model.number="copy.setpoints.float"
-          class="text mono"
-          type="number"
-          step="any"
-        />
-      </div>
-      <div class="field">
-        <label for="m-eq">Equalize, V a cell (empty on sealed)</label
-        ><input
-          id="m-eq"
-          :value="copy.setpoints.equalize"
-          class="text mono"
-          type="number"
-          step="any"
-          @input="copy.setpoints.equalize = ($event.target as HTMLInputElement).valueAsNumber || null"
-        />
-      </div>
-      <div class="field">
-        <label for="m-limit">Maker’s spread limit, points</label
-        ><input id="m-limit" v-model="limit" class="text mono" inputmode="decimal" />
-      </div>
-      <div class="field">
-        <label for="m-mark">Fill mark, in words</label
-        ><input id="m-mark" v-model="copy.fill_mark" class="text" />
-      </div>
-      <div class="field">
-        <label for="m-table">Charge table: per cent, gravity, cell volts; highest first</label
-        ><textarea id="m-table" v-model="table" class="text fig" rows="5" />
+        <label for="m-rates">Rate table: hours, Ah; fastest first</label
+        ><textarea id="m-rates" v-model="rates" class="text fig" rows="6" spellcheck="false" />
+        <span class="fault">{{ fault('rates') }}</span>
       </div>
     </div>
-    <p>
-      <button type="submit" class="btn go" :disabled="busy">Keep this model</button>
+    <p v-if="failure" class="fault" role="alert">Not kept yet: {{ failure.message }}</p>
+    <p class="press">
+      <button type="submit" class="btn go" :disabled="busy">{{ busy ? 'Saving' : 'Keep this model' }}</button>
       <button type="button" class="btn" @click="emit('close')">Cancel</button>
     </p>
   </form>
@@ -144,16 +164,29 @@ const numbers = [
 
 <style scoped>
 .form {
-  border: 1px solid var(--line-strong);
-  border-radius: var(--radius);
-  padding: 14px;
-  margin-top: 12px;
-  background: var(--surface);
+  border-top: 1px solid var(--line-strong);
+  padding-top: 14px;
+  margin-top: 16px;
 }
 .grid {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
   gap: 10px 14px;
   margin: 10px 0;
+}
+.tables {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
+  gap: 10px 14px;
+}
+p.fault {
+  color: var(--act-text);
+  font: var(--t-small);
+  margin-top: 8px;
+}
+.press {
+  display: flex;
+  gap: 8px;
+  margin-top: 12px;
 }
 </style>

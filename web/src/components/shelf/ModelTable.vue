@@ -5,10 +5,10 @@ import { defineAsyncComponent, ref } from 'vue';
 const ModelForm = defineAsyncComponent(() => import('./ModelForm.vue'));
 defineProps<{
   /** Models, the shop's own first. */
-  models: Schemas['ModelRow'][];
+  models: Schemas['ModelView'][];
 }>();
 const emit = defineEmits<{ changed: [] }>();
-const from = ref<Schemas['ModelRow'] | null>(null);
+const from = ref<Schemas['ModelView'] | null>(null);
 function saved(): void {
   from.value = null;
   emit('changed');
@@ -25,10 +25,9 @@ function saved(): void {
           <th class="n">Cells</th>
           <th class="n">C20, Ah</th>
           <th class="n">Full gravity</th>
-          <th class="n">at, °C</th>
-          <th class="n">Absorb</th>
-          <th class="n">Float</th>
-          <th class="n">Equalize, V a cell</th>
+          <th class="n">at</th>
+          <th class="n">Absorption, float, equalize, V a cell</th>
+          <th class="n">Acid in a cell</th>
           <th>Fill mark</th>
           <th>Source</th>
           <th>Copy</th>
@@ -37,15 +36,20 @@ function saved(): void {
       <tbody>
         <tr v-for="m in models" :key="m.id">
           <td>{{ m.model.name }}</td>
-          <td>{{ m.model.construction.replace('_', ' ') }}</td>
+          <td>{{ m.kind }}</td>
           <td class="n">{{ m.model.cells }}</td>
           <td class="n">{{ m.model.c20 }}</td>
           <td class="n">{{ m.model.full_gravity.toFixed(3) }}</td>
-          <td class="n">{{ m.model.reference_temperature }}</td>
-          <td class="n">{{ m.model.setpoints.absorption.toFixed(2) }}</td>
-          <td class="n">{{ m.model.setpoints.float.toFixed(2) }}</td>
-          <td class="n">{{ m.model.setpoints.equalize?.toFixed(2) ?? 'none' }}</td>
-          <td>{{ m.model.fill_mark }}</td>
+          <td class="n">{{ m.reference }}</td>
+          <td class="n volts">
+            {{ m.model.setpoints.absorption.toFixed(2) }} {{ m.model.setpoints.float.toFixed(2) }}
+            {{ m.model.setpoints.equalize?.toFixed(2) ?? 'none' }}
+          </td>
+          <td class="n">{{ m.acid ?? '–' }}</td>
+          <td>
+            {{ m.model.fill_mark
+            }}<template v-if="m.mark_height">, {{ m.mark_height }} above the plates</template>
+          </td>
           <td class="small">{{ m.model.source }}</td>
           <td>
             <button type="button" class="btn sm" :aria-label="`Copy ${m.model.name}`" @click="from = m">
@@ -56,11 +60,19 @@ function saved(): void {
       </tbody>
     </table>
   </div>
-  <ModelForm v-if="from" :key="from.id" :from="from.model" @saved="saved" @close="from = null" />
+  <ModelForm v-if="from" :key="from.id" :from="from.typed" @saved="saved" @close="from = null" />
 </template>
 
 <style scoped>
 .scroll {
   overflow-x: auto;
+}
+.volts {
+  white-space: nowrap;
+  word-spacing: 6px;
+}
+th:nth-child(7) {
+  white-space: normal;
+  min-width: 150px;
 }
 </style>
