@@ -1,16 +1,27 @@
 <script setup lang="ts">
+import { Failure } from '@/api/client';
+import FailureNote from '@/components/ui/FailureNote.vue';
 import RailNav from '@/components/ui/RailNav.vue';
 import { usePhone } from '@/composables/usePhone';
 import { useMe } from '@/stores/me';
 import { antTheme } from '@/theme/tokens';
-import { computed, defineAsyncComponent, ref } from 'vue';
-import { useRoute } from 'vue-router';
+import { computed, defineAsyncComponent, ref, shallowRef } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 
 const KeysHelp = defineAsyncComponent(() => import('@/components/ui/KeysHelp.vue'));
 const store = useMe();
 const phone = usePhone();
 const route = useRoute();
 const keys = ref(false);
+/** A page that could not be fetched: the press must not just do nothing. */
+const lost = shallowRef<Failure | null>(null);
+const router = useRouter();
+router.onError(() => {
+  lost.value = new Failure('The server does not answer. This page stays; try again once it runs.', 0);
+});
+router.afterEach(() => {
+  lost.value = null;
+});
 const theme = computed(() => antTheme(store.dim, phone.value));
 // In a round on a phone the bar folds away, so that a glove cannot leave by accident.
 const bare = computed(() => phone.value && route.meta.bare === true);
@@ -20,7 +31,10 @@ const bare = computed(() => phone.value && route.meta.bare === true);
   <a-config-provider :theme="theme">
     <div class="frame" :class="{ bare }">
       <RailNav v-if="!bare" @keys="keys = true" />
-      <main class="page"><RouterView :key="route.path" /></main>
+      <main class="page">
+        <FailureNote :failure="lost" />
+        <RouterView :key="route.path" />
+      </main>
       <KeysHelp v-if="keys" v-model:open="keys" />
     </div>
   </a-config-provider>

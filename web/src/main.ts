@@ -10,5 +10,10 @@ import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './App.vue';
 import { router } from './router';
+import { useMe } from './stores/me';
 
-createApp(App).use(createPinia()).use(router).mount('#app');
+const app = createApp(App).use(createPinia());
+// The first page is already said in the person's units.
+void useMe()
+  .introduce()
+  .then(() => app.use(router).mount('#app'));

@@ -12,38 +12,123 @@ async fn views(shop: &Shop) -> Vec<String> {
         "/banks".into(),
         "/banks/new".into(),
         format!("/banks/{kestrel}?cell=B5-2"),
+        format!("/banks/{kestrel}/edit"),
         format!("/banks/{kestrel}/round"),
         format!("/banks/{kestrel}/notebook"),
         format!("/rounds/{round}"),
         "/shelf".into(),
+        "/nowhere".into(),
+        "/banks/018f0000-0000-7000-8000-00000000dead".into(),
     ]
+}
+
+/// What axe and the width of the page have against the state on screen.
+async fn faults(page: &Page, state: &str, size: (u32, u32)) -> Vec<String> {
+    let found = page.axe(&[]).await;
+    let mut faults = Vec::new();
+    if !found.is_empty() {
+        faults.push(format!("{state}:\n{found}"));
+    }
+    if !page.fits().await {
+        faults.push(format!("{state} is wider than {size:?}"));
+    }
+    faults
 }
 
 async fn look(theme: &str, size: (u32, u32)) {
     let shop = Shop::with_demo().await;
     let page = Page::open(&shop, size).await;
-    page.script(&format!(
-        "localStorage.setItem('rainshadow.me', JSON.stringify({{ theme: '{theme}', initials: 'TA' }}))"
-    ))
-    .await;
-    let mut faults = Vec::new();
+    wear(&page, theme).await;
+    let mut all = Vec::new();
     for path in views(&shop).await {
         page.go(&path).await;
         page.until(
             "the view is there",
-            "return !!document.querySelector('h1') && !document.querySelector('.loading')",
+            "return !!document.querySelector('h1, .failure') && !document.querySelector('.loading')",
         )
         .await;
-        let found = page.axe(&[]).await;
-        if !found.is_empty() {
-            faults.push(format!("{path} in {theme}:\n{found}"));
-        }
-        if !page.fits().await {
-            faults.push(format!("{path} is wider than {size:?}"));
-        }
+        all.extend(faults(&page, &path, size).await);
     }
-    assert!(faults.is_empty(), "{}", faults.join("\n"));
+    assert!(all.is_empty(), "{}", all.join("\n"));
     page.close().await;
+}
+
+async fn wear(page: &Page, theme: &str) {
+    page.script(&format!(
+        "localStorage.setItem('rainshadow.me', JSON.stringify({{ theme: '{theme}', initials: 'TA' }}))"
+    ))
+    .await;
+    page.reload().await;
+}
+
+/// The states a technician meets inside the views: a question, no reading, a form with faults, a
+/// checked notebook, an empty application, a server that is gone.
+async fn states(theme: &str) {
+    let mut shop = Shop::open().await;
+    let page = Page::open(&shop, DESK).await;
+    wear(&page, theme).await;
+    let mut all = Vec::new();
+    page.see("No bank yet").await;
+    all.extend(faults(&page, "first run", DESK).await);
+    page.press("Look at the demo").await;
+    page.see("Kestrel Dome").await;
+    let bank = shop.get("/api/banks").await[0]["id"].as_str().unwrap().to_owned();
+
+    page.go(&format!("/banks/{bank}/round")).await;
+    page.fill("Electrolyte", "soon").await;
+    page.press("Begin the round").await;
+    page.see("“soon” is not a number").await;
+    all.extend(faults(&page, "an opening with a fault", DESK).await);
+    page.fill("Electrolyte", "16").await;
+    page.press("Begin the round").await;
+    page.read("A1-1", "269").await;
+    page.read("A1-2", "269").await;
+    page.read("A1-3", "269").await;
+    page.read("A2-1", "219").await;
+    page.see("Re-read this cell?").await;
+    all.extend(faults(&page, "a question", DESK).await);
+    page.keys("n").await;
+    page.see("Why there is no reading at A2-1").await;
+    all.extend(faults(&page, "no reading", DESK).await);
+    page.press("Conditions").await;
+    page.see("Conditions of this round").await;
+    all.extend(faults(&page, "conditions of a round", DESK).await);
+
+    page.go(&format!("/banks/{bank}/notebook")).await;
+    page.press("A CSV file").await;
+    page.fill("Or paste the table here", "cell,2020-01-05\nA1-1,265\nA1-2,12.65\nA1-3,1340\n").await;
+    page.press("Check").await;
+    page.see("1 entry refused, 1 to look at again").await;
+    all.extend(faults(&page, "a checked notebook", DESK).await);
+
+    page.go("/shelf").await;
+    page.press("Copy Flooded 6 V 420 Ah, tall case").await;
+    page.fill("C20, Ah", "plenty").await;
+    page.press("Keep this model").await;
+    page.see("“plenty” is not a number").await;
+    all.extend(faults(&page, "a model with a fault", DESK).await);
+    page.press("?").await;
+    page.see("single-key").await;
+    all.extend(faults(&page, "the keys", DESK).await);
+
+    page.go("/banks").await;
+    page.see("Kestrel Dome").await;
+    shop.kill();
+    page.press("Kestrel Dome").await;
+    page.see("The server does not answer").await;
+    all.extend(faults(&page, "no server", DESK).await);
+    assert!(all.is_empty(), "{}", all.join("\n"));
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn axe_finds_nothing_in_the_states_by_day() {
+    states("light").await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn axe_finds_nothing_in_the_states_in_the_shed() {
+    states("shed").await;
 }
 
 #[tokio::test(flavor = "multi_thread")]

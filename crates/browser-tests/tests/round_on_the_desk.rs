@@ -135,6 +135,7 @@ async fn a_second_browser_that_finishes_the_same_round_sees_what_stands() {
     second.go(&round).await;
     second.read("A1-1", "264").await;
     second.at_cell("A1-2").await;
+    first.see("1 of 24 read").await;
     first.press("Finish early").await;
     first.see("One cell read, 23 not read").await;
     second.press("Finish early").await;

@@ -7,7 +7,7 @@ use serde_json::json;
 async fn figure(page: &Page, cell: &str, digits: &str) {
     page.until(
         &format!("at {cell}"),
-        &format!("return document.querySelector('.address')?.textContent === '{cell}' && document.querySelector('.figure input').value === ''"),
+        &format!("return document.querySelector('.address')?.value === '{cell}' && document.querySelector('.figure input').value === ''"),
     )
     .await;
     for digit in digits.chars() {
@@ -55,9 +55,12 @@ async fn a_bank_is_read_with_the_keypad() {
     page.press("No reading").await;
     page.fill("Why there is no reading at A3-3", "cap seized").await;
     page.press("Not read").await;
-    for (cell, digits) in [("A4-1", "262"), ("A4-2", "264"), ("A4-3", "263")] {
-        figure(&page, cell, digits).await;
-    }
+    figure(&page, "A4-1", "262").await;
+    // a doubtful one is left behind: the next cell is picked from the list
+    figure(&page, "A4-2", "224").await;
+    page.see("Re-read this cell?").await;
+    page.choose("Cell", "A4-3").await;
+    figure(&page, "A4-3", "263").await;
     // the second string, there and back: from its far end
     for (i, digits) in ["262", "263", "264", "263", "262", "265", "263", "264", "262", "263", "264", "263"]
         .into_iter()
@@ -66,6 +69,14 @@ async fn a_bank_is_read_with_the_keypad() {
         figure(&page, &format!("B{}-{}", 4 - i / 3, 3 - i % 3), digits).await;
     }
     assert!(page.fits().await, "the round fits the phone");
+    page.see("Still in question").await;
+    page.press("A4-2").await;
+    page.see("Re-read this cell?").await;
+    page.press("Re-read").await;
+    for digit in "264".chars() {
+        page.press(&digit.to_string()).await;
+    }
+    page.press("Save the re-read").await;
     page.press("Finish and judge").await;
     // by hand: 23 cells from 1.262 to 1.265
     page.see("23 cells lie within 3 points; 1 not read").await;

@@ -1649,10 +1649,12 @@ export interface components {
             headline: string;
             /** @description What another house would say; may be empty. */
             others: string;
-            /** @description Rule, tolerance, whose, source. */
+            /** @description Rule, tolerance and whose: "RD-4, balance of the bank: limit 30 points (Maker first)". */
             rule: string;
             /** @description What was measured. */
             seen: string;
+            /** @description Where the rule comes from. */
+            source: string;
             /** @description How sure. */
             sure: string;
             /** @description Why it matters. */

@@ -2,7 +2,7 @@ import { Failure, need, type Schemas } from '@/api/client';
 import { postFile } from '@/api/files';
 import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
-import { ref, shallowRef } from 'vue';
+import { ref, shallowRef, watch } from 'vue';
 
 export interface Grid {
   dates: string[];
@@ -12,16 +12,28 @@ export interface Grid {
 }
 
 const COLUMNS = 6;
+/** Where a half-typed grid waits for its bank, so that a reload loses none of it. */
+const waiting = (bank: string): string => `rainshadow.notebook.${bank}`;
+
+function begun(bank: string): Grid {
+  const fresh = {
+    dates: Array<string>(COLUMNS).fill(''),
+    temperatures: Array<string>(COLUMNS).fill(''),
+    fields: {},
+  };
+  try {
+    return { ...fresh, ...(JSON.parse(localStorage.getItem(waiting(bank)) ?? '{}') as Partial<Grid>) };
+  } catch {
+    return fresh;
+  }
+}
 const quoted = (text: string): string => (/[",;\t\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
 
 /** A notebook on its way in: typed or from a file, checked, then taken. Both go the same road. */
 export function useNotebook(bank: string, cells: () => string[]) {
   const store = useMe();
-  const grid = ref<Grid>({
-    dates: Array<string>(COLUMNS).fill(''),
-    temperatures: Array<string>(COLUMNS).fill(''),
-    fields: {},
-  });
+  const grid = ref<Grid>(begun(bank));
+  watch(grid, (typed) => localStorage.setItem(waiting(bank), JSON.stringify(typed)), { deep: true });
   const instrument = ref<Schemas['InstrumentKind']>('hydrometer');
   const check = shallowRef<Schemas['NotebookCheck'] | null>(null);
   const failure = shallowRef<Failure | null>(null);
@@ -75,6 +87,7 @@ export function useNotebook(bank: string, cells: () => string[]) {
 
   async function take(): Promise<boolean> {
     taken.value = await send('PUT', `/api/banks/${bank}/notebook/${id}`);
+    if (taken.value && source === text()) localStorage.removeItem(waiting(bank));
     return taken.value;
   }
   return { grid, instrument, check, failure, busy, taken, text, look, take };

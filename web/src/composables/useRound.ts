@@ -212,15 +212,15 @@ export function useRound(id: string) {
   });
 
   let turn = 0;
-  watch([typed, cellTemperature, current], async () => {
+  watch([typed, cellTemperature, current, asking, rereading], async () => {
     const mine = ++turn;
-    if (!current.value || !typed.value) {
-      preview.value = null;
-    }
+    // What is asked about stays in sight until another figure is typed.
+    const figure = typed.value || (asking.value && !rereading.value ? (cell.value?.entry?.says ?? '') : '');
+    if (!figure) preview.value = null;
     if (!current.value) return;
     const query = {
       cell: current.value,
-      typed: typed.value,
+      typed: figure,
       temperature: cellTemperature.value || undefined,
       unit: store.me.temperature,
     };
@@ -240,12 +240,10 @@ export function useRound(id: string) {
   async function begin(): Promise<void> {
     await load();
     if (!page.value) return;
-    const before = localStorage.getItem(place(id));
-    goTo(
-      before && byCell.value.get(before) && !byCell.value.get(before)?.entry
-        ? before
-        : (unread.value[0] ?? path.value[0] ?? ''),
-    );
+    const before = byCell.value.get(localStorage.getItem(place(id)) ?? '');
+    // Back to the cell one stood at, if it still waits for a figure or for an answer.
+    const waits = before && (!before.entry || before.question);
+    goTo(waits ? before.view.cell : (unread.value[0] ?? open.value[0] ?? path.value[0] ?? ''));
   }
   void begin();
 

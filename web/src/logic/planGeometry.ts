@@ -35,8 +35,12 @@ export interface Sizes {
   perPoint: number;
   unit: number;
   lineGap: number;
-  /** True when cases are too narrow for round posts. */
-  narrow: boolean;
+  /** Height of the posts within a case. */
+  post: number;
+  /** Foot of the address within a case. */
+  name: number;
+  /** Radius of a post; 0 where a case is too narrow for round ones. */
+  postRadius: number;
 }
 
 export interface Drawn {
@@ -57,10 +61,14 @@ export interface Frame {
   /** Space for addresses or a path under each line. */
   lineGap?: number;
   figures?: boolean;
+  /** True while no cell holds a figure: a bank that is being described. */
+  empty?: boolean;
   margin?: { left: number; right: number; top: number };
 }
 
-const SMALLEST_CELL = 23;
+/** Narrowest cell whose figure can be read; without figures it may be narrower. */
+const SMALLEST_CELL = 21;
+const SMALLEST_EMPTY_CELL = 14;
 
 function clamp(value: number, low: number, high: number): number {
   return Math.min(Math.max(value, low), high);
@@ -83,7 +91,10 @@ export function draw(plan: Plan, frame: Frame): Drawn {
   const rows = plan.rows.filter((r) => frame.string == null || r.string === frame.string);
   const perCase = rows[0]?.batteries[0]?.cells.length ?? 1;
   const gap = perCase === 1 ? 4 : 8;
-  const fit = Math.max(perCase, Math.floor((inner + gap) / (SMALLEST_CELL + gap / perCase)));
+  const fit = Math.max(
+    perCase,
+    Math.floor((inner + gap) / ((frame.empty ? SMALLEST_EMPTY_CELL : SMALLEST_CELL) + gap / perCase)),
+  );
   const most = Math.min(frame.most ?? 999, fit);
   const parts = rows.flatMap((row) => {
     const lines = linesOf(row, most);
@@ -100,7 +111,9 @@ export function draw(plan: Plan, frame: Frame): Drawn {
   );
   const compact = lineHeight < 110;
   const figures = frame.figures === false ? 3 : compact ? 17 : 24;
-  const head = compact ? 17 : 24;
+  // Cases too narrow for posts beside an address have them over it.
+  const narrow = cell * perCase < 64;
+  const head = narrow ? 25 : compact ? 18 : 24;
   const area = lineHeight - head - figures;
   const sizes: Sizes = {
     cell,
@@ -112,7 +125,9 @@ export function draw(plan: Plan, frame: Frame): Drawn {
     perPoint: clamp(area / 66, 0.55, 2.9),
     unit: clamp(Math.min(cell / 26, area / 95), 0.55, 1.5),
     lineGap,
-    narrow: cell * perCase < 64 || compact,
+    post: narrow ? 7 : head / 2,
+    name: narrow ? 20 : head / 2 + 4.5,
+    postRadius: narrow ? 0 : compact ? 5.5 : 6.5,
   };
   let y = margin.top;
   let tier = 1;

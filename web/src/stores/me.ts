@@ -67,5 +67,9 @@ export const useMe = defineStore('me', () => {
     void save().catch(() => undefined);
   }
   speakTo(me.value.id);
-  return { me, device, initials, dim, save, toggleTheme };
+  /** Tells the server who this is, should its folder be another than last time. */
+  async function introduce(): Promise<void> {
+    if (localStorage.getItem(KEY)) await save().catch(() => undefined);
+  }
+  return { me, device, initials, dim, save, introduce, toggleTheme };
 });

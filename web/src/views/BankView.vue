@@ -6,6 +6,7 @@ import HistoryTable from '@/components/bank/HistoryTable.vue';
 import SmallTrend from '@/components/chart/SmallTrend.vue';
 import FindingList from '@/components/finding/FindingList.vue';
 import PlanView from '@/components/plan/PlanView.vue';
+import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import EvidenceLine from '@/components/ui/EvidenceLine.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
@@ -77,7 +78,7 @@ useShortcuts({ r: take });
     <FailureNote :failure="acted" />
     <div class="cols">
       <section class="main">
-        <h1>{{ page.verdict }}</h1>
+        <h1><CellWords :text="page.verdict" /></h1>
         <EvidenceLine :items="page.evidence" />
         <div class="bar">
           <div v-if="phone && letters.length > 1" class="strings" role="group" aria-label="String">
@@ -131,8 +132,20 @@ useShortcuts({ r: take });
             limit-name="house limit"
             :decimals="0"
           />
-          <SmallTrend title="Lowest cell" unit="corrected gravity" :points="trend('lowest')" :decimals="3" />
-          <SmallTrend title="Median" unit="corrected gravity" :points="trend('median')" :decimals="3" />
+          <SmallTrend
+            title="Lowest cell"
+            unit="corrected gravity"
+            :points="trend('lowest')"
+            :decimals="3"
+            :least="0.02"
+          />
+          <SmallTrend
+            title="Median"
+            unit="corrected gravity"
+            :points="trend('median')"
+            :decimals="3"
+            :least="0.02"
+          />
         </div>
         <section v-if="page.history.length" class="history">
           <h2>Rounds</h2>
@@ -225,13 +238,23 @@ useShortcuts({ r: take });
   min-width: 48px;
 }
 @media (max-width: 980px) {
+  /* One column: the findings follow the plan, the years come last. */
   .cols {
-    grid-template-columns: minmax(0, 1fr);
+    display: flex;
+    flex-direction: column;
+  }
+  .main {
+    display: contents;
   }
   .side {
     border-left: 0;
     padding-left: 0;
     margin-top: 18px;
+    order: 1;
+  }
+  .trends,
+  .history {
+    order: 2;
   }
 }
 @media (max-width: 720px) {

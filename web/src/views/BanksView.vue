@@ -29,6 +29,10 @@ const shown = computed(() => {
   return sortBanks(findBanks(here, typed.value), sort.value);
 });
 const someArchived = computed(() => (data.value ?? []).some((b) => b.archived));
+const count = computed(() => {
+  const here = (data.value ?? []).filter((b) => !b.archived).length;
+  return here === 1 ? '1 bank' : `${here} banks`;
+});
 const headline = computed(() => {
   const here = (data.value ?? []).filter((b) => !b.archived);
   const acting = here.filter((b) => b.condition === 'act');
@@ -53,7 +57,7 @@ function first(): void {
   <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
   <FirstRun v-else-if="!data?.length" @loaded="load" />
   <template v-else>
-    <WhereLine place="Banks" :parts="[`${data.filter((b) => !b.archived).length} banks`]">
+    <WhereLine place="Banks" :parts="[count]">
       <ImportButton @imported="load" />
       <RouterLink class="btn go" to="/banks/new">Describe a bank</RouterLink>
     </WhereLine>

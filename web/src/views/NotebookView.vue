@@ -7,11 +7,13 @@ import LoadingLines from '@/components/ui/LoadingLines.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import { useNotebook } from '@/composables/useNotebook';
 import { useRemote } from '@/composables/useRemote';
+import { useMe } from '@/stores/me';
 import { computed, ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 
 const props = defineProps<{ id: string }>();
 const router = useRouter();
+const store = useMe();
 const {
   data: page,
   loading,
@@ -74,10 +76,11 @@ async function take(): Promise<void> {
     </div>
     <template v-if="way === 'grid'">
       <p class="small">
-        Dates as 2025-03-14; three digits will do; leave what was not read empty. Paste a block from a
-        spreadsheet into any field. Enter and the arrows go from field to field.
+        Dates as 2025-03-14, with an hour where two rounds share a day; three digits will do; leave what was
+        not read empty. Paste a block from a spreadsheet into any field. Enter and the arrows go from field to
+        field.
       </p>
-      <NotebookGrid v-model="grid" :cells="cells" />
+      <NotebookGrid v-model="grid" :cells="cells" :unit="store.me.temperature === 'F' ? '°F' : '°C'" />
       <p>
         <button type="button" class="btn go" :disabled="busy" @click="notebook.look(notebook.text())">
           Check

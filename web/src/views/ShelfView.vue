@@ -21,6 +21,8 @@ async function save(): Promise<void> {
   try {
     await store.save();
     said.value = 'Saved.';
+    // The models are said in the units just chosen.
+    await models.load();
   } catch (error) {
     failure.value = error as Failure;
   }
@@ -75,11 +77,11 @@ async function save(): Promise<void> {
         ><input v-model="store.me.singleKeys" type="checkbox" /> single-key shortcuts</label
       >
     </form>
-    <p class="small" role="status">{{ said }}</p>
+    <p class="small said" role="status">{{ said }}</p>
   </section>
   <section>
     <h2>Battery models</h2>
-    <LoadingLines v-if="models.loading.value" />
+    <LoadingLines v-if="models.loading.value && !models.data.value" />
     <FailureNote
       v-else-if="models.failure.value"
       :failure="models.failure.value"
@@ -118,5 +120,9 @@ section {
 }
 .check {
   padding-bottom: 9px;
+}
+/* Kept open, so that nothing moves under a finger while it is saved. */
+.said {
+  min-height: 17px;
 }
 </style>

@@ -76,7 +76,7 @@ pub fn electrolyte(round: &RoundToJudge, cell: CellAddress, units: ReaderUnits) 
 /// "22 °C, corrected −2"; "14 to 18 °C by battery, corrected −6": at the median.
 fn temperature(assessment: &Assessment, round: &RoundToJudge, units: ReaderUnits) -> Option<Evidence> {
     if round.instrument.corrects_for_temperature {
-        return Some(line("", "0".into(), "points added: the instrument corrects by itself".into()));
+        return Some(line("corrected by the instrument itself", String::new(), String::new()));
     }
     if !assessment.temperature_known {
         return Some(line("temperature", "unknown".into(), String::new()));

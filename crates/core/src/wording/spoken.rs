@@ -21,8 +21,10 @@ pub struct SpokenFinding {
     pub why: String,
     /// What to do.
     pub advice: String,
-    /// Rule, tolerance, whose, source.
+    /// Rule, tolerance and whose: "RD-4, balance of the bank: limit 30 points (Maker first)".
     pub rule: String,
+    /// Where the rule comes from.
+    pub source: String,
     /// How sure.
     pub sure: String,
     /// What another house would say; may be empty.
@@ -40,6 +42,7 @@ pub fn speak(finding: &Finding, assessment: &Assessment) -> SpokenFinding {
         why: words.why.into(),
         advice: words.advice,
         rule: rule_line(finding),
+        source: format!("Source: {}.", finding.rule.source()),
         sure: sure_line(finding.certainty).into(),
         others: others_line(&finding.other_houses),
     }
@@ -65,7 +68,7 @@ fn rule_line(finding: &Finding) -> String {
         }
         None => String::new(),
     };
-    format!("{}, {}{limit}. Source: {}.", rule.id(), rule.title(), rule.source())
+    format!("{}, {}{limit}", rule.id(), rule.title())
 }
 
 fn sure_line(certainty: Certainty) -> &'static str {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import MiniPlan from '@/components/plan/MiniPlan.vue';
+import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { shallowRef } from 'vue';
@@ -35,7 +36,7 @@ async function restore(): Promise<void> {
         <span v-if="bank.name" class="name">{{ bank.name }}</span>
         <span v-if="cell" class="fig">{{ cell }}</span>
       </h2>
-      <p>{{ bank.verdict }}</p>
+      <p><CellWords :text="bank.verdict" /></p>
       <p class="small dim">{{ bank.description }}</p>
       <FailureNote :failure="failure" />
     </div>

@@ -53,7 +53,19 @@ defineProps<{
 
 <style scoped>
 .scroll {
-  overflow-x: auto;
+  overflow: auto;
   max-height: 420px;
+}
+td a + a {
+  margin-left: 10px;
+}
+td:first-child,
+td:last-child {
+  white-space: nowrap;
+}
+@media (max-width: 720px) {
+  .scroll {
+    max-height: none;
+  }
 }
 </style>

@@ -14,6 +14,8 @@ const props = defineProps<{
   limitName?: string;
   /** Decimals of the figures. */
   decimals: number;
+  /** Smallest height of the picture, in the unit: noise shall not look like a story. */
+  least?: number;
 }>();
 
 const W = 258;
@@ -21,8 +23,10 @@ const H = 132;
 const drawn = computed(() => {
   const t = props.points.map((p) => Date.parse(p.date));
   const values = props.points.map((p) => p.value).concat(props.limit ?? []);
-  const low = props.limit != null ? 0 : Math.min(...values);
-  const high = Math.max(...values);
+  const [lowest, highest] = [Math.min(...values), Math.max(...values)];
+  const wider = Math.max(0, (props.least ?? 0) - (highest - lowest)) / 2;
+  const low = props.limit != null ? 0 : lowest - wider;
+  const high = props.limit != null ? highest : highest + wider;
   const span = high - low || 1;
   const pad = props.limit != null ? 0 : span * 0.15;
   const t0 = t[0]!;
@@ -33,6 +37,8 @@ const drawn = computed(() => {
     path: props.points.map((p, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(p.value).toFixed(1)}`).join(''),
     dots: props.points.map((p, i) => ({ x: x(i), y: y(p.value) })),
     limit: props.limit != null ? y(props.limit) : null,
+    // Beside the first dot, on the side the line does not take.
+    first: y(props.points[0]!.value) + (y(props.points[1]?.value ?? 0) < y(props.points[0]!.value) ? 15 : -8),
   };
 });
 const last = computed(() => props.points[props.points.length - 1]!);
@@ -68,7 +74,7 @@ const said = computed(
     >
       {{ last.value.toFixed(decimals) }}
     </text>
-    <text class="first" :x="drawn.dots[0]!.x" :y="drawn.dots[0]!.y - 8">
+    <text class="first" :x="drawn.dots[0]!.x" :y="drawn.first">
       {{ points[0]!.value.toFixed(decimals) }}
     </text>
     <text class="day" x="2" :y="H - 4">{{ points[0]!.day }}</text>

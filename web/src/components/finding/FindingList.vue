@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
+import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import { computed, ref } from 'vue';
 
@@ -19,23 +20,23 @@ const shown = computed(() => (all.value ? props.findings : props.findings.slice(
 
 <template>
   <ul v-if="findings.length">
-    <li v-for="f in shown" :key="f.headline">
+    <li v-for="f in shown" :key="`${f.headline} ${f.cells.join()}`">
       <div class="head">
         <ConditionMark :condition="f.condition" :size="18" />
         <h3>
           <button v-if="f.cells.length === 1" type="button" class="pick" @click="$emit('pick', f.cells[0]!)">
-            {{ f.headline }}
+            <CellWords :text="f.headline" />
           </button>
-          <template v-else>{{ f.headline }}</template>
+          <template v-else><CellWords :text="f.headline" /></template>
         </h3>
       </div>
-      <p>{{ f.seen }}</p>
+      <p><CellWords :text="f.seen" /></p>
       <p class="why">{{ f.why }}</p>
-      <p class="do">{{ f.advice }}</p>
+      <p class="do"><CellWords :text="f.advice" /></p>
       <p v-if="f.others" class="others">{{ f.others }}</p>
       <details>
-        <summary>Rule and certainty</summary>
-        <p class="rule">{{ f.rule }} {{ f.sure }}</p>
+        <summary>{{ f.rule }}</summary>
+        <p class="rule">{{ f.source }} {{ f.sure }}</p>
       </details>
     </li>
   </ul>

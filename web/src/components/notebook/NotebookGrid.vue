@@ -5,6 +5,8 @@ import { useTemplateRef } from 'vue';
 const props = defineProps<{
   /** Cells of the bank, a line each. */
   cells: string[];
+  /** Unit of temperatures written without one. */
+  unit: string;
 }>();
 const grid = defineModel<Grid>({ required: true });
 const table = useTemplateRef<HTMLTableElement>('table');
@@ -59,7 +61,7 @@ function paste(event: ClipboardEvent, row: number, column: number): void {
     <table ref="table">
       <tbody>
         <tr v-for="row in cells.length + 2" :key="row">
-          <th scope="row">{{ row === 1 ? 'date' : row === 2 ? 'temperature' : cells[row - 3] }}</th>
+          <th scope="row">{{ row === 1 ? 'date' : row === 2 ? `temperature, ${unit}` : cells[row - 3] }}</th>
           <td v-for="(_, column) in grid.dates" :key="column">
             <input
               :value="rowOf(row - 1)[column] ?? ''"
@@ -81,7 +83,7 @@ function paste(event: ClipboardEvent, row: number, column: number): void {
 <style scoped>
 .scroll {
   overflow: auto;
-  max-height: 430px;
+  max-height: max(320px, calc(100vh - 330px));
   border: 1px solid var(--line-strong);
   border-radius: var(--radius);
   margin-bottom: 8px;

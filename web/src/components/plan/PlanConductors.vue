@@ -8,9 +8,11 @@ const props = defineProps<{
 }>();
 
 const s = computed(() => props.drawn.sizes);
-const post = (line: DrawnLine): number => line.y + s.value.head / 2;
-const r = computed(() => (s.value.narrow ? 0 : 6.5));
-const inset = computed(() => (s.value.narrow ? 5 : 11));
+const post = (line: DrawnLine): number => line.y + s.value.post;
+const r = computed(() => s.value.postRadius);
+/** From the edge of a case to the middle of its post, and to where a link ends. */
+const middle = computed(() => (r.value ? 11 : 6));
+const inset = computed(() => (r.value ? 11 : 2));
 
 /** Ends of the strings: where the cables leave, on which side. */
 const ends = computed(() =>
@@ -28,6 +30,12 @@ const buses = computed(() =>
     [true, false].flatMap((left) => {
       const own = ends.value.filter((e) => e.sign === sign && e.left === left);
       if (!own.length) return [];
+      // One string needs no bus: its cable leaves beside the post.
+      if (own.length === 1) {
+        const { x, y } = own[0]!;
+        const out = inset.value + 15;
+        return [{ sign, x: left ? x - out : x + out, own, top: y, bottom: y }];
+      }
       const bothHere = ends.value.some((e) => e.sign !== sign && e.left === left);
       const far = bothHere && sign === '−' ? 10 : 22;
       const x = left
@@ -61,6 +69,17 @@ const turns = computed(() =>
     return [`M${x1} ${post(line)}H${out}V${post(next)}H${x2}`];
   }),
 );
+/** A row too long for the screen goes on below: its link is drawn open at both ends. */
+const open = computed(() =>
+  props.drawn.lines.flatMap((line, i) => {
+    const next = props.drawn.lines[i + 1];
+    if (!line.goesOn || !next) return [];
+    return [
+      `M${line.right - inset.value} ${post(line)}h${inset.value + 14}`,
+      `M${next.left + inset.value} ${post(next)}h${-inset.value - 14}`,
+    ];
+  }),
+);
 const signPath = (plus: boolean, x: number, y: number, k: number): string =>
   `M${x - k} ${y}h${2 * k}` + (plus ? `M${x} ${y - k}v${2 * k}` : '');
 </script>
@@ -68,6 +87,7 @@ const signPath = (plus: boolean, x: number, y: number, k: number): string =>
 <template>
   <g aria-hidden="true">
     <path v-for="t in turns" :key="t" class="link" :d="t" />
+    <path v-for="t in open" :key="t" class="link open" :d="t" />
     <g v-for="b in buses" :key="b.sign + b.x">
       <path v-for="e in b.own" :key="e.y" class="bus" :d="`M${e.x} ${e.y}H${b.x}`" />
       <path v-if="b.own.length > 1" class="bus" :d="`M${b.x} ${b.top}V${b.bottom}`" />
@@ -94,7 +114,7 @@ const signPath = (plus: boolean, x: number, y: number, k: number): string =>
           <circle
             v-if="r"
             class="post"
-            :cx="leftPost ? c.x + 11 : c.x + c.width - 11"
+            :cx="leftPost ? c.x + middle : c.x + c.width - middle"
             :cy="post(line)"
             :r="r"
           />
@@ -103,9 +123,9 @@ const signPath = (plus: boolean, x: number, y: number, k: number): string =>
             :d="
               signPath(
                 leftPost !== line.row.turned,
-                leftPost ? c.x + inset : c.x + c.width - inset,
-                post(line) - (r ? 0 : s.head / 2 - 5),
-                r ? 3.5 : 2.5,
+                leftPost ? c.x + middle : c.x + c.width - middle,
+                post(line),
+                r ? r - 3 : 2.5,
               )
             "
           />
@@ -120,6 +140,9 @@ const signPath = (plus: boolean, x: number, y: number, k: number): string =>
   stroke: var(--link);
   stroke-width: 4;
   fill: none;
+}
+.link.open {
+  stroke-dasharray: 5 3;
 }
 .bus {
   stroke: var(--link);

@@ -66,6 +66,7 @@ const drawn = computed(() =>
     most: props.most,
     string: props.string,
     figures: !props.small,
+    empty: !props.cells.size,
     lineGap: props.small ? 8 : props.path.length ? 30 : 24,
     margin: props.small
       ? { left: 14, right: 14, top: 4 }
@@ -82,6 +83,9 @@ const all = computed(() =>
 const tabStop = ref<string | null>(null);
 const stop = computed(() => props.selected ?? tabStop.value ?? all.value[0]?.cell);
 const SCALE = [25, 10, 0, -10, -25];
+/** The mark nearest the posts makes room for a cable that leaves on the side of the scale. */
+const hasRoom = (l: DrawnLine, mark: number): boolean =>
+  mark < 25 || !((l.starts && l.row.turned) || (l.ends && !l.row.turned)) || width.value >= 500;
 const lineY = (l: DrawnLine): number => l.y + drawn.value.sizes.head + drawn.value.sizes.above;
 const tall = computed(() => drawn.value.sizes.head + drawn.value.sizes.area + drawn.value.sizes.figures);
 
@@ -205,7 +209,7 @@ const unread = (cell: string): boolean => of(cell).condition === 'waiting';
           :key="c.address"
           class="addr"
           :x="c.x + c.width / 2"
-          :y="line.y + drawn.sizes.head / 2 + 4.5"
+          :y="line.y + drawn.sizes.name"
           :style="c.width < 30 || small ? 'font-size:11px' : ''"
         >
           {{ c.address }}
@@ -230,7 +234,7 @@ const unread = (cell: string): boolean => of(cell).condition === 'waiting';
         <template v-if="median && !small">
           <template v-for="t in SCALE" :key="t">
             <text
-              v-if="Math.abs(t) * drawn.sizes.perPoint > 11 || t === 0"
+              v-if="(Math.abs(t) * drawn.sizes.perPoint > 11 && hasRoom(line, t)) || t === 0"
               class="scale"
               :class="{ zero: t === 0 }"
               :x="line.right + (folded ? 16 : 10)"

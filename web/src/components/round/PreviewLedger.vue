@@ -1,19 +1,13 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import OwnLine from './OwnLine.vue';
-import { computed } from 'vue';
 
-const props = defineProps<{
+defineProps<{
   /** What the figure would mean. */
   preview: Schemas['PreviewView'] | null;
-  /** The stored reading that is asked about, while nothing is typed over it. */
-  stored: Schemas['CellView'] | null;
   /** "corrected to 25 °C". */
   said: string;
 }>();
-const corrected = computed(() => props.preview?.corrected ?? props.stored?.gravity ?? '–');
-const deviation = computed(() => props.preview?.deviation ?? props.stored?.deviation_text ?? '–');
-const change = computed(() => props.preview?.change ?? props.stored?.change_text ?? '–');
 </script>
 
 <template>
@@ -24,17 +18,17 @@ const change = computed(() => props.preview?.change ?? props.stored?.change_text
         <td class="x">
           <template v-if="preview?.correction">{{ preview.correction }} points</template>
         </td>
-        <td class="v">{{ corrected }}</td>
+        <td class="v">{{ preview?.corrected ?? '–' }}</td>
       </tr>
       <tr>
         <td>Against the median</td>
         <td class="x">{{ preview?.median ?? 'no mates yet' }}</td>
-        <td class="v">{{ deviation }}</td>
+        <td class="v">{{ preview?.deviation ?? '–' }}</td>
       </tr>
       <tr>
         <td>Its own last reading</td>
         <td class="x">{{ preview?.last ? `${preview.last}, ${preview.last_day}` : 'none' }}</td>
-        <td class="v">{{ change }}</td>
+        <td class="v">{{ preview?.change ?? '–' }}</td>
       </tr>
       <tr v-if="preview?.past.length">
         <td>Its last rounds</td>

@@ -37,6 +37,7 @@ defineEmits<{ reread: []; keep: [] }>();
   border-radius: var(--radius);
   background: var(--action-tint);
   padding: 12px 14px 14px;
+  margin-top: 8px;
 }
 h2 {
   display: flex;
@@ -59,6 +60,7 @@ p {
 @media (max-width: 720px) {
   .ask {
     padding: 8px 10px 10px;
+    margin-top: 0;
   }
   p {
     font-size: 14px;

@@ -2,6 +2,7 @@
 import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
 import PlanView from '@/components/plan/PlanView.vue';
+import CellWords from '@/components/ui/CellWords.vue';
 import EvidenceLine from '@/components/ui/EvidenceLine.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import { usePhone } from '@/composables/usePhone';
@@ -35,7 +36,7 @@ const entries = computed(() => props.page.cells.find((c) => c.view.cell === sele
       <a class="btn sm" :href="`/api/rounds/${page.id}/export.json`">JSON</a>
       <RouterLink class="btn sm go" :to="`/banks/${page.bank}`">To the bank</RouterLink>
     </WhereLine>
-    <h1>{{ page.verdict }}</h1>
+    <h1><CellWords :text="page.verdict" /></h1>
     <EvidenceLine :items="page.evidence" />
     <PlanView
       :plan="page.plan"

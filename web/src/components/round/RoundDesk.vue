@@ -23,7 +23,7 @@ const { page, cell, current, typed, cellTemperature, preview, asking, rereading,
 const none = ref(false);
 /** The plan takes what a window leaves over the strip of deviations. */
 const windowHeight = useWindowHeight();
-const tall = computed(() => Math.min(Math.max(windowHeight.value - 290, 420), 680));
+const tall = computed(() => Math.min(Math.max(windowHeight.value - 240, 420), 680));
 const figure = useTemplateRef<InstanceType<typeof FigureField>>('figure');
 const onKey = useRoundKeys(props.round, {
   finish: () => emit('finish'),
@@ -150,11 +150,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
           {{ e.standing ? 'also' : 'replaced' }}: {{ e.says }}, {{ e.person }} on {{ e.device }}
         </p>
         <NoReading v-if="none" :cell="current" @note="note" @close="none = false" />
-        <PreviewLedger
-          :preview="preview"
-          :stored="asking && !typed ? (cell?.view ?? null) : null"
-          :said="page.corrected"
-        />
+        <PreviewLedger :preview="preview" :said="page.corrected" />
         <div class="field own">
           <label for="own-t">Temperature of this cell, if it differs</label
           ><input

@@ -14,10 +14,8 @@ const props = defineProps<{
   round: ReturnType<typeof useRound>;
 }>();
 const emit = defineEmits<{ finish: []; leave: []; conditions: [] }>();
-const { page, cell, current, typed, preview, asking, rereading, failure, unread, path } = props.round;
+const { page, cell, current, typed, preview, asking, rereading, failure, unread, open, path } = props.round;
 const none = ref(false);
-/** The stored reading that is asked about, while nothing is typed over it. */
-const stored = computed(() => (asking.value && !typed.value ? (cell.value?.view ?? null) : null));
 const leaving = ref(false);
 const onKey = useRoundKeys(props.round, {
   finish: () => emit('finish'),
@@ -91,18 +89,16 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
     </div>
     <div class="cell">
       <div class="l1">
-        <label class="jump">
-          <span class="visually-hidden">Cell</span>
-          <select :value="current" @change="round.goTo(($event.target as HTMLSelectElement).value)">
-            <option v-for="c in page.cells" :key="c.view.cell" :value="c.view.cell">
-              {{ c.view.cell }}{{ c.entry ? ` ${c.entry.says}` : '' }}
-            </option>
-          </select>
-          <span class="address" aria-hidden="true">{{ current }}</span>
-          <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
-            <path d="M2 4l4 4 4-4" fill="none" stroke="currentColor" stroke-width="1.8" />
-          </svg>
-        </label>
+        <select
+          class="address"
+          aria-label="Cell"
+          :value="current"
+          @change="round.goTo(($event.target as HTMLSelectElement).value)"
+        >
+          <option v-for="c in page.cells" :key="c.view.cell" :value="c.view.cell">
+            {{ c.view.cell }}{{ c.entry && c.view.cell !== current ? ` ${c.entry.says}` : '' }}
+          </option>
+        </select>
         <p>
           {{ cell?.place }}<br /><template v-if="preview?.last"
             >last {{ preview.last }}, {{ preview.last_day }}</template
@@ -119,11 +115,8 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
         @key="onKey"
       >
         <span class="r"
-          >{{ page.corrected.replace('corrected to', 'at')
-          }}<b>{{ preview?.corrected ?? stored?.gravity ?? '–' }}</b
-          ><i v-if="preview?.deviation ?? stored?.deviation_text"
-            >{{ preview?.deviation ?? stored?.deviation_text }} <small>from median</small></i
-          ></span
+          >{{ page.corrected.replace('corrected to', 'at') }}<b>{{ preview?.corrected ?? '–' }}</b
+          ><i v-if="preview?.deviation">{{ preview.deviation }} <small>from median</small></i></span
         >
       </FigureField>
       <p id="figure-error" class="error" role="alert">{{ preview?.error }}</p>
@@ -151,7 +144,15 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
                   : 'Type the reading'
           }}
         </button>
-        <button v-else type="button" class="btn go next" @click="emit('finish')">Finish and judge</button>
+        <template v-else>
+          <p v-if="open.length" class="still">
+            Still in question:
+            <button v-for="c in open" :key="c" type="button" class="btn" @click="round.goTo(c)">
+              {{ c }}
+            </button>
+          </p>
+          <button type="button" class="btn go next" @click="emit('finish')">Finish and judge</button>
+        </template>
       </template>
     </div>
     <div class="pad">
@@ -238,25 +239,13 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
 .address {
   font: 700 34px/38px var(--mono);
   letter-spacing: -1px;
-  white-space: nowrap;
-}
-.jump {
-  position: relative;
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  min-height: 48px;
-}
-.jump select {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  opacity: 0;
-  font-size: 16px;
-}
-.jump:focus-within {
-  outline: 2px solid var(--action);
-  outline-offset: 2px;
+  height: 48px;
+  /* As wide as an address, not as the longest record in the list. */
+  width: 148px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--ink);
 }
 .l1 p {
   font: 400 13px/17px var(--text);
@@ -288,6 +277,13 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
 }
 .place {
   padding: 6px 16px 8px;
+}
+.still {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  align-items: center;
+  margin-bottom: 8px;
 }
 .next {
   width: 100%;

@@ -12,7 +12,8 @@ defineEmits<{ again: [] }>();
 
 <template>
   <div v-if="failure" class="failure" role="alert">
-    <p>{{ failure.message }}</p>
+    <!-- Alone on a page it is the page's heading. -->
+    <component :is="again ? 'h1' : 'p'">{{ failure.message }}</component>
     <button v-if="again" type="button" class="btn sm" @click="$emit('again')">Try again</button>
   </div>
 </template>
@@ -30,5 +31,10 @@ defineEmits<{ again: [] }>();
   gap: 14px;
   align-items: center;
   justify-content: space-between;
+}
+h1 {
+  font: var(--t-body);
+  font-weight: 600;
+  letter-spacing: 0;
 }
 </style>

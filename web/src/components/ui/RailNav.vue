@@ -1,17 +1,21 @@
 <script setup lang="ts">
 import { useMe } from '@/stores/me';
+import { useRoute } from 'vue-router';
 
 const store = useMe();
+const route = useRoute();
 defineEmits<{ keys: [] }>();
 const places = [
   {
     to: '/banks',
     name: 'Banks',
+    holds: /^\/(banks|rounds)/,
     icon: 'M8.8 6v12.5M15.2 6v12.5M5 3.8h2.4M6.2 2.6V5M16.8 3.8h2.4M2.5 6h19v12.5h-19z',
   },
   {
     to: '/shelf',
     name: 'Shelf',
+    holds: /^\/shelf/,
     icon: 'M3 20.5h18M5 20V6h3.5v14M8.5 20V9H12v11M13.3 9.8l3.2-.9 3 10.8',
   },
 ];
@@ -26,7 +30,13 @@ const places = [
         <path d="M9 4L5.5 11M14.5 3L11 10M5 13.5L2.5 18.5" stroke="var(--action)" stroke-width="2" />
       </svg>
     </RouterLink>
-    <RouterLink v-for="p in places" :key="p.to" :to="p.to" class="place" active-class="on">
+    <RouterLink
+      v-for="p in places"
+      :key="p.to"
+      :to="p.to"
+      class="place"
+      :class="{ on: p.holds.test(route.path) }"
+    >
       <svg viewBox="0 0 24 24" fill="none" stroke="currentColor" stroke-width="1.6" aria-hidden="true">
         <path :d="p.icon" />
       </svg>

@@ -44,6 +44,9 @@ defineProps<{
   gap: 8px;
 }
 @media (max-width: 720px) {
+  .sep {
+    display: none;
+  }
   .do {
     margin-left: 0;
     width: 100%;
