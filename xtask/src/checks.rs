@@ -1,6 +1,6 @@
 //! `cargo xtask test`: format, lints, types, generated files, every test.
 
-use crate::slowest::test_and_time;
+use crate::slowest::Times;
 use crate::tools::{is_there, output, root, run, web_build, web_packages};
 use std::process::Command;
 
@@ -15,11 +15,14 @@ pub fn test() -> Result<(), String> {
     web_build()?;
     run(".", "cargo", &["clippy", "--workspace", "--all-targets", "--all-features", "--", "-D", "warnings"])?;
     generated_files_are_fresh()?;
-    test_and_time(&["--workspace", "--exclude", "browser-tests", "--lib", "--bins", "--tests"], &[])?;
+    let mut times = Times::default();
+    times.test(&["--workspace", "--exclude", "browser-tests", "--lib", "--bins", "--tests"], &[])?;
     run(".", "cargo", &["test", "--workspace", "--doc"])?;
     documentation()?;
     // One test at a time: one of them opens two browsers, and two are the most at once.
-    test_and_time(&["--package", "browser-tests", "--tests"], &["--test-threads=1"])
+    times.test(&["--package", "browser-tests", "--tests"], &["--test-threads=1"])?;
+    times.print_slowest();
+    Ok(())
 }
 
 /// Installs Debian's browser and its driver when they are missing; without the rights, says how.
@@ -84,6 +87,16 @@ fn generated_files_are_fresh() -> Result<(), String> {
 
 /// The figures of `docs/performance.md`.
 pub fn bench() -> Result<(), String> {
+    browser()?;
     web_build()?;
-    run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "figures"])
+    run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "figures"])?;
+    run(".", "cargo", &["build", "--release", "--package", "rainshadow"])?;
+    run(".", "cargo", &["run", "--package", "browser-tests", "--example", "walk"])
+}
+
+/// The pictures of `docs/screenshots`, from the demo data.
+pub fn screenshots() -> Result<(), String> {
+    browser()?;
+    web_build()?;
+    run(".", "cargo", &["run", "--package", "browser-tests", "--example", "screenshots"])
 }

@@ -1,4 +1,5 @@
-//! Rainshadow's build logic: `cargo xtask demo`, `test`, `generate` and `bench`.
+//! Rainshadow's build logic: `cargo xtask demo`, `test`, `generate`, `bench` and
+//! `screenshots`.
 
 mod checks;
 mod demo;
@@ -9,8 +10,9 @@ use std::process::ExitCode;
 
 const USAGE: &str = "usage: cargo xtask demo [--fresh] [--today DATE] [--listen ADDR]\n\
     \x20      cargo xtask test\n\
-    \x20      cargo xtask generate   (openapi.json and the web's types from it)\n\
-    \x20      cargo xtask bench      (the figures of docs/performance.md)";
+    \x20      cargo xtask generate     (openapi.json and the web's types from it)\n\
+    \x20      cargo xtask bench        (the figures of docs/performance.md)\n\
+    \x20      cargo xtask screenshots  (the pictures of docs/screenshots)";
 
 fn main() -> ExitCode {
     let mut arguments = std::env::args().skip(1);
@@ -19,6 +21,7 @@ fn main() -> ExitCode {
         Some("test") => checks::test(),
         Some("generate") => checks::generate(),
         Some("bench") => checks::bench(),
+        Some("screenshots") => checks::screenshots(),
         _ => Err(USAGE.to_owned()),
     };
     match result {

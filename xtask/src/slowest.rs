@@ -3,35 +3,44 @@
 use std::io::{BufRead, BufReader, Write};
 use std::process::{Command, Stdio};
 
-/// Runs the tests, passes their output on, and prints the ten slowest.
-pub fn test_and_time(arguments: &[&str], runner: &[&str]) -> Result<(), String> {
-    eprintln!("\n== cargo test {}", arguments.join(" "));
-    let mut child = Command::new("cargo")
-        .arg("test")
-        .args(arguments)
-        .args(["--", "-Zunstable-options", "--report-time"])
-        .args(runner)
-        // The runner starts only the built test programs with the variable that lets them print
-        // times; the compiler never sees it.
-        .env(format!("CARGO_TARGET_{}_RUNNER", host_triple()?), "env RUSTC_BOOTSTRAP=1")
-        .current_dir(crate::tools::root())
-        .stdout(Stdio::piped())
-        .spawn()
-        .map_err(|e| format!("cargo cannot be started: {e}"))?;
-    let mut timed: Vec<(f64, String)> = Vec::new();
-    if let Some(stdout) = child.stdout.take() {
-        for line in BufReader::new(stdout).lines().map_while(Result::ok) {
-            let _ = writeln!(std::io::stdout(), "{line}");
-            timed.extend(time_of(&line));
+/// Times of all tests run so far.
+#[derive(Default)]
+pub struct Times(Vec<(f64, String)>);
+
+impl Times {
+    /// Runs tests, passes their output on and keeps their times.
+    pub fn test(&mut self, arguments: &[&str], runner: &[&str]) -> Result<(), String> {
+        eprintln!("\n== cargo test {}", arguments.join(" "));
+        let mut child = Command::new("cargo")
+            .arg("test")
+            .args(arguments)
+            .args(["--", "-Zunstable-options", "--report-time"])
+            .args(runner)
+            // The runner starts only the built test programs with the variable that lets them print
+            // times; the compiler never sees it.
+            .env(format!("CARGO_TARGET_{}_RUNNER", host_triple()?), "env RUSTC_BOOTSTRAP=1")
+            .current_dir(crate::tools::root())
+            .stdout(Stdio::piped())
+            .spawn()
+            .map_err(|e| format!("cargo cannot be started: {e}"))?;
+        if let Some(stdout) = child.stdout.take() {
+            for line in BufReader::new(stdout).lines().map_while(Result::ok) {
+                let _ = writeln!(std::io::stdout(), "{line}");
+                self.0.extend(time_of(&line));
+            }
+        }
+        let status = child.wait().map_err(|e| e.to_string())?;
+        if status.success() { Ok(()) } else { Err("tests failed".into()) }
+    }
+
+    /// Prints the ten slowest.
+    pub fn print_slowest(mut self) {
+        self.0.sort_by(|a, b| b.0.total_cmp(&a.0));
+        eprintln!("\nThe ten slowest tests:");
+        for (seconds, name) in self.0.iter().take(10) {
+            eprintln!("{seconds:8.3} s  {name}");
         }
     }
-    let status = child.wait().map_err(|e| e.to_string())?;
-    timed.sort_by(|a, b| b.0.total_cmp(&a.0));
-    eprintln!("\nThe ten slowest tests:");
-    for (seconds, name) in timed.iter().take(10) {
-        eprintln!("{seconds:8.3} s  {name}");
-    }
-    if status.success() { Ok(()) } else { Err("tests failed".into()) }
 }
 
 /// `test NAME ... ok <1.234s>`.

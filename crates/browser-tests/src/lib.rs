@@ -118,6 +118,11 @@ pub struct Page {
 impl Page {
     /// Opens a browser of this size on the shop's address.
     pub async fn open(shop: &Shop, size: (u32, u32)) -> Self {
+        Self::at(&shop.base(), size).await
+    }
+
+    /// Opens a browser of this size at an address.
+    pub async fn at(base: &str, size: (u32, u32)) -> Self {
         let program = std::env::var("CHROMEDRIVER").unwrap_or_else(|_| "chromedriver".into());
         let mut chromedriver = Command::new(program)
             .arg("--port=0")
@@ -160,7 +165,7 @@ impl Page {
         }
         caps.add_arg(&format!("--user-data-dir={}", profile.path().display())).unwrap();
         let driver = WebDriver::new(format!("http://127.0.0.1:{port}"), caps).await.unwrap();
-        let page = Self { driver, base: shop.base(), _chromedriver: chromedriver, _profile: profile };
+        let page = Self { driver, base: base.to_owned(), _chromedriver: chromedriver, _profile: profile };
         let (width, height) = size;
         page.driver
             .cdp()
@@ -324,6 +329,33 @@ impl Page {
     pub async fn fits(&self) -> bool {
         self.script("return document.documentElement.scrollWidth <= window.innerWidth").await
             == Value::Bool(true)
+    }
+
+    /// Waits until fonts are there and nothing is loading, then writes what is seen as a PNG.
+    pub async fn picture(&self, path: &std::path::Path) {
+        self.until(
+            "nothing is loading",
+            "return !!document.querySelector('h1') && !document.querySelector('.loading')",
+        )
+        .await;
+        self.driver
+            .execute_async("document.fonts.ready.then(() => arguments[0](true))", vec![])
+            .await
+            .unwrap();
+        // Two frames, so that what the last answer changed is drawn.
+        let frames =
+            "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done(true)))";
+        self.driver.execute_async(frames, vec![]).await.unwrap();
+        self.driver.screenshot(path).await.unwrap();
+    }
+
+    /// Remembers a theme for this device and loads the page anew.
+    pub async fn wear(&self, theme: &str) {
+        self.script(&format!(
+            "localStorage.setItem('rainshadow.me', JSON.stringify({{ theme: '{theme}', initials: 'TA' }}))"
+        ))
+        .await;
+        self.reload().await;
     }
 
     /// Closes the browser.

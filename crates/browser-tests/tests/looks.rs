@@ -38,7 +38,7 @@ async fn faults(page: &Page, state: &str, size: (u32, u32)) -> Vec<String> {
 async fn look(theme: &str, size: (u32, u32)) {
     let shop = Shop::with_demo().await;
     let page = Page::open(&shop, size).await;
-    wear(&page, theme).await;
+    page.wear(theme).await;
     let mut all = Vec::new();
     for path in views(&shop).await {
         page.go(&path).await;
@@ -53,20 +53,12 @@ async fn look(theme: &str, size: (u32, u32)) {
     page.close().await;
 }
 
-async fn wear(page: &Page, theme: &str) {
-    page.script(&format!(
-        "localStorage.setItem('rainshadow.me', JSON.stringify({{ theme: '{theme}', initials: 'TA' }}))"
-    ))
-    .await;
-    page.reload().await;
-}
-
 /// The states a technician meets inside the views: a question, no reading, a form with faults, a
 /// checked notebook, an empty application, a server that is gone.
 async fn states(theme: &str) {
     let mut shop = Shop::open().await;
     let page = Page::open(&shop, DESK).await;
-    wear(&page, theme).await;
+    page.wear(theme).await;
     let mut all = Vec::new();
     page.see("No bank yet").await;
     all.extend(faults(&page, "first run", DESK).await);

@@ -8,6 +8,7 @@ mod error;
 mod extract;
 mod faults;
 mod guard;
+mod live_rounds;
 mod meta;
 mod models;
 mod notebook;
@@ -29,6 +30,7 @@ pub use state::AppState;
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use tower_http::compression::CompressionLayer;
+use tower_http::compression::predicate::SizeAbove;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
@@ -78,6 +80,7 @@ pub fn router(state: AppState) -> Router {
         .fallback(web_app::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(axum::middleware::from_fn_with_state(state.clone(), guard::own_host_only))
-        .layer(CompressionLayer::new())
+        // A short answer grows and waits by being packed.
+        .layer(CompressionLayer::new().compress_when(SizeAbove::new(1024)))
         .with_state(state)
 }

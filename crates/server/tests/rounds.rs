@@ -67,6 +67,35 @@ async fn the_same_entry_again_is_fine_and_the_same_id_with_another_body_is_not()
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn what_is_in_memory_of_a_round_never_differs_from_what_is_stored() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let (round, other) = (shop.round(&bank).await, shop.round(&bank).await);
+    let path = |round: &str, entry: &str| format!("/api/rounds/{round}/readings/{entry}");
+    // an id that another round holds is refused, and the round goes on
+    let taken = id();
+    shop.put(&path(&round, &taken), &reading("A1-1", "277")).await;
+    assert_eq!(shop.put(&path(&other, &taken), &reading("A1-2", "277")).await.0, StatusCode::CONFLICT);
+    for (address, typed) in [("A1-2", "276"), ("A1-3", "277"), ("A2-1", "276"), ("A2-3", "277")] {
+        shop.read(&round, address, typed).await;
+    }
+    // a re-read and an undo go through the same memory: the last cell is asked about against what stands
+    let (_, first) = shop.read(&round, "A2-2", "220").await;
+    assert!(first["question"].as_str().is_some(), "{first}");
+    let mut undo = reading("A2-2", "");
+    undo["kind"] = json!("withdrawn");
+    undo["supersedes"] = first["id"].clone();
+    shop.put(&path(&round, &id()), &undo).await;
+    let (_, again) = shop.read(&round, "A2-2", "276").await;
+    assert_eq!(again["question"], Value::Null, "{again}");
+    // a bad cell in between changes nothing
+    assert_eq!(shop.read(&round, "B9-1", "276").await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    let before = shop.get(&format!("/api/rounds/{round}")).await;
+    let shop = Shop::open_in(shop.close().await).await;
+    assert_eq!(shop.get(&format!("/api/rounds/{round}")).await, before);
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn bad_readings_name_field_fault_and_what_is_accepted() {
     let shop = Shop::open().await;
     let round = shop.round(&shop.bank().await).await;

@@ -112,6 +112,27 @@ pub struct StoredReading {
     pub standing: bool,
 }
 
+impl From<NewReading> for StoredReading {
+    fn from(new: NewReading) -> Self {
+        Self {
+            id: new.id,
+            cell: new.cell,
+            kind: new.kind,
+            gravity: new.gravity,
+            typed: new.typed,
+            temperature: new.temperature,
+            temperature_typed: new.temperature_typed.map(|(text, unit)| (text, unit_key(unit).to_owned())),
+            reason: new.reason,
+            stands: new.stands,
+            supersedes: new.supersedes,
+            person: new.person,
+            device: new.device,
+            taken_at: new.taken_at,
+            standing: true,
+        }
+    }
+}
+
 impl StoredReading {
     /// As the core judges it; none for a withdrawal.
     pub fn record(&self) -> Option<CellRecord> {
@@ -146,6 +167,17 @@ impl StoredReading {
         if !bank.shape.contains(new.cell) {
             return Err(no_place());
         }
+        Self::insert(tx, round, &block, new, now)
+    }
+
+    /// Appends an entry whose block is known and whose id is new.
+    pub(crate) fn insert(
+        tx: &Transaction<'_>,
+        round: &RoundRow,
+        block: &str,
+        new: &NewReading,
+        now: Timestamp,
+    ) -> Result<Written, DbError> {
         tx.prepare_cached(
             "INSERT INTO reading (id, round_id, block_id, cell, kind, gravity, typed, temperature, temperature_typed, \
              temperature_unit, reason, stands, supersedes, person, device, taken_at, received_at, sent) \
@@ -220,6 +252,12 @@ impl StoredReading {
                 standing: false,
             });
         }
+        Self::mark_standing(&mut rows);
+        Ok(rows)
+    }
+
+    /// Tells every entry of a round, in the order received, whether it stands.
+    pub(crate) fn mark_standing(rows: &mut [Self]) {
         let entries: Vec<Entry> = rows
             .iter()
             .map(|r| Entry {
@@ -229,10 +267,9 @@ impl StoredReading {
             })
             .collect();
         let stand: HashSet<String> = standing(&entries).into_iter().collect();
-        for row in &mut rows {
+        for row in rows {
             row.standing = stand.contains(&row.id);
         }
-        Ok(rows)
     }
 
     /// What stands at each cell, as the core judges it; where two people read one cell, the later.

@@ -2,10 +2,11 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, uuid};
+use super::live_rounds::LiveRound;
 use super::rounds::instant;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
-use crate::db::{DbError, NewReading, ReadingKind, RoundRow, StoredReading, Written};
+use crate::db::{DbError, NewReading, ReadingKind, StoredReading, Written};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
@@ -112,26 +113,25 @@ fn bears_out(before: &[StoredReading], new: &NewReading, context: &RoundToJudge)
 
 fn append(
     tx: &Transaction<'_>,
-    round: &RoundRow,
+    live: &mut LiveRound,
     mut new: NewReading,
-    context: &Arc<RoundToJudge>,
     now: jiff::Timestamp,
 ) -> Result<(Saved, Written), DbError> {
-    let before = StoredReading::of_round(tx, round)?;
-    let again = before.iter().any(|r| r.id == new.id);
-    let confirmed = !new.stands && bears_out(&before, &new, context);
-    new.stands |= confirmed;
-    let written = StoredReading::append(tx, round, &new, now)?;
-    let mates = StoredReading::records(&before);
+    let context = Arc::clone(&live.context);
+    let again = live.entries().iter().find(|r| r.id == new.id);
     // An entry sent again is asked about as it was stored.
-    let stands = if again { before.iter().any(|r| r.id == new.id && r.stands) } else { new.stands };
+    let stood = again.is_some_and(|r| r.stands);
+    let confirmed = !new.stands && bears_out(live.entries(), &new, &context);
+    let stands = if again.is_some() { stood } else { new.stands || confirmed };
+    new.stands |= confirmed;
     let question = new
         .gravity
         .filter(|_| !stands && Usability::of(&context.conditions, context.instrument).judged())
         .and_then(|read| {
             let corrected = context.correct(new.cell, read, new.temperature);
-            RunningRound::with(context, &mates).question(new.cell, read, corrected)
+            RunningRound::with(&context, live.records()).question(new.cell, read, corrected)
         });
+    let written = live.append(tx, &new, now)?;
     let question = question.map(|q| wording::question(&q));
     Ok((Saved { id: new.id, cell: new.cell.to_string(), question, confirmed }, written))
 }
@@ -150,16 +150,20 @@ pub async fn put(
     let round = uuid(&round, "id")?;
     let now = state.clock.now();
     let new = canonical(&sent, uuid(&reading, "reading")?, now)?;
-    let shared = state.clone();
-    let (saved, written, finished) = state
+    let (shared, id) = (state.clone(), round.clone());
+    let outcome = state
         .db
-        .write(move |tx| {
-            let row = RoundRow::by_id(tx, &round)?;
-            let context = shared.context(tx, &row)?;
-            let (saved, written) = append(tx, &row, new, &context, now)?;
-            Ok((saved, written, row.finished_at.is_some()))
+        .write_row(move |tx| {
+            shared.with_live_round(tx, &id, |live| {
+                let (saved, written) = append(tx, live, new, now)?;
+                Ok((saved, written, live.row.finished_at.is_some()))
+            })
         })
-        .await?;
+        .await;
+    if outcome.is_err() {
+        state.forget_live_round(&round);
+    }
+    let (saved, written, finished) = outcome?;
     if finished {
         // A late reading changes what later rounds are compared with.
         state.changed();

@@ -1,5 +1,6 @@
 //! What every handler shares.
 
+use super::live_rounds::{LiveRound, LiveRounds};
 use crate::clock::Clock;
 use crate::db::{Db, DbError, RoundRow, round_context};
 use rainshadow_core::round::RoundToJudge;
@@ -25,12 +26,13 @@ pub struct AppState {
     pub port: u16,
     generation: Arc<AtomicU64>,
     contexts: Arc<Mutex<Contexts>>,
+    live: Arc<LiveRounds>,
 }
 
 impl AppState {
     /// State of a server.
     pub fn new(db: Db, clock: Clock, port: u16) -> Self {
-        Self { db, clock, port, generation: Arc::default(), contexts: Arc::default() }
+        Self { db, clock, port, generation: Arc::default(), contexts: Arc::default(), live: Arc::default() }
     }
 
     /// Writes anything but a reading of an open round: what rounds are judged by may have changed.
@@ -41,9 +43,38 @@ impl AppState {
         &self,
         work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError> + Send + 'static,
     ) -> Result<T, DbError> {
-        let result = self.db.write(work).await;
+        let shared = self.clone();
+        let result = self
+            .db
+            .write(move |tx| {
+                let result = work(tx);
+                // Before the next write, which judges by what is in memory ...
+                shared.changed();
+                result
+            })
+            .await;
+        // ... and after the commit, for readers that looked in between.
         self.changed();
         result
+    }
+
+    /// Works on a round under way inside a write.
+    ///
+    /// # Errors
+    /// Whatever the work fails with.
+    pub fn with_live_round<T>(
+        &self,
+        tx: &Transaction<'_>,
+        id: &str,
+        work: impl FnOnce(&mut LiveRound) -> Result<T, DbError>,
+    ) -> Result<T, DbError> {
+        let generation = self.generation.load(Ordering::SeqCst);
+        self.live.with(tx, id, generation, |row| self.context(tx, row), work)
+    }
+
+    /// Drops a round whose write did not reach the disk.
+    pub fn forget_live_round(&self, id: &str) {
+        self.live.forget(id);
     }
 
     /// Says that contexts read so far may be stale.

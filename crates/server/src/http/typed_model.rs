@@ -255,7 +255,8 @@ mod tests {
                 let back = TypedModel::of(&model, units).canonical().unwrap();
                 assert_eq!((&back.soc_table, &back.rates), (&model.soc_table, &model.rates), "{key}");
                 assert_eq!((back.full_gravity, back.c20), (model.full_gravity, model.c20), "{key}");
-                let volume = |m: &BatteryModel| m.acid_volume.map(|v| v.millilitres());
+                let volume =
+                    |m: &BatteryModel| m.acid_volume.map(rainshadow_core::quantity::Volume::millilitres);
                 // typed to a thousandth of a gallon, 3.8 mL
                 let apart = volume(&back).zip(volume(&model)).map(|(a, b)| (a - b).abs());
                 assert!(apart.is_none_or(|d| d < 2.0), "{key}: {apart:?}");

@@ -1,0 +1,124 @@
+//! One current picture of each main view, from the demo data: `cargo xtask screenshots`.
+#![allow(clippy::unwrap_used, reason = "a tool that fails loudly")]
+
+use browser_tests::{DESK, PHONE, Page, Shop};
+use std::path::{Path, PathBuf};
+
+/// Readings of the demo's observatory for a round that is under way: uncorrected, at 16 °C.
+const FIRST: [(&str, &str); 19] = [
+    ("A1-1", "269"),
+    ("A1-2", "270"),
+    ("A1-3", "268"),
+    ("A2-1", "271"),
+    ("A2-2", "269"),
+    ("A2-3", "270"),
+    ("A3-1", "270"),
+    ("A3-2", "274"),
+    ("A3-3", "273"),
+    ("A4-1", "272"),
+    ("A4-2", "271"),
+    ("A4-3", "268"),
+    ("A5-1", "269"),
+    ("A5-2", "270"),
+    ("A5-3", "270"),
+    ("A6-1", "270"),
+    ("A6-2", "269"),
+    ("A6-3", "269"),
+    ("A7-1", "258"),
+];
+
+fn file(name: &str) -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/screenshots").join(format!("{name}.png"))
+}
+
+async fn begin(page: &Page, bank: &str) {
+    page.go(&format!("/banks/{bank}/round")).await;
+    page.fill("Hours since charge", "26").await;
+    page.fill("Hours since a heavy load", "25").await;
+    page.fill("Electrolyte", "16").await;
+}
+
+async fn places(page: &Page, bank: &str, still: &str) {
+    page.go("/banks").await;
+    page.picture(&file("banks")).await;
+    page.go(&format!("/banks/{bank}")).await;
+    page.picture(&file("bank")).await;
+    page.go(&format!("/banks/{bank}?cell=B5-2")).await;
+    page.until("its line is drawn", "return !!document.querySelector('.cell svg')").await;
+    page.script("document.querySelector('.cell').scrollIntoView({ block: 'end' })").await;
+    page.picture(&file("cell")).await;
+    page.go(&format!("/banks/{still}")).await;
+    page.picture(&file("bank-steady")).await;
+    page.go("/banks/new").await;
+    page.fill("Site", "Arboretum tram 4").await;
+    page.choose("Battery model", "Flooded 8 V 170 Ah").await;
+    page.fill("Batteries in series", "6").await;
+    page.fill("Strings in parallel", "1").await;
+    page.fill("Rows in a string", "2").await;
+    page.see("24 cells").await;
+    page.script("scrollTo(0, 0)").await;
+    page.picture(&file("new-bank")).await;
+    page.go("/shelf").await;
+    page.picture(&file("shelf")).await;
+}
+
+async fn notebook(page: &Page, bank: &str) {
+    page.go(&format!("/banks/{bank}/notebook")).await;
+    page.press("A CSV file").await;
+    let years = "cell;2022-03-14;2022-09-20;2023-01-05\ntemperature;18 C;64 F;\nA1-1;242;1,241;240\n\
+        A2-1;241;12.65;239\nA3-1;240;241;240\nA4-1;242;241;241\nA5-1;241;240;240\nA6-1;242;242;241\n\
+        A7-1;241;240;204\nA8-1;241;241;240\nA13-1;240;240;240\n";
+    page.fill("Or paste the table here", years).await;
+    page.press("Check").await;
+    page.see("to look at again").await;
+    page.picture(&file("notebook")).await;
+}
+
+#[tokio::main]
+async fn main() {
+    let shop = Shop::with_demo().await;
+    let banks = shop.get("/api/banks").await;
+    let id = |i: usize| banks[i]["id"].as_str().unwrap().to_owned();
+    let (kestrel, larch) = (id(0), id(1));
+
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    places(&page, &kestrel, &larch).await;
+    notebook(&page, &larch).await;
+    begin(&page, &kestrel).await;
+    page.script("document.activeElement.blur()").await;
+    page.picture(&file("open-round")).await;
+    page.press("Begin the round").await;
+    let round = page.path().await;
+    for (cell, figure) in FIRST {
+        page.read(cell, figure).await;
+    }
+    page.at_cell("A7-2").await;
+    page.keys("257").await;
+    page.until("it is previewed", "return !!document.querySelector('.led')?.innerText.includes('1.251')")
+        .await;
+    page.picture(&file("round")).await;
+    page.wear("shed").await;
+    page.at_cell("A7-2").await;
+    page.read("A7-2", "231").await;
+    page.see("Re-read this cell?").await;
+    page.until("it is previewed", "return !!document.querySelector('.led')?.innerText.includes('1.225')")
+        .await;
+    page.picture(&file("round-question-shed")).await;
+    page.go(&format!("/banks/{kestrel}")).await;
+    page.picture(&file("bank-shed")).await;
+    page.close().await;
+
+    let phone = Page::open(&shop, PHONE).await;
+    phone.wear("light").await;
+    phone.go(&format!("/banks/{kestrel}")).await;
+    phone.picture(&file("bank-phone")).await;
+    phone.go(&round).await;
+    phone.choose("Cell", "A7-2").await;
+    phone.see("Re-read this cell?").await;
+    phone
+        .until("it is previewed", "return document.querySelector('.figure')?.innerText.includes('1.225')")
+        .await;
+    phone.picture(&file("round-phone")).await;
+    phone.close().await;
+}

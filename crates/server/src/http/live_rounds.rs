@@ -1,0 +1,119 @@
+//! Rounds that are being taken, in memory: a reading is judged against its mates and stored without
+//! reading the whole round again. The database stays the truth; what is here can be dropped any time.
+
+use crate::db::{BankRow, DbError, NewReading, RoundRow, StoredReading, Written};
+use jiff::Timestamp;
+use rainshadow_core::bank::BatteryAddress;
+use rainshadow_core::round::{CellRecord, RoundToJudge};
+use rusqlite::Transaction;
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
+
+/// Rounds kept at once.
+const KEPT: usize = 16;
+
+/// One round under way.
+pub struct LiveRound {
+    /// The round.
+    pub row: RoundRow,
+    /// What it is judged by.
+    pub context: Arc<RoundToJudge>,
+    blocks: HashMap<BatteryAddress, String>,
+    entries: Vec<StoredReading>,
+    /// What stands at each cell.
+    records: Vec<CellRecord>,
+}
+
+impl LiveRound {
+    fn load(tx: &Transaction<'_>, row: RoundRow, context: Arc<RoundToJudge>) -> Result<Self, DbError> {
+        let blocks = BankRow::placements(tx, &row.bank_id)?.into_iter().collect();
+        let entries = StoredReading::of_round(tx, &row)?;
+        let records = StoredReading::records(&entries);
+        Ok(Self { row, context, blocks, entries, records })
+    }
+
+    /// Entries in the order received.
+    pub fn entries(&self) -> &[StoredReading] {
+        &self.entries
+    }
+
+    /// What stands at each cell.
+    pub fn records(&self) -> &[CellRecord] {
+        &self.records
+    }
+
+    /// Appends an entry; the same body again is already there.
+    pub fn append(
+        &mut self,
+        tx: &Transaction<'_>,
+        new: &NewReading,
+        now: Timestamp,
+    ) -> Result<Written, DbError> {
+        let block = self.blocks.get(&new.cell.battery).filter(|_| self.context.shape.contains(new.cell));
+        let known = self.entries.iter().any(|e| e.id == new.id);
+        let written = match block.filter(|_| !known) {
+            // An id that another round holds falls back to the road that tells the two apart.
+            Some(block) => match StoredReading::insert(tx, &self.row, block, new, now) {
+                Err(DbError::Sqlite(rusqlite::Error::SqliteFailure(e, _)))
+                    if e.code == rusqlite::ErrorCode::ConstraintViolation =>
+                {
+                    StoredReading::append(tx, &self.row, new, now)
+                }
+                other => other,
+            },
+            None => StoredReading::append(tx, &self.row, new, now),
+        }?;
+        if written == Written::Created {
+            self.take_in(new.clone().into());
+        }
+        Ok(written)
+    }
+}
+
+impl LiveRound {
+    fn take_in(&mut self, entry: StoredReading) {
+        let first_here = entry.supersedes.is_none() && self.records.iter().all(|r| r.cell != entry.cell);
+        let record = entry.record();
+        self.entries.push(entry);
+        if let Some(record) = record.filter(|_| first_here) {
+            self.records.push(record);
+        } else {
+            StoredReading::mark_standing(&mut self.entries);
+            self.records = StoredReading::records(&self.entries);
+        }
+    }
+}
+
+/// The rounds under way, each with the generation of data it was read in.
+#[derive(Default)]
+pub struct LiveRounds(Mutex<HashMap<String, (u64, LiveRound)>>);
+
+impl LiveRounds {
+    /// Works on a round inside a write, which runs alone; reads it first when it is not here or is of
+    /// an older generation.
+    pub fn with<T>(
+        &self,
+        tx: &Transaction<'_>,
+        id: &str,
+        generation: u64,
+        context: impl FnOnce(&RoundRow) -> Result<Arc<RoundToJudge>, DbError>,
+        work: impl FnOnce(&mut LiveRound) -> Result<T, DbError>,
+    ) -> Result<T, DbError> {
+        let mut rounds = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if rounds.get(id).is_none_or(|(of, _)| *of != generation) {
+            let row = RoundRow::by_id(tx, id)?;
+            let context = context(&row)?;
+            if rounds.len() >= KEPT {
+                rounds.clear();
+            }
+            rounds.insert(id.to_owned(), (generation, LiveRound::load(tx, row, context)?));
+        }
+        let (_, live) = rounds.get_mut(id).ok_or(DbError::Crashed)?;
+        work(live)
+    }
+
+    /// Drops a round whose write did not reach the disk.
+    pub fn forget(&self, id: &str) {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner).remove(id);
+    }
+}
