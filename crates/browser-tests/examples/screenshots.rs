@@ -85,10 +85,20 @@ async fn main() {
     page.wear("light").await;
     places(&page, &kestrel, &larch).await;
     notebook(&page, &larch).await;
+    let phone = Page::open(&shop, PHONE).await;
+    phone.wear("light").await;
+    phone.go(&format!("/banks/{kestrel}")).await;
+    phone.picture(&file("bank-phone")).await;
+    phone.close().await;
+    page.wear("shed").await;
+    page.go(&format!("/banks/{kestrel}")).await;
+    page.picture(&file("bank-shed")).await;
+    page.wear("light").await;
     begin(&page, &kestrel).await;
     page.script("document.activeElement.blur()").await;
     page.picture(&file("open-round")).await;
     page.press("Begin the round").await;
+    page.see("0 of 48 read").await;
     let round = page.path().await;
     for (cell, figure) in FIRST {
         page.read(cell, figure).await;
@@ -105,14 +115,10 @@ async fn main() {
     page.until("it is previewed", "return !!document.querySelector('.led')?.innerText.includes('1.225')")
         .await;
     page.picture(&file("round-question-shed")).await;
-    page.go(&format!("/banks/{kestrel}")).await;
-    page.picture(&file("bank-shed")).await;
     page.close().await;
 
     let phone = Page::open(&shop, PHONE).await;
     phone.wear("light").await;
-    phone.go(&format!("/banks/{kestrel}")).await;
-    phone.picture(&file("bank-phone")).await;
     phone.go(&round).await;
     phone.choose("Cell", "A7-2").await;
     phone.see("Re-read this cell?").await;

@@ -5,10 +5,14 @@ mod common;
 use common::{Noise, cell, round, sg, shape};
 use proptest::prelude::*;
 use rainshadow_core::bank::{BankShape, CellAddress};
-use rainshadow_core::electrolyte::Correction;
-use rainshadow_core::instrument::Instrument;
-use rainshadow_core::quantity::Temperature;
-use rainshadow_core::round::{BalanceVerdict, CellReading, Condition, RoundToJudge, Shape, judge};
+use rainshadow_core::electrolyte::{Correction, measured_rest_voltage, rule_rest_voltage};
+use rainshadow_core::finding::RuleId;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::instrument::{Instrument, spread_of_noise};
+use rainshadow_core::quantity::{Points, Temperature};
+use rainshadow_core::round::{
+    BalanceVerdict, CellReading, Condition, Entry, RoundToJudge, RunningRound, Shape, judge, standing,
+};
 use rainshadow_core::wording;
 use std::collections::BTreeSet;
 
@@ -38,7 +42,13 @@ fn with_values() -> impl Strategy<Value = (BankShape, Vec<f64>)> {
 }
 
 fn named(r: &RoundToJudge) -> BTreeSet<CellAddress> {
-    judge(r).findings.iter().filter(|f| f.cells.len() != 2).flat_map(|f| f.cells.clone()).collect()
+    judge(r)
+        .findings
+        .iter()
+        // a finding about the spread names its two ends
+        .filter(|f| f.rule != RuleId::Rd4)
+        .flat_map(|f| f.cells.clone())
+        .collect()
 }
 
 proptest! {
@@ -80,6 +90,96 @@ proptest! {
             r.instrument = Instrument::digital();
         }
         prop_assert_eq!(named(&r), BTreeSet::from([low]));
+    }
+
+    #[test]
+    fn a_cell_that_reads_lower_is_never_in_better_condition(
+        shape in shapes(), which in any::<prop::sample::Index>(), a in 0.0..90.0f64, b in 0.0..90.0f64, set in 0usize..3,
+    ) {
+        let condition = |below: f64| {
+            let mut values = vec![1262.0; shape.cell_count()];
+            values[which.index(shape.cell_count())] -= below;
+            let mut r = round(shape.clone(), &values);
+            r.rules = HouseRules::shipped()[set].clone();
+            let judged = judge(&r);
+            (judged.cells[which.index(shape.cell_count())].condition, judged.condition)
+        };
+        let (less, more) = (condition(a.min(b)), condition(a.max(b)));
+        prop_assert!(less.0 <= more.0 && less.1 <= more.1, "{:?} {:?}", less, more);
+    }
+
+    #[test]
+    fn spread_deviations_and_median_belong_together((shape, values) in with_values()) {
+        let judged = judge(&round(shape, &values));
+        let (centre, spread) = (judged.centre.unwrap(), judged.spread.unwrap());
+        prop_assert!(spread.lowest_gravity <= centre && centre <= spread.highest_gravity);
+        prop_assert!((spread.points.value() - (spread.highest_gravity - spread.lowest_gravity).value()).abs() < 1e-6);
+        let below = judged.cells.iter().filter(|c| c.deviation.unwrap() < Points::new(-1e-9)).count();
+        let above = judged.cells.iter().filter(|c| c.deviation.unwrap() > Points::new(1e-9)).count();
+        prop_assert!(below <= judged.cells.len() / 2 && above <= judged.cells.len() / 2, "it is a median");
+        for string in &judged.strings {
+            prop_assert!(string.spread.points <= spread.points, "no string is wider than its bank");
+        }
+    }
+
+    #[test]
+    fn what_would_raise_no_question_raises_none(
+        shape in shapes(), seed in any::<u64>(), taken in 0usize..40, t in 0.0..45.0f64, at in 0.0..=1.0f64,
+    ) {
+        let mut noise = Noise(seed | 1);
+        let values: Vec<f64> = (0..shape.cell_count()).map(|_| 1258.0 + 3.0 * noise.normal()).collect();
+        let mut r = round(shape.clone(), &values);
+        r.conditions.temperature = rainshadow_core::round::RoundTemperature::OneForAll {
+            temperature: Temperature::from_celsius(t).unwrap(),
+        };
+        let next = shape.cells().nth(taken.min(shape.cell_count() - 1)).unwrap();
+        r.readings.truncate(taken.min(shape.cell_count() - 1));
+        let running = RunningRound::new(&r);
+        let range = running.unquestioned(next);
+        let (low, high) = (range.low.value() + 5e-4, range.high.value() - 5e-4);
+        prop_assume!(low < high);
+        let inside = sg(low + at * (high - low));
+        prop_assert_eq!(running.preview(next, inside, None).question, None);
+    }
+
+    #[test]
+    fn noise_explains_more_in_a_larger_bank_and_with_a_coarser_instrument(n in 2usize..190, more in 1usize..40, u in 0.5..8.0f64) {
+        prop_assert!(spread_of_noise(n, Points::new(u)) <= spread_of_noise(n + more, Points::new(u)));
+        prop_assert!(spread_of_noise(n, Points::new(u)) < spread_of_noise(n, Points::new(u + 0.1)));
+    }
+
+    #[test]
+    fn more_gravity_means_more_rest_volts_and_rule_and_measure_stay_near(a in 1.05..1.30f64, b in 1.05..1.30f64) {
+        let (low, high) = (sg(a.min(b)), sg(a.max(b)));
+        prop_assert!(measured_rest_voltage(low) <= measured_rest_voltage(high));
+        // 24 mV is what the rule may be off over this range (Bode's curve)
+        prop_assert!((measured_rest_voltage(low) - rule_rest_voltage(low)).abs() <= 0.024);
+    }
+
+    #[test]
+    fn of_a_ledger_stands_only_what_was_recorded_and_nothing_is_taken_back_twice(
+        rows in prop::collection::vec((prop::option::of(0usize..20), any::<bool>()), 1..20),
+    ) {
+        let entries: Vec<Entry> = rows
+            .iter()
+            .enumerate()
+            .map(|(i, (target, withdraws))| {
+                // an entry can only name one that is there already
+                let supersedes = target.filter(|t| *t < i).map(|t| format!("e{t}"));
+                Entry { id: format!("e{i}"), withdraws: *withdraws && supersedes.is_some(), supersedes }
+            })
+            .collect();
+        let stand = standing(&entries);
+        let unique: BTreeSet<&String> = stand.iter().collect();
+        prop_assert_eq!(unique.len(), stand.len(), "nothing stands twice");
+        for id in &stand {
+            let entry = entries.iter().find(|e| e.id == *id).unwrap();
+            prop_assert!(!entry.withdraws, "a withdrawal is no reading");
+        }
+        // the last reading that took nothing's place stands unless something names it
+        if let Some(last) = entries.last().filter(|e| !e.withdraws) {
+            prop_assert!(stand.contains(&last.id));
+        }
     }
 
     #[test]

@@ -107,7 +107,7 @@ export function draw(plan: Plan, frame: Frame): Drawn {
   const lineHeight = clamp(
     (frame.height - margin.top - tiers) / Math.max(1, parts.length) - lineGap,
     58,
-    190,
+    236,
   );
   const compact = lineHeight < 110;
   const figures = frame.figures === false ? 3 : compact ? 17 : 24;
@@ -164,5 +164,5 @@ export function draw(plan: Plan, frame: Frame): Drawn {
     y += lineHeight + lineGap;
     return line;
   });
-  return { lines, sizes, width: frame.width, height: y - lineGap + Math.max(16, lineGap - 4), margin };
+  return { lines, sizes, width: frame.width, height: y - lineGap + Math.max(16, lineGap + 2), margin };
 }

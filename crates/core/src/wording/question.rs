@@ -17,6 +17,7 @@ pub fn question(question: &Question) -> String {
                 names::span(*days)
             );
             match neighbours {
+                Some(n) if n.value() < 0.5 => format!("{moved} while its neighbours did not move."),
                 Some(n) if n.value() < change.abs().value() / 2.0 => {
                     format!("{moved} while its neighbours moved by {} at most.", n.abs())
                 }

@@ -50,7 +50,7 @@ defineProps<{
   margin-top: 10px;
 }
 td {
-  padding: 5px 0;
+  padding: 3px 0;
   border-bottom: 1px solid var(--line);
   color: var(--ink-2);
   line-height: 22px;
@@ -65,6 +65,7 @@ td.x {
   color: var(--ink-3);
   font-size: 13px;
   padding-left: 14px;
+  white-space: nowrap;
 }
 tr.main td {
   color: var(--ink);

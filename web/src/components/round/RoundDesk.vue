@@ -30,23 +30,33 @@ const onKey = useRoundKeys(props.round, {
   conditions: () => emit('conditions'),
   noReading: () => (none.value = true),
 });
-const cells = computed(() =>
-  planCells(
+const cells = computed(() => {
+  const all = planCells(
     page.value!.cells.map((c) => c.view),
     true,
-  ),
-);
-const strip = computed(() =>
-  page.value!.cells.flatMap((c) =>
-    c.view.deviation == null
-      ? []
-      : [{ cell: c.view.cell, condition: c.view.condition, deviation: c.view.deviation }],
-  ),
-);
+  );
+  // What is being typed already floats in its cell, as a ring: it is not stored yet.
+  if (typed.value && preview.value?.corrected)
+    all.set(current.value, {
+      condition: 'reread',
+      deviation: preview.value.deviation_value ?? 0,
+      figure: preview.value.corrected.slice(2),
+      deviationText: preview.value.deviation ?? null,
+    });
+  return all;
+});
 const typing = computed(() =>
   preview.value?.deviation_value == null
     ? null
     : { cell: current.value, deviation: preview.value.deviation_value },
+);
+const strip = computed(() =>
+  page.value!.cells.flatMap((c) =>
+    // The cell at hand is drawn apart, by its address.
+    c.view.deviation == null || (typing.value && c.view.cell === current.value)
+      ? []
+      : [{ cell: c.view.cell, condition: c.view.condition, deviation: c.view.deviation }],
+  ),
 );
 const others = computed(() => (cell.value?.entries ?? []).filter((e) => e.id !== cell.value?.entry?.id));
 function reread(): void {
@@ -130,7 +140,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
         />
         <p class="tip">
           <span>as read, {{ cell?.temperature }}</span
-          ><span>three digits: 265 is 1.265</span>
+          ><span>265 is 1.265; <kbd>Enter</kbd> judges and saves</span>
         </p>
         <p id="figure-error" class="error" role="alert">{{ preview?.error }}</p>
         <FailureNote v-if="failure && !failure.fields.typed" :failure="failure" />
@@ -162,13 +172,16 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
           />
         </div>
         <div class="keys">
-          <button type="button" class="btn sm" @click="round.step(-1)"><kbd>←</kbd> back</button>
-          <button type="button" class="btn sm" @click="round.step(1)"><kbd>→</kbd> skip</button>
+          <button type="button" class="btn sm" aria-label="Back along the path" @click="round.step(-1)">
+            <kbd>←</kbd>
+          </button>
+          <button type="button" class="btn sm" aria-label="Skip to the next cell" @click="round.step(1)">
+            <kbd>→</kbd>
+          </button>
           <button type="button" class="btn sm" @click="none = true"><kbd>N</kbd> no reading</button>
           <button type="button" class="btn sm" :disabled="!page.undo" @click="round.undo()">
             <kbd>U</kbd> undo {{ page.undo_cell }}
           </button>
-          <span class="small dim">Enter judges, saves and goes on.</span>
         </div>
       </section>
     </div>

@@ -1,0 +1,141 @@
+//! RD-5: shapes and levels at their boundaries, on banks worked out by hand.
+
+mod common;
+
+use common::{cell, round, sg, shape};
+use rainshadow_core::bank::BankShape;
+use rainshadow_core::finding::{FindingKind, RuleId};
+use rainshadow_core::instrument::Instrument;
+use rainshadow_core::round::{Assessment, CellReading, Condition, Level, RoundToJudge, Shape, judge};
+
+/// Gravity of every mate, thousandths.
+const MATES: f64 = 1262.0;
+
+fn low(shape: BankShape, cells: &[(usize, f64)]) -> RoundToJudge {
+    let mut values = vec![MATES; shape.cell_count()];
+    for (i, below) in cells {
+        values[*i] -= below;
+    }
+    round(shape, &values)
+}
+
+fn pattern(shape: BankShape, cells: &[(usize, f64)]) -> Shape {
+    judge(&low(shape, cells)).shape
+}
+
+fn bank() -> BankShape {
+    shape(3, 8, 2)
+}
+
+#[test]
+fn a_bank_within_the_watch_limit_is_even_whatever_stands_low_in_it() {
+    // 5.6 · 3.33 = 18.6 points of noise for 48 cells read with a hydrometer
+    assert_eq!(pattern(bank(), &[(5, 18.0)]), Shape::Even);
+    assert_eq!(pattern(bank(), &[(5, 19.0)]), Shape::LoneCell { cell: cell("A2-3") });
+}
+
+#[test]
+fn two_cells_of_one_case_that_are_not_neighbours_are_no_pair() {
+    assert_eq!(pattern(bank(), &[(3, 30.0), (4, 30.0)]), Shape::Pair { cells: [cell("A2-1"), cell("A2-2")] });
+    assert_eq!(pattern(bank(), &[(3, 30.0), (5, 30.0)]), Shape::Drift);
+}
+
+#[test]
+fn neighbours_in_different_cases_are_no_pair_though_they_stand_side_by_side() {
+    assert_eq!(pattern(bank(), &[(2, 30.0), (3, 30.0)]), Shape::Drift, "A1-3 and A2-1 share no partition");
+}
+
+#[test]
+fn a_lone_cell_in_a_bank_that_is_not_even_without_it_does_not_stand_alone() {
+    // one far below, others scattered by more than the watch limit
+    let mut r = low(bank(), &[(5, 60.0)]);
+    for (i, record) in r.readings.iter_mut().enumerate() {
+        if i % 4 == 0 {
+            record.reading = CellReading::Gravity { read: sg(1.285) };
+        }
+    }
+    assert_eq!(judge(&r).shape, Shape::Drift);
+}
+
+#[test]
+fn a_battery_is_low_as_a_whole_from_ten_points_under_the_others() {
+    // a cell 9 points high elsewhere makes the spread; none stands 3.5 · 3.33 = 11.7 low by itself
+    let whole = |by: f64| pattern(bank(), &[(0, -9.0), (18, 11.0), (19, by), (20, by)]);
+    assert_eq!(whole(10.0), Shape::Battery { battery: "A7".parse().unwrap() });
+    assert_eq!(whole(9.9), Shape::Drift, "its median is 9.9 under the others");
+}
+
+#[test]
+fn a_battery_with_one_cell_at_the_median_is_not_low_as_a_whole() {
+    assert_eq!(pattern(bank(), &[(18, 14.0), (20, 26.0)]), Shape::Drift);
+}
+
+#[test]
+fn a_coarse_instrument_widens_what_counts_as_low_as_a_whole() {
+    // marks of 20 points: u = √(20²/12 + 3²) = 6.5, 2u = 13.0
+    let mut r = low(bank(), &[(18, 40.0), (19, 12.0), (20, 12.0)]);
+    assert_eq!(judge(&r).shape, Shape::Battery { battery: "A7".parse().unwrap() });
+    r.instrument =
+        Instrument { resolution: rainshadow_core::quantity::Points::new(20.0), ..Instrument::hydrometer() };
+    assert_ne!(judge(&r).shape, Shape::Battery { battery: "A7".parse().unwrap() });
+}
+
+#[test]
+fn two_low_batteries_of_one_string_are_not_one_low_battery() {
+    let six = [(18, 20.0), (19, 20.0), (20, 20.0), (21, 20.0), (22, 20.0), (23, 20.0)];
+    assert_eq!(pattern(bank(), &six), Shape::Drift);
+}
+
+#[test]
+fn a_string_is_named_only_where_there_are_two_and_only_one_is_low() {
+    let cells: Vec<(usize, f64)> = (12..18).map(|i| (i, 22.0)).collect();
+    assert_eq!(pattern(shape(3, 2, 3), &cells), Shape::String { letter: 'C' });
+    // two of three low: their median is the bank's, and none is "the" low one
+    let two: Vec<(usize, f64)> = (6..18).map(|i| (i, 22.0)).collect();
+    assert!(!matches!(pattern(shape(3, 2, 3), &two), Shape::String { .. }));
+}
+
+#[test]
+fn a_low_battery_of_two_volt_cells_is_a_low_cell() {
+    // one cell is no group of at least two
+    assert_eq!(pattern(shape(1, 12, 1), &[(4, 30.0)]), Shape::LoneCell { cell: cell("A5-1") });
+}
+
+#[test]
+fn two_cells_are_too_few_for_a_shape_and_are_still_compared() {
+    let judged = judge(&low(shape(1, 2, 1), &[(0, 40.0)]));
+    assert_eq!(judged.shape, Shape::TooFew);
+    assert_eq!(judged.condition, Condition::Act, "40 points between two cells ask for an equalize");
+}
+
+fn level_at(gravity: f64) -> Assessment {
+    let all = round(shape(3, 4, 1), &[gravity; 12]);
+    judge(&all)
+}
+
+#[test]
+fn the_level_of_a_full_bank_has_its_own_limit_on_either_side() {
+    // Full is 1.265 in the general table (BCI, from memory); 2u = 7.3 points leave the rule's limits.
+    for (gravity, level) in [
+        (1255.5, Level::Full),
+        (1254.5, Level::Low),
+        (1265.0, Level::Full),
+        (1279.5, Level::Full),
+        (1280.5, Level::High),
+    ] {
+        assert_eq!(level_at(gravity).level, Some(level), "{gravity}");
+    }
+    let low = level_at(1250.0);
+    assert_eq!((low.findings[0].rule, low.condition), (RuleId::Rd5, Condition::Watch));
+    assert!(matches!(low.findings[0].kind, FindingKind::ShortOfFull { .. }));
+}
+
+#[test]
+fn a_bank_not_proven_full_has_no_level_however_low_it_stands() {
+    let mut r = round(shape(3, 4, 1), &[1180.0; 12]);
+    r.conditions.proven_full = None;
+    let judged = judge(&r);
+    assert_eq!((judged.level, judged.condition), (None, Condition::Steady));
+    // 1.180 lies between 1.190 at 50 % and 1.155 at 25 % of the general table
+    assert!((judged.state_of_charge.unwrap().percent - 42.857).abs() < 0.01);
+}
