@@ -88,6 +88,7 @@ useShortcuts({ r: take });
               type="button"
               class="btn sm"
               :class="{ go: string === i }"
+              :aria-label="`String ${letter}`"
               :aria-pressed="string === i"
               @click="string = i"
             >

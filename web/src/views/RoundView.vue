@@ -26,7 +26,7 @@ const leave = (): void => void router.push(`/banks/${round.page.value?.bank ?? '
 <template>
   <FailureNote v-if="missing" :failure="missing" again @again="round.load()" />
   <LoadingLines v-else-if="!page" />
-  <RoundClosing v-else-if="page.finished" :page="page" @conditions="editing = true" />
+  <RoundClosing v-else-if="page.finished" :page="page" :round="round" @conditions="editing = true" />
   <component
     :is="phone ? RoundPhone : RoundDesk"
     v-else

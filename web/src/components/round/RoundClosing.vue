@@ -6,12 +6,16 @@ import CellWords from '@/components/ui/CellWords.vue';
 import EvidenceLine from '@/components/ui/EvidenceLine.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import { usePhone } from '@/composables/usePhone';
+import type { useRound } from '@/composables/useRound';
 import { planCells } from '@/logic/planCells';
 import { computed, ref } from 'vue';
+import PutRight from './PutRight.vue';
 
 const props = defineProps<{
   /** A finished round. */
   page: Schemas['RoundPage'];
+  /** The same, for what is put right later. */
+  round: ReturnType<typeof useRound>;
 }>();
 defineEmits<{ conditions: [] }>();
 const phone = usePhone();
@@ -58,6 +62,7 @@ const entries = computed(() => props.page.cells.find((c) => c.view.cell === sele
         </li>
       </ul>
       <p v-if="!entries.length" class="dim">Nothing was entered here.</p>
+      <PutRight :key="selected" :cell="selected" :round="round" />
     </section>
     <h2 style="margin-top: 16px">Findings</h2>
     <FindingList :findings="page.findings" @pick="selected = $event" />

@@ -1,0 +1,138 @@
+//! Looking back: rounds of a bank, one cell through the years, a figure put right later, the list.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+use browser_tests::{DESK, PHONE, Page, Shop};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn rounds_stand_in_a_table_and_one_cell_against_the_median() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.press("Kestrel Dome").await;
+    page.see("B5-2 is sinking").await;
+    page.until("twelve rounds", "return document.querySelectorAll('.history tbody tr').length === 12").await;
+    let first = page
+        .script("return document.querySelector('.history tbody tr').innerText.replace(/\\s+/g, ' ')")
+        .await;
+    let first = first.as_str().unwrap().to_owned();
+    // newest first, with condition, spread, median, lowest and where
+    for part in ["7 Oct 2026", "act", "41", "1.264", "1.228", "B5-2"] {
+        assert!(first.contains(part), "{part} in {first}");
+    }
+    // rule and tolerance stand under the finding, source and certainty behind them
+    page.see("RD-8, condition of a cell: limit 25 points (Maker first)").await;
+    page.press("B5-2 is sinking").await;
+    page.see("77 % charged").await;
+    page.until("its line is drawn", "return document.querySelectorAll('.cell svg path').length > 2").await;
+    page.press("22 Jun 2025").await;
+    page.see("round of 22 Jun 2025").await;
+    page.press("To the bank").await;
+    page.see("B5-2 is sinking").await;
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_figure_in_question_is_put_right_after_the_round() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.press("Kestrel Dome").await;
+    page.see("Read A2-3 again").await;
+    page.press("7 Oct 2026").await;
+    page.until(
+        "the round is there",
+        "return location.pathname.startsWith('/rounds/') && !!document.querySelector('[data-cell=\"A2-3\"]')",
+    )
+    .await;
+    page.script("document.querySelector('[data-cell=\"A2-3\"]').dispatchEvent(new MouseEvent('click'))")
+        .await;
+    page.see("A2-3: everything that was entered").await;
+    page.fill("Another figure for A2-3", "12.65").await;
+    page.see("looks like volts").await;
+    page.fill("Another figure for A2-3", "270").await;
+    page.see("The figure before stays on record").await;
+    page.press("Put it right").await;
+    page.until(
+        "nothing is in question",
+        "return document.querySelector('[data-cell=\"A2-3\"]').dataset.condition === 'steady'",
+    )
+    .await;
+    page.see("replaced").await;
+    page.press("To the bank").await;
+    page.see("43 steady").await;
+    assert!(
+        !page.script("return document.body.innerText").await.as_str().unwrap().contains("Read A2-3 again")
+    );
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_list_is_searched_filtered_and_sorted() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.see("One bank asks for action: Kestrel Dome").await;
+    let order = async || {
+        let names =
+            page.script("return [...document.querySelectorAll('.banks h2 a')].map(a => a.innerText)").await;
+        names.as_array().unwrap().iter().map(|n| n.as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    assert_eq!(order().await, ["Kestrel Dome", "Larch Point repeater"]);
+    page.choose("Condition", "steady").await;
+    assert_eq!(order().await, ["Larch Point repeater"]);
+    page.choose("Condition", "watch").await;
+    page.see("Nothing answers to that").await;
+    page.choose("Condition", "all").await;
+    page.script("document.activeElement.blur()").await;
+    page.keys("/").await;
+    page.keys("larch").await;
+    page.until("one is left", "return document.querySelectorAll('.banks li').length === 1").await;
+    page.enter().await;
+    page.see("24 V flooded tubular").await;
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_theme_and_the_way_keys_work_are_remembered() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.press("Shed light").await;
+    page.until("it is dim", "return document.documentElement.dataset.theme === 'shed'").await;
+    page.reload().await;
+    page.until("it is still dim", "return document.documentElement.dataset.theme === 'shed'").await;
+    page.press("Kestrel Dome").await;
+    page.see("B5-2 is sinking").await;
+    page.go("/shelf").await;
+    page.press("single-key shortcuts").await;
+    page.see("Saved.").await;
+    page.go("/banks").await;
+    page.press("Kestrel Dome").await;
+    page.see("B5-2 is sinking").await;
+    // with single keys off, R does not leave the page
+    page.keys("r").await;
+    page.press("B5-2 is sinking").await;
+    page.see("77 % charged").await;
+    assert!(!page.path().await.ends_with("/round"));
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn on_the_phone_findings_follow_the_plan_one_string_at_a_time() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, PHONE).await;
+    page.press("Kestrel Dome").await;
+    page.see("B5-2 is sinking").await;
+    page.until(
+        "string A alone",
+        "return !!document.querySelector('[data-cell=\"A1-1\"]') && !document.querySelector('[data-cell=\"B1-1\"]')",
+    )
+    .await;
+    let top = async |what: &str| {
+        page.script(&format!("return document.querySelector('{what}').getBoundingClientRect().top"))
+            .await
+            .as_f64()
+            .unwrap()
+    };
+    assert!(top(".plan").await < top(".side").await && top(".side").await < top(".trends").await);
+    page.press("String B").await;
+    page.until("string B", "return !!document.querySelector('[data-cell=\"B5-2\"]')").await;
+    assert!(page.fits().await);
+    page.close().await;
+}
