@@ -1,4 +1,5 @@
 //! RD-5: shapes and levels at their boundaries, on banks worked out by hand.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 mod common;
 

@@ -1,4 +1,5 @@
 //! What the technician reads: every kind of finding, verdict and figure in whole sentences.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 mod common;
 

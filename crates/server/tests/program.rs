@@ -187,6 +187,7 @@ fn calc_judges_a_round_and_names_a_field_that_does_not_fit() {
     input["conditions"]["hours_since_load"] = json!("soon");
     assert!(one_line(&calc("assess-round", &input)).contains("conditions.hours_since_load"));
     assert!(one_line(&calc("nothing", &json!({}))).contains("calc --list"));
+    assert!(one_line(&calc("sg-soc", &json!("nonsense"))).contains("standard input: invalid type"));
 }
 
 #[test]

@@ -33,9 +33,9 @@ async fn two_devices_at_both_ends_of_a_bank_lose_nothing() {
             assert_eq!(status, StatusCode::CREATED, "{said}");
         }
     };
-    let (front, back) = path.split_at(24);
-    let back: Vec<String> = back.iter().rev().cloned().collect();
-    tokio::join!(walk(front.to_vec(), "TA", "desk"), walk(back, "MO", "phone"));
+    let (near, far) = path.split_at(24);
+    let far: Vec<String> = far.iter().rev().cloned().collect();
+    tokio::join!(walk(near.to_vec(), "TA", "desk"), walk(far, "MO", "phone"));
     let page = shop.get(&format!("/api/rounds/{round}")).await;
     assert_eq!(page["read"], 48);
     let people: BTreeSet<&str> =

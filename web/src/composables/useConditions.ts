@@ -17,7 +17,8 @@ export function useConditions(batteries: () => string[]) {
     charging: false,
     sinceCharge: '',
     sinceLoad: '',
-    water: 'no' as Schemas['WaterAdded'],
+    // Nobody is taken at a word he did not say: unknown lowers certainty until it is answered.
+    water: 'unknown' as Schemas['WaterAdded'],
     full: false,
     fullHow: '',
     known: 'one_for_all' as 'one_for_all' | 'per_battery' | 'unknown',

@@ -229,13 +229,18 @@ fn assess_round(mut input: RoundToJudge) -> Result<JudgedRound, CalcError> {
     })
 }
 
+/// The field, or the whole input where no field is meant.
+fn named(path: &serde_path_to_error::Path) -> String {
+    if path.iter().next().is_none() { "standard input".into() } else { path.to_string() }
+}
+
 fn computed<I: DeserializeOwned, O: Serialize>(
     bytes: &[u8],
     compute: fn(I) -> Result<O, CalcError>,
 ) -> Result<Value, CalcError> {
     let mut json = serde_json::Deserializer::from_slice(bytes);
     let input: I = serde_path_to_error::deserialize(&mut json)
-        .map_err(|e| CalcError::Input { path: e.path().to_string(), why: e.inner().to_string() })?;
+        .map_err(|e| CalcError::Input { path: named(e.path()), why: e.inner().to_string() })?;
     serde_json::to_value(compute(input)?)
         .map_err(|e| CalcError::Input { path: "output".into(), why: e.to_string() })
 }

@@ -139,8 +139,8 @@ const unit = computed(() => (form.unit === 'F' ? '°F' : '°C'));
           />
         </div>
         <p v-if="faults.temperature" class="fault wide">{{ faults.temperature }}</p>
-        <template v-if="form.known === 'per_battery'">
-          <div v-for="b in batteries" :key="b" class="field tight">
+        <div v-if="form.known === 'per_battery'" class="each">
+          <div v-for="b in batteries" :key="b" class="field">
             <label :for="`t-${b}`">{{ b }}, {{ unit }}</label
             ><input
               :id="`t-${b}`"
@@ -150,7 +150,8 @@ const unit = computed(() => (form.unit === 'F' ? '°F' : '°C'));
               :aria-invalid="!!faults[`temperature.${b}`]"
             /><span class="fault">{{ faults[`temperature.${b}`] }}</span>
           </div>
-        </template>
+          <p class="note">A battery left empty takes the median of the others.</p>
+        </div>
         <p v-if="form.known === 'unknown'" class="note">
           Kept as read; fullness is judged with a wide margin.
         </p>
@@ -202,6 +203,12 @@ legend {
   float: left;
   grid-column: 1 / -1;
   padding: 0;
+}
+.each {
+  grid-column: 1 / -1;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(86px, 1fr));
+  gap: 8px 10px;
 }
 .wide,
 .note {
