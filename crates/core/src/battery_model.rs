@@ -61,6 +61,9 @@ pub struct Setpoints {
     pub equalize: Option<f64>,
 }
 
+/// Gravities are printed to a thousandth, so half of one apart they are the same, points.
+const PRINTED: Points = Points::new(0.5);
+
 /// A battery model.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -125,6 +128,16 @@ pub enum ModelError {
         /// Row, counted from one.
         row: usize,
     },
+    /// The table's full row and the full gravity tell different stories.
+    #[error(
+        "the charge table is full at {row}, but the full-charge gravity is {full}; put one of them right"
+    )]
+    TableNotFullAtFull {
+        /// Gravity of the row at 100 %.
+        row: SpecificGravity,
+        /// The full-charge gravity.
+        full: SpecificGravity,
+    },
     /// The rate table runs the wrong way.
     #[error(
         "row {row} of the rate table does not rise: both hours and Ah must be higher in every row than in the one before"
@@ -150,7 +163,7 @@ impl ModelError {
             Self::OutOfRange(_) => "model",
             Self::NoName => "name",
             Self::FullNotAboveDischarged { .. } => "full_gravity",
-            Self::TableDoesNotFall { .. } => "soc_table",
+            Self::TableDoesNotFall { .. } | Self::TableNotFullAtFull { .. } => "soc_table",
             Self::RatesDoNotRise { .. } => "rates",
             Self::EqualizeOnSealed => "equalize",
         }
@@ -184,6 +197,10 @@ impl BatteryModel {
             if pair[1].percent >= pair[0].percent || pair[1].gravity >= pair[0].gravity {
                 return Err(ModelError::TableDoesNotFall { row: row + 2 });
             }
+        }
+        let full_row = self.soc_table.first().filter(|row| row.percent >= 100.0);
+        if let Some(row) = full_row.filter(|row| (row.gravity - self.full_gravity).abs() > PRINTED) {
+            return Err(ModelError::TableNotFullAtFull { row: row.gravity, full: self.full_gravity });
         }
         for (row, pair) in self.rates.windows(2).enumerate() {
             if pair[1].hours <= pair[0].hours || pair[1].capacity <= pair[0].capacity {

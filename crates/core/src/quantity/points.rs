@@ -17,7 +17,7 @@ impl Points {
     pub const ZERO: Self = Self(0.0);
 
     /// A difference in points.
-    pub fn new(points: f64) -> Self {
+    pub const fn new(points: f64) -> Self {
         Self((points * 1e6).round() / 1e6)
     }
 
