@@ -193,6 +193,21 @@ fn temperatures_by_battery_are_said_as_a_range_and_at_their_own_cell() {
 }
 
 #[test]
+fn every_string_of_several_has_its_median_and_spread() {
+    let r = bank(&[(7, 31.0), (20, 9.0)]);
+    let all = wording::evidence(&judge(&r), &r, ReaderUnits::default());
+    let said: Vec<String> = all
+        .iter()
+        .filter(|e| e.before.starts_with("string"))
+        .map(|e| format!("{} {}", e.before, e.figure))
+        .collect();
+    assert_eq!(said, ["string A 1.262, spread 31", "string B 1.262, spread 9"]);
+    let one = round(shape(3, 4, 1), &[1262.0; 12]);
+    let all = wording::evidence(&judge(&one), &one, ReaderUnits::default());
+    assert!(all.iter().all(|e| !e.before.starts_with("string")), "one string is the bank");
+}
+
+#[test]
 fn rest_volts_agree_disagree_or_do_not_count() {
     let mut r = bank(&[]);
     let rest = |r: &RoundToJudge| {

@@ -556,6 +556,8 @@ export interface components {
         BankPage: {
             /** @description The bank. */
             bank: components["schemas"]["BankRow"];
+            /** @description How far a cell's corrected gravity may be off, twice its standard uncertainty: "±7 points". */
+            cell_doubt?: string | null;
             /** @description Its cells. */
             cells: components["schemas"]["CellView"][];
             /** @description Condition by the last round. */

@@ -123,7 +123,14 @@ useShortcuts({ r: take });
           <ConditionMark v-for="x in counts" :key="x.c" :condition="x.c" :count="x.n" word />
           <span class="small dim">shaded: within {{ page.steady_points }} points, steady</span>
         </p>
-        <CellPanel v-if="view" :key="view.cell" :bank="id" :view="view" @close="selected = null" />
+        <CellPanel
+          v-if="view"
+          :key="view.cell"
+          :bank="id"
+          :view="view"
+          :doubt="page.cell_doubt ?? null"
+          @close="selected = null"
+        />
         <div v-if="trend('spread').length > 1" class="trends">
           <SmallTrend
             title="Spread"

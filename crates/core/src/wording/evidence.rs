@@ -43,6 +43,7 @@ pub fn evidence(assessment: &Assessment, round: &RoundToJudge, units: ReaderUnit
             all.push(line("median", centre.to_string(), doubt));
         }
         all.push(line("lowest", spread.lowest_gravity.to_string(), format!("at {}", spread.lowest)));
+        all.extend(strings(assessment));
     } else if let Some(centre) = assessment.centre {
         all.push(line("median", centre.to_string(), String::new()));
     }
@@ -61,6 +62,21 @@ pub fn evidence(assessment: &Assessment, round: &RoundToJudge, units: ReaderUnit
     }
     all.extend(temperature(assessment, round, units));
     all
+}
+
+/// "string A 1.264, spread **18**": every string of a bank of several.
+fn strings(assessment: &Assessment) -> Vec<Evidence> {
+    let several = assessment.strings.len() > 1;
+    let figures = assessment.strings.iter().filter(|_| several);
+    figures
+        .map(|s| {
+            line(
+                &format!("string {} {}, spread", s.letter, s.centre),
+                s.spread.points.to_string(),
+                String::new(),
+            )
+        })
+        .collect()
 }
 
 /// The electrolyte of one cell in words: "electrolyte 22 °C"; its own, its battery's or the pilot's.

@@ -103,6 +103,8 @@ pub struct BankPage {
     pub median_figure: Option<String>,
     /// Half-height of the steady band, points.
     pub steady_points: f64,
+    /// How far a cell's corrected gravity may be off, twice its standard uncertainty: "±7 points".
+    pub cell_doubt: Option<String>,
     /// What was found.
     pub findings: Vec<SpokenFinding>,
     /// Earlier rounds, newest first.
@@ -215,6 +217,10 @@ fn read(db: &Connection, id: &str, units: ReaderUnits) -> Result<BankPage, DbErr
         cells,
         median_figure: judged.as_ref().and_then(|a| a.centre).map(|c| format!(".{}", figure(c))),
         steady_points: steady_points(judged.as_ref()),
+        cell_doubt: judged.as_ref().filter(|a| a.centre.is_some()).map(|a| {
+            let doubt = rainshadow_core::quantity::Points::new(2.0 * a.uncertainty.gravity.value());
+            format!("±{doubt} points")
+        }),
         findings: judged.iter().flat_map(|a| a.findings.iter().map(|f| wording::speak(f, a))).collect(),
         history: history(db, id)?.into_iter().filter_map(|row| history_line(row, &by_id)).collect(),
         spread_limit: rules.balance_limits(&model).equalize.value(),

@@ -10,6 +10,8 @@ const CellLine = defineAsyncComponent(() => import('@/components/chart/CellLine.
 const props = defineProps<{
   /** The bank. */
   bank: string;
+  /** How far its gravity may be off. */
+  doubt: string | null;
   /** The cell as the last round left it. */
   view: Schemas['CellView'];
 }>();
@@ -29,6 +31,7 @@ const { data, loading, failure, load } = useRemote(() =>
       <p>
         <template v-if="view.gravity"
           ><b class="fig">{{ view.gravity }}</b
+          ><template v-if="doubt"> {{ doubt }}</template
           >, {{ view.deviation_text ?? '0' }} points from the median</template
         >
         <template v-if="view.state_of_charge">, {{ view.state_of_charge }} % charged</template>
