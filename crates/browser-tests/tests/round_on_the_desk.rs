@@ -144,3 +144,43 @@ async fn a_second_browser_that_finishes_the_same_round_sees_what_stands() {
     first.close().await;
     second.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_float_off_the_scale_and_a_cell_of_its_own_temperature_are_recorded() {
+    let shop = Shop::open().await;
+    let bank = tram(&shop).await;
+    let page = Page::open(&shop, DESK).await;
+    page.go(&format!("/banks/{bank}/round")).await;
+    page.choose("Temperature", "battery by battery").await;
+    page.fill("A1, °C", "20").await;
+    page.fill("A2, °C", "many").await;
+    page.press("Begin the round").await;
+    page.see("“many” is not a number").await;
+    page.fill("A2, °C", "30").await;
+    page.press("Begin the round").await;
+    page.see("0 of 24 read.").await;
+    page.at_cell("A1-1").await;
+    page.see("electrolyte 20 °C").await;
+    // 0.00072 · (45 − 25) = 14.4 points where this cell was warmer than its battery
+    page.fill("Temperature of this cell, if it differs", "45").await;
+    page.script("document.querySelector('.figure input').focus()").await;
+    page.keys("250").await;
+    page.see("1.264").await;
+    page.enter().await;
+    page.at_cell("A1-2").await;
+    page.keys("900").await;
+    page.see("900 is off the scale").await;
+    page.keys("\u{e003}\u{e003}\u{e003}").await;
+    page.keys("n").await;
+    page.see("Why there is no reading at A1-2").await;
+    page.press("Float below the scale").await;
+    page.at_cell("A1-3").await;
+    // arrows walk: battery A2 is warmer
+    page.keys("\u{e014}\u{e014}").await;
+    page.at_cell("A2-1").await;
+    page.see("electrolyte 30 °C").await;
+    page.press("Finish early").await;
+    page.see("A1-2 off the scale").await;
+    page.see("20 to 30 °C by battery").await;
+    page.close().await;
+}

@@ -67,7 +67,77 @@ fn tiers_share_the_rows_the_upper_one_first() {
     assert_eq!(tiers, [1, 1, 2, 2]);
 }
 
+#[test]
+fn addresses_are_read_as_they_are_spoken_and_refused_with_their_form() {
+    use rainshadow_core::bank::{BatteryAddress, CellAddress};
+    for (typed, shown) in [("A3-2", "A3-2"), ("a3-2", "A3-2"), (" B12-1 ", "B12-1")] {
+        assert_eq!(typed.parse::<CellAddress>().unwrap().to_string(), shown);
+    }
+    for wrong in ["", "A", "A3", "3-2", "A3-", "A-2", "A0-1", "A1-0", "A1-2-3", "AA1-2", "A1.2", "Ä1-1"] {
+        let said = wrong.parse::<CellAddress>().unwrap_err().to_string();
+        assert!(said.contains("is not an address; accepted is"), "{wrong}: {said}");
+    }
+    assert_eq!("c7".parse::<BatteryAddress>().unwrap().to_string(), "C7");
+    assert!("C7-1".parse::<BatteryAddress>().is_err());
+}
+
+#[test]
+fn strings_that_alternate_turn_every_other_one_around() {
+    let alternate = Layout { strings_alternate: true, ..Layout::default() };
+    let turned: Vec<bool> = shape(24, 3, 4, 3, alternate).plan().rows.iter().map(|r| r.turned).collect();
+    assert_eq!(turned, [false, true, false]);
+    let right = Layout { positive_end: Side::Right, ..Layout::default() };
+    let plan = shape(24, 3, 4, 1, right).plan();
+    let row: Vec<String> = plan.rows[0].batteries.iter().map(|b| b.address.to_string()).collect();
+    assert_eq!(row, ["A4", "A3", "A2", "A1"], "seen from the working side, positive on the right");
+    assert_eq!(plan.rows[0].batteries[3].cells[2].to_string(), "A1-1", "cell 1 is next to the positive post");
+}
+
+#[test]
+fn rows_of_unequal_length_put_the_longer_ones_first_and_end_where_the_string_ends() {
+    let plan = shape(30, 3, 5, 1, Layout { rows_per_string: 2, ..Layout::default() }).plan();
+    let lengths: Vec<usize> = plan.rows.iter().map(|r| r.batteries.len()).collect();
+    assert_eq!(lengths, [3, 2]);
+    assert_eq!(plan.rows.iter().map(|r| (r.fold, r.last)).collect::<Vec<_>>(), [(0, false), (1, true)]);
+}
+
 proptest! {
+    #[test]
+    fn an_address_that_is_shown_is_read_back(string in 0u8..26, battery in 1u8..=60, cell in 1u8..=6) {
+        use rainshadow_core::bank::{BatteryAddress, CellAddress};
+        let address = CellAddress { battery: BatteryAddress { string, battery }, cell };
+        prop_assert_eq!(address.to_string().parse::<CellAddress>().unwrap(), address);
+        let json = serde_json::to_string(&address).unwrap();
+        prop_assert_eq!(serde_json::from_str::<CellAddress>(&json).unwrap(), address);
+    }
+
+    #[test]
+    fn no_text_makes_an_address_panic(text in ".{0,12}") {
+        let _ = text.parse::<rainshadow_core::bank::CellAddress>();
+    }
+
+    #[test]
+    fn in_every_row_the_batteries_follow_each_other_from_positive_to_negative(
+        series in 1u8..=16, rows in 1u8..=4, right in any::<bool>(), alternate in any::<bool>(),
+    ) {
+        let layout = Layout {
+            rows_per_string: rows.min(series),
+            positive_end: if right { Side::Right } else { Side::Left },
+            strings_alternate: alternate,
+            ..Layout::default()
+        };
+        for row in shape(6 * u16::from(series), 3, series, 2, layout).plan().rows {
+            let mut numbers: Vec<u8> = row.batteries.iter().map(|b| b.address.battery).collect();
+            let mut cells: Vec<u8> = row.batteries[0].cells.iter().map(|c| c.cell).collect();
+            if row.turned {
+                numbers.reverse();
+                cells.reverse();
+            }
+            prop_assert!(numbers.windows(2).all(|pair| pair[1] == pair[0] + 1), "{:?}", numbers);
+            prop_assert_eq!(cells, vec![1, 2, 3]);
+        }
+    }
+
     #[test]
     fn the_plan_and_the_path_hold_every_cell_once(
         cells in 1u8..=6, series in 1u8..=16, parallel in 1u8..=4, rows in 1u8..=4, tiers in 1u8..=3,

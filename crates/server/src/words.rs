@@ -30,3 +30,38 @@ pub fn day_before(at: Timestamp, days: f64, zone: &str) -> Date {
 pub fn days_between(from: Timestamp, to: Timestamp) -> f64 {
     to.duration_since(from).as_secs_f64() / 86_400.0
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use jiff::civil::date;
+
+    fn at(text: &str) -> Timestamp {
+        text.parse().unwrap()
+    }
+
+    #[test]
+    fn a_day_is_the_day_of_the_site_and_not_of_the_server() {
+        // half past eleven at night in UTC is the next morning nine hours to the east
+        let late = at("2026-10-07T23:30:00Z");
+        assert_eq!(local_day(late, "UTC"), date(2026, 10, 7));
+        assert_eq!(local_day(late, "Etc/GMT-9"), date(2026, 10, 8));
+        assert_eq!(local_day(late, "no such zone"), date(2026, 10, 7), "an unknown zone is read as UTC");
+        assert_eq!(local_minute(at("2026-10-07T23:30:59Z"), "Etc/GMT-9").to_string(), "2026-10-08T08:30:00");
+    }
+
+    #[test]
+    fn days_are_said_without_needless_zeros() {
+        assert_eq!(day(date(2026, 10, 8)), "8 Oct 2026");
+        assert_eq!(day(date(2026, 1, 31)), "31 Jan 2026");
+    }
+
+    #[test]
+    fn a_day_before_lands_on_the_civil_day_of_the_site() {
+        let now = at("2026-10-08T09:00:00Z");
+        assert_eq!(day_before(now, 14.0, "UTC"), date(2026, 9, 24));
+        assert_eq!(day_before(now, 0.5, "UTC"), date(2026, 10, 7));
+        assert_eq!(day_before(now, 0.25, "UTC"), date(2026, 10, 8));
+        assert!((days_between(at("2026-09-24T09:00:00Z"), now) - 14.0).abs() < 1e-9);
+    }
+}

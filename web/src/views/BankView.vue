@@ -6,6 +6,7 @@ import HistoryTable from '@/components/bank/HistoryTable.vue';
 import SmallTrend from '@/components/chart/SmallTrend.vue';
 import FindingList from '@/components/finding/FindingList.vue';
 import PlanView from '@/components/plan/PlanView.vue';
+import StringSwitch from '@/components/plan/StringSwitch.vue';
 import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import EvidenceLine from '@/components/ui/EvidenceLine.vue';
@@ -39,9 +40,7 @@ const counts = computed(() =>
     (x) => x.n,
   ),
 );
-const letters = computed(() => [
-  ...new Map((page.value?.plan.rows ?? []).map((r) => [r.string, r.letter])).entries(),
-]);
+const strings = computed(() => new Set((page.value?.plan.rows ?? []).map((r) => r.string)).size);
 const oldestFirst = computed(() => [...(page.value?.history ?? [])].reverse());
 const trend = (pick: 'spread' | 'lowest' | 'median') =>
   oldestFirst.value.flatMap((h) => (h[pick] == null ? [] : [{ day: h.day, date: h.date, value: h[pick] }]));
@@ -81,20 +80,7 @@ useShortcuts({ r: take });
         <h1><CellWords :text="page.verdict" /></h1>
         <EvidenceLine :items="page.evidence" />
         <div class="bar">
-          <div v-if="phone && letters.length > 1" class="strings" role="group" aria-label="String">
-            <button
-              v-for="[i, letter] in letters"
-              :key="i"
-              type="button"
-              class="btn sm"
-              :class="{ go: string === i }"
-              :aria-label="`String ${letter}`"
-              :aria-pressed="string === i"
-              @click="string = i"
-            >
-              {{ letter }}
-            </button>
-          </div>
+          <StringSwitch v-if="phone" v-model="string" :plan="page.plan" />
           <span v-if="page.round" class="small dim"
             >points from the median, {{ page.corrected }}; figures are 1.xxx</span
           >
@@ -105,7 +91,7 @@ useShortcuts({ r: take });
           :selected="selected"
           :height="
             phone
-              ? 60 + 190 * Math.ceil((page.plan.rows.length / (letters.length || 1)) * 2.2)
+              ? 60 + 190 * Math.ceil((page.plan.rows.length / (strings || 1)) * 2.2)
               : page.plan.rows.length > 2
                 ? 500
                 : page.plan.rows.length > 1
@@ -113,7 +99,7 @@ useShortcuts({ r: take });
                   : 210
           "
           :most="phone ? 12 : 99"
-          :string="phone && letters.length > 1 ? string : null"
+          :string="phone && strings > 1 ? string : null"
           :median="page.median_figure ?? null"
           :band="page.median_figure ? page.steady_points : null"
           :label="`Plan of the bank from above, ${page.description}`"
@@ -237,13 +223,6 @@ useShortcuts({ r: take });
   border-top: 1px solid var(--line);
   margin-top: 10px;
   padding-top: 10px;
-}
-.strings {
-  display: flex;
-  gap: 6px;
-}
-.strings .btn {
-  min-width: 48px;
 }
 @media (max-width: 980px) {
   /* One column: the findings follow the plan, the years come last. */

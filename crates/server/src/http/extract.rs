@@ -133,3 +133,50 @@ pub fn written(written: Written) -> Response {
     }
     .into_response()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use serde::Deserialize;
+
+    #[derive(Debug, Deserialize)]
+    #[allow(dead_code, reason = "read by the deserializer alone")]
+    struct Round {
+        cells: Vec<Cell>,
+    }
+
+    #[derive(Debug, Deserialize)]
+    #[allow(dead_code, reason = "read by the deserializer alone")]
+    struct Cell {
+        gravity: rainshadow_core::quantity::SpecificGravity,
+    }
+
+    fn refused(text: &str) -> super::super::error::Problem {
+        from_json::<Round>(text.as_bytes()).unwrap_err().problem().clone()
+    }
+
+    #[test]
+    fn a_body_that_does_not_fit_names_the_field_deep_inside() {
+        let problem = refused("{\"cells\":[{\"gravity\":1.26},{\"gravity\":12.65}]}");
+        assert_eq!((problem.status, problem.errors[0].field.as_str()), (422, "cells[1].gravity"));
+        assert!(problem.detail.contains("12.65 is not possible here"), "{}", problem.detail);
+        let problem = refused("{\"cells\":[{}]}");
+        assert!(problem.detail.contains("missing field `gravity`"), "{}", problem.detail);
+    }
+
+    #[test]
+    fn text_that_is_no_json_or_goes_on_after_it_is_told_apart() {
+        assert_eq!(refused("{\"cells\":").kind, "/problems/not-json");
+        assert_eq!(refused("cells").kind, "/problems/not-json");
+        assert!(refused("{\"cells\":[]} and more").detail.starts_with("After the JSON"));
+        assert!(from_json::<Round>(b"{\"cells\":[]}").is_ok());
+    }
+
+    #[test]
+    fn ids_are_uuids_in_one_spelling() {
+        let id = "018F0000-0000-7000-8000-000000000001";
+        assert_eq!(uuid(id, "id").unwrap(), id.to_lowercase());
+        let problem = uuid("17", "round").unwrap_err().problem().clone();
+        assert_eq!(problem.errors[0].field, "round");
+    }
+}

@@ -30,3 +30,36 @@ fn sentence(error: &impl std::fmt::Display) -> String {
     let head: String = chars.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
     format!("{head}{}.", chars.as_str())
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use rainshadow_core::quantity::{bounds, typed};
+
+    #[test]
+    fn all_faults_are_one_refusal_in_sentences_by_field() {
+        let mut faults = Faults::default();
+        assert_eq!(faults.take("hours", typed::number("5", bounds::HOURS)), Some(5.0));
+        assert_eq!(faults.take("volts", typed::number("many", bounds::VOLTAGE)), None);
+        assert_eq!(faults.take("c20", typed::number("-3", bounds::CAPACITY)), None);
+        let problem = faults.none().unwrap_err().problem().clone();
+        let said: Vec<(&str, &str)> =
+            problem.errors.iter().map(|e| (e.field.as_str(), e.message.as_str())).collect();
+        assert_eq!(
+            said,
+            [
+                ("volts", "“many” is not a number; voltage is accepted as 0.0 to 600.0 V."),
+                ("c20", "Capacity -3 is not possible here; accepted is 1 to 5000 Ah."),
+            ]
+        );
+        assert_eq!(problem.status, 422);
+        assert!(Faults::default().none().is_ok());
+    }
+
+    #[test]
+    fn blank_text_is_no_entry() {
+        assert_eq!(filled(Some(&" 5 ".to_owned())), Some("5"));
+        assert_eq!(filled(Some(&"  ".to_owned())), None);
+        assert_eq!(filled(None), None);
+    }
+}

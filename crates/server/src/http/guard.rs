@@ -51,3 +51,27 @@ pub async fn own_host_only(State(state): State<AppState>, request: Request, next
     }
     response
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn only_this_machine_by_its_own_names_and_port_is_its_own() {
+        for own in ["127.0.0.1:7480", "localhost:7480", "[::1]:7480"] {
+            assert!(is_own(own, 7480), "{own}");
+        }
+        for foreign in [
+            "127.0.0.1:7481",
+            "127.0.0.1",
+            "localhost:7480.rebound.example",
+            "localhost.rebound.example:7480",
+            "127.0.0.1:74800",
+            "192.168.0.7:7480",
+            "",
+        ] {
+            assert!(!is_own(foreign, 7480), "{foreign}");
+        }
+        assert!(is_own("localhost", 80), "the port of the web needs no saying");
+    }
+}

@@ -43,7 +43,11 @@ const buses = computed(() =>
         : props.drawn.width - 40 + (bothHere && sign === '−' ? 16 : 4);
       const edge = left
         ? x
-        : Math.max(...props.drawn.lines.map((l) => l.right)) + (bothHere && sign === '−' ? 62 : 50);
+        : // On a narrow screen the bus keeps to its edge.
+          Math.min(
+            Math.max(...props.drawn.lines.map((l) => l.right)) + (bothHere && sign === '−' ? 62 : 50),
+            props.drawn.width - 11,
+          );
       return [
         {
           sign,

@@ -2,6 +2,7 @@
 import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
 import PlanView from '@/components/plan/PlanView.vue';
+import StringSwitch from '@/components/plan/StringSwitch.vue';
 import CellWords from '@/components/ui/CellWords.vue';
 import EvidenceLine from '@/components/ui/EvidenceLine.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
@@ -21,6 +22,8 @@ defineEmits<{ conditions: [] }>();
 const phone = usePhone();
 const cells = computed(() => planCells(props.page.cells.map((c) => c.view)));
 const selected = ref<string | null>(null);
+const string = ref(0);
+const strings = computed(() => new Set(props.page.plan.rows.map((r) => r.string)).size);
 const entries = computed(() => props.page.cells.find((c) => c.view.cell === selected.value)?.entries ?? []);
 </script>
 
@@ -42,6 +45,7 @@ const entries = computed(() => props.page.cells.find((c) => c.view.cell === sele
     </WhereLine>
     <h1><CellWords :text="page.verdict" /></h1>
     <EvidenceLine :items="page.evidence" />
+    <StringSwitch v-if="phone" v-model="string" class="switch" :plan="page.plan" />
     <PlanView
       :plan="page.plan"
       :cells="cells"
@@ -49,7 +53,8 @@ const entries = computed(() => props.page.cells.find((c) => c.view.cell === sele
       :median="page.median_figure ?? null"
       :band="page.median_figure ? page.steady_points : null"
       :most="phone ? 12 : 99"
-      :height="phone ? 700 : 400"
+      :string="phone && strings > 1 ? string : null"
+      :height="phone ? 560 : 400"
       :label="`Plan of the round of ${page.day}`"
       @pick="selected = $event"
     />
@@ -72,6 +77,9 @@ const entries = computed(() => props.page.cells.find((c) => c.view.cell === sele
 <style scoped>
 .closing {
   max-width: 1000px;
+}
+.switch {
+  margin: 8px 0;
 }
 .record {
   border-top: 1px solid var(--line);

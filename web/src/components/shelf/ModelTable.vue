@@ -67,6 +67,9 @@ function saved(): void {
 .scroll {
   overflow-x: auto;
 }
+.scroll table {
+  min-width: 1040px;
+}
 .volts {
   white-space: nowrap;
   word-spacing: 6px;
