@@ -120,8 +120,8 @@ async fn on_the_phone_findings_follow_the_plan_one_string_at_a_time() {
     page.press("Kestrel Dome").await;
     page.see("B5-2 is sinking").await;
     page.until(
-        "string A alone",
-        "return !!document.querySelector('[data-cell=\"A1-1\"]') && !document.querySelector('[data-cell=\"B1-1\"]')",
+        "the string of the worst cell alone",
+        "return !!document.querySelector('[data-cell=\"B5-2\"]') && !document.querySelector('[data-cell=\"A1-1\"]')",
     )
     .await;
     let top = async |what: &str| {
@@ -131,8 +131,11 @@ async fn on_the_phone_findings_follow_the_plan_one_string_at_a_time() {
             .unwrap()
     };
     assert!(top(".plan").await < top(".side").await && top(".side").await < top(".trends").await);
-    page.press("String B").await;
-    page.until("string B", "return !!document.querySelector('[data-cell=\"B5-2\"]')").await;
+    page.press("String A").await;
+    page.until("string A", "return !!document.querySelector('[data-cell=\"A1-1\"]')").await;
+    // a finding leads to its own string
+    page.press("B5-2 is sinking").await;
+    page.until("back on B", "return !!document.querySelector('[data-cell=\"B5-2\"]')").await;
     assert!(page.fits().await);
     page.close().await;
 }

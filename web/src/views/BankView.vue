@@ -18,7 +18,7 @@ import { useRemote } from '@/composables/useRemote';
 import { useShortcuts } from '@/composables/useShortcuts';
 import { COUNTED } from '@/logic/glyphs';
 import { planCells } from '@/logic/planCells';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 
 const props = defineProps<{ id: string }>();
@@ -33,6 +33,13 @@ const {
 } = useRemote(() => need(api.GET('/api/banks/{id}', { params: { path: { id: props.id } } })));
 const selected = ref<string | null>((route.query.cell as string | undefined) ?? null);
 const string = ref(0);
+/** Selects a cell and brings its string into sight. */
+function show(cell: string): void {
+  selected.value = cell;
+  string.value = stringOf(cell);
+}
+const stringOf = (cell: string | undefined): number =>
+  page.value?.plan.rows.find((r) => r.batteries.some((b) => b.cells.includes(cell ?? '')))?.string ?? 0;
 const acted = shallowRef<Failure | null>(null);
 const cells = computed(() => planCells(page.value?.cells ?? []));
 const counts = computed(() =>
@@ -46,6 +53,11 @@ const trend = (pick: 'spread' | 'lowest' | 'median') =>
   oldestFirst.value.flatMap((h) => (h[pick] == null ? [] : [{ day: h.day, date: h.date, value: h[pick] }]));
 const view = computed(() => page.value?.cells.find((c) => c.cell === selected.value) ?? null);
 const canRead = computed(() => !!page.value?.has_caps && !page.value.bank.archived_at);
+// A phone shows one string at a time: first the one with the worst cell.
+watch(page, (now, before) => {
+  if (now && !before)
+    string.value = stringOf(selected.value ?? now.findings.find((f) => f.cells.length)?.cells[0]);
+});
 function take(): void {
   if (canRead.value)
     void router.push(
@@ -149,7 +161,7 @@ useShortcuts({ r: take });
       <aside class="side">
         <template v-if="page.round">
           <h2>Findings</h2>
-          <FindingList :findings="page.findings" @pick="selected = $event" />
+          <FindingList :findings="page.findings" @pick="show" />
         </template>
         <template v-else-if="page.has_caps">
           <h2>Before the first round</h2>

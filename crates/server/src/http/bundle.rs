@@ -14,7 +14,7 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use rainshadow_core::round::RoundTemperature;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
 
@@ -142,6 +142,27 @@ pub struct Imported {
     pub new: bool,
 }
 
+/// What kind of file it is.
+#[derive(Deserialize)]
+struct Kind {
+    format: String,
+}
+
+/// Reads the kind first: told apart by its contents, a fault inside could not be named by its field.
+fn file_of(bytes: &[u8]) -> ApiResult<File> {
+    let Kind { format } = from_json(bytes)?;
+    match format.as_str() {
+        "rainshadow-bank/1" => Ok(File::Bank(Box::new(from_json(bytes)?))),
+        "rainshadow-round/1" => Ok(File::Round(Box::new(from_json(bytes)?))),
+        _ => Err(ApiError::field(
+            "format",
+            format!(
+                "“{format}” is no format that is read here; accepted is rainshadow-bank/1 or rainshadow-round/1."
+            ),
+        )),
+    }
+}
+
 /// Takes in a bank or a round that was exported; the same file again changes nothing.
 #[utoipa::path(
     post, path = "/api/import", operation_id = "import_file", request_body = File,
@@ -154,7 +175,7 @@ pub async fn import(State(state): State<AppState>, Raw(bytes): Raw) -> ApiResult
             "The file is empty; a bank or round exported as JSON is expected.",
         ));
     }
-    let file: File = from_json(&bytes)?;
+    let file = file_of(&bytes)?;
     let now = state.clock.now();
     let (bank, written) = match file {
         File::Bank(file) => {
