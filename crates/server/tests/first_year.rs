@@ -11,6 +11,9 @@ use serde_json::{Value, json};
 const CELLS: [&str; 12] =
     ["A1-1", "A1-2", "A1-3", "A2-1", "A2-2", "A2-3", "A3-1", "A3-2", "A3-3", "A4-1", "A4-2", "A4-3"];
 
+/// Spoils one thing in a file.
+type Spoil = fn(&mut Value);
+
 /// Readings of a day, thousandths over 1.000, all cells alike but `A2-2`.
 fn figures(mates: i32, weak: i32) -> Vec<(&'static str, String)> {
     CELLS
@@ -76,8 +79,8 @@ async fn a_bank_lives_through_its_first_year() {
     assert!(verdict(&year.page().await).starts_with("No round yet"));
 
     // the notebook: two rounds, one without a temperature
-    let notebook = "cell,2025-09-20,2025-10-15\ntemperature,77 F,\n".to_owned()
-        + &CELLS.iter().map(|c| format!("{c},276,275\n")).collect::<String>();
+    let lines: Vec<String> = CELLS.iter().map(|c| format!("{c},276,275")).collect();
+    let notebook = format!("cell,2025-09-20,2025-10-15\ntemperature,77 F,\n{}\n", lines.join("\n"));
     let path = format!("/api/banks/{}/notebook/{}", year.bank, id());
     assert_eq!(year.shop.csv(Method::PUT, &path, notebook).await.0, StatusCode::OK);
     let page = year.page().await;
@@ -175,7 +178,6 @@ async fn a_file_that_was_tampered_with_is_refused_whole_and_names_what_does_not_
     let year = Year { shop, bank };
     year.round("2026-07-20", figures(276, 276), |_| ()).await;
     let good = year.shop.get(&format!("/api/banks/{}/export.json", year.bank)).await;
-    type Spoil = fn(&mut Value);
     let cases: [(Spoil, &str); 7] = [
         (|f| f["rounds"][0]["readings"][3]["gravity"] = json!(12.65), "rounds[0].readings[3].gravity"),
         (|f| f["rounds"][0]["readings"][3]["cell"] = json!("somewhere"), "rounds[0].readings[3].cell"),
