@@ -28,7 +28,12 @@ pub fn standing(entries: &[Entry]) -> Vec<String> {
             stand.retain(|e| e.id != target);
             if entry.withdraws && stood {
                 let before = by_id.get(target).and_then(|e| e.supersedes.as_deref());
-                stand.extend(before.and_then(|id| by_id.get(id)).copied());
+                // A withdrawal is no reading, and what another entry still replaces stays replaced.
+                let replaced = |e: &Entry| {
+                    stand.iter().any(|s| s.id == e.id || s.supersedes.as_deref() == Some(e.id.as_str()))
+                };
+                let again = before.and_then(|id| by_id.get(id)).copied();
+                stand.extend(again.filter(|e| !e.withdraws && !replaced(e)).into_iter().collect::<Vec<_>>());
             }
         }
         if !entry.withdraws {
@@ -62,6 +67,27 @@ mod tests {
         assert_eq!(standing(&rows), ["a", "b"]);
         let raced = [entry("a", None, false), entry("b", Some("a"), false), entry("c", Some("a"), false)];
         assert_eq!(standing(&raced), ["b", "c"]);
+    }
+
+    #[test]
+    fn what_two_entries_replaced_stands_again_only_when_both_are_taken_back() {
+        let mut rows =
+            vec![entry("a", None, false), entry("b", Some("a"), false), entry("c", Some("a"), false)];
+        rows.push(entry("u", Some("b"), true));
+        assert_eq!(standing(&rows), ["c"]);
+        rows.push(entry("v", Some("c"), true));
+        assert_eq!(standing(&rows), ["a"]);
+    }
+
+    #[test]
+    fn a_withdrawal_never_stands_even_when_an_entry_names_it() {
+        let rows = [
+            entry("a", None, false),
+            entry("u", Some("a"), true),
+            entry("b", Some("u"), false),
+            entry("v", Some("b"), true),
+        ];
+        assert!(standing(&rows).is_empty());
     }
 
     #[test]
