@@ -122,8 +122,3 @@ pub fn place(cell: crate::bank::CellAddress, shape: &BankShape) -> String {
     };
     names::sentence(&format!("{string}{battery} battery from the + post{inside}"))
 }
-
-/// A span of days as a technician says it: "16 days", "5 months".
-pub fn span(days: f64) -> String {
-    names::span(days)
-}

@@ -116,13 +116,13 @@ async fn the_description_of_a_bank_is_put_right_and_its_readings_stay() {
         (edit("Marginalia", 3, "2021"), "shape"),
         (edit("Marginalia", 1, "2031"), "in_service"),
     ] {
-        let (status, said) = send(&body, "\"1\"").await;
+        let (status, said) = send(&body, "\"2\"").await;
         assert_eq!(
             (status, said["errors"][0]["field"].as_str()),
             (StatusCode::UNPROCESSABLE_ENTITY, Some(field))
         );
     }
-    assert_eq!(send(&edit("Marginalia coach", 2, "2021-05"), "\"1\"").await.0, StatusCode::NO_CONTENT);
+    assert_eq!(send(&edit("Marginalia coach", 2, "2021-05"), "\"2\"").await.0, StatusCode::NO_CONTENT);
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     assert_eq!(
         (page["site"]["name"].as_str(), page["bank"]["in_service"].as_str()),
@@ -133,11 +133,31 @@ async fn the_description_of_a_bank_is_put_right_and_its_readings_stay() {
         (2, Some("chassis rail"))
     );
     assert_eq!(page["cells"][0]["gravity"], "1.265");
-    let (status, said) = send(&edit("Somebody else's", 1, ""), "\"1\"").await;
+    let (status, said) = send(&edit("Somebody else's", 1, ""), "\"2\"").await;
     assert_eq!(
         (status, said["theirs"]["name"].as_str()),
         (StatusCode::PRECONDITION_FAILED, Some("under the floor"))
     );
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_site_edited_through_one_of_its_banks_is_not_overwritten_through_another() {
+    let shop = Shop::open().await;
+    let first = shop.bank().await;
+    let site = shop.get(&format!("/api/banks/{first}")).await["site"]["id"].clone();
+    let second = id();
+    let shape = json!({"system_voltage": 12, "cells_per_battery": 1, "series": 2, "parallel": 1});
+    let body = json!({"site": site, "name": "house bank", "model": "flooded-6v-225", "rules": "maker_first", "shape": shape});
+    assert_eq!(shop.put(&format!("/api/banks/{second}"), &body).await.0, StatusCode::CREATED);
+    let send = async |bank: &str, name: &str| {
+        let body = json!({"site_name": name, "zone": "UTC", "layout": {"rows_per_string": 1}});
+        let request = shop.request(Method::POST, &format!("/api/banks/{bank}/description"));
+        common::answer(request.header("if-match", "\"2\"").json(&body).send().await.unwrap()).await.0
+    };
+    assert_eq!(shop.get(&format!("/api/banks/{second}")).await["bank"]["version"], 2);
+    assert_eq!(send(&first, "Marginalia coach").await, StatusCode::NO_CONTENT);
+    assert_eq!(send(&second, "Somebody else's name").await, StatusCode::PRECONDITION_FAILED);
+    assert_eq!(shop.get(&format!("/api/banks/{second}")).await["site"]["name"], "Marginalia coach");
 }
 
 #[tokio::test(flavor = "multi_thread")]

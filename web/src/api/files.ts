@@ -1,7 +1,17 @@
-import { Failure } from './client';
+import { api, Failure, need } from './client';
 
-/** As large as the server reads; it says the same, but a browser may lose its answer while it sends. */
-const LARGEST_MB = 8;
+const MB = 1024 * 1024;
+
+/** Told before it is sent: a browser may lose the server's refusal while it is still sending. */
+async function fits(body: Blob | string): Promise<void> {
+  const size = typeof body === 'string' ? body.length : body.size;
+  if (size < MB) return;
+  const { largest_file: most } = await need(api.GET('/api/meta'));
+  if (size > most * MB) {
+    const said = `The file has ${Math.ceil(size / MB)} MB; up to ${most} MB are taken.`;
+    throw new Failure(`${said} Split it by years. Nothing was changed.`, 413);
+  }
+}
 
 /** Sends a file or pasted text as it is. */
 export async function postFile<T>(
@@ -10,13 +20,7 @@ export async function postFile<T>(
   body: Blob | string,
   type: string,
 ): Promise<{ data?: T; error?: unknown; response: Response }> {
-  const size = typeof body === 'string' ? body.length : body.size;
-  if (size > LARGEST_MB * 1024 * 1024) {
-    throw new Failure(
-      `The file has ${Math.ceil(size / 1024 / 1024)} MB; up to ${LARGEST_MB} MB are taken. Split it by years. Nothing was changed.`,
-      413,
-    );
-  }
+  await fits(body);
   let response: Response;
   try {
     response = await fetch(url, { method, body, headers: { 'content-type': type } });

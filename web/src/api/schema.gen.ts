@@ -636,7 +636,7 @@ export interface components {
             site_id: string;
             /**
              * Format: int64
-             * @description Counts edits, for If-Match.
+             * @description Counts edits of the bank and of its site, for If-Match: a site is edited through any of its banks.
              */
             version: number;
         };
@@ -1106,6 +1106,8 @@ export interface components {
         Meta: {
             /** @description True when there is no bank yet. */
             empty: boolean;
+            /** @description Largest file that is read, MB. */
+            largest_file: number;
             /** @description The day it believes in. */
             today: string;
             /** @description Version of the program. */

@@ -119,7 +119,7 @@ useShortcuts({ r: take });
         />
         <p v-if="page.round" class="key">
           <ConditionMark v-for="x in counts" :key="x.c" :condition="x.c" :count="x.n" word />
-          <span class="small dim">shaded: within {{ page.steady_points }} points, steady</span>
+          <span class="small dim">shaded: within {{ page.steady_points.toFixed(0) }} points, steady</span>
         </p>
         <CellPanel
           v-if="view"

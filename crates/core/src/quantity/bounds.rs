@@ -87,9 +87,9 @@ pub const VOLUME: Bounds = table("volume", 0.0, 100_000.0, "mL", 0);
 pub const LENGTH: Bounds = table("length", 0.0, 1000.0, "mm", 0);
 /// Hours since charge or load.
 pub const HOURS: Bounds = table("hours", 0.0, 8760.0, "h", 0);
-/// Hours of one row of a rate table.
+/// Hours of one row of a rate table, three minutes to ten days (common practice, no source).
 pub const RATE_HOURS: Bounds = table("hours of a discharge", 0.05, 240.0, "h", 2);
-/// Spread of gravity at which a maker asks for an equalize.
+/// Spread of gravity at which a maker asks for an equalize (common practice, no source).
 pub const MAKER_SPREAD: Bounds = table("maker's limit of spread", 5.0, 100.0, "points", 0);
 /// Cells in one case.
 pub const CELLS: Bounds = table("cells in one battery", 1.0, 6.0, "", 0);

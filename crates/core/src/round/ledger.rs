@@ -32,8 +32,9 @@ pub fn standing(entries: &[Entry]) -> Vec<String> {
                 let replaced = |e: &Entry| {
                     stand.iter().any(|s| s.id == e.id || s.supersedes.as_deref() == Some(e.id.as_str()))
                 };
-                let again = before.and_then(|id| by_id.get(id)).copied();
-                stand.extend(again.filter(|e| !e.withdraws && !replaced(e)).into_iter().collect::<Vec<_>>());
+                let before = before.and_then(|id| by_id.get(id)).copied();
+                let again = before.filter(|e| !e.withdraws && !replaced(e));
+                stand.extend(again);
             }
         }
         if !entry.withdraws {

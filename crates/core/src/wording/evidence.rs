@@ -4,7 +4,7 @@ use super::names;
 use crate::bank::CellAddress;
 use crate::quantity::Temperature;
 use crate::quantity::units::ReaderUnits;
-use crate::round::{Assessment, BalanceVerdict, RoundToJudge, median};
+use crate::round::{Assessment, BalanceVerdict, RoundToJudge, StringFigures, median};
 use serde::{Deserialize, Serialize};
 
 /// One figure with its words around it: "spread **39** points, limit 30".
@@ -66,17 +66,12 @@ pub fn evidence(assessment: &Assessment, round: &RoundToJudge, units: ReaderUnit
 
 /// "string A 1.264, spread **18**": every string of a bank of several.
 fn strings(assessment: &Assessment) -> Vec<Evidence> {
-    let several = assessment.strings.len() > 1;
-    let figures = assessment.strings.iter().filter(|_| several);
-    figures
-        .map(|s| {
-            line(
-                &format!("string {} {}, spread", s.letter, s.centre),
-                s.spread.points.to_string(),
-                String::new(),
-            )
-        })
-        .collect()
+    if assessment.strings.len() < 2 {
+        return Vec::new();
+    }
+    let said = |s: &StringFigures| format!("string {} {}, spread", s.letter, s.centre);
+    let figure = |s: &StringFigures| line(&said(s), s.spread.points.to_string(), String::new());
+    assessment.strings.iter().map(figure).collect()
 }
 
 /// The electrolyte of one cell in words: "electrolyte 22 °C"; its own, its battery's or the pilot's.

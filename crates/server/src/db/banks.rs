@@ -75,7 +75,7 @@ pub struct BankRow {
     pub rules_version: i64,
     /// When it was archived, if it was.
     pub archived_at: Option<String>,
-    /// Counts edits, for If-Match.
+    /// Counts edits of the bank and of its site, for If-Match: a site is edited through any of its banks.
     pub version: i64,
     /// What it is made of and how it stands now.
     pub shape: BankShape,
@@ -103,7 +103,8 @@ const ALWAYS: &str = "0000-01-01";
 
 const SELECT: &str = "SELECT b.id, b.site_id, b.name, b.duty, b.model_id, b.in_service, b.rules_key, \
     b.rules_version, b.archived_at, \
-    (SELECT shape FROM layout l WHERE l.bank_id = b.id ORDER BY from_day DESC LIMIT 1), b.version \
+    (SELECT shape FROM layout l WHERE l.bank_id = b.id ORDER BY from_day DESC LIMIT 1), \
+    b.version + (SELECT s.version FROM site s WHERE s.id = b.site_id) \
     FROM bank b";
 
 fn raw(row: &Row<'_>) -> rusqlite::Result<(BankRow, String)> {

@@ -68,9 +68,7 @@ impl LiveRound {
         }
         Ok(written)
     }
-}
 
-impl LiveRound {
     fn take_in(&mut self, entry: StoredReading) {
         let first_here = entry.supersedes.is_none() && self.records.iter().all(|r| r.cell != entry.cell);
         let record = entry.record();

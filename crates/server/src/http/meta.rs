@@ -18,13 +18,20 @@ pub struct Meta {
     pub today: String,
     /// True when there is no bank yet.
     pub empty: bool,
+    /// Largest file that is read, MB.
+    pub largest_file: usize,
 }
 
 /// What the application is.
 #[utoipa::path(get, path = "/api/meta", operation_id = "get_meta", responses((status = 200, body = Meta)))]
 pub async fn meta(State(state): State<AppState>) -> ApiResult<Json<Meta>> {
     let empty = state.db.read(|db| Ok(BankRow::list(db)?.is_empty())).await?;
-    Ok(Json(Meta { version: env!("CARGO_PKG_VERSION"), today: state.clock.today().to_string(), empty }))
+    Ok(Json(Meta {
+        version: env!("CARGO_PKG_VERSION"),
+        today: state.clock.today().to_string(),
+        empty,
+        largest_file: super::BODY_LIMIT / 1024 / 1024,
+    }))
 }
 
 /// Loads the invented demo banks into an empty application.
