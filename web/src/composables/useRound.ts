@@ -33,7 +33,11 @@ export function useRound(id: string) {
   const unread = computed(() => path.value.filter((c) => !byCell.value.get(c)?.entry));
   const open = computed(() => path.value.filter((c) => byCell.value.get(c)?.question));
 
+  /** Counts own loads: an answer asked for before one is older than what it would replace. */
+  let loads = 0;
+
   async function load(): Promise<void> {
+    loads += 1;
     try {
       page.value = await need(
         api.GET('/api/rounds/{id}', { params: { path: { id }, query: { device: store.device } } }),
@@ -48,11 +52,12 @@ export function useRound(id: string) {
   /** The same without a word when the server does not answer: nothing is on its way. */
   async function refresh(): Promise<void> {
     const query = { device: store.device };
+    const asked = loads;
     const fresh = await need(api.GET('/api/rounds/{id}', { params: { path: { id }, query } })).catch(
       () => null,
     );
     // A round somebody else finished stays open here until one finishes it oneself: what is typed stays.
-    if (fresh && !fresh.finished && !saving.value) page.value = fresh;
+    if (fresh && !fresh.finished && !saving.value && asked === loads) page.value = fresh;
   }
 
   function goTo(to: string): void {
