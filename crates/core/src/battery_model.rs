@@ -98,6 +98,9 @@ pub struct BatteryModel {
     pub fill_mark_above_plates: Option<Length>,
     /// Electrolyte in one cell.
     pub acid_volume: Option<Volume>,
+    /// Free area over the plates of one cell, mL of water per mm of level (WA-3).
+    #[serde(default)]
+    pub free_area: Option<f64>,
     /// Spread of gravity at which the maker asks for an equalize, points.
     #[serde(default)]
     pub maker_spread_limit: Option<Points>,
@@ -159,6 +162,7 @@ impl ModelError {
             Self::OutOfRange(refused) if refused.bounds == bounds::REFERENCE_TEMPERATURE => {
                 "reference_temperature"
             }
+            Self::OutOfRange(refused) if refused.bounds == bounds::FREE_AREA => "free_area",
             Self::OutOfRange(refused) if refused.bounds == bounds::MAKER_SPREAD => "maker_spread_limit",
             Self::OutOfRange(_) => "model",
             Self::NoName => "name",
@@ -206,6 +210,9 @@ impl BatteryModel {
             if pair[1].hours <= pair[0].hours || pair[1].capacity <= pair[0].capacity {
                 return Err(ModelError::RatesDoNotRise { row: row + 2 });
             }
+        }
+        if let Some(area) = self.free_area {
+            bounds::FREE_AREA.check(area)?;
         }
         if let Some(limit) = self.maker_spread_limit {
             bounds::MAKER_SPREAD.check(limit.value())?;

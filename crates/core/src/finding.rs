@@ -76,6 +76,17 @@ pub enum FindingKind {
         /// Its median against the bank's.
         deviation: Points,
     },
+    /// Cells fall along a row.
+    Gradient {
+        /// Low end of the row.
+        low_end: CellAddress,
+        /// High end of the row.
+        high_end: CellAddress,
+        /// Deviation of the low end's cells.
+        low: Points,
+        /// Deviation of the high end's cells.
+        high: Points,
+    },
     /// The spread asks for a corrective equalize.
     SpreadEqualize {
         /// Highest less lowest.
@@ -238,6 +249,7 @@ pub(crate) fn findings(
     all.extend(of_cells::suspects(&case));
     all.extend(of_balance::spread(&case));
     all.extend(of_cells::whole_group(&case));
+    all.extend(of_cells::gradient(&case));
     all.extend(of_cells::low(&case));
     all.extend(of_cells::high(&case));
     all.extend(of_round::level(&case, level));

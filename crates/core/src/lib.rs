@@ -23,7 +23,10 @@
 //! Modules, in the order of the work: [`quantity`] (what is measured), [`battery_model`] (what a
 //! maker publishes), [`house_rules`] (what the shop holds to), [`bank`] (how it stands),
 //! [`instrument`] (what reads it), [`electrolyte`] (what the acid says), [`round`] (walking the
-//! cells and judging them), [`finding`] (what a verdict looks like), [`wording`] (the sentences).
+//! cells and judging them), [`rest`] (volts at rest), [`water`] (levels, thirst, the next fill),
+//! [`ohmic`] (resistance of sealed batteries), [`visit`] (a service call in the order of the trade),
+//! [`schedule`] (what is due when), [`finding`] (what a verdict looks like), [`wording`] (the
+//! sentences).
 
 pub mod bank;
 pub mod battery_model;
@@ -31,6 +34,11 @@ pub mod electrolyte;
 pub mod finding;
 pub mod house_rules;
 pub mod instrument;
+pub mod ohmic;
 pub mod quantity;
+pub mod rest;
 pub mod round;
+pub mod schedule;
+pub mod visit;
+pub mod water;
 pub mod wording;

@@ -3,6 +3,7 @@
 mod balance;
 mod centre;
 pub(crate) mod condition;
+mod gradient;
 mod judge;
 mod ledger;
 pub(crate) mod pattern;
@@ -21,5 +22,5 @@ pub use pattern::{Level, Shape};
 pub use reading::{BatteryTemperature, CellReading, CellRecord, Conditions, RoundTemperature, WaterAdded};
 pub use reread::{LastReading, Preview, Question, RunningRound, UnquestionedRange, confirms};
 pub use rest_check::RestCheck;
-pub use trend::{PastCell, PastRound, Sinking};
+pub use trend::{PastCell, PastRound, Sinking, Slope, slope};
 pub use usable::{Doubt, Unusable, Usability};

@@ -4,16 +4,23 @@
 //! Plain sentences with a subject and a consequence. A verdict says what to do, then why; a finding
 //! says what was seen, why it matters, what to do, and by which rule.
 
+mod due;
 mod evidence;
 mod names;
 mod question;
 mod spoken;
 mod verdict;
+mod visit;
 
+pub use due::{DueReader, SpokenDue, due, minutes, short_day, today_verdict};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use question::question;
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;
+pub use visit::{
+    charge_range, fill_order, forecast_line, ohmic_finding, rest_finding, rest_verdict, seen_finding,
+    seen_words, uneven_finding, volts_question,
+};
 
 use crate::bank::BankShape;
 use crate::battery_model::BatteryModel;
@@ -121,4 +128,9 @@ pub fn place(cell: crate::bank::CellAddress, shape: &BankShape) -> String {
         String::new()
     };
     names::sentence(&format!("{string}{battery} battery from the + post{inside}"))
+}
+
+/// Points with their sign: "+4", "−31", "0".
+pub fn signed(points: crate::quantity::Points) -> String {
+    if points.value().round() > 0.0 { format!("+{points}") } else { points.to_string() }
 }

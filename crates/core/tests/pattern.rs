@@ -83,8 +83,36 @@ fn a_coarse_instrument_widens_what_counts_as_low_as_a_whole() {
 
 #[test]
 fn two_low_batteries_of_one_string_are_not_one_low_battery() {
-    let six = [(18, 20.0), (19, 20.0), (20, 20.0), (21, 20.0), (22, 20.0), (23, 20.0)];
+    let six: Vec<(usize, f64)> = (9..15).map(|i| (i, 20.0)).collect();
     assert_eq!(pattern(bank(), &six), Shape::Drift);
+    // the same two at the end of the row are its cold end
+    let end: Vec<(usize, f64)> = (18..24).map(|i| (i, 20.0)).collect();
+    let gradient = Shape::Gradient { low_end: cell("A8-3"), high_end: cell("A1-1") };
+    assert_eq!(pattern(bank(), &end), gradient);
+}
+
+#[test]
+fn a_row_that_falls_steadily_is_a_gradient_named_with_its_ends() {
+    // 0.85 points lower from cell to cell of string B, 19.6 from end to end; no battery is ten low by itself
+    let mut falling: Vec<(usize, f64)> =
+        (24..48).zip(0u8..).map(|(i, n)| (i, f64::from(n) * 0.85 - 9.8)).collect();
+    let judged = judge(&low(bank(), &falling));
+    assert_eq!(judged.shape, Shape::Gradient { low_end: cell("B8-3"), high_end: cell("B1-1") });
+    assert!(judged.findings.iter().any(|f| matches!(f.kind, FindingKind::Gradient { .. })));
+    // shuffled, the same values are no gradient
+    let values: Vec<f64> = falling.iter().map(|(_, by)| *by).collect();
+    for (place, slot) in falling.iter_mut().enumerate() {
+        slot.1 = values[place * 7 % 24];
+    }
+    assert_eq!(pattern(bank(), &falling), Shape::Drift);
+}
+
+#[test]
+fn a_gradient_needs_ten_points_from_end_to_end() {
+    // nine points along the row, and one high cell elsewhere that makes the bank uneven
+    let mut slight: Vec<(usize, f64)> = (24..48).zip(0u8..).map(|(i, n)| (i, f64::from(n) * 0.4)).collect();
+    slight.push((0, -18.0));
+    assert_eq!(pattern(bank(), &slight), Shape::Drift);
 }
 
 #[test]

@@ -16,6 +16,7 @@ struct Flooded {
     table: &'static SocTable,
     fill_mark: &'static str,
     above_plates: f64,
+    free_area: f64,
 }
 
 fn gravity(value: f64) -> SpecificGravity {
@@ -69,6 +70,7 @@ fn flat(f: &Flooded) -> BatteryModel {
         fill_mark: f.fill_mark.into(),
         fill_mark_above_plates: Length::from_millimetres(f.above_plates).ok(),
         acid_volume: Volume::from_millilitres((f.c20 * FLOODED_ACID).round()).ok(),
+        free_area: Some(f.free_area),
         maker_spread_limit: None,
     }
 }
@@ -77,14 +79,21 @@ impl BatteryModel {
     /// The six models that ship, each with its stable key.
     pub fn generic() -> Vec<(&'static str, Self)> {
         let well = "3 mm below the vent well";
-        let flooded = |key, name, cells, c20, table, above_plates| {
-            (key, flat(&Flooded { name, cells, c20, table, fill_mark: well, above_plates }))
+        let flooded = |key, name, cells, c20, table, (above_plates, free_area)| {
+            (key, flat(&Flooded { name, cells, c20, table, fill_mark: well, above_plates, free_area }))
         };
         vec![
-            flooded("flooded-6v-420", "Flooded 6 V 420 Ah, tall case", 3, 420.0, GENERAL_TABLE, 40.0),
-            flooded("flooded-6v-370", "Flooded 6 V 370 Ah, tall case", 3, 370.0, GENERAL_TABLE, 38.0),
-            flooded("flooded-6v-225", "Flooded 6 V 225 Ah, cart size", 3, 225.0, DEEP_CYCLE_TABLE, 22.0),
-            flooded("flooded-8v-170", "Flooded 8 V 170 Ah, cart size", 4, 170.0, GENERAL_TABLE, 20.0),
+            flooded("flooded-6v-420", "Flooded 6 V 420 Ah, tall case", 3, 420.0, GENERAL_TABLE, (40.0, 17.0)),
+            flooded("flooded-6v-370", "Flooded 6 V 370 Ah, tall case", 3, 370.0, GENERAL_TABLE, (38.0, 17.0)),
+            flooded(
+                "flooded-6v-225",
+                "Flooded 6 V 225 Ah, cart size",
+                3,
+                225.0,
+                DEEP_CYCLE_TABLE,
+                (22.0, 15.0),
+            ),
+            flooded("flooded-8v-170", "Flooded 8 V 170 Ah, cart size", 4, 170.0, GENERAL_TABLE, (20.0, 11.0)),
             (
                 "tubular-2v-300",
                 Self {
@@ -104,6 +113,7 @@ impl BatteryModel {
                         table: GENERAL_TABLE,
                         fill_mark: "",
                         above_plates: 60.0,
+                        free_area: 25.0,
                     })
                 },
             ),
@@ -124,6 +134,7 @@ impl BatteryModel {
                     fill_mark: "sealed: never opened".into(),
                     fill_mark_above_plates: None,
                     acid_volume: Volume::from_millilitres(980.0).ok(),
+                    free_area: None,
                     maker_spread_limit: None,
                 },
             ),

@@ -100,6 +100,23 @@ pub(super) fn whole_group(case: &Case<'_>) -> Option<Finding> {
     })
 }
 
+/// A row whose cells fall from one end to the other.
+pub(super) fn gradient(case: &Case<'_>) -> Option<Finding> {
+    let Shape::Gradient { low_end, high_end } = case.assessment.shape else { return None };
+    let of = |end: CellAddress| case.assessment.cells.iter().find(|c| c.cell == end).map(deviation);
+    let (low, high) = (of(low_end)?, of(high_end)?);
+    let limit = whole_limit(case.assessment.uncertainty.deviation);
+    Some(Finding {
+        kind: FindingKind::Gradient { low_end, high_end, low, high },
+        condition: Condition::Watch,
+        cells: vec![low_end, high_end],
+        rule: RuleId::Rd5,
+        tolerance: Some(Tolerance { limit, whose: ANY_HOUSE.into() }),
+        certainty: case.certainty(high - low, limit),
+        other_houses: Vec::new(),
+    })
+}
+
 /// Cells below the steady band that no other finding speaks for.
 pub(super) fn low(case: &Case<'_>) -> Option<Finding> {
     let cells: Vec<&JudgedCell> = with_condition(case, Condition::Watch)

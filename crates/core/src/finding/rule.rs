@@ -41,6 +41,30 @@ rules! {
     Rd4 "RD-4" "balance of the bank" "common practice, widened by the instrument's noise";
     /// Pattern.
     Rd5 "RD-5" "pattern of the cells" "common practice; a lone cell stands 3.5 robust sigmas off";
+    /// Rest volts.
+    Rd7 "RD-7" "volts at rest" "common practice; the model's own table wins";
     /// Condition.
     Rd8 "RD-8" "condition of a cell" "common practice, widened by the instrument's noise";
+    /// Thirst and the next fill.
+    Wa2 "WA-2" "thirst and the next fill" "common practice; range from the bank's own fills";
+    /// Order of filling.
+    Wa4 "WA-4" "order of filling" "common practice";
+    /// Uneven thirst.
+    Wa5 "WA-5" "uneven thirst" "common practice";
+    /// Watering kit.
+    Wa6 "WA-6" "looking behind a watering kit" "common practice";
+    /// Ohmic value.
+    Oh1 "OH-1" "internal resistance" "IEEE 1188 practice, from memory";
+    /// Equalize wanted.
+    Eq2 "EQ-2" "equalize by condition or calendar" "common practice";
+    /// Joints.
+    Cn1 "CN-1" "joints and torque" "common practice";
+    /// Short load.
+    Lt2 "LT-2" "load test" "common practice";
+    /// Storage.
+    Sd2 "SD-2" "storage checks" "common practice";
+    /// Due date.
+    Sc3 "SC-3" "the calendar of the house rules" "common practice";
+    /// Look over.
+    Lo1 "LO-1" "what the eye finds" "common practice";
 }

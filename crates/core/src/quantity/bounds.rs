@@ -91,6 +91,20 @@ pub const HOURS: Bounds = table("hours", 0.0, 8760.0, "h", 0);
 pub const RATE_HOURS: Bounds = table("hours of a discharge", 0.05, 240.0, "h", 2);
 /// Spread of gravity at which a maker asks for an equalize (common practice, no source).
 pub const MAKER_SPREAD: Bounds = table("maker's limit of spread", 5.0, 100.0, "points", 0);
+/// Free area over the plates of one cell (common practice, no source).
+pub const FREE_AREA: Bounds = table("free area over the plates", 3.0, 200.0, "mL per mm", 0);
+/// Level over the plates as measured; below them counts as bare.
+pub const LEVEL: Bounds = table("level over the plates", -50.0, 300.0, "mm", 0);
+/// Movement of a battery in its hold-down.
+pub const PLAY: Bounds = table("play in the hold-down", 0.0, 200.0, "mm", 0);
+/// Volts from a post to the tray.
+pub const TRAY_VOLTS: Bounds = table("volts to the tray", 0.0, 600.0, "V", 1);
+/// Internal resistance of one battery.
+pub const RESISTANCE: Bounds = table("internal resistance", 0.05, 500.0, "mΩ", 2);
+/// Conductance of one battery.
+pub const CONDUCTANCE: Bounds = table("conductance", 2.0, 20_000.0, "S", 0);
+/// Torque on a post.
+pub const TORQUE: Bounds = table("torque", 0.5, 60.0, "N·m", 1);
 /// Cells in one case.
 pub const CELLS: Bounds = table("cells in one battery", 1.0, 6.0, "", 0);
 /// Batteries in one string.

@@ -184,9 +184,13 @@ pub fn judge(round: &RoundToJudge) -> Assessment {
         .filter(|_| certain.len() > 1)
         .map(|s| Balance::of(s.points, certain.len(), uncertainty.deviation, limits));
     let shape = match (centre, &balance) {
-        (Some(centre), Some(balance)) => {
-            pattern::shape(&certain, centre, uncertainty.deviation, balance.watch.used)
-        }
+        (Some(centre), Some(balance)) => pattern::shape(
+            &certain,
+            centre,
+            uncertainty.deviation,
+            balance.watch.used,
+            &walked_rows(&round.shape),
+        ),
         _ => Shape::TooFew,
     };
     let level = centre
@@ -302,4 +306,10 @@ fn bank_condition(assessment: &Assessment) -> Condition {
         .map(|c| c.condition)
         .filter(|c| *c != Condition::NoReading)
         .fold(balance, Condition::max)
+}
+
+/// The rows of the bank as they stand, each from left to right.
+fn walked_rows(shape: &BankShape) -> Vec<Vec<CellAddress>> {
+    let rows = shape.plan().rows.into_iter();
+    rows.map(|row| row.batteries.into_iter().flat_map(|b| b.cells).collect()).collect()
 }

@@ -1,4 +1,4 @@
-//! RD-5: the pattern of a round, as level and as shape. Gradients along a row are not named yet.
+//! RD-5: the pattern of a round, as level and as shape.
 
 use super::centre::{median, spread};
 use crate::bank::{BatteryAddress, CellAddress};
@@ -11,7 +11,7 @@ const MAD_TO_SIGMA: f64 = 1.4826;
 /// A cell this many sigmas below its mates stands alone (RD-5).
 const LONE_SIGMAS: f64 = -3.5;
 /// A battery or a string low as a whole lies this far under the others, points (RD-5).
-const WHOLE_POINTS: f64 = 10.0;
+pub(super) const WHOLE_POINTS: f64 = 10.0;
 
 /// How far a battery or a string must lie under the others to be low as a whole: the rule's ten
 /// points, or what the instrument explains for one cell.
@@ -82,6 +82,13 @@ pub enum Shape {
     },
     /// None of these.
     Drift,
+    /// Cells fall along a row from one end to the other: a warm or a cold end.
+    Gradient {
+        /// Low end of the row.
+        low_end: CellAddress,
+        /// High end of the row.
+        high_end: CellAddress,
+    },
     /// Too few cells to compare.
     TooFew,
 }
@@ -92,6 +99,7 @@ pub(super) fn shape(
     centre: SpecificGravity,
     uncertainty: Points,
     even: Points,
+    rows: &[Vec<CellAddress>],
 ) -> Shape {
     if cells.len() < 3 {
         return Shape::TooFew;
@@ -116,7 +124,10 @@ pub(super) fn shape(
         _ => {}
     }
     let under = whole_limit(uncertainty).used;
-    low_battery(cells, centre, under).or_else(|| low_string(cells, centre, under)).unwrap_or(Shape::Drift)
+    low_battery(cells, centre, under)
+        .or_else(|| low_string(cells, centre, under))
+        .or_else(|| super::gradient::along_a_row(cells, rows))
+        .unwrap_or(Shape::Drift)
 }
 
 fn low_battery(

@@ -66,6 +66,33 @@ pub struct Sinking {
     pub days: f64,
 }
 
+/// A slope with its 80 % interval, per year.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Slope {
+    /// Median slope, per year.
+    pub per_year: f64,
+    /// Lower end of the 80 % interval.
+    pub low: f64,
+    /// Upper end.
+    pub high: f64,
+    /// Values it rests on.
+    pub values: usize,
+    /// Days they span.
+    pub days: f64,
+}
+
+/// RD-6 for anything that was measured over time, as `(day, value)`, oldest first: spread, lowest
+/// cell, water, rest volts. None under five values or 180 days.
+pub fn slope(series: &[(f64, f64)]) -> Option<Slope> {
+    let days = series.last()?.0 - series.first()?.0;
+    if series.len() < ROUNDS || days < DAYS {
+        return None;
+    }
+    let (per_year, low, high) = theil_sen(series)?;
+    Some(Slope { per_year, low, high, values: series.len(), days })
+}
+
 /// Slope per year with its 80 % interval for `(day, deviation)` pairs; none for too few.
 fn theil_sen(series: &[(f64, f64)]) -> Option<(f64, f64, f64)> {
     let mut slopes = Vec::with_capacity(series.len() * (series.len() - 1) / 2);

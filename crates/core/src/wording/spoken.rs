@@ -102,6 +102,17 @@ fn words(finding: &Finding, assessment: &Assessment) -> Words {
         FindingKind::LowPair { .. } | FindingKind::LowBattery { .. } | FindingKind::LowString { .. } => {
             group(finding, &cells)
         }
+        FindingKind::Gradient { low_end, high_end, low, high } => Words {
+            headline: format!("The row falls from {high_end} to {low_end}"),
+            seen: format!(
+                "{high_end} stands at {}, {low_end} at {} points.",
+                super::signed(*high),
+                super::signed(*low)
+            ),
+            why: "Cells that fall along a row stand from warm to cold: the cold end takes less charge.",
+            advice: "Measure the electrolyte at both ends, and keep sun, heater and cold wall off one end."
+                .into(),
+        },
         FindingKind::SpreadEqualize { .. } | FindingKind::SpreadWatch { .. } => spread(finding, assessment),
         FindingKind::ShortOfFull { .. }
         | FindingKind::AboveFull { .. }

@@ -109,6 +109,11 @@ fn mild(assessment: &Assessment) -> String {
         FindingKind::LowBattery { battery, .. } => {
             format!("Watch battery {battery}: all of its cells are low together.")
         }
+        FindingKind::Gradient { low_end, high_end, .. } => {
+            format!(
+                "Watch the row from {high_end} to {low_end}: it falls towards {low_end}, as from warm to cold."
+            )
+        }
         FindingKind::LowString { letter, .. } => format!("Watch string {letter}: it stands low as a whole."),
         FindingKind::SpreadWatch { spread } => format!(
             "Watch the spread: the cells lie {} apart, wider than an even bank.",

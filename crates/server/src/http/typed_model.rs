@@ -94,6 +94,9 @@ pub struct TypedModel {
     /// Electrolyte in one cell.
     #[serde(default)]
     pub acid_volume: TypedVolume,
+    /// Free area over the plates of one cell, mL per mm; empty: not known.
+    #[serde(default)]
+    pub free_area: Option<String>,
     /// The maker's limit of spread, points; empty: none published.
     #[serde(default)]
     pub maker_spread_limit: Option<String>,
@@ -162,6 +165,8 @@ impl TypedModel {
         let acid = &self.acid_volume;
         let acid_volume =
             filled(Some(&acid.typed)).and_then(|t| f.take("acid_volume", typed::volume(t, acid.unit)));
+        let free_area =
+            filled(self.free_area.as_ref()).and_then(|t| f.number("free_area", t, bounds::FREE_AREA));
         let maker_spread_limit =
             filled(self.maker_spread_limit.as_ref()).and_then(|t| f.take("maker_spread_limit", points(t)));
         let soc_table = self.soc_table.iter().enumerate().filter_map(|(i, row)| soc_row(f, i, row)).collect();
@@ -184,6 +189,7 @@ impl TypedModel {
                 fill_mark: self.fill_mark.trim().to_owned(),
                 fill_mark_above_plates,
                 acid_volume,
+                free_area,
                 maker_spread_limit,
             })
         })();
@@ -232,6 +238,7 @@ impl TypedModel {
                 typed: model.acid_volume.map(|v| units.type_volume(v)).unwrap_or_default(),
                 unit: units.volume,
             },
+            free_area: model.free_area.map(text),
             maker_spread_limit: model.maker_spread_limit.map(|p| text(p.value())),
         }
     }

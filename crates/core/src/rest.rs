@@ -1,0 +1,17 @@
+//! Volts at rest: what a reading is worth, what charge it tells, who stands apart, and which link
+//! to look at (RD-7).
+
+mod charge;
+mod grade;
+mod judge;
+mod strings;
+mod typed;
+
+pub use charge::{AGM_TWELVE_VOLT, ChargeRange, FLOODED_TWELVE_VOLT, RestTable, charge_of};
+pub use grade::{Grade, HIGH_AFTER_CHARGE, RestConditions};
+pub use judge::{
+    AGM_DEVIATION_VOLTS, BatteryVolts, JudgedBattery, RestAssessment, RestFinding, RestSheet, StringVolts,
+    judge_rest,
+};
+pub use strings::{Fault, string_fault};
+pub use typed::{VoltsQuestion, VoltsRefused, battery_volts, string_volts};

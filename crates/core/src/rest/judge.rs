@@ -1,0 +1,320 @@
+//! RD-7 for a whole rest check: every battery against its mates, every string against its batteries.
+
+use super::charge::METER;
+use super::{ChargeRange, Fault, Grade, RestConditions, charge_of, string_fault};
+use crate::bank::{BankShape, BatteryAddress, string_letter};
+use crate::battery_model::BatteryModel;
+use crate::electrolyte::{CROSS_CHECK_LIMIT_VOLTS, measured_rest_voltage};
+use crate::house_rules::HouseRules;
+use crate::instrument::spread_of_noise;
+use crate::quantity::{Points, SpecificGravity};
+use crate::round::{Condition, median};
+use serde::{Deserialize, Serialize};
+
+/// Batteries of one string rest within this of each other, V per cell: 0.1 V on 12 V (RD-7).
+const STRING_SPREAD: f64 = 0.1 / 6.0;
+/// A sealed battery this far from the median is watched, V per cell; twice as far below it acts.
+pub const AGM_DEVIATION_VOLTS: f64 = 0.02;
+
+/// Volts of one battery.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BatteryVolts {
+    /// The battery.
+    pub battery: BatteryAddress,
+    /// Volts at its posts.
+    pub volts: f64,
+    /// Mean corrected gravity of its cells on this visit, for the cross-check.
+    #[serde(default)]
+    pub gravity: Option<SpecificGravity>,
+    /// True when the technician was asked and says that it stands.
+    #[serde(default)]
+    pub stands: bool,
+}
+
+/// Volts of one string.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StringVolts {
+    /// String, 0 is A.
+    pub string: u8,
+    /// Volts across it, isolated.
+    pub volts: f64,
+    /// Volts from its positive post to the negative post of each battery, in order, where taken.
+    #[serde(default)]
+    pub along: Vec<(BatteryAddress, f64)>,
+}
+
+/// A rest check as it was taken.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RestSheet {
+    /// The bank.
+    pub shape: BankShape,
+    /// Its batteries.
+    pub model: BatteryModel,
+    /// The house rules that judge.
+    #[serde(default = "HouseRules::maker_first")]
+    pub rules: HouseRules,
+    /// What it did before.
+    pub conditions: RestConditions,
+    /// Batteries that were read.
+    pub batteries: Vec<BatteryVolts>,
+    /// Strings that were read.
+    #[serde(default)]
+    pub strings: Vec<StringVolts>,
+}
+
+/// One battery, judged.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct JudgedBattery {
+    /// The battery.
+    pub battery: BatteryAddress,
+    /// Volts at its posts.
+    pub volts: f64,
+    /// Volts against the median battery.
+    pub deviation: f64,
+    /// State of charge, where the grade allows one.
+    pub charge: Option<ChargeRange>,
+    /// Condition.
+    pub condition: Condition,
+}
+
+/// What a rest check found.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(tag = "code", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum RestFinding {
+    /// A battery far below its mates: about two volts a cell are missing.
+    CellsMissing {
+        /// The battery.
+        battery: BatteryAddress,
+        /// Volts below the median battery.
+        below: f64,
+        /// Cells' worth.
+        cells: u8,
+    },
+    /// Batteries of a string rest too far apart.
+    Apart {
+        /// The string's letter.
+        letter: char,
+        /// Volts between highest and lowest.
+        spread: f64,
+        /// The limit, volts.
+        limit: f64,
+        /// Lowest battery.
+        lowest: BatteryAddress,
+        /// Highest battery.
+        highest: BatteryAddress,
+        /// True when the meter, not the rule, set the limit.
+        by_meter: bool,
+    },
+    /// A string reads too little.
+    StringShort {
+        /// Its letter.
+        letter: char,
+        /// Volts across it.
+        volts: f64,
+        /// Volts it should show.
+        expected: f64,
+        /// What fits.
+        fault: Fault,
+    },
+    /// Volts and gravity of a battery tell different stories (SG-3).
+    Disagrees {
+        /// The battery.
+        battery: BatteryAddress,
+        /// Volts per cell as measured.
+        measured: f64,
+        /// Volts per cell its gravity leads to.
+        expected: f64,
+    },
+    /// The whole bank rests low.
+    LowCharge {
+        /// Highest state of charge that fits.
+        at_most: f64,
+        /// Planned depth of discharge of the house rules, per cent.
+        planned_depth: u8,
+    },
+}
+
+impl RestFinding {
+    /// How bad.
+    pub fn condition(&self) -> Condition {
+        match self {
+            Self::CellsMissing { .. } | Self::StringShort { .. } => Condition::Act,
+            _ => Condition::Watch,
+        }
+    }
+}
+
+/// What a rest check says.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RestAssessment {
+    /// What the reading is worth.
+    pub grade: Grade,
+    /// Volts of the median battery.
+    pub median: Option<f64>,
+    /// Half-height of the steady band, volts of one battery.
+    pub steady: f64,
+    /// State of charge at the median, where the grade allows one.
+    pub charge: Option<ChargeRange>,
+    /// Every battery that was read.
+    pub batteries: Vec<JudgedBattery>,
+    /// What was found, worst first.
+    pub findings: Vec<RestFinding>,
+    /// Condition of the bank by its volts.
+    pub condition: Condition,
+}
+
+/// Judges a rest check by RD-7.
+pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
+    let grade = Grade::of(&sheet.conditions, &sheet.rules);
+    let cells = f64::from(sheet.shape.cells_per_battery);
+    let middle = median(&mut sheet.batteries.iter().map(|b| b.volts).collect::<Vec<_>>());
+    let steady = AGM_DEVIATION_VOLTS.max(2.0 * METER) * cells / 2.0;
+    let charge = |volts: f64| {
+        grade.tells_charge().then(|| {
+            let high = grade.may_read_high(&sheet.conditions);
+            charge_of(volts / cells, high, sheet.model.construction, Some(&sheet.model))
+        })
+    };
+    let batteries: Vec<JudgedBattery> = sheet
+        .batteries
+        .iter()
+        .map(|b| {
+            let deviation = b.volts - middle.unwrap_or(b.volts);
+            let condition = if !matches!(grade, Grade::Settled | Grade::Usable | Grade::Unsettled) {
+                Condition::NoReading
+            } else if deviation <= -AGM_DEVIATION_VOLTS * 2.0 * cells {
+                Condition::Act
+            } else if deviation.abs() > steady {
+                Condition::Watch
+            } else {
+                Condition::Steady
+            };
+            JudgedBattery {
+                battery: b.battery,
+                volts: b.volts,
+                deviation,
+                charge: charge(b.volts),
+                condition,
+            }
+        })
+        .collect();
+    let mut findings = Vec::new();
+    findings.extend(missing_cells(sheet, middle));
+    findings.extend(short_strings(sheet, middle));
+    findings.extend(apart(sheet));
+    if grade == Grade::Settled {
+        findings.extend(disagreeing(sheet));
+    }
+    let of_bank = middle.and_then(charge);
+    findings.extend(low_charge(sheet, of_bank));
+    findings.sort_by_key(|f| std::cmp::Reverse(f.condition()));
+    let worst = batteries.iter().map(|b| b.condition).filter(|c| *c >= Condition::Watch).max();
+    let found = findings.iter().map(RestFinding::condition).max();
+    let base =
+        if batteries.is_empty() || !grade.tells_charge() { Condition::NoReading } else { Condition::Steady };
+    RestAssessment {
+        grade,
+        median: middle,
+        steady,
+        charge: of_bank,
+        condition: worst.max(found).map_or(base, |w| w.max(base)),
+        batteries,
+        findings,
+    }
+}
+
+/// SG-3: "a whole battery low by about 2 V has a dead cell".
+fn missing_cells(sheet: &RestSheet, middle: Option<f64>) -> Vec<RestFinding> {
+    let Some(middle) = middle.filter(|_| sheet.batteries.len() > 1) else { return Vec::new() };
+    sheet
+        .batteries
+        .iter()
+        .filter_map(|b| {
+            let below = middle - b.volts;
+            let cells = (below / 2.1).round();
+            let whole = cells >= 1.0 && (below - cells * 2.1).abs() <= 0.6;
+            #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at most six")]
+            whole.then_some(RestFinding::CellsMissing {
+                battery: b.battery,
+                below,
+                cells: cells.min(6.0) as u8,
+            })
+        })
+        .collect()
+}
+
+fn short_strings(sheet: &RestSheet, middle: Option<f64>) -> Vec<RestFinding> {
+    let series = f64::from(sheet.shape.series);
+    let mates = sheet.strings.iter().map(|s| s.volts).fold(0.0, f64::max);
+    sheet
+        .strings
+        .iter()
+        .filter_map(|s| {
+            let own: Vec<f64> =
+                sheet.batteries.iter().filter(|b| b.battery.string == s.string).map(|b| b.volts).collect();
+            let sum = (own.len() == usize::from(sheet.shape.series)).then(|| own.iter().sum::<f64>());
+            let each = middle.unwrap_or(f64::from(sheet.shape.cells_per_battery) * 2.1);
+            let expected = mates.max(each * series);
+            let fault = string_fault(s.volts, expected, each, sum, &s.along)?;
+            Some(RestFinding::StringShort {
+                letter: string_letter(s.string),
+                volts: s.volts,
+                expected,
+                fault,
+            })
+        })
+        .collect()
+}
+
+/// Batteries of one string within 0.1 V per 12 V, or what the meter can tell.
+fn apart(sheet: &RestSheet) -> Vec<RestFinding> {
+    let cells = f64::from(sheet.shape.cells_per_battery);
+    (0..sheet.shape.parallel)
+        .filter_map(|string| {
+            let own: Vec<&BatteryVolts> =
+                sheet.batteries.iter().filter(|b| b.battery.string == string).collect();
+            let lowest = own.iter().min_by(|a, b| a.volts.total_cmp(&b.volts))?;
+            let highest = own.iter().max_by(|a, b| a.volts.total_cmp(&b.volts))?;
+            let rule = STRING_SPREAD * cells;
+            let noise =
+                spread_of_noise(own.len(), Points::new(METER * cells / 2.0 * 1000.0)).value() / 1000.0;
+            let (spread, limit) = (highest.volts - lowest.volts, rule.max(noise));
+            (spread > limit + 1e-9).then(|| RestFinding::Apart {
+                letter: string_letter(string),
+                spread,
+                limit,
+                lowest: lowest.battery,
+                highest: highest.battery,
+                by_meter: noise > rule,
+            })
+        })
+        .collect()
+}
+
+fn disagreeing(sheet: &RestSheet) -> Vec<RestFinding> {
+    let cells = f64::from(sheet.shape.cells_per_battery);
+    sheet
+        .batteries
+        .iter()
+        .filter_map(|b| {
+            let (measured, expected) = (b.volts / cells, measured_rest_voltage(b.gravity?));
+            ((measured - expected).abs() > CROSS_CHECK_LIMIT_VOLTS).then_some(RestFinding::Disagrees {
+                battery: b.battery,
+                measured,
+                expected,
+            })
+        })
+        .collect()
+}
+
+fn low_charge(sheet: &RestSheet, charge: Option<ChargeRange>) -> Option<RestFinding> {
+    let depth = sheet.rules.planned_depth_percent;
+    let charge = charge.filter(|c| c.high < 100.0 - f64::from(depth))?;
+    Some(RestFinding::LowCharge { at_most: charge.high, planned_depth: depth })
+}

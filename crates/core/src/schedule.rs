@@ -1,0 +1,39 @@
+//! What is due when: SC-1 consequence, SC-2 time needed, SC-3 the earlier of condition and calendar.
+
+mod calendar;
+mod condition;
+mod facts;
+mod item;
+mod minutes;
+mod season;
+
+pub use facts::{BankFacts, Duty, JudgedRound, OpenFinding, Postponed, Reminder, WaterDates};
+pub use item::{Consequence, DueItem, Other, Task, Why};
+pub use minutes::{Habits, minutes};
+pub use season::{MonthDay, MonthDayError, Season};
+
+/// Everything due on a bank, most pressing first: by consequence, then by date.
+pub fn due(facts: &BankFacts) -> Vec<DueItem> {
+    let mut items: Vec<DueItem> = Vec::new();
+    items.extend(condition::plates_bare(facts));
+    items.extend(condition::suspect_cells(facts));
+    items.extend(condition::seen(facts));
+    items.extend(calendar::water(facts));
+    items.push(calendar::round(facts));
+    items.extend(calendar::equalize(facts));
+    items.extend(condition::charge(facts));
+    items.push(calendar::retorque(facts));
+    items.push(calendar::test(facts));
+    items.extend(calendar::standby(facts));
+    items.extend(calendar::storage(facts));
+    items.extend(calendar::kit(facts));
+    items.extend(condition::reminders(facts));
+    for item in &mut items {
+        item.minutes = minutes(item.task, facts);
+        if let Some(own) = facts.postponed.iter().find(|p| p.task == item.task && p.of == item.about()) {
+            item.postpone(own);
+        }
+    }
+    items.sort_by_key(|item| (item.consequence, item.date));
+    items
+}

@@ -1,0 +1,68 @@
+//! SC-1: what a finding or a measured condition asks for.
+
+use super::calendar::plus;
+use super::{BankFacts, Consequence, DueItem, Task, Why};
+use crate::finding::RuleId;
+use crate::round::Condition;
+
+/// Plates that showed and were not covered: at once.
+pub(super) fn plates_bare(facts: &BankFacts) -> Option<DueItem> {
+    let (cells, day) = facts.plates_bare.clone()?;
+    let why = Why::PlatesBare { cells };
+    Some(DueItem::new(Task::CoverPlates, Consequence::Harm, day, why, RuleId::Wa4))
+}
+
+/// Cells that the last round acts on; an equalize since then is the answer that the next round reads.
+pub(super) fn suspect_cells(facts: &BankFacts) -> Option<DueItem> {
+    let round = facts.round.as_ref()?;
+    if facts.last_equalize.is_some_and(|e| e > round.day) {
+        return None;
+    }
+    let (_, deviation, sinking) = round.suspects.first()?;
+    let why = Why::Suspect {
+        cells: round.suspects.iter().map(|(cell, _, _)| *cell).collect(),
+        deviation: *deviation,
+        sinking: *sinking,
+        equalize: round.equalize.is_some(),
+    };
+    Some(DueItem::new(Task::SuspectCell, Consequence::Harm, plus(round.day, 1), why, RuleId::Rd8))
+}
+
+/// What was seen and not put right: act at once, watch within a month.
+pub(super) fn seen(facts: &BankFacts) -> Vec<DueItem> {
+    facts
+        .findings
+        .iter()
+        .map(|f| {
+            let (consequence, wait) =
+                if f.severity == Condition::Act { (Consequence::Harm, 1) } else { (Consequence::Loss, 30) };
+            let why = Why::Seen {
+                id: f.id.clone(),
+                place: f.place.clone(),
+                what: f.what.clone(),
+                severity: f.severity,
+                advice: f.advice.clone(),
+                spare: f.spare.clone(),
+            };
+            DueItem::new(Task::SeenFinding, consequence, plus(f.day, wait), why, RuleId::Lo1)
+        })
+        .collect()
+}
+
+/// Off full after a proven full charge: within a fortnight.
+pub(super) fn charge(facts: &BankFacts) -> Option<DueItem> {
+    let round = facts.round.as_ref()?;
+    let why = Why::OffFull { off: round.off_full? };
+    Some(DueItem::new(Task::Charge, Consequence::Loss, plus(round.day, 14), why, RuleId::Rd5))
+}
+
+pub(super) fn reminders(facts: &BankFacts) -> Vec<DueItem> {
+    facts
+        .reminders
+        .iter()
+        .map(|r| {
+            let why = Why::Reminder { id: r.id.clone(), text: r.text.clone() };
+            DueItem::new(Task::Reminder, Consequence::Routine, r.day, why, RuleId::Sc3)
+        })
+        .collect()
+}

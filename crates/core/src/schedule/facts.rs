@@ -1,0 +1,225 @@
+//! What is known of a bank when its due items are worked out.
+
+use super::{Habits, Season, Task, season::MonthDay};
+use crate::bank::{BankShape, CellAddress};
+use crate::battery_model::BatteryModel;
+use crate::house_rules::HouseRules;
+use crate::quantity::Points;
+use crate::round::Condition;
+use crate::water::Basis;
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+
+/// What a bank does, as far as its calendar cares.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Duty {
+    /// Charged and discharged in use.
+    Cycled,
+    /// Kept full for the day it is needed.
+    Standby,
+}
+
+impl Duty {
+    /// From the shop's own words: what says standby is standby, everything else cycles.
+    pub fn of(words: &str) -> Self {
+        if words.to_lowercase().contains("standby") { Self::Standby } else { Self::Cycled }
+    }
+}
+
+/// What the last round said, as far as it asks for something.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct JudgedRound {
+    /// Its day.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub day: Date,
+    /// Condition of the bank.
+    pub condition: Condition,
+    /// Spread, points.
+    pub spread: Option<Points>,
+    /// Cells that must be acted on: deviation, and whether they sink.
+    #[serde(default)]
+    pub suspects: Vec<(CellAddress, Points, bool)>,
+    /// Spread that asks for an equalize: its limit, and whether the round was proven full.
+    #[serde(default)]
+    pub equalize: Option<(Points, bool)>,
+    /// Short of full after a proven full charge, points (negative), or above it.
+    #[serde(default)]
+    pub off_full: Option<Points>,
+    /// Cells left in question.
+    #[serde(default)]
+    pub in_question: Vec<CellAddress>,
+}
+
+/// Something found by eye or by meter that nobody has put right yet.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct OpenFinding {
+    /// Its entry.
+    pub id: String,
+    /// Day it was seen.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub day: Date,
+    /// Where, in words: "A3", "the bank".
+    pub place: String,
+    /// What, in words: "terminals: green copper".
+    pub what: String,
+    /// How bad.
+    pub severity: Condition,
+    /// What to carry for it; empty: nothing.
+    pub spare: String,
+    /// What to do.
+    pub advice: String,
+}
+
+/// The next fill as dates.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct WaterDates {
+    /// One in ten is sooner.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub p10: Date,
+    /// Half are sooner.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub p50: Date,
+    /// Nine in ten are sooner.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub p90: Date,
+    /// The thirstiest cell, where cells are known.
+    pub cell: Option<CellAddress>,
+    /// mL a day and cell at the temperature to expect.
+    pub per_day: f64,
+    /// Fills it rests on.
+    pub fills: usize,
+    /// What it rests on.
+    pub basis: Basis,
+}
+
+/// A reminder of the technician's own.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Reminder {
+    /// Its id.
+    pub id: String,
+    /// Day.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub day: Date,
+    /// What.
+    pub text: String,
+}
+
+/// Something put off.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Postponed {
+    /// What.
+    pub task: Task,
+    /// Which one of its kind: a finding or a reminder by its id; empty for the others.
+    pub of: String,
+    /// Due date it was put off from; a due date that moves on makes it void.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub from: Date,
+    /// Until.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub until: Date,
+    /// Why.
+    pub reason: String,
+    /// By whom.
+    pub by: String,
+}
+
+/// What is known of a bank when its due items are worked out.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct BankFacts {
+    /// What it is made of.
+    pub shape: BankShape,
+    /// Its batteries.
+    pub model: BatteryModel,
+    /// The house rules.
+    #[serde(default = "HouseRules::maker_first")]
+    pub rules: HouseRules,
+    /// What it does.
+    pub duty: Duty,
+    /// When it is in use; none: all year.
+    #[serde(default)]
+    pub season: Option<Season>,
+    /// First day of the wet season at the site.
+    #[serde(default)]
+    pub wet_season: Option<MonthDay>,
+    /// Usual day of the first hard frost at the site.
+    #[serde(default)]
+    pub first_frost: Option<MonthDay>,
+    /// Day the bank became known here, or went into service after it.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub known_since: Date,
+    /// The last round, as judged.
+    #[serde(default)]
+    pub round: Option<JudgedRound>,
+    /// Last rest check with volts, for sealed banks.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub last_volts: Option<Date>,
+    /// Last look at the levels, or water.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub last_water_check: Option<Date>,
+    /// Last equalize.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub last_equalize: Option<Date>,
+    /// Last retorque.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub last_retorque: Option<Date>,
+    /// Last load or capacity test.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub last_test: Option<Date>,
+    /// Last standby check.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub last_standby_check: Option<Date>,
+    /// Last storage check.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub last_storage_check: Option<Date>,
+    /// Forecast of the next fill.
+    #[serde(default)]
+    pub water: Option<WaterDates>,
+    /// Cells whose plates showed at the last look and were not covered, and that day.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<(Vec<CellAddress>, String)>))]
+    pub plates_bare: Option<(Vec<CellAddress>, Date)>,
+    /// Fills through a watering kit since the cells were looked into, and the day of the last.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<(u32, String)>))]
+    pub kit_fills: Option<(u32, Date)>,
+    /// What was found and not put right.
+    #[serde(default)]
+    pub findings: Vec<OpenFinding>,
+    /// Own reminders.
+    #[serde(default)]
+    pub reminders: Vec<Reminder>,
+    /// What was put off.
+    #[serde(default)]
+    pub postponed: Vec<Postponed>,
+    /// How long the user's own visits took.
+    #[serde(default)]
+    pub habits: Habits,
+}
+
+impl BankFacts {
+    /// Size of the bank, kWh: nominal volts times C20 of all strings.
+    pub fn kilowatt_hours(&self) -> f64 {
+        f64::from(self.shape.system_voltage) * self.model.c20.ampere_hours() * f64::from(self.shape.parallel)
+            / 1000.0
+    }
+
+    /// True for a bank that is equalized by the calendar: flooded and cycled.
+    pub fn cycled_flooded(&self) -> bool {
+        self.model.construction.has_caps() && self.duty == Duty::Cycled
+    }
+}

@@ -1,0 +1,237 @@
+//! One thing that is due: what, why, when, how bad waiting is.
+
+use super::Postponed;
+use crate::bank::CellAddress;
+use crate::finding::RuleId;
+use crate::quantity::Points;
+use crate::round::Condition;
+use crate::water::Basis;
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+
+/// What waiting does (SC-1), worst first.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Consequence {
+    /// Cells or people come to harm.
+    Harm,
+    /// Capacity or money is slowly lost.
+    Loss,
+    /// The calendar only.
+    Routine,
+}
+
+/// What is to be done.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Task {
+    /// Cover plates that show.
+    CoverPlates,
+    /// A cell to equalize with as pilot, or to test.
+    SuspectCell,
+    /// Something found on a look-over.
+    SeenFinding,
+    /// Look at the levels and fill.
+    Water,
+    /// A round: gravity, or volts and resistance on sealed banks.
+    Round,
+    /// Equalize.
+    Equalize,
+    /// Find out why the bank does not fill, or stands above full.
+    Charge,
+    /// Retorque and clean.
+    RetorqueAndClean,
+    /// Load or capacity test.
+    LoadTest,
+    /// Standby check before the wet season.
+    StandbyWet,
+    /// Standby check after the first hard frost.
+    StandbyFrost,
+    /// Storage check.
+    StorageCheck,
+    /// Look into every cell behind a watering kit.
+    KitInspection,
+    /// A reminder of one's own.
+    Reminder,
+}
+
+/// Why something is due, with its measured quantities.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(tag = "why", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Why {
+    /// Plates showed and were not covered.
+    PlatesBare {
+        /// The cells.
+        cells: Vec<CellAddress>,
+    },
+    /// Cells must be acted on.
+    Suspect {
+        /// The cells, worst first.
+        cells: Vec<CellAddress>,
+        /// Deviation of the worst.
+        deviation: Points,
+        /// True when the worst sinks.
+        sinking: bool,
+        /// True when the spread asks for an equalize too: the worst cell is its pilot.
+        equalize: bool,
+    },
+    /// Something was found.
+    Seen {
+        /// Its entry.
+        id: String,
+        /// Where.
+        place: String,
+        /// What.
+        what: String,
+        /// How bad.
+        severity: Condition,
+        /// What to do.
+        advice: String,
+        /// What to carry for it.
+        spare: String,
+    },
+    /// The forecast of the next fill.
+    Thirst {
+        /// The thirstiest cell, where known.
+        cell: Option<CellAddress>,
+        /// mL a day and cell.
+        per_day: f64,
+        /// Fills it rests on.
+        fills: usize,
+        /// What it rests on.
+        basis: Basis,
+        /// Half the time sooner.
+        #[cfg_attr(feature = "schema", schema(value_type = String))]
+        p50: Date,
+        /// Nine in ten sooner.
+        #[cfg_attr(feature = "schema", schema(value_type = String))]
+        p90: Date,
+    },
+    /// No round yet.
+    FirstRound,
+    /// Readings were left in question.
+    InQuestion {
+        /// The cells.
+        cells: Vec<CellAddress>,
+    },
+    /// The spread asks for an equalize.
+    Spread {
+        /// Spread.
+        spread: Points,
+        /// Its limit.
+        limit: Points,
+        /// True when the round was proven full.
+        proven_full: bool,
+    },
+    /// The bank stands off full after a proven full charge.
+    OffFull {
+        /// Points from full.
+        off: Points,
+    },
+    /// So many days after the last time.
+    Every {
+        /// House rule, days.
+        days: u16,
+        /// The last time; none: never on record.
+        #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+        last: Option<Date>,
+        /// Spread of the last round, where it says anything.
+        spread: Option<Points>,
+    },
+    /// Start or end of the season.
+    SeasonTurns {
+        /// True at its start.
+        opens: bool,
+    },
+    /// Before the wet season.
+    WetSeason,
+    /// After the first hard frost.
+    FirstFrost,
+    /// Fills through a watering kit since the cells were looked into.
+    Kit {
+        /// Fills.
+        fills: u32,
+        /// House rule.
+        every: u8,
+    },
+    /// A reminder.
+    Reminder {
+        /// Its id.
+        id: String,
+        /// Its text.
+        text: String,
+    },
+}
+
+/// The later of condition and calendar, kept and shown.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Other {
+    /// Its date.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub date: Date,
+    /// Its reason.
+    pub why: Why,
+}
+
+/// One thing that is due.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct DueItem {
+    /// What.
+    pub task: Task,
+    /// What waiting does.
+    pub consequence: Consequence,
+    /// When.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub date: Date,
+    /// Why.
+    pub why: Why,
+    /// The rule.
+    pub rule: RuleId,
+    /// The later date and its reason, where both speak.
+    pub other: Option<Other>,
+    /// Minutes it takes (SC-2).
+    pub minutes: u32,
+    /// True when the date was moved out of a storage spell.
+    pub moved_by_storage: bool,
+    /// Put off, from this date, with the reason and by whom.
+    #[cfg_attr(feature = "schema", schema(value_type = Option<(String, String, String)>))]
+    pub postponed: Option<(Date, String, String)>,
+}
+
+impl DueItem {
+    /// An item for one reason.
+    pub(super) fn new(task: Task, consequence: Consequence, date: Date, why: Why, rule: RuleId) -> Self {
+        Self {
+            task,
+            consequence,
+            date,
+            why,
+            rule,
+            other: None,
+            minutes: 0,
+            moved_by_storage: false,
+            postponed: None,
+        }
+    }
+
+    /// Which one of its kind it is: a finding or a reminder by its id.
+    pub fn about(&self) -> String {
+        match &self.why {
+            Why::Seen { id, .. } | Why::Reminder { id, .. } => id.clone(),
+            _ => String::new(),
+        }
+    }
+
+    /// Puts it off. A due date that moved on by itself makes an old postponement void.
+    pub(super) fn postpone(&mut self, own: &Postponed) {
+        if own.from >= self.date && own.until > self.date {
+            self.postponed = Some((self.date, own.reason.clone(), own.by.clone()));
+            self.date = own.until;
+        }
+    }
+}

@@ -1,0 +1,19 @@
+//! A visit: one service call in the order of the trade, written down once.
+
+mod caution;
+mod check;
+mod closing;
+mod entry;
+mod place;
+mod sheet;
+mod step;
+mod van;
+
+pub use caution::{Caution, cautions};
+pub use check::{Check, FoundKind, PLAY_ACT_MM, PLAY_WATCH_MM, SeenFinding, TRAY_WATCH_VOLTS, checks};
+pub use closing::{ClosingItem, closing_items};
+pub use entry::{Entry, StepState, Work};
+pub use place::{Place, PlaceError};
+pub use sheet::{Kept, VisitSheet};
+pub use step::{Step, StepProgress, steps};
+pub use van::{Gear, GearGroup, Trip, VanLoad, van_load};

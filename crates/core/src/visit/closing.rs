@@ -1,0 +1,54 @@
+//! Closing up: everything back as it was, in order.
+
+use crate::battery_model::Construction;
+use serde::{Deserialize, Serialize};
+
+/// One line of the closing list.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum ClosingItem {
+    /// Caps on.
+    CapsOn,
+    /// Tops wiped.
+    TopsWiped,
+    /// Tools counted.
+    ToolsCounted,
+    /// Cables as photographed.
+    CablesAsPhotographed,
+    /// Cover on, no cable pinched.
+    CoverOn,
+    /// Switch on.
+    SwitchOn,
+    /// Loads run.
+    LoadsRun,
+    /// Chargers back in their automatic mode.
+    ChargersAutomatic,
+}
+
+impl ClosingItem {
+    /// As asked.
+    pub fn said(self) -> &'static str {
+        match self {
+            Self::CapsOn => "Every cap on and shut",
+            Self::TopsWiped => "Tops wiped dry",
+            Self::ToolsCounted => "Tools counted, none left on the batteries",
+            Self::CablesAsPhotographed => "Cables as photographed, negative on last where it is grounded",
+            Self::CoverOn => "Cover on the way it faces, no cable pinched",
+            Self::SwitchOn => "Disconnect switched on",
+            Self::LoadsRun => "Loads run",
+            Self::ChargersAutomatic => "Chargers back in their automatic mode",
+        }
+    }
+}
+
+/// The list for a bank of this construction.
+pub fn closing_items(construction: Construction) -> Vec<ClosingItem> {
+    use ClosingItem::{
+        CablesAsPhotographed, CapsOn, ChargersAutomatic, CoverOn, LoadsRun, SwitchOn, ToolsCounted, TopsWiped,
+    };
+    [CapsOn, TopsWiped, ToolsCounted, CablesAsPhotographed, CoverOn, SwitchOn, LoadsRun, ChargersAutomatic]
+        .into_iter()
+        .filter(|item| construction.has_caps() || *item != CapsOn)
+        .collect()
+}

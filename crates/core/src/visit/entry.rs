@@ -1,0 +1,224 @@
+//! What is written down on a visit, one entry at a time.
+
+use super::{Caution, Check, ClosingItem, SeenFinding, Step};
+use crate::rest::RestConditions;
+use crate::water::Level;
+use serde::{Deserialize, Serialize};
+
+/// What the technician says of a step.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum StepState {
+    /// Done.
+    Done,
+    /// Left out, with a reason.
+    Skipped,
+    /// Taken up again.
+    Open,
+}
+
+/// Work that is dated, because the next time is counted from it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Work {
+    /// Equalized.
+    Equalized,
+    /// Joints tightened to torque.
+    Retorqued,
+    /// Tops and joints cleaned.
+    Cleaned,
+    /// Load tested.
+    LoadTested,
+    /// Capacity tested by a timed discharge.
+    CapacityTested,
+    /// Standby check before the wet season or after first frost.
+    StandbyChecked,
+    /// Storage check.
+    StorageChecked,
+    /// Every cell behind the watering kit looked into.
+    CellsInspected,
+    /// Charged full on this visit.
+    ChargedFull,
+}
+
+impl Work {
+    /// Every kind of work.
+    pub const ALL: [Self; 9] = [
+        Self::ChargedFull,
+        Self::Equalized,
+        Self::Cleaned,
+        Self::Retorqued,
+        Self::LoadTested,
+        Self::CapacityTested,
+        Self::StandbyChecked,
+        Self::StorageChecked,
+        Self::CellsInspected,
+    ];
+
+    /// As said of a visit.
+    pub fn said(self) -> &'static str {
+        match self {
+            Self::Equalized => "equalized",
+            Self::Retorqued => "retorqued",
+            Self::Cleaned => "cleaned",
+            Self::LoadTested => "load tested",
+            Self::CapacityTested => "capacity tested by a timed discharge",
+            Self::StandbyChecked => "standby check done",
+            Self::StorageChecked => "storage check done",
+            Self::CellsInspected => "every cell behind the watering kit looked into",
+            Self::ChargedFull => "charged full",
+        }
+    }
+}
+
+/// One entry of a visit. Where it was is kept beside it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Entry {
+    /// A caution was confirmed.
+    Confirmed {
+        /// Which.
+        caution: Caution,
+    },
+    /// A step was done, skipped or taken up again.
+    Step {
+        /// Which.
+        step: Step,
+        /// What.
+        state: StepState,
+        /// Why it was skipped.
+        #[serde(default)]
+        reason: String,
+    },
+    /// Something was looked at: fine, or found.
+    Checked {
+        /// What was looked at.
+        check: Check,
+        /// What was found; none: fine.
+        #[serde(default)]
+        found: Option<SeenFinding>,
+        /// Measured play or volts, where taken.
+        #[serde(default)]
+        measured: Option<f64>,
+    },
+    /// What the bank did before its volts were read.
+    Rested {
+        /// Conditions.
+        conditions: RestConditions,
+    },
+    /// Volts at the posts of a battery.
+    BatteryVolts {
+        /// V.
+        volts: f64,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
+    },
+    /// Volts across an isolated string.
+    StringVolts {
+        /// V.
+        volts: f64,
+    },
+    /// Volts from the positive post of the string to the negative post of this battery.
+    AlongVolts {
+        /// V.
+        volts: f64,
+    },
+    /// Internal resistance of a battery.
+    Ohmic {
+        /// mΩ.
+        milliohms: f64,
+    },
+    /// Temperature of a case.
+    CaseTemperature {
+        /// °C.
+        celsius: f64,
+    },
+    /// Level of a cell, or of every cell of a place.
+    Level {
+        /// The level.
+        level: Level,
+    },
+    /// Water added to a cell, a battery or the whole bank.
+    Water {
+        /// mL in all.
+        millilitres: f64,
+        /// True when it brought the place to the mark; false for plates that were only covered.
+        to_mark: bool,
+        /// True when a watering kit filled it.
+        #[serde(default)]
+        by_kit: bool,
+        /// True when the amount was asked about and kept.
+        #[serde(default)]
+        stands: bool,
+    },
+    /// Work was done.
+    Done {
+        /// Which.
+        work: Work,
+        /// In the technician's words.
+        #[serde(default)]
+        note: String,
+    },
+    /// A line of the closing list.
+    Closed {
+        /// Which.
+        item: ClosingItem,
+    },
+    /// A note for the record and the report.
+    Note {
+        /// The text.
+        text: String,
+    },
+    /// An earlier entry is taken back.
+    Withdrawn {
+        /// Its id.
+        entry: String,
+    },
+}
+
+impl Entry {
+    /// Entries under the same key at the same place take each other's place; none: each stands for
+    /// itself, as every amount of water does.
+    pub fn key(&self) -> Option<String> {
+        Some(match self {
+            Self::Confirmed { caution } => format!("confirmed {caution:?}"),
+            Self::Step { step, .. } => format!("step {step:?}"),
+            Self::Checked { check, .. } => format!("checked {check:?}"),
+            Self::Rested { .. } => "rested".into(),
+            Self::BatteryVolts { .. } => "battery volts".into(),
+            Self::StringVolts { .. } => "string volts".into(),
+            Self::AlongVolts { .. } => "along volts".into(),
+            Self::Ohmic { .. } => "ohmic".into(),
+            Self::CaseTemperature { .. } => "case temperature".into(),
+            Self::Level { .. } => "level".into(),
+            Self::Done { work, .. } => format!("done {work:?}"),
+            Self::Closed { item } => format!("closed {item:?}"),
+            Self::Water { .. } | Self::Note { .. } | Self::Withdrawn { .. } => return None,
+        })
+    }
+
+    /// Stable name of its kind, for the database.
+    pub fn kind(&self) -> &'static str {
+        match self {
+            Self::Confirmed { .. } => "confirmed",
+            Self::Step { .. } => "step",
+            Self::Checked { .. } => "checked",
+            Self::Rested { .. } => "rested",
+            Self::BatteryVolts { .. } => "battery_volts",
+            Self::StringVolts { .. } => "string_volts",
+            Self::AlongVolts { .. } => "along_volts",
+            Self::Ohmic { .. } => "ohmic",
+            Self::CaseTemperature { .. } => "case_temperature",
+            Self::Level { .. } => "level",
+            Self::Water { .. } => "water",
+            Self::Done { .. } => "done",
+            Self::Closed { .. } => "closed",
+            Self::Note { .. } => "note",
+            Self::Withdrawn { .. } => "withdrawn",
+        }
+    }
+}

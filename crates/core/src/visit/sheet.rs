@@ -1,0 +1,191 @@
+//! The sheet of a visit: which entries stand, and what they say together.
+
+use super::{Check, Entry, Place, SeenFinding, Step, StepState, Work};
+use crate::bank::{BankShape, BatteryAddress, CellAddress};
+use crate::rest::{BatteryVolts, RestConditions, StringVolts};
+use crate::water::Level;
+use std::collections::{BTreeMap, HashMap, HashSet};
+
+/// One entry as it is kept.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Kept {
+    /// Its id.
+    pub id: String,
+    /// Where.
+    pub place: Place,
+    /// What.
+    pub entry: Entry,
+    /// Who, and when, as the keeper of the record says it.
+    pub by: String,
+    /// When, as said.
+    pub at: String,
+}
+
+/// Everything written down on one visit, in order.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct VisitSheet {
+    entries: Vec<Kept>,
+    stands: HashSet<String>,
+}
+
+impl VisitSheet {
+    /// From entries in the order they were made.
+    pub fn new(entries: Vec<Kept>) -> Self {
+        let withdrawn: HashSet<&str> = entries
+            .iter()
+            .filter_map(|k| match &k.entry {
+                Entry::Withdrawn { entry } => Some(entry.as_str()),
+                _ => None,
+            })
+            .collect();
+        let mut latest: HashMap<(String, Place), &str> = HashMap::new();
+        let mut stands: HashSet<String> = HashSet::new();
+        for kept in entries.iter().filter(|k| !withdrawn.contains(k.id.as_str())) {
+            match kept.entry.key() {
+                Some(key) => {
+                    latest.insert((key, kept.place), &kept.id);
+                }
+                None => {
+                    stands.insert(kept.id.clone());
+                }
+            }
+        }
+        stands.extend(latest.into_values().map(ToOwned::to_owned));
+        Self { entries, stands }
+    }
+
+    /// Entries that stand, in the order they were made.
+    pub fn standing(&self) -> impl Iterator<Item = &Kept> {
+        self.entries
+            .iter()
+            .filter(|k| self.stands.contains(&k.id) && !matches!(k.entry, Entry::Withdrawn { .. }))
+    }
+
+    /// Everything that was ever written, in order.
+    pub fn all(&self) -> &[Kept] {
+        &self.entries
+    }
+
+    /// True when an entry stands.
+    pub fn stands(&self, id: &str) -> bool {
+        self.stands.contains(id)
+    }
+
+    /// What the technician says of a step, and why it was skipped.
+    pub fn state_of(&self, step: Step) -> (Option<StepState>, String) {
+        let said = self.standing().find_map(|k| match &k.entry {
+            Entry::Step { step: own, state, reason } if *own == step => Some((*state, reason.clone())),
+            _ => None,
+        });
+        match said {
+            Some((StepState::Open, _)) | None => (None, String::new()),
+            Some((state, reason)) => (Some(state), reason),
+        }
+    }
+
+    /// True when a check was made anywhere.
+    pub fn checked(&self, check: Check) -> bool {
+        self.standing().any(|k| matches!(k.entry, Entry::Checked { check: own, .. } if own == check))
+    }
+
+    /// What was found, with place, id and check.
+    pub fn found(&self) -> impl Iterator<Item = (&Kept, Check, &SeenFinding)> {
+        self.standing().filter_map(|k| match &k.entry {
+            Entry::Checked { check, found: Some(found), .. } => Some((k, *check, found)),
+            _ => None,
+        })
+    }
+
+    /// What the bank did before its volts were read.
+    pub fn rested(&self) -> Option<&RestConditions> {
+        self.standing().find_map(|k| match &k.entry {
+            Entry::Rested { conditions } => Some(conditions),
+            _ => None,
+        })
+    }
+
+    /// Volts of every battery that was read.
+    pub fn battery_volts(&self) -> Vec<BatteryVolts> {
+        let volts = self.standing().filter_map(|k| match (k.place, &k.entry) {
+            (Place::Battery(battery), Entry::BatteryVolts { volts, stands }) => {
+                Some(BatteryVolts { battery, volts: *volts, gravity: None, stands: *stands })
+            }
+            _ => None,
+        });
+        let mut all: Vec<BatteryVolts> = volts.collect();
+        all.sort_by_key(|b| b.battery);
+        all
+    }
+
+    /// Volts of every string that was read.
+    pub fn string_volts(&self) -> Vec<StringVolts> {
+        let mut along: BTreeMap<u8, Vec<(BatteryAddress, f64)>> = BTreeMap::new();
+        let mut strings: BTreeMap<u8, f64> = BTreeMap::new();
+        for kept in self.standing() {
+            match (kept.place, &kept.entry) {
+                (Place::Battery(b), Entry::AlongVolts { volts }) => {
+                    along.entry(b.string).or_default().push((b, *volts));
+                }
+                (Place::String(s), Entry::StringVolts { volts }) => {
+                    strings.insert(s, *volts);
+                }
+                _ => {}
+            }
+        }
+        strings
+            .into_iter()
+            .map(|(string, volts)| {
+                let mut along = along.remove(&string).unwrap_or_default();
+                along.sort_by_key(|(b, _)| *b);
+                StringVolts { string, volts, along }
+            })
+            .collect()
+    }
+
+    /// Level of every cell that was looked at: its own, else its battery's, string's or the bank's.
+    pub fn levels(&self, shape: &BankShape) -> Vec<(CellAddress, Level)> {
+        let mut by_cell: BTreeMap<CellAddress, Level> = BTreeMap::new();
+        // In the order made: a level of one cell after that of the whole bank speaks for this cell.
+        for kept in self.standing() {
+            if let Entry::Level { level } = &kept.entry {
+                for cell in kept.place.cells(shape) {
+                    by_cell.insert(cell, *level);
+                }
+            }
+        }
+        by_cell.into_iter().collect()
+    }
+
+    /// Water added in all, mL, and whether the bank was brought to the mark with it.
+    pub fn water(&self) -> (f64, bool) {
+        self.standing().fold((0.0, false), |(sum, mark), k| match &k.entry {
+            Entry::Water { millilitres, to_mark, .. } => (sum + millilitres, mark || *to_mark),
+            _ => (sum, mark),
+        })
+    }
+
+    /// Water by cell, mL: amounts of a battery or of the bank are shared among its cells.
+    pub fn water_by_cell(&self, shape: &BankShape) -> BTreeMap<CellAddress, f64> {
+        let mut by_cell = BTreeMap::new();
+        for kept in self.standing() {
+            if let Entry::Water { millilitres, .. } = &kept.entry {
+                let cells = kept.place.cells(shape);
+                let each = millilitres / f64::from(u32::try_from(cells.len()).unwrap_or(u32::MAX).max(1));
+                for cell in cells {
+                    *by_cell.entry(cell).or_insert(0.0) += each;
+                }
+            }
+        }
+        by_cell
+    }
+
+    /// Work that was done, with its note.
+    pub fn done(&self) -> Vec<(Work, String)> {
+        self.standing()
+            .filter_map(|k| match &k.entry {
+                Entry::Done { work, note } => Some((*work, note.clone())),
+                _ => None,
+            })
+            .collect()
+    }
+}

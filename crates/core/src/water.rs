@@ -1,0 +1,21 @@
+//! Water: levels, how thirsty the cells are, when the next fill is due, and what the litres tell
+//! about charging.
+
+mod faraday;
+mod forecast;
+mod kit;
+mod level;
+mod order;
+mod thirst;
+mod uneven;
+
+pub use faraday::{
+    FARADAY_CONSTANT, OverchargeShare, WATER_DENSITY_25, WATER_MOLAR_MASS, grams_per_ampere_hour,
+    hydrogen_litres, millilitres_per_ampere_hour, overcharge_of, water_of,
+};
+pub use forecast::{Basis, CellForecast, WaterForecast, WaterHistory, expected_temperature, forecast};
+pub use kit::{KitInspection, kit_inspection};
+pub use level::{Level, LevelStep, concentrated, need};
+pub use order::{FillOrder, fill_order};
+pub use thirst::{DaysRange, Interval, MARGIN_MM, THIRSTIEST_FACTOR, Thirst, prior_rate, seasonal};
+pub use uneven::{Uneven, uneven_thirst};

@@ -1,0 +1,277 @@
+//! What is due, in one plain sentence and its reason.
+
+use super::names;
+use crate::bank::CellAddress;
+use crate::battery_model::Construction;
+use crate::quantity::Volume;
+use crate::quantity::units::ReaderUnits;
+use crate::schedule::{Consequence, DueItem, Task, Why};
+use crate::water::Basis;
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+
+/// One due item in words.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SpokenDue {
+    /// What to do: "Water all 24 cells".
+    pub title: String,
+    /// Why, one sentence.
+    pub why: String,
+    /// The later date and its reason; empty where only one speaks.
+    pub other: String,
+    /// "WA-2, thirst and the next fill; source: common practice".
+    pub rule: String,
+    /// "put off from 3 Oct by TA: owner away"; empty otherwise.
+    pub postponed: String,
+}
+
+/// "8 Oct", with the year where it is another.
+pub fn short_day(day: Date, today: Date) -> String {
+    let form = if day.year() == today.year() { "%-d %b" } else { "%-d %b %Y" };
+    day.strftime(form).to_string()
+}
+
+fn days_ago(day: Date, today: Date) -> String {
+    match day.until(today).map_or(0, |span| span.get_days()) {
+        0 => "today".into(),
+        1 => "yesterday".into(),
+        days => format!("{} ago", names::span(f64::from(days))),
+    }
+}
+
+fn cells_or(cell: Option<CellAddress>, otherwise: &str) -> String {
+    cell.map_or_else(|| otherwise.to_owned(), |c| format!("cell {c}"))
+}
+
+/// What a bank is, as far as the words need it.
+#[derive(Debug, Clone, Copy)]
+pub struct DueReader {
+    /// Construction.
+    pub construction: Construction,
+    /// Cells.
+    pub cells: usize,
+    /// Today.
+    pub today: Date,
+    /// Units.
+    pub units: ReaderUnits,
+}
+
+fn title(item: &DueItem, reader: &DueReader) -> String {
+    match (&item.task, &item.why) {
+        (Task::CoverPlates, Why::PlatesBare { cells }) => {
+            format!("Cover the plates of {}", names::cells(cells))
+        }
+        (Task::SuspectCell, Why::Suspect { cells, equalize: true, .. }) => {
+            format!("Equalize, with {} as pilot", cells[0])
+        }
+        (Task::SuspectCell, Why::Suspect { cells, .. }) => format!("Test {}", names::cells(cells)),
+        (Task::SeenFinding, Why::Seen { place, what, .. }) => names::sentence(&format!("{place}, {what}")),
+        (Task::Water, Why::Thirst { .. }) => format!("Water all {} cells", reader.cells),
+        (Task::Water, _) => "Look at the levels".into(),
+        (Task::Round, Why::FirstRound) if reader.construction.has_caps() => {
+            "First round, the baseline".into()
+        }
+        (Task::Round, Why::FirstRound) => "First volts and resistance, the baseline".into(),
+        (Task::Round, Why::InQuestion { cells }) => format!("Read {} again", names::cells(cells)),
+        (Task::Round, _) if reader.construction.has_caps() => "Readings round".into(),
+        (Task::Round, _) => "Volts and resistance, battery by battery".into(),
+        (Task::Equalize, _) => "Equalize".into(),
+        (Task::Charge, _) => "Find out how it is charged".into(),
+        (Task::RetorqueAndClean, _) => "Retorque and clean".into(),
+        (Task::LoadTest, _) => "Load or capacity test".into(),
+        (Task::StandbyWet, _) => "Standby check before the wet season".into(),
+        (Task::StandbyFrost, _) => "Standby check after first frost".into(),
+        (Task::StorageCheck, _) => "Storage check".into(),
+        (Task::KitInspection, _) => "Look into every cell behind the kit".into(),
+        (Task::Reminder, Why::Reminder { text, .. }) => names::sentence(text),
+        (task, _) => format!("{task:?}"),
+    }
+}
+
+fn every(days: u16, last: Option<Date>, today: Date, what: &str) -> String {
+    let rule = format!("the house asks for {what} every {days} days");
+    match last {
+        Some(last) => format!("{rule}; the last was {}.", days_ago(last, today)),
+        None => format!("{rule}; none is on record."),
+    }
+}
+
+fn noun(task: Task) -> &'static str {
+    match task {
+        Task::Water => "a look at the levels",
+        Task::Round => "a round",
+        Task::Equalize => "an equalize at the latest",
+        Task::RetorqueAndClean => "retorque and cleaning",
+        Task::LoadTest => "a load or capacity test",
+        Task::StorageCheck => "a storage check",
+        _ => "it",
+    }
+}
+
+fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
+    let (today, units) = (reader.today, reader.units);
+    let day = |d: Date| short_day(d, today);
+    let said = match why {
+        Why::PlatesBare { cells } => {
+            let verb = if cells.len() == 1 { "showed its" } else { "showed their" };
+            format!(
+                "{} {verb} plates on {}; plates that dry out do not recover.",
+                names::cells(cells),
+                day(date)
+            )
+        }
+        Why::Suspect { cells, deviation, sinking, equalize } => {
+            let head = format!("{} lies {} under the bank", cells[0], names::points(deviation.value()));
+            let sinks = if *sinking { " and sinks visit by visit" } else { "" };
+            let more = if cells.len() > 1 {
+                format!(", {} in all", names::number_word(cells.len()))
+            } else {
+                String::new()
+            };
+            let then = if *equalize {
+                "a corrective charge may still bring it back"
+            } else {
+                "a load test tells a weak cell from one short of charge"
+            };
+            format!("{head}{sinks}{more}; {then}.")
+        }
+        Why::Seen { advice, .. } => (*advice).clone(),
+        Why::Thirst { cell, per_day, fills, basis, p50, p90 } => {
+            let per_month =
+                Volume::from_millilitres(per_day * 30.4).map(|v| units.say_volume(v)).unwrap_or_default();
+            let who = cells_or(*cell, "the thirstiest cell");
+            let rests = match basis {
+                Basis::Prior => {
+                    "no two fills are known yet, so this is what such batteries usually drink".to_owned()
+                }
+                Basis::Totals => format!("from the totals of {fills} fills"),
+                Basis::ByCell => format!("from {fills} fills, cell by cell"),
+            };
+            format!(
+                "At {per_month} a cell and month {who} stands 10 mm over its plates between {} and {}, most likely {}; {rests}.",
+                day(date),
+                day(*p90),
+                day(*p50)
+            )
+        }
+        Why::FirstRound => {
+            "nothing is on record: the first readings are the baseline for all that follow.".into()
+        }
+        Why::InQuestion { cells } => format!(
+            "{} left in question on the last round.",
+            if cells.len() == 1 {
+                "one reading was".into()
+            } else {
+                format!("{} readings were", names::number_word(cells.len()))
+            }
+        ),
+        Why::Spread { spread, limit, proven_full } => {
+            let first = if *proven_full { "" } else { "; charge it fully first" };
+            format!("the cells lie {} apart, limit {limit}{first}.", names::points(spread.value()))
+        }
+        Why::OffFull { off } if off.value() < 0.0 => {
+            format!(
+                "it stands {} short of full after a full charge: undercharge or sulfation.",
+                names::points(off.value())
+            )
+        }
+        Why::OffFull { off } => {
+            format!("it stands {} above full: low levels, or acid was added.", names::points(off.value()))
+        }
+        Why::Every { days, last, spread } => {
+            let head = every(*days, *last, today, noun(task));
+            match spread {
+                Some(spread) if task == Task::Round => {
+                    format!("{} Spread then {}.", names::sentence(&head), names::points(spread.value()))
+                }
+                _ => head,
+            }
+        }
+        Why::SeasonTurns { opens: true } => {
+            "the season opens: read every cell before the bank is used.".into()
+        }
+        Why::SeasonTurns { opens: false } => {
+            "the season closes: read every cell before the bank is stored.".into()
+        }
+        Why::WetSeason => "a bank that waits for a storm is checked before the storms come.".into(),
+        Why::FirstFrost => "frost shows the weak one: check it once the first hard frost is over.".into(),
+        Why::Kit { fills, every } => format!(
+            "{fills} fills through the kit since anybody looked into the cells; the house asks for every {every}."
+        ),
+        Why::Reminder { .. } => "your own reminder.".into(),
+    };
+    names::sentence(&said)
+}
+
+/// The words of one item.
+pub fn due(item: &DueItem, reader: &DueReader) -> SpokenDue {
+    let from = item.postponed.as_ref().map_or(item.date, |(from, _, _)| *from);
+    let mut reason = why(item.task, from, &item.why, reader);
+    if item.moved_by_storage {
+        reason.push_str(" Stored until then.");
+    }
+    let other = item.other.as_ref().map_or_else(String::new, |other| {
+        let date = short_day(other.date, reader.today);
+        format!("Later, {date}: {}", why(item.task, other.date, &other.why, reader))
+    });
+    SpokenDue {
+        title: title(item, reader),
+        why: reason,
+        other,
+        rule: format!("{}, {}. Source: {}.", item.rule.id(), item.rule.title(), item.rule.source()),
+        postponed: item.postponed.as_ref().map_or_else(String::new, |(from, reason, by)| {
+            format!("put off from {} by {by}: {reason}", short_day(*from, reader.today))
+        }),
+    }
+}
+
+/// "4 h 30 min", "50 min".
+pub fn minutes(minutes: u32) -> String {
+    match (minutes / 60, minutes % 60) {
+        (0, m) => format!("{m} min"),
+        (h, 0) => format!("{h} h"),
+        (h, m) => format!("{h} h {m:02} min"),
+    }
+}
+
+/// The sentence on top of Today, from the sites that come to harm or loss and the next routine date.
+pub fn today_verdict(pressing: &[(String, Consequence, Date)], next: Option<Date>, today: Date) -> String {
+    let sites = |wanted: Consequence| {
+        let mut names: Vec<&str> = Vec::new();
+        for (site, consequence, _) in pressing.iter().filter(|(_, c, d)| *c == wanted && *d <= today) {
+            let _ = consequence;
+            if !names.contains(&site.as_str()) {
+                names.push(site);
+            }
+        }
+        names
+    };
+    let (harm, loss, routine) =
+        (sites(Consequence::Harm), sites(Consequence::Loss), sites(Consequence::Routine));
+    match (harm.as_slice(), loss.as_slice(), routine.as_slice()) {
+        ([one], _, _) => format!("One bank comes to harm if left. Start at {one}."),
+        ([first, ..], _, _) => {
+            format!(
+                "{} banks come to harm if left. Start at {first}.",
+                names::sentence(&names::number_word(harm.len()))
+            )
+        }
+        ([], [one], _) => format!("Nothing comes to harm today. {one} loses if put off."),
+        ([], [first, ..], _) => {
+            format!(
+                "Nothing comes to harm today. {} banks lose if put off; start at {first}.",
+                names::sentence(&names::number_word(loss.len()))
+            )
+        }
+        ([], [], [one]) => format!("Only the calendar asks today: {one}."),
+        ([], [], [first, ..]) => format!(
+            "Only the calendar asks today, at {} sites. Start at {first}.",
+            names::number_word(routine.len())
+        ),
+        ([], [], []) => match next {
+            Some(day) => format!("Nothing is due today. Next visit {}.", day.strftime("%A %-d %B")),
+            None => "Nothing is due.".into(),
+        },
+    }
+}

@@ -1,0 +1,312 @@
+//! SC-1 to SC-3: what is due, when, why, and what waiting does.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+mod common;
+
+use common::{cell, shape};
+use jiff::civil::{Date, date};
+use proptest::prelude::*;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::Points;
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::round::Condition;
+use rainshadow_core::schedule::{
+    BankFacts, Consequence, DueItem, Duty, Habits, JudgedRound, OpenFinding, Postponed, Reminder, Season,
+    Task, WaterDates, Why, due, minutes,
+};
+use rainshadow_core::water::Basis;
+use rainshadow_core::wording::{self, DueReader};
+
+const TODAY: Date = date(2026, 10, 8);
+
+fn facts() -> BankFacts {
+    BankFacts {
+        shape: shape(3, 8, 2),
+        model: BatteryModel::generic_by_key("flooded-6v-420").unwrap(),
+        rules: HouseRules::maker_first(),
+        duty: Duty::Cycled,
+        season: None,
+        wet_season: None,
+        first_frost: None,
+        known_since: date(2024, 1, 1),
+        round: Some(JudgedRound {
+            day: date(2026, 10, 1),
+            condition: Condition::Steady,
+            spread: Some(Points::new(9.0)),
+            suspects: Vec::new(),
+            equalize: None,
+            off_full: None,
+            in_question: Vec::new(),
+        }),
+        last_volts: None,
+        last_water_check: Some(date(2026, 10, 1)),
+        last_equalize: Some(date(2026, 9, 1)),
+        last_retorque: Some(date(2026, 7, 1)),
+        last_test: Some(date(2026, 3, 1)),
+        last_standby_check: None,
+        last_storage_check: None,
+        water: None,
+        plates_bare: None,
+        kit_fills: None,
+        findings: Vec::new(),
+        reminders: Vec::new(),
+        postponed: Vec::new(),
+        habits: Habits::default(),
+    }
+}
+
+fn item(facts: &BankFacts, task: Task) -> DueItem {
+    due(facts).into_iter().find(|i| i.task == task).unwrap_or_else(|| panic!("{task:?} is not due"))
+}
+
+fn has(facts: &BankFacts, task: Task) -> bool {
+    due(facts).iter().any(|i| i.task == task)
+}
+
+#[test]
+fn the_calendar_counts_from_the_last_time() {
+    // house rules of Maker first (common practice, no source): 30, 90, 90, 180 and 365 days
+    let f = facts();
+    for (task, day) in [
+        (Task::Water, date(2026, 10, 31)),
+        (Task::Round, date(2026, 12, 30)),
+        (Task::Equalize, date(2026, 11, 30)),
+        (Task::RetorqueAndClean, date(2026, 12, 28)),
+        (Task::LoadTest, date(2027, 3, 1)),
+    ] {
+        let found = item(&f, task);
+        assert_eq!((found.date, found.consequence), (day, Consequence::Routine), "{task:?}");
+    }
+}
+
+#[test]
+fn standby_banks_are_tested_twice_as_often_and_never_equalized_by_the_calendar() {
+    let mut f = facts();
+    f.duty = Duty::of("radio relay, standby");
+    f.wet_season = Some("11-01".parse().unwrap());
+    f.first_frost = Some("10-20".parse().unwrap());
+    f.last_standby_check = Some(date(2026, 1, 10));
+    assert_eq!(item(&f, Task::LoadTest).date, date(2026, 8, 28));
+    assert!(!has(&f, Task::Equalize));
+    assert_eq!(item(&f, Task::StandbyWet).date, date(2026, 10, 18));
+    assert_eq!(item(&f, Task::StandbyFrost).date, date(2026, 10, 23));
+    // checked in early October: this year's rain is met, the frost still comes
+    f.last_standby_check = Some(date(2026, 10, 10));
+    assert_eq!(item(&f, Task::StandbyWet).date, date(2027, 10, 18));
+    assert_eq!(item(&f, Task::StandbyFrost).date, date(2026, 10, 23));
+    assert!(!has(&facts(), Task::StandbyWet));
+}
+
+fn thirst(p10: Date, fills: usize) -> WaterDates {
+    WaterDates { p10, p50: p10, p90: p10, cell: None, per_day: 1.5, fills, basis: Basis::Totals }
+}
+
+#[test]
+fn water_goes_by_the_earlier_of_forecast_and_calendar_until_three_fills_are_known() {
+    let mut f = facts();
+    f.water = Some(thirst(date(2026, 11, 20), 2));
+    let two = item(&f, Task::Water);
+    assert_eq!((two.date, two.consequence), (date(2026, 10, 31), Consequence::Routine));
+    assert_eq!(two.other.as_ref().unwrap().date, date(2026, 11, 20), "the later is kept");
+    f.water = Some(thirst(date(2026, 11, 20), 3));
+    let three = item(&f, Task::Water);
+    assert_eq!((three.date, three.consequence), (date(2026, 11, 20), Consequence::Harm));
+    assert!(matches!(three.other.unwrap().why, Why::Every { days: 30, .. }));
+    f.water = Some(thirst(date(2026, 10, 12), 1));
+    assert_eq!(item(&f, Task::Water).consequence, Consequence::Harm);
+}
+
+#[test]
+fn a_suspect_cell_comes_first_and_carries_the_equalize_as_its_pilot() {
+    let mut f = facts();
+    let round = f.round.as_mut().unwrap();
+    round.suspects = vec![(cell("B5-2"), Points::new(-31.0), true)];
+    round.equalize = Some((Points::new(30.0), true));
+    let first = &due(&f)[0];
+    assert_eq!((first.task, first.consequence), (Task::SuspectCell, Consequence::Harm));
+    assert_eq!(item(&f, Task::Equalize).consequence, Consequence::Routine, "said once");
+    let reader = DueReader {
+        construction: f.model.construction,
+        cells: 48,
+        today: TODAY,
+        units: ReaderUnits::default(),
+    };
+    let said = wording::due(first, &reader);
+    assert_eq!(said.title, "Equalize, with B5-2 as pilot");
+    assert!(said.why.starts_with("B5-2 lies 31 points under the bank and sinks"), "{}", said.why);
+    // an equalize since then is answered by the next round
+    f.last_equalize = Some(date(2026, 10, 3));
+    assert!(!has(&f, Task::SuspectCell));
+}
+
+#[test]
+fn a_spread_alone_is_a_loss_with_the_calendar_kept_beside_it() {
+    let mut f = facts();
+    let round = f.round.as_mut().unwrap();
+    round.spread = Some(Points::new(34.0));
+    round.equalize = Some((Points::new(30.0), false));
+    let wanted = item(&f, Task::Equalize);
+    assert_eq!((wanted.date, wanted.consequence), (date(2026, 10, 8), Consequence::Loss));
+    assert_eq!(wanted.other.unwrap().date, date(2026, 11, 30));
+}
+
+#[test]
+fn a_bank_in_storage_is_left_alone_but_for_its_checks() {
+    let mut f = facts();
+    f.season = Some(Season { opens: "05-15".parse().unwrap(), closes: "10-15".parse().unwrap() });
+    let retorque = item(&f, Task::RetorqueAndClean);
+    assert_eq!((retorque.date, retorque.moved_by_storage), (date(2027, 5, 15), true));
+    // closes 15 October, checked at the latest 60 days later, and before it opens
+    assert_eq!(item(&f, Task::StorageCheck).date, date(2026, 12, 14));
+    f.last_storage_check = Some(date(2026, 12, 14));
+    assert_eq!(item(&f, Task::StorageCheck).date, date(2027, 2, 12));
+    f.last_storage_check = Some(date(2027, 4, 20));
+    assert_eq!(item(&f, Task::StorageCheck).date, date(2027, 12, 14), "the season opens before the next");
+}
+
+#[test]
+fn a_seasonal_house_reads_at_the_turns_of_the_season() {
+    let mut f = facts();
+    f.rules = HouseRules::light_touch();
+    f.season = Some(Season { opens: "05-15".parse().unwrap(), closes: "10-15".parse().unwrap() });
+    // the round of 1 October met the close of this season
+    let next = item(&f, Task::Round);
+    assert_eq!((next.date, next.why.clone()), (date(2027, 5, 15), Why::SeasonTurns { opens: true }));
+    f.round.as_mut().unwrap().day = date(2026, 8, 1);
+    assert_eq!(item(&f, Task::Round).why, Why::SeasonTurns { opens: false });
+    f.season = None;
+    assert_eq!(item(&f, Task::Round).date, date(2027, 1, 31), "without a season: half a year");
+}
+
+#[test]
+fn readings_left_in_question_bring_the_round_forward() {
+    let mut f = facts();
+    f.round.as_mut().unwrap().in_question = vec![cell("A2-3")];
+    let asked = item(&f, Task::Round);
+    assert_eq!((asked.date, asked.consequence), (date(2026, 10, 15), Consequence::Loss));
+}
+
+#[test]
+fn what_the_eye_found_is_due_by_how_bad_it_is() {
+    let mut f = facts();
+    let found = |id: &str, severity| OpenFinding {
+        id: id.into(),
+        day: date(2026, 10, 1),
+        place: "A3".into(),
+        what: "terminals: green copper".into(),
+        severity,
+        spare: "lugs, wire brush".into(),
+        advice: "Clean.".into(),
+    };
+    f.findings = vec![found("1", Condition::Watch), found("2", Condition::Act)];
+    let seen: Vec<(Date, Consequence)> =
+        due(&f).iter().filter(|i| i.task == Task::SeenFinding).map(|i| (i.date, i.consequence)).collect();
+    assert_eq!(seen, [(date(2026, 10, 2), Consequence::Harm), (date(2026, 10, 31), Consequence::Loss)]);
+}
+
+#[test]
+fn what_is_put_off_keeps_its_date_and_reason_until_the_due_date_moves_on() {
+    let mut f = facts();
+    f.reminders =
+        vec![Reminder { id: "r1".into(), day: date(2026, 10, 5), text: "ask about the fan".into() }];
+    f.postponed = vec![Postponed {
+        task: Task::Reminder,
+        of: "r1".into(),
+        from: date(2026, 10, 5),
+        until: date(2026, 10, 20),
+        reason: "owner away".into(),
+        by: "TA".into(),
+    }];
+    let put_off = item(&f, Task::Reminder);
+    assert_eq!(put_off.date, date(2026, 10, 20));
+    assert_eq!(put_off.postponed, Some((date(2026, 10, 5), "owner away".into(), "TA".into())));
+    // an equalize put off last year says nothing of this year's
+    f.postponed = vec![Postponed {
+        task: Task::Equalize,
+        of: String::new(),
+        from: date(2025, 9, 1),
+        until: date(2027, 1, 1),
+        reason: "x".into(),
+        by: "TA".into(),
+    }];
+    assert_eq!(item(&f, Task::Equalize).date, date(2026, 11, 30));
+}
+
+#[test]
+fn a_sealed_bank_has_no_water_no_equalize_and_a_round_of_volts() {
+    let mut f = facts();
+    f.shape = shape(6, 2, 2);
+    f.model = BatteryModel::generic_by_key("agm-12v-100").unwrap();
+    f.last_volts = Some(date(2026, 9, 1));
+    assert!(!has(&f, Task::Water) && !has(&f, Task::Equalize) && !has(&f, Task::KitInspection));
+    assert_eq!(item(&f, Task::Round).date, date(2026, 11, 30));
+}
+
+#[test]
+fn time_needed_by_the_rule_and_by_ones_own_rounds() {
+    // SC-2 (common practice, no source): 48 cells, 45 s each and 10 min; water 30 s each and 10 min
+    let mut f = facts();
+    assert_eq!(minutes(Task::Round, &f), 50, "46 minutes, planned in fives");
+    assert_eq!(minutes(Task::Water, &f), 35);
+    assert_eq!(minutes(Task::LoadTest, &f), 160);
+    f.habits.rounds = vec![28.0, 31.0];
+    assert_eq!(minutes(Task::Round, &f), 50, "two of one's own are too few");
+    f.habits.rounds = vec![28.0, 31.0, 33.0];
+    assert_eq!(minutes(Task::Round, &f), 35);
+}
+
+#[test]
+fn a_test_a_month_overdue_becomes_a_loss() {
+    let f = facts();
+    let test = item(&f, Task::LoadTest);
+    assert_eq!(test.consequence_on(date(2027, 3, 30)), Consequence::Routine);
+    assert_eq!(test.consequence_on(date(2027, 3, 31)), Consequence::Loss);
+}
+
+#[test]
+fn the_sentence_on_top_names_where_to_start() {
+    let at = |site: &str, c, day| (site.to_owned(), c, day);
+    let harm = at("Kestrel Dome", Consequence::Harm, TODAY);
+    let later = at("Larch Point repeater", Consequence::Harm, date(2026, 11, 1));
+    let say =
+        |list: &[(String, Consequence, Date)]| wording::today_verdict(list, Some(date(2026, 10, 29)), TODAY);
+    assert_eq!(say(&[harm.clone(), later.clone()]), "One bank comes to harm if left. Start at Kestrel Dome.");
+    assert_eq!(say(&[later]), "Nothing is due today. Next visit Thursday 29 October.");
+    let two = [harm, at("Dipper", Consequence::Harm, TODAY)];
+    assert_eq!(say(&two), "Two banks come to harm if left. Start at Kestrel Dome.");
+    assert_eq!(wording::minutes(270), "4 h 30 min");
+}
+
+proptest! {
+    #[test]
+    fn any_record_gives_a_list_in_order_of_consequence(
+        days in prop::collection::vec(prop::option::of(0i32..1500), 8), stored in any::<bool>(), standby in any::<bool>(),
+    ) {
+        let day = |n: Option<i32>| n.map(|n| date(2022, 9, 1).checked_add(jiff::Span::new().days(n)).unwrap());
+        let mut f = facts();
+        f.duty = if standby { Duty::Standby } else { Duty::Cycled };
+        f.season = stored.then(|| Season { opens: "04-01".parse().unwrap(), closes: "11-01".parse().unwrap() });
+        f.last_water_check = day(days[0]);
+        f.last_equalize = day(days[1]);
+        f.last_retorque = day(days[2]);
+        f.last_test = day(days[3]);
+        f.last_standby_check = day(days[4]);
+        f.last_storage_check = day(days[5]);
+        f.water = day(days[6]).map(|d| thirst(d, 3));
+        f.round.as_mut().unwrap().day = day(days[7]).unwrap_or(TODAY);
+        let items = due(&f);
+        prop_assert!(items.windows(2).all(|w| (w[0].consequence, w[0].date) <= (w[1].consequence, w[1].date)));
+        let reader = DueReader { construction: f.model.construction, cells: 48, today: TODAY, units: ReaderUnits::default() };
+        for item in &items {
+            if let Some(other) = &item.other {
+                prop_assert!(other.date >= item.date || item.task == Task::Water || item.moved_by_storage, "{item:?}");
+            }
+            // storage checks are the only thing that falls into a storage spell, but for the turn itself
+            let inside = f.season.is_some_and(|s| s.stored(item.date));
+            prop_assert!(!inside || matches!(item.task, Task::StorageCheck | Task::StandbyWet | Task::StandbyFrost | Task::Round), "{item:?}");
+            let said = wording::due(item, &reader);
+            prop_assert!(!said.title.is_empty() && said.why.ends_with('.'), "{said:?}");
+        }
+    }
+}

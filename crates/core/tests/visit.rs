@@ -1,0 +1,186 @@
+//! A visit: its steps, its cautions, and which entries stand.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+mod common;
+
+use common::{cell, shape};
+use rainshadow_core::battery_model::Construction;
+use rainshadow_core::round::Condition;
+use rainshadow_core::schedule::Task;
+use rainshadow_core::visit::{
+    Caution, Check, ClosingItem, Entry, GearGroup, Kept, Place, SeenFinding, Step, StepProgress, StepState,
+    Trip, VisitSheet, cautions, checks, closing_items, steps, van_load,
+};
+use rainshadow_core::water::{Level, LevelStep};
+
+fn kept(id: &str, place: &str, entry: Entry) -> Kept {
+    Kept { id: id.into(), place: place.parse().unwrap(), entry, by: "TA on desk".into(), at: "9:00".into() }
+}
+
+fn level(step: LevelStep) -> Entry {
+    Entry::Level { level: Level::Step { step } }
+}
+
+fn water(millilitres: f64, to_mark: bool) -> Entry {
+    Entry::Water { millilitres, to_mark, by_kit: false, stands: false }
+}
+
+#[test]
+fn a_sealed_bank_has_no_round_no_water_and_no_caps() {
+    let sealed = steps(Construction::Agm);
+    assert_eq!(sealed, [Step::MakeSafe, Step::LookOver, Step::RestCheck, Step::CloseUp]);
+    assert_eq!(steps(Construction::Flooded).len(), 6);
+    assert!(!checks(Construction::Gel).contains(&Check::Caps));
+    assert!(!closing_items(Construction::Agm).contains(&ClosingItem::CapsOn));
+}
+
+#[test]
+fn cautions_stand_in_their_step_and_those_that_hurt_are_confirmed() {
+    let bank = shape(3, 8, 2);
+    let first = cautions(Step::MakeSafe, &bank, Construction::Flooded);
+    assert!(first.contains(&Caution::HigherVoltage), "48 V passes 60 V on an equalize");
+    assert!(
+        !cautions(Step::MakeSafe, &shape(3, 2, 3), Construction::Flooded).contains(&Caution::HigherVoltage)
+    );
+    for caution in [Caution::Acid, Caution::MetalOff, Caution::Ventilated, Caution::Isolated] {
+        assert!(first.contains(&caution) && caution.confirmed(), "{caution:?}");
+    }
+    let sealed = cautions(Step::LookOver, &shape(6, 2, 2), Construction::Agm);
+    assert!(sealed.contains(&Caution::HotSealed) && sealed.contains(&Caution::NeverOpen));
+    assert!(!cautions(Step::LookOver, &bank, Construction::Flooded).contains(&Caution::HotSealed));
+    // never at the posts: the breaker is where a hot battery is stopped
+    assert!(Caution::HotSealed.said(Construction::Agm).contains("never at the posts"));
+}
+
+#[test]
+fn an_entry_takes_the_place_of_the_same_one_before_and_water_adds_up() {
+    let sheet = VisitSheet::new(vec![
+        kept("1", "A1", Entry::BatteryVolts { volts: 6.31, stands: false }),
+        kept("2", "A1", Entry::BatteryVolts { volts: 6.34, stands: false }),
+        kept("3", "A1-1", water(40.0, false)),
+        kept("4", "A1-1", water(60.0, true)),
+        kept("5", "A1-2", water(500.0, true)),
+        kept("6", "", Entry::Withdrawn { entry: "5".into() }),
+    ]);
+    assert!((sheet.battery_volts()[0].volts - 6.34).abs() < 1e-9);
+    assert_eq!(sheet.battery_volts().len(), 1);
+    assert_eq!(sheet.water(), (100.0, true));
+    assert!(!sheet.stands("1") && sheet.stands("2") && !sheet.stands("5"));
+    assert_eq!(sheet.all().len(), 6, "nothing is overwritten");
+}
+
+#[test]
+fn taking_back_the_newer_brings_the_older_back() {
+    let sheet = VisitSheet::new(vec![
+        kept("1", "A1-1", level(LevelStep::Low)),
+        kept("2", "A1-1", level(LevelStep::PlatesBare)),
+        kept("3", "", Entry::Withdrawn { entry: "2".into() }),
+    ]);
+    let levels = sheet.levels(&shape(3, 2, 1));
+    assert_eq!(levels, [(cell("A1-1"), Level::Step { step: LevelStep::Low })]);
+}
+
+#[test]
+fn a_level_of_the_whole_bank_holds_where_no_cell_says_otherwise() {
+    let bank = shape(3, 2, 1);
+    let sheet = VisitSheet::new(vec![
+        kept("1", "", level(LevelStep::AtMark)),
+        kept("2", "A2-1", level(LevelStep::Low)),
+    ]);
+    let levels = sheet.levels(&bank);
+    assert_eq!(levels.len(), 6);
+    let low: Vec<_> = levels.iter().filter(|(_, l)| *l == Level::Step { step: LevelStep::Low }).collect();
+    assert_eq!((low.len(), low[0].0), (1, cell("A2-1")));
+}
+
+#[test]
+fn water_of_a_battery_is_shared_among_its_cells() {
+    let bank = shape(3, 2, 1);
+    let sheet = VisitSheet::new(vec![kept("1", "A1", water(90.0, true)), kept("2", "", water(60.0, true))]);
+    let by_cell = sheet.water_by_cell(&bank);
+    assert!((by_cell[&cell("A1-2")] - 40.0).abs() < 1e-9 && (by_cell[&cell("A2-2")] - 10.0).abs() < 1e-9);
+    assert!((by_cell.values().sum::<f64>() - 150.0).abs() < 1e-9, "nothing is lost");
+}
+
+#[test]
+fn a_step_is_counted_done_skipped_and_taken_up_again() {
+    let bank = shape(6, 2, 2);
+    let step = |state, reason: &str| Entry::Step { step: Step::RestCheck, state, reason: reason.into() };
+    let of = |entries: Vec<Kept>| {
+        StepProgress::of(Step::RestCheck, &VisitSheet::new(entries), &bank, Construction::Agm)
+    };
+    let volts = kept("1", "A1", Entry::BatteryVolts { volts: 12.8, stands: false });
+    let counted = of(vec![volts.clone()]);
+    assert_eq!((counted.done, counted.of, counted.state), (1, 4, None));
+    let skipped = of(vec![volts.clone(), kept("2", "", step(StepState::Skipped, "meter is flat"))]);
+    assert_eq!((skipped.state, skipped.reason.as_str()), (Some(StepState::Skipped), "meter is flat"));
+    let again =
+        of(vec![volts, kept("2", "", step(StepState::Done, "")), kept("3", "", step(StepState::Open, ""))]);
+    assert_eq!(again.state, None);
+}
+
+#[test]
+fn measured_play_and_tray_volts_are_judged() {
+    assert_eq!(Check::HoldDown.judge(2.0), Some(Condition::Steady));
+    assert_eq!(Check::HoldDown.judge(3.0), Some(Condition::Watch));
+    assert_eq!(Check::HoldDown.judge(10.0), Some(Condition::Act));
+    assert_eq!(Check::Tray.judge(0.6), Some(Condition::Watch));
+    assert_eq!(Check::Case.judge(1.0), None);
+    for check in Check::ALL {
+        assert!(!check.kinds().is_empty() && !check.advice().is_empty(), "{check:?}");
+        for kind in check.kinds() {
+            assert_eq!(check.kind(kind.key).unwrap().said, kind.said);
+        }
+    }
+}
+
+#[test]
+fn what_was_found_is_listed_with_its_place_until_it_is_fine() {
+    let found = |kind: &str| {
+        let found = SeenFinding {
+            kind: kind.into(),
+            severity: Condition::Watch,
+            note: String::new(),
+            measured: None,
+        };
+        Entry::Checked { check: Check::Terminals, found: Some(found), measured: None }
+    };
+    let fine = Entry::Checked { check: Check::Terminals, found: None, measured: None };
+    let sheet = VisitSheet::new(vec![
+        kept("1", "A3", found("green")),
+        kept("2", "B1", found("powder")),
+        kept("3", "A3", fine),
+    ]);
+    let places: Vec<String> = sheet.found().map(|(k, _, _)| k.place.to_string()).collect();
+    assert_eq!(places, ["B1"]);
+    assert_eq!(Place::Bank.said(), "the bank");
+}
+
+#[test]
+fn the_van_carries_the_forecasts_with_a_quarter_spare_and_each_thing_once() {
+    let spares = vec!["vent caps".to_owned()];
+    let trips = [
+        Trip {
+            site: "Kestrel Dome",
+            construction: Construction::Flooded,
+            tasks: &[Task::Water, Task::Round],
+            water: 2200.0,
+            spares: &spares,
+        },
+        Trip {
+            site: "Arboretum tram 4",
+            construction: Construction::Flooded,
+            tasks: &[Task::Water],
+            water: 1800.0,
+            spares: &[],
+        },
+    ];
+    let load = van_load(&trips);
+    assert!((load.water - 5000.0).abs() < 1e-9 && (load.spare - 1000.0).abs() < 1e-9);
+    let caps: Vec<_> = load.gear.iter().filter(|g| g.what == "vent caps").collect();
+    assert_eq!((caps.len(), caps[0].group, caps[0].whereto.as_str()), (1, GearGroup::Fit, "Kestrel Dome"));
+    let jug = load.gear.iter().find(|g| g.what.starts_with("Filler jug")).unwrap();
+    assert_eq!(jug.whereto, "Kestrel Dome, Arboretum tram 4");
+    assert!(load.gear.windows(2).all(|w| w[0].group <= w[1].group));
+    assert!(van_load(&[]).gear.is_empty(), "no visit, nothing to load");
+}
