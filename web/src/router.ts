@@ -3,7 +3,8 @@ import { createRouter, createWebHistory } from 'vue-router';
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', redirect: '/banks' },
+    { path: '/', redirect: '/today' },
+    { path: '/today', component: () => import('@/views/TodayView.vue'), meta: { title: 'Today' } },
     { path: '/banks', component: () => import('@/views/BanksView.vue'), meta: { title: 'Banks' } },
     {
       path: '/banks/new',
@@ -39,6 +40,12 @@ export const router = createRouter({
       component: () => import('@/views/RoundView.vue'),
       props: true,
       meta: { title: 'Round', bare: true },
+    },
+    {
+      path: '/visits/:id',
+      component: () => import('@/views/VisitView.vue'),
+      props: true,
+      meta: { title: 'Visit', bare: true },
     },
     { path: '/shelf', component: () => import('@/views/ShelfView.vue'), meta: { title: 'Shelf' } },
     {

@@ -14,7 +14,7 @@ mod trend;
 mod usable;
 
 pub use balance::{Balance, BalanceVerdict};
-pub use centre::{Spread, StringFigures, median};
+pub use centre::{Spread, StringFigures, median, middle_of};
 pub use condition::{Condition, STEADY_POINTS};
 pub use judge::{Assessment, JudgedCell, RoundToJudge, judge};
 pub use ledger::{Entry, standing};

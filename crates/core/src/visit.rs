@@ -5,6 +5,7 @@ mod check;
 mod closing;
 mod entry;
 mod place;
+mod record;
 mod sheet;
 mod step;
 mod van;
@@ -14,6 +15,10 @@ pub use check::{Check, FoundKind, PLAY_ACT_MM, PLAY_WATCH_MM, SeenFinding, TRAY_
 pub use closing::{ClosingItem, closing_items};
 pub use entry::{Entry, StepState, Work};
 pub use place::{Place, PlaceError};
+pub use record::{
+    PastFill, PastVisit, fills, kit_fills, last_done, last_volts, last_water_check, ohmic_baselines,
+    open_findings, plates_bare, water_history,
+};
 pub use sheet::{Kept, VisitSheet};
 pub use step::{Step, StepProgress, steps};
 pub use van::{Gear, GearGroup, Trip, VanLoad, van_load};

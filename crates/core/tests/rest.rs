@@ -43,7 +43,7 @@ fn the_tables_of_the_trade_are_met_at_their_rows() {
     // RD-7 (common practice, no source): 12-volt flooded and AGM at rest
     let middle = |volts: f64, construction| {
         let c = charge_of(volts / 6.0, 0.0, construction, None);
-        (c.low + c.high) / 2.0
+        f64::midpoint(c.low, c.high)
     };
     for (volts, percent) in [(12.2, 50.0), (12.0, 25.0), (12.425, 75.0)] {
         assert!((middle(volts, Construction::Flooded) - percent).abs() < 3.0, "{volts}");

@@ -184,3 +184,103 @@ fn the_van_carries_the_forecasts_with_a_quarter_spare_and_each_thing_once() {
     assert!(load.gear.windows(2).all(|w| w[0].group <= w[1].group));
     assert!(van_load(&[]).gear.is_empty(), "no visit, nothing to load");
 }
+
+mod record {
+    use super::*;
+    use jiff::civil::{Date, date};
+    use rainshadow_core::battery_model::BatteryModel;
+    use rainshadow_core::visit::{
+        PastVisit, Work, fills, kit_fills, last_done, last_water_check, open_findings, plates_bare,
+        water_history,
+    };
+    use rainshadow_core::water::forecast;
+
+    fn past(day: Date, entries: Vec<(&str, Entry)>) -> PastVisit {
+        let entries = entries
+            .into_iter()
+            .enumerate()
+            .map(|(i, (place, entry))| kept(&format!("{day} {i}"), place, entry))
+            .collect();
+        PastVisit { day, sheet: VisitSheet::new(entries), temperature: Some(25.0) }
+    }
+
+    fn model() -> BatteryModel {
+        BatteryModel::generic_by_key("flooded-6v-225").unwrap()
+    }
+
+    #[test]
+    fn fills_are_counted_from_mark_to_mark_and_covering_counts_to_the_next() {
+        let bank = shape(3, 2, 1);
+        let visits = [
+            past(date(2026, 1, 1), vec![("", water(600.0, true))]),
+            past(date(2026, 1, 20), vec![("A1-1", water(50.0, false))]),
+            past(date(2026, 1, 31), vec![("", water(250.0, true))]),
+        ];
+        let all = fills(&visits, &bank);
+        assert_eq!(all.len(), 2);
+        assert!((all[1].millilitres - 300.0).abs() < 1e-9);
+        let history = water_history(&visits, &bank, &model(), date(2026, 2, 10));
+        // 300 mL over six cells in 30 days; the first fill only starts the clock
+        assert_eq!(history.bank.len(), 1);
+        assert!(
+            (history.bank[0].millilitres - 50.0).abs() < 1e-9 && (history.bank[0].days - 30.0).abs() < 1e-9
+        );
+        assert_eq!(history.days_since_fill, Some(10.0));
+        let f = forecast(&history, &model()).unwrap();
+        assert!((f.thirst.per_day - 50.0 / 30.0).abs() < 1e-9);
+    }
+
+    #[test]
+    fn plates_stay_bare_until_they_are_covered_or_seen_covered() {
+        let bank = shape(3, 2, 1);
+        let seen = past(
+            date(2026, 1, 1),
+            vec![("A1-2", level(LevelStep::PlatesBare)), ("A2-1", level(LevelStep::PlatesBare))],
+        );
+        let covered = past(date(2026, 1, 2), vec![("A1-2", water(80.0, false))]);
+        let bare = |visits: &[PastVisit]| plates_bare(visits, &bank, &model());
+        assert_eq!(bare(std::slice::from_ref(&seen)).unwrap().0, [cell("A1-2"), cell("A2-1")]);
+        assert_eq!(bare(&[seen.clone(), covered]).unwrap().0, [cell("A2-1")]);
+        let all = past(date(2026, 1, 3), vec![("", level(LevelStep::AtMark))]);
+        assert_eq!(bare(&[seen, all]), None);
+    }
+
+    #[test]
+    fn a_finding_stays_open_until_the_same_check_is_fine_there() {
+        let found = SeenFinding {
+            kind: "green".into(),
+            severity: Condition::Watch,
+            note: String::new(),
+            measured: None,
+        };
+        let see =
+            |found: Option<SeenFinding>| Entry::Checked { check: Check::Terminals, found, measured: None };
+        let first = past(date(2026, 1, 1), vec![("A1", see(Some(found.clone()))), ("A2", see(Some(found)))]);
+        let second = past(date(2026, 2, 1), vec![("A1", see(None))]);
+        let third = past(date(2026, 3, 1), vec![("", see(None))]);
+        assert_eq!(open_findings(std::slice::from_ref(&first)).len(), 2);
+        let open = open_findings(&[first.clone(), second.clone()]);
+        assert_eq!(
+            (open.len(), open[0].place.as_str(), open[0].spare.as_str()),
+            (1, "A2", "lugs, wire brush")
+        );
+        assert!(open_findings(&[first, second, third]).is_empty(), "fine for the whole bank");
+    }
+
+    #[test]
+    fn the_last_time_of_everything() {
+        let done = |work| Entry::Done { work, note: String::new() };
+        let by_kit = || Entry::Water { millilitres: 900.0, to_mark: true, by_kit: true, stands: false };
+        let visits = [
+            past(date(2026, 1, 1), vec![("", done(Work::Retorqued)), ("", by_kit())]),
+            past(date(2026, 2, 1), vec![("", by_kit()), ("", done(Work::CellsInspected))]),
+            past(date(2026, 3, 1), vec![("", by_kit())]),
+            past(date(2026, 4, 1), vec![("", level(LevelStep::AtMark))]),
+        ];
+        assert_eq!(last_done(&visits, &[Work::Retorqued]), Some(date(2026, 1, 1)));
+        assert_eq!(last_done(&visits, &[Work::LoadTested, Work::CapacityTested]), None);
+        assert_eq!(last_water_check(&visits), Some(date(2026, 4, 1)));
+        assert_eq!(kit_fills(&visits), Some((1, date(2026, 3, 1))));
+        assert_eq!(kit_fills(&visits[..2]), None);
+    }
+}

@@ -7,25 +7,36 @@
 pub(crate) mod assessments;
 mod banks;
 mod bundles;
+pub(crate) mod due;
 mod error;
 pub(crate) mod house_rules;
 mod models;
 mod open;
 mod people;
+mod photos;
 pub(crate) mod readings;
-mod rounds;
+mod reminders;
+pub(crate) mod rounds;
 mod sites;
+pub(crate) mod visit_entries;
+mod visits;
 
 pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, round_context};
-pub use banks::{BankEdit, BankListRow, BankRow, NewBank};
+pub use banks::{AccessNotes, BankEdit, BankListRow, BankRow, NewBank};
 pub use bundles::{BankBundle, PlacedBlock};
+pub use due::DueRow;
 pub use error::DbError;
 pub use models::ModelRow;
 pub use open::OpenError;
 pub use people::{Person, Theme};
+pub use photos::{PhotoOf, PhotoRow};
 pub use readings::{NewReading, ReadingKind, StoredReading};
+pub(crate) use reminders::reminder_done;
+pub use reminders::{NewPostponement, NewReminder};
 pub use rounds::{FinishOutcome, NewRound, Origin, RoundRow};
-pub use sites::{NewSite, Site};
+pub use sites::{NewSite, Site, SiteEdit};
+pub use visit_entries::{NewEntry, StoredEntry};
+pub use visits::{CloseOutcome, NewVisit, VisitRow};
 
 use rusqlite::{Connection, Transaction, TransactionBehavior};
 use std::path::Path;
@@ -46,7 +57,9 @@ pub struct Db {
     writer: Arc<Mutex<Connection>>,
     readers: Arc<[Mutex<Connection>; 2]>,
     /// Held for the life of the server.
-    _folder: Arc<std::fs::File>,
+    _lock: Arc<std::fs::File>,
+    /// The data folder.
+    folder: Arc<std::path::PathBuf>,
 }
 
 fn lock(connection: &Mutex<Connection>) -> MutexGuard<'_, Connection> {
@@ -60,13 +73,14 @@ impl Db {
     /// # Errors
     /// [`OpenError`] in one clear line; nothing is touched.
     pub fn open(data_dir: &Path) -> Result<Self, OpenError> {
-        let folder = Arc::new(open::hold(data_dir)?);
+        let lock = Arc::new(open::hold(data_dir)?);
         let writer = open::open(data_dir)?;
         let readers = [open::reader(data_dir)?, open::reader(data_dir)?];
         let db = Self {
             writer: Arc::new(Mutex::new(writer)),
             readers: Arc::new(readers.map(Mutex::new)),
-            _folder: folder,
+            _lock: lock,
+            folder: Arc::new(data_dir.to_owned()),
         };
         db.write_now(|tx| {
             models::ship(tx)?;
@@ -74,6 +88,11 @@ impl Db {
         })
         .map_err(|error| OpenError::Shipped(error.to_string()))?;
         Ok(db)
+    }
+
+    /// The data folder.
+    pub fn folder(&self) -> &Path {
+        &self.folder
     }
 
     /// Runs a read on a worker thread.

@@ -101,6 +101,7 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
         let new = NewRound {
             id: noise.id(),
             bank: bank_id.clone(),
+            visit: None,
             origin: Origin::Walked,
             started_at: at(day, 9, 0)?,
             finished_at: Some(at(day, 9, 50)?),

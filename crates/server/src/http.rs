@@ -8,19 +8,25 @@ mod error;
 mod extract;
 mod faults;
 mod guard;
+mod lenses;
 mod live_rounds;
 mod meta;
 mod models;
 mod notebook;
 mod openapi;
 mod people;
+mod photo_files;
 mod readings;
 mod round_page;
 mod rounds;
 mod sites;
 mod state;
+mod today;
 mod typed_conditions;
+mod typed_entry;
 mod typed_model;
+mod visit_page;
+mod visits;
 mod web_app;
 
 pub use error::{FieldError, Problem};
@@ -69,6 +75,21 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(rounds::edit))
         .routes(routes!(rounds::finish))
         .routes(routes!(readings::put))
+        .routes(routes!(today::page))
+        .routes(routes!(today::put_reminder))
+        .routes(routes!(today::done))
+        .routes(routes!(today::postpone))
+        .routes(routes!(visits::page, visits::put, visits::discard))
+        .routes(routes!(visits::put_entry))
+        .routes(routes!(visits::close))
+        .routes(routes!(visits::reopen))
+        .routes(routes!(visits::put_access))
+        .routes(routes!(photo_files::get, photo_files::remove))
+        .merge(
+            OpenApiRouter::new()
+                .routes(routes!(photo_files::put))
+                .layer(DefaultBodyLimit::max(crate::photos::LARGEST + 1024)),
+        )
 }
 
 /// The whole application.

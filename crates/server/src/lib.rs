@@ -7,6 +7,7 @@ pub mod db;
 pub mod demo;
 pub mod formats;
 pub mod http;
+pub mod photos;
 pub mod serve;
 pub mod words;
 

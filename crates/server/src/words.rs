@@ -26,6 +26,11 @@ pub fn day_before(at: Timestamp, days: f64, zone: &str) -> Date {
     local_day(at.checked_sub(back).unwrap_or(at), zone)
 }
 
+/// "8 Oct 2026 9:05" in a zone.
+pub fn minute(at: Timestamp, zone: &str) -> String {
+    local_minute(at, zone).strftime("%-d %b %Y %-H:%M").to_string()
+}
+
 /// Days from one instant to another, fractions kept.
 pub fn days_between(from: Timestamp, to: Timestamp) -> f64 {
     to.duration_since(from).as_secs_f64() / 86_400.0

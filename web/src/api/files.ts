@@ -30,3 +30,29 @@ export async function postFile<T>(
   const answer: unknown = await response.json().catch(() => ({}));
   return response.ok ? { data: answer as T, response } : { error: answer, response };
 }
+
+/** Sends a photograph as it is. */
+export async function putPhoto(
+  visit: string,
+  photo: string,
+  file: Blob,
+  query: Record<string, string>,
+): Promise<{ data?: unknown; error?: unknown; response: Response }> {
+  const most = 25;
+  if (file.size > most * MB) {
+    const size = Math.ceil(file.size / MB);
+    throw new Failure(`The photograph has ${size} MB; up to ${most} MB are taken. Nothing was changed.`, 413);
+  }
+  let response: Response;
+  try {
+    response = await fetch(`/api/visits/${visit}/photos/${photo}?${new URLSearchParams(query).toString()}`, {
+      method: 'PUT',
+      body: file,
+      headers: { 'content-type': file.type || 'application/octet-stream' },
+    });
+  } catch {
+    throw new Failure('The server does not answer. The photograph is still on this device; try again.', 0);
+  }
+  const answer: unknown = await response.json().catch(() => ({}));
+  return response.ok ? { data: answer, response } : { error: answer, response };
+}

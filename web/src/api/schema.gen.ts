@@ -57,6 +57,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes down what the next visitor must know. */
+        put: operations["put_access"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/banks/{id}/archive": {
         parameters: {
             query?: never;
@@ -346,6 +363,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph as JPEG. */
+        get: operations["get_photo"];
+        put?: never;
+        post?: never;
+        /** Takes a photograph out of its visit. */
+        delete: operations["remove_photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/postponements/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Puts something off, with a reason. */
+        put: operations["put_postponement"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reminders/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Adds a reminder of one's own. */
+        put: operations["put_reminder"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reminders/{id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says that a reminder is done. */
+        post: operations["reminder_done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rounds/{id}": {
         parameters: {
             query?: never;
@@ -500,10 +586,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is due, what to load, and the month ahead. */
+        get: operations["get_today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The page of a visit. */
+        get: operations["get_visit"];
+        /** Opens a visit; a bank has one open visit at most. */
+        put: operations["put_visit"];
+        post?: never;
+        /** Throws a visit away in which nothing is written down. */
+        delete: operations["discard_visit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Closes a visit; its report is kept as it stands. */
+        post: operations["close_visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{id}/entries/{entry}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes one thing down. */
+        put: operations["put_visit_entry"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{id}/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Takes a photograph: JPEG, PNG or WebP, at most 25 MB; what is no photograph is refused. */
+        put: operations["put_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/visits/{id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Opens a closed visit again. */
+        post: operations["reopen_visit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What a visitor must know before he stands there, in the words of the last one. */
+        AccessNotes: {
+            /**
+             * @description Cells that need a mirror or a filler jug.
+             * @default
+             */
+            awkward: string;
+            /**
+             * @description How the cover comes off, and which way it faces.
+             * @default
+             */
+            cover: string;
+            /**
+             * @description Where the switch is.
+             * @default
+             */
+            switch: string;
+            /**
+             * @description What the last visitor wished he had known.
+             * @default
+             */
+            wished: string;
+            /**
+             * @description Wrench sizes.
+             * @default
+             */
+            wrenches: string;
+        };
         /** @description A figure that would be taken, and is unlikely: worth a second look at the page it stands on. */
         AskedField: {
             /** @description The cell. */
@@ -514,6 +732,9 @@ export interface components {
             found: string;
             /** @description Why it is asked about. */
             why: string;
+        };
+        BTreeMap: {
+            [key: string]: null | number;
         };
         /** @description A bank while it is being described. */
         BankDraft: {
@@ -526,16 +747,24 @@ export interface components {
         BankEdit: {
             /** @description What it does. */
             duty?: string;
+            first_frost?: components["schemas"]["MonthDay"] | null;
             /** @description Day or year it went into service; none: unknown. */
             in_service?: string | null;
+            /** @description Who looks after it. */
+            keeper?: string;
             /** @description How it stands from today on. */
             layout: components["schemas"]["Layout"];
             /** @description Name within the site. */
             name?: string;
+            /** @description Region of the site. */
+            region?: string;
+            season_closes?: components["schemas"]["MonthDay"] | null;
+            season_opens?: components["schemas"]["MonthDay"] | null;
             /** @description What the site is. */
             site_kind?: string;
             /** @description Name of its site. */
             site_name: string;
+            wet_season?: components["schemas"]["MonthDay"] | null;
             /** @description IANA time zone of the site, for rounds from now on. */
             zone: string;
         };
@@ -568,6 +797,8 @@ export interface components {
             description: string;
             /** @description What is not known, as sentences. */
             doubts: string[];
+            /** @description What is due, most pressing first. */
+            due: components["schemas"]["VisitDue"][];
             /** @description Figures under it. */
             evidence: components["schemas"]["Evidence"][];
             /** @description Where the fill mark is, from the model. */
@@ -580,6 +811,10 @@ export interface components {
             history: components["schemas"]["HistoryLine"][];
             /** @description Name of the house rule set that judges. */
             house: string;
+            /** @description Cells that sink among the lowest, in words; empty: none. */
+            laggards: string;
+            /** @description The lenses of the plan. */
+            lenses: components["schemas"]["Lenses"];
             /** @description Median as drawn on the scale: ".263". */
             median_figure?: string | null;
             /** @description Name of the model. */
@@ -588,6 +823,8 @@ export interface components {
             model_source: string;
             /** @description An open round. */
             open_round?: string | null;
+            /** @description An open visit. */
+            open_visit?: string | null;
             /** @description The bank from above. */
             plan: components["schemas"]["Plan"];
             /** @description The last finished round. */
@@ -606,11 +843,19 @@ export interface components {
              * @description Half-height of the steady band, points.
              */
             steady_points: number;
+            /** @description Small multiples of the years. */
+            trends: components["schemas"]["Trend"][];
             /** @description The one sentence on top. */
             verdict: string;
+            /** @description Whole visits, newest first. */
+            visits: components["schemas"]["VisitLine"][];
         };
         /** @description A stored bank. */
         BankRow: {
+            /** @description What a visitor must know. */
+            access: components["schemas"]["AccessNotes"];
+            /** @description Who wrote that last. */
+            access_by: string;
             /** @description When it was archived, if it was. */
             archived_at?: string | null;
             /** @description What it does. */
@@ -619,10 +864,14 @@ export interface components {
             id: string;
             /** @description Day or year it went into service. */
             in_service?: string | null;
+            /** @description Who looks after it. */
+            keeper: string;
             /** @description Battery model. */
             model_id: string;
             /** @description Name within the site. */
             name: string;
+            /** @description Single choices of the house rules that it takes otherwise. */
+            overrides: components["schemas"]["BTreeMap"];
             /** @description House rule set. */
             rules_key: string;
             /**
@@ -630,6 +879,8 @@ export interface components {
              * @description Version of that set.
              */
             rules_version: number;
+            season_closes?: components["schemas"]["MonthDay"] | null;
+            season_opens?: components["schemas"]["MonthDay"] | null;
             /** @description What it is made of and how it stands now. */
             shape: components["schemas"]["BankShape"];
             /** @description Its site. */
@@ -720,6 +971,11 @@ export interface components {
             /** @description Where the fill mark is, in words. */
             fill_mark: string;
             fill_mark_above_plates?: components["schemas"]["Length"] | null;
+            /**
+             * Format: double
+             * @description Free area over the plates of one cell, mL of water per mm of level (WA-3).
+             */
+            free_area?: number | null;
             /** @description Gravity of a full cell at the reference temperature. */
             full_gravity: components["schemas"]["SpecificGravity"];
             maker_spread_limit?: components["schemas"]["Points"] | null;
@@ -735,6 +991,33 @@ export interface components {
             soc_table?: components["schemas"]["SocPoint"][];
             /** @description Where the figures come from. */
             source: string;
+        };
+        /** @description One battery of a rest check. */
+        BatteryRest: {
+            /** @description Volts from the string's positive post to its negative post, where taken. */
+            along?: string | null;
+            /** @description The battery. */
+            battery: string;
+            /** @description Case temperature in the reader's unit. */
+            case_temperature?: string | null;
+            /** @description "84 to 88 %"; none where the grade allows none. */
+            charge?: string | null;
+            /** @description Condition. */
+            condition: components["schemas"]["Condition"];
+            /**
+             * Format: double
+             * @description Volts against the median, for the height of its float.
+             */
+            deviation?: number | null;
+            /** @description The same in words: "−0.05". */
+            deviation_text?: string | null;
+            /** @description Resistance as shown: "4.12 mΩ". */
+            ohmic?: string | null;
+            /** @description "+12 %" against its own first value or its mates. */
+            ohmic_change?: string | null;
+            ohmic_condition?: components["schemas"]["Condition"] | null;
+            /** @description Volts as shown: "6.34"; none: not read. */
+            volts?: string | null;
         };
         /** @description Temperature of one battery. */
         BatteryTemperature: {
@@ -756,6 +1039,22 @@ export interface components {
             device: string;
             /** @description Initials. */
             person: string;
+        };
+        /**
+         * @description A caution.
+         * @enum {string}
+         */
+        Caution: "acid" | "metal_off" | "ventilated" | "isolated" | "higher_voltage" | "wiring_on_record" | "negative_first" | "hot_sealed" | "frozen" | "loose_lugs" | "samples" | "pure_water" | "never_open" | "weight";
+        /** @description A caution in its step. */
+        CautionView: {
+            /** @description Which. */
+            caution: components["schemas"]["Caution"];
+            /** @description True when it is confirmed by name and time. */
+            confirm: boolean;
+            /** @description By whom and when; none yet. */
+            confirmed?: string | null;
+            /** @description What to do. */
+            text: string;
         };
         /** @description Address, as A3-2 */
         CellAddress: string;
@@ -818,11 +1117,94 @@ export interface components {
             /** @description State of charge, per cent. */
             state_of_charge?: string | null;
         };
+        /** @description One cell: its level, its need, its thirst. */
+        CellWater: {
+            /**
+             * Format: double
+             * @description Water added on this visit, mL, for its picture.
+             */
+            added: number;
+            /** @description The same in the reader's unit; none: none. */
+            added_said?: string | null;
+            /** @description The cell. */
+            cell: string;
+            /** @description Its condition by level. */
+            condition: components["schemas"]["Condition"];
+            /** @description Water to the mark, in the reader's unit. */
+            need?: string | null;
+            /**
+             * Format: double
+             * @description mm over the plates, for its picture.
+             */
+            over_plates?: number | null;
+            step?: components["schemas"]["LevelStep"] | null;
+            /** @description "40 to 62 mL a month"; none where it is not known by cell. */
+            thirst?: string | null;
+        };
         /**
          * Format: double
          * @description A quantity of charge, in ampere-hours.
          */
         Charge: number;
+        /**
+         * @description One thing that is looked at.
+         * @enum {string}
+         */
+        Check: "case" | "top" | "caps" | "terminals" | "hold_down" | "spacing" | "cables" | "insulation" | "fuse" | "vent_path" | "sensor" | "above" | "tray";
+        /** @description One check. */
+        CheckView: {
+            /** @description What to do about it. */
+            advice: string;
+            /** @description Which. */
+            check: components["schemas"]["Check"];
+            /** @description True when it is looked at battery by battery. */
+            each_battery: boolean;
+            /** @description What can be found. */
+            kinds: components["schemas"]["KindView"][];
+            /** @description Looks of this visit. */
+            looks: components["schemas"]["CheckedView"][];
+            /** @description What is measured, with its unit in the reader's system; none: nothing. */
+            measures?: string | null;
+            /** @description What is still open from earlier visits, in words. */
+            open_before: string[];
+            /** @description As asked. */
+            said: string;
+        };
+        /** @description One look. */
+        CheckedView: {
+            /** @description By whom and when. */
+            by: string;
+            /** @description Entry. */
+            entry: string;
+            /** @description What was found, in words; none: fine. */
+            found?: string | null;
+            /** @description Key of its kind. */
+            kind?: string | null;
+            /** @description In the technician's words. */
+            note: string;
+            /** @description Where: "A3", empty for the bank. */
+            place: string;
+            /** @description Where, in words. */
+            place_said: string;
+            /** @description How bad; steady where it is fine. */
+            severity: components["schemas"]["Condition"];
+        };
+        /**
+         * @description One line of the closing list.
+         * @enum {string}
+         */
+        ClosingItem: "caps_on" | "tops_wiped" | "tools_counted" | "cables_as_photographed" | "cover_on" | "switch_on" | "loads_run" | "chargers_automatic";
+        /** @description A line of the closing list. */
+        ClosingView: {
+            /** @description By whom and when; none yet. */
+            done?: string | null;
+            /** @description Entry that said so. */
+            entry?: string | null;
+            /** @description Which. */
+            item: components["schemas"]["ClosingItem"];
+            /** @description As asked. */
+            said: string;
+        };
         /**
          * @description The fixed words for a condition, best first.
          * @enum {string}
@@ -851,6 +1233,11 @@ export interface components {
             water_added?: components["schemas"]["WaterAdded"];
         };
         /**
+         * @description What waiting does (SC-1), worst first.
+         * @enum {string}
+         */
+        Consequence: "harm" | "loss" | "routine";
+        /**
          * @description How the battery is built.
          * @enum {string}
          */
@@ -876,6 +1263,37 @@ export interface components {
             description: string;
             /** @description The bank from above. */
             plan: components["schemas"]["Plan"];
+        };
+        /** @description One due item in the list. */
+        DueView: {
+            /** @description Which one of its kind, for postponing. */
+            about: string;
+            /** @description The bank. */
+            bank: string;
+            /** @description Its mark. */
+            condition: components["schemas"]["Condition"];
+            /** @description What waiting does. */
+            consequence: components["schemas"]["Consequence"];
+            /** @description Due day. */
+            date: string;
+            /** @description As said: "today", "Sat 10 Oct", "3 days late". */
+            day: string;
+            /** @description True when it is over. */
+            late: boolean;
+            /** @description Rows of cases for the small plan. */
+            mini: components["schemas"]["Condition"][][][];
+            /** @description "4 h 30 min". */
+            minutes: string;
+            /** @description Name of the bank within the site. */
+            name: string;
+            /** @description An open visit. */
+            open_visit?: string | null;
+            /** @description In words. */
+            said: components["schemas"]["SpokenDue"];
+            /** @description Its site. */
+            site: string;
+            /** @description What. */
+            task: components["schemas"]["Task"];
         };
         /** @description An entry that stands or stood at a cell. */
         EntryView: {
@@ -916,6 +1334,28 @@ export interface components {
             /** @enum {string} */
             format: "rainshadow-round/1";
         });
+        /** @description The fill mark in section, mm. */
+        FillSection: {
+            /**
+             * Format: double
+             * @description Margin over the plates that is kept, mm.
+             */
+            margin: number;
+            /**
+             * Format: double
+             * @description Height of the mark over the plates.
+             */
+            mark: number;
+            /** @description The same in the reader's unit. */
+            mark_said: string;
+            /** @description Where the mark is, in words. */
+            words: string;
+        };
+        /**
+         * @description What a thing in the van is for.
+         * @enum {string}
+         */
+        GearGroup: "wear" | "measure" | "fit";
         /** @description One line of the history. */
         HistoryLine: {
             /**
@@ -1057,6 +1497,15 @@ export interface components {
          * @enum {string}
          */
         InstrumentKind: "hydrometer" | "refractometer" | "digital";
+        /** @description Something that can be found. */
+        KindView: {
+            /** @description Its key. */
+            key: string;
+            /** @description In words. */
+            said: string;
+            /** @description How bad it usually is. */
+            severity: components["schemas"]["Condition"];
+        };
         /** @description How a bank stands. */
         Layout: {
             /**
@@ -1102,6 +1551,58 @@ export interface components {
          * @enum {string}
          */
         LengthUnit: "millimetre" | "inch";
+        /** @description One lens. */
+        Lens: {
+            /**
+             * Format: double
+             * @description Half-height of the steady band, in the unit of the values; none draws none.
+             */
+            band?: number | null;
+            /** @description What it shows and when it was taken: "levels of 8 Oct 2026, mm over the plates". */
+            caption: string;
+            /**
+             * Format: double
+             * @description Height of its line: the median, the fill mark; in the unit of the values.
+             */
+            line: number;
+            /** @description The line as written. */
+            line_said: string;
+            /**
+             * Format: double
+             * @description Largest value drawn.
+             */
+            most: number;
+            /** @description Values. */
+            values: components["schemas"]["LensValue"][];
+        };
+        /** @description One cell or battery under a lens. */
+        LensValue: {
+            /** @description Condition. */
+            condition: components["schemas"]["Condition"];
+            /** @description As written at its foot. */
+            figure: string;
+            /** @description Cell, or battery for rest volts. */
+            place: string;
+            /** @description As told to a reader who does not see it. */
+            said: string;
+            /**
+             * Format: double
+             * @description The value it is drawn by: mm over the plates, V from the median, mL, points of change.
+             */
+            value: number;
+        };
+        /** @description The lenses that have anything to show. */
+        Lenses: {
+            change?: components["schemas"]["Lens"] | null;
+            level?: components["schemas"]["Lens"] | null;
+            rest_volts?: components["schemas"]["Lens"] | null;
+            water_use?: components["schemas"]["Lens"] | null;
+        };
+        /**
+         * @description Level in the trade's steps.
+         * @enum {string}
+         */
+        LevelStep: "plates_bare" | "at_plates" | "low" | "at_mark" | "over";
         /** @description The state of the application. */
         Meta: {
             /** @description True when there is no bank yet. */
@@ -1143,18 +1644,24 @@ export interface components {
             /** @description The figures as typed, else as this reader would type them. */
             typed: components["schemas"]["TypedModel"];
         };
+        /** @description Day of any year, as 05-15 */
+        MonthDay: string;
         /** @description A bank as its describer sends it. */
         NewBank: {
             /** @description What it does: "off-grid solar", "standby". */
             duty?: string;
             /** @description Day or year it went into service; none: unknown. */
             in_service?: string | null;
+            /** @description Who looks after it: initials; may be empty. */
+            keeper?: string;
             /** @description Its battery model. */
             model: string;
             /** @description Name within the site; may be empty where the site has one bank. */
             name?: string;
             /** @description House rule set. */
             rules: string;
+            season_closes?: components["schemas"]["MonthDay"] | null;
+            season_opens?: components["schemas"]["MonthDay"] | null;
             /** @description What it is made of and how it stands. */
             shape: components["schemas"]["BankShape"];
             /** @description Its site. */
@@ -1162,12 +1669,25 @@ export interface components {
         };
         /** @description A site as sent by its maker. */
         NewSite: {
+            first_frost?: components["schemas"]["MonthDay"] | null;
             /** @description What it is, in the shop's words: "ridge-top observatory, off-grid solar". */
             kind?: string;
             /** @description Name. */
             name: string;
+            /** @description Region, for sorting the day's drive; may be empty. */
+            region?: string;
+            wet_season?: components["schemas"]["MonthDay"] | null;
             /** @description IANA time zone. */
             zone: string;
+        };
+        /** @description A note. */
+        NoteView: {
+            /** @description By whom and when. */
+            by: string;
+            /** @description Entry. */
+            entry: string;
+            /** @description The text. */
+            text: string;
         };
         /** @description What a notebook brings. */
         NotebookCheck: {
@@ -1191,6 +1711,11 @@ export interface components {
             /** @description Temperature as typed, or none. */
             temperature?: string | null;
         };
+        /**
+         * @description What a tester shows.
+         * @enum {string}
+         */
+        OhmicUnit: "milliohm" | "siemens";
         /** @description A round as it is opened. */
         OpenRound: {
             /** @description Its bank. */
@@ -1207,6 +1732,17 @@ export interface components {
             reversed?: boolean;
             /** @description When it begins; now when left out. */
             started_at?: string | null;
+        };
+        /** @description A visit as it is opened. */
+        OpenVisit: {
+            /** @description Its bank. */
+            bank: string;
+            /** @description Civil day of a visit that is entered later, as 2026-10-08; today when left out. */
+            day?: string | null;
+            /** @description On which device. */
+            device: string;
+            /** @description Who: initials. */
+            person: string;
         };
         /**
          * @description Where a round comes from.
@@ -1251,6 +1787,38 @@ export interface components {
             theme?: components["schemas"]["Theme"];
             /** @description Units. */
             units?: components["schemas"]["ReaderUnits"];
+        };
+        /**
+         * @description What a photograph shows.
+         * @enum {string}
+         */
+        PhotoOf: "wiring" | "finding" | "other";
+        /** @description A photograph as it is shown. */
+        PhotoView: {
+            /** @description Who, and on which day. */
+            by: string;
+            /**
+             * Format: int32
+             * @description Height, pixels.
+             */
+            height: number;
+            /** @description Id. */
+            id: string;
+            /** @description In words. */
+            note: string;
+            /** @description Where. */
+            place: string;
+            /** @description Where, in words. */
+            place_said: string;
+            /** @description The check it belongs to; empty: none. */
+            subject: string;
+            /** @description What it shows. */
+            what: components["schemas"]["PhotoOf"];
+            /**
+             * Format: int32
+             * @description Width, pixels.
+             */
+            width: number;
         };
         /** @description The bank from above. */
         Plan: {
@@ -1429,6 +1997,38 @@ export interface components {
             /** @description Why, and what is accepted. */
             why: string;
         };
+        /** @description A rest check. */
+        RestView: {
+            /** @description Batteries in electrical order. */
+            batteries: components["schemas"]["BatteryRest"][];
+            /**
+             * Format: int32
+             * @description Cells in one battery, for what is usual.
+             */
+            cells: number;
+            /** @description "84 to 88 %" of the bank, and by which numbers. */
+            charge?: string | null;
+            /** @description Condition of the bank by its volts. */
+            condition: components["schemas"]["Condition"];
+            conditions?: components["schemas"]["TypedWhat"] | null;
+            /** @description What was found. */
+            findings: components["schemas"]["SpokenFinding"][];
+            /** @description What the reading is worth, in words. */
+            grade: string;
+            /** @description Volts of the median battery. */
+            median?: string | null;
+            /**
+             * Format: double
+             * @description Half-height of the steady band, volts.
+             */
+            steady: number;
+            /** @description Strings. */
+            strings: components["schemas"]["StringRest"][];
+            /** @description True when a percentage may be said. */
+            tells_charge: boolean;
+            /** @description The one sentence. */
+            verdict: string;
+        };
         /** @description One cell of a round. */
         RoundCell: {
             /** @description All entries, oldest first: nothing is overwritten. */
@@ -1483,6 +2083,8 @@ export interface components {
             sent: string;
             /** @description When it began. */
             started_at: string;
+            /** @description The visit it was taken on; left out for a round taken by itself. */
+            visit?: string | null;
             /** @description Zone of the site. */
             zone: string;
         };
@@ -1540,6 +2142,8 @@ export interface components {
              * @description Version, for If-Match.
              */
             version: number;
+            /** @description The whole visit it was taken on; none for a round taken by itself. */
+            visit?: string | null;
         };
         /** @description Electrolyte temperature of a round. */
         RoundTemperature: {
@@ -1572,6 +2176,61 @@ export interface components {
             /** @description Why it is in question, as the screen asks; none when it is not. */
             question?: string | null;
         };
+        /** @description What became of an entry. */
+        SavedEntry: {
+            /** @description The question. */
+            question?: string | null;
+            /** @description False when it was asked about: nothing is stored until it is kept. */
+            saved: boolean;
+        };
+        /** @description Access notes as sent. */
+        SentAccess: {
+            /** @description The notes. */
+            notes: components["schemas"]["AccessNotes"];
+            /** @description Who. */
+            person: string;
+        };
+        /** @description One entry as sent. */
+        SentEntry: {
+            /** @description On which device. */
+            device: string;
+            /** @description Who. */
+            person: string;
+            /** @description Where: empty for the bank, A, A3 or A3-2. */
+            place?: string;
+            /** @description When, by the device. */
+            taken_at: string;
+            /** @description What. */
+            what: components["schemas"]["TypedWhat"];
+        };
+        /** @description A postponement as sent. */
+        SentPostponement: {
+            /** @description Which one of its kind. */
+            about?: string;
+            /** @description Its bank. */
+            bank: string;
+            /** @description The due day it is put off from. */
+            from: string;
+            /** @description Who. */
+            person: string;
+            /** @description Why. */
+            reason: string;
+            /** @description What. */
+            task: components["schemas"]["Task"];
+            /** @description Until. */
+            until: string;
+        };
+        /** @description A reminder as sent. */
+        SentReminder: {
+            /** @description Its bank. */
+            bank: string;
+            /** @description Its day. */
+            day: string;
+            /** @description Who. */
+            person: string;
+            /** @description What. */
+            text: string;
+        };
         /** @description Charging setpoints, volts per cell at 25 °C. */
         Setpoints: {
             /**
@@ -1597,12 +2256,16 @@ export interface components {
         Side: "left" | "right";
         /** @description A site. */
         Site: {
+            first_frost?: components["schemas"]["MonthDay"] | null;
             /** @description Id. */
             id: string;
             /** @description What it is. */
             kind: string;
             /** @description Name. */
             name: string;
+            /** @description Region. */
+            region: string;
+            wet_season?: components["schemas"]["MonthDay"] | null;
             /** @description IANA time zone. */
             zone: string;
         };
@@ -1641,6 +2304,19 @@ export interface components {
          *     ```
          */
         SpecificGravity: number;
+        /** @description One due item in words. */
+        SpokenDue: {
+            /** @description The later date and its reason; empty where only one speaks. */
+            other: string;
+            /** @description "put off from 3 Oct by TA: owner away"; empty otherwise. */
+            postponed: string;
+            /** @description "WA-2, thirst and the next fill; source: common practice". */
+            rule: string;
+            /** @description What to do: "Water all 24 cells". */
+            title: string;
+            /** @description Why, one sentence. */
+            why: string;
+        };
         /** @description A finding in words. */
         SpokenFinding: {
             /** @description What to do. */
@@ -1664,6 +2340,82 @@ export interface components {
             /** @description Why it matters. */
             why: string;
         };
+        /**
+         * @description A step of a visit.
+         * @enum {string}
+         */
+        Step: "make_safe" | "look_over" | "rest_check" | "round" | "water" | "close_up";
+        /** @description How far a step is. */
+        StepProgress: {
+            /** @description Things done in it. */
+            done: number;
+            /** @description Its name. */
+            name: string;
+            /** @description Things there are to do; 0 where that is open. */
+            of: number;
+            /** @description Why it was skipped. */
+            reason: string;
+            state?: components["schemas"]["StepState"] | null;
+            /** @description The step. */
+            step: components["schemas"]["Step"];
+        };
+        /**
+         * @description What the technician says of a step.
+         * @enum {string}
+         */
+        StepState: "done" | "skipped" | "open";
+        /** @description One step of the path. */
+        StepView: components["schemas"]["StepProgress"] & {
+            /** @description Its cautions. */
+            cautions: components["schemas"]["CautionView"][];
+        };
+        /** @description One string of a rest check. */
+        StringRest: {
+            /** @description Its letter. */
+            letter: string;
+            /** @description True when it reads a fraction: the links are to be walked. */
+            short: boolean;
+            /** @description Volts its batteries add up to, where all were read. */
+            sum?: string | null;
+            /** @description Volts across it; none: not read. */
+            volts?: string | null;
+        };
+        /** @description One line of the strip. */
+        StripLine: {
+            /** @description The bank. */
+            bank: string;
+            /** @description Marks by day. */
+            marks: components["schemas"]["StripMark"][];
+            /** @description Site and name. */
+            site: string;
+        };
+        /** @description One mark in the strip of the month. */
+        StripMark: {
+            /** @description Its mark. */
+            condition: components["schemas"]["Condition"];
+            /**
+             * Format: int32
+             * @description Days from today.
+             */
+            offset: number;
+            /** @description In a word or two. */
+            said: string;
+        };
+        /** @description Where a month begins in the strip. */
+        StripMonth: {
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Days from today.
+             */
+            offset: number;
+        };
+        /**
+         * @description What is to be done.
+         * @enum {string}
+         */
+        Task: "cover_plates" | "suspect_cell" | "seen_finding" | "water" | "round" | "equalize" | "charge" | "retorque_and_clean" | "load_test" | "standby_wet" | "standby_frost" | "storage_check" | "kit_inspection" | "reminder";
         /**
          * Format: double
          * @description A temperature, kept in °C.
@@ -1694,6 +2446,83 @@ export interface components {
          * @enum {string}
          */
         Theme: "light" | "shed";
+        /** @description Today. */
+        TodayPage: {
+            /** @description Banks that are looked after. */
+            banks: number;
+            /** @description Their cells. */
+            cells: number;
+            /** @description The day. */
+            date: string;
+            /** @description The day as said: "Thursday 8 October". */
+            day: string;
+            /** @description Days of the strip as written: day of the month. */
+            days: string[];
+            /** @description Duties. */
+            duties: string[];
+            /** @description True when there is no bank yet. */
+            empty: boolean;
+            /** @description Items until the end of the strip, most pressing first. */
+            items: components["schemas"]["DueView"][];
+            /** @description Who looks after banks here. */
+            keepers: string[];
+            /** @description Months over the strip. */
+            months: components["schemas"]["StripMonth"][];
+            /** @description Regions. */
+            regions: string[];
+            /** @description The month ahead: at most twenty banks. */
+            strip: components["schemas"]["StripLine"][];
+            /** @description How many there are in all. */
+            total: number;
+            /** @description What to load. */
+            van: components["schemas"]["VanView"];
+            /** @description The one sentence. */
+            verdict: string;
+            /** @description Weekends in the strip, days from today. */
+            weekends: number[];
+        };
+        /** @description One small multiple. */
+        Trend: {
+            /** @description True for amounts that are drawn as bars. */
+            bars: boolean;
+            /**
+             * Format: int32
+             * @description Decimals of the figures.
+             */
+            decimals: number;
+            /**
+             * Format: double
+             * @description Smallest height of the picture, in the unit.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description Limit, where it has one.
+             */
+            limit?: number | null;
+            /** @description Whose limit. */
+            limit_name: string;
+            /** @description Values, oldest first. */
+            points: components["schemas"]["TrendPoint"][];
+            /** @description RD-6 in words: "grows 6 points a year (2 to 11)"; empty under five values or 180 days. */
+            said: string;
+            /** @description What. */
+            title: string;
+            /** @description Unit and basis. */
+            unit: string;
+        };
+        /** @description One value of a trend. */
+        TrendPoint: {
+            /** @description Day to plot by. */
+            date: string;
+            /** @description Day as said. */
+            day: string;
+            /**
+             * Format: double
+             * @description Value.
+             */
+            value: number;
+        };
         /** @description The temperature of one battery as typed. */
         TypedBatteryTemperature: {
             /** @description The battery: "A3". */
@@ -1719,6 +2548,14 @@ export interface components {
             temperature?: components["schemas"]["TypedRoundTemperature"];
             /** @description Water since the last gassing charge. */
             water_added?: components["schemas"]["WaterAdded"];
+        };
+        /** @description Something found, as typed. */
+        TypedFound: {
+            /** @description Key of the kind. */
+            kind: string;
+            /** @description In the technician's words. */
+            note?: string;
+            severity?: components["schemas"]["Condition"] | null;
         };
         /** @description A length as typed, with its unit. */
         TypedLength: {
@@ -1749,6 +2586,8 @@ export interface components {
             fill_mark_above_plates?: components["schemas"]["TypedLength"];
             /** @description Float, V a cell. */
             float: string;
+            /** @description Free area over the plates of one cell, mL per mm; empty: not known. */
+            free_area?: string | null;
             /** @description Gravity of a full cell. */
             full_gravity: string;
             /** @description The maker's limit of spread, points; empty: none published. */
@@ -1833,6 +2672,258 @@ export interface components {
             /** @description Its unit. */
             unit?: components["schemas"]["VolumeUnit"];
         };
+        /** @description What is written down, as typed. */
+        TypedWhat: {
+            /** @description Which. */
+            caution: components["schemas"]["Caution"];
+            /** @enum {string} */
+            kind: "confirmed";
+        } | {
+            /** @enum {string} */
+            kind: "step";
+            /** @description Why it was skipped. */
+            reason?: string;
+            /** @description What. */
+            state: components["schemas"]["StepState"];
+            /** @description Which. */
+            step: components["schemas"]["Step"];
+        } | {
+            /** @description What was looked at. */
+            check: components["schemas"]["Check"];
+            found?: components["schemas"]["TypedFound"] | null;
+            /** @enum {string} */
+            kind: "checked";
+            /** @description Play in the reader's length unit, or volts to the tray. */
+            measured?: string | null;
+        } | {
+            /** @description On charge now. */
+            charging?: boolean;
+            /** @description Hours since the charge ended; empty: unknown. */
+            hours_since_charge?: string | null;
+            /** @description Hours since the last load; empty: unknown. */
+            hours_since_load?: string | null;
+            /** @enum {string} */
+            kind: "rested";
+            /** @description Under load now. */
+            loaded?: boolean;
+            /** @description What still draws. */
+            still_draws?: string;
+            /** @description A real load burned the surface charge off. */
+            surface_charge_removed?: boolean;
+            temperature?: components["schemas"]["TypedTemperature"] | null;
+        } | {
+            /** @enum {string} */
+            kind: "battery_volts";
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @description As typed. */
+            typed: string;
+        } | {
+            /** @enum {string} */
+            kind: "string_volts";
+            /** @description As typed. */
+            typed: string;
+        } | {
+            /** @enum {string} */
+            kind: "along_volts";
+            /** @description As typed. */
+            typed: string;
+        } | {
+            /** @enum {string} */
+            kind: "ohmic";
+            /** @description As typed. */
+            typed: string;
+            /** @description Its unit. */
+            unit?: components["schemas"]["OhmicUnit"];
+        } | {
+            /** @enum {string} */
+            kind: "case_temperature";
+            /** @description The temperature. */
+            temperature: components["schemas"]["TypedTemperature"];
+        } | {
+            /** @enum {string} */
+            kind: "level";
+            step?: components["schemas"]["LevelStep"] | null;
+            /** @description Over the plates, as typed, negative under them. */
+            typed?: string | null;
+            /** @description Its unit. */
+            unit?: components["schemas"]["LengthUnit"];
+        } | {
+            /** @description True when a watering kit filled it. */
+            by_kit?: boolean;
+            /** @enum {string} */
+            kind: "water";
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @description True when it brought the place to the mark. */
+            to_mark: boolean;
+            /** @description As typed. */
+            typed: string;
+            /** @description Its unit. */
+            unit?: components["schemas"]["WaterUnit"];
+        } | {
+            /** @enum {string} */
+            kind: "done";
+            /** @description In the technician's words. */
+            note?: string;
+            /** @description Which. */
+            work: components["schemas"]["Work"];
+        } | {
+            /** @description Which. */
+            item: components["schemas"]["ClosingItem"];
+            /** @enum {string} */
+            kind: "closed";
+        } | {
+            /** @enum {string} */
+            kind: "note";
+            /** @description The text. */
+            text: string;
+        } | {
+            /** @description Its id. */
+            entry: string;
+            /** @enum {string} */
+            kind: "withdrawn";
+        };
+        /** @description A thing in the van. */
+        VanThing: {
+            /** @description What for. */
+            group: components["schemas"]["GearGroup"];
+            /** @description The thing. */
+            what: string;
+            /** @description Where it is needed; empty: everywhere. */
+            whereto: string;
+        };
+        /** @description A bank that can be driven to. */
+        VanTrip: {
+            /** @description The bank. */
+            bank: string;
+            /** @description True when it is loaded for. */
+            chosen: boolean;
+            /** @description Its site and name. */
+            site: string;
+        };
+        /** @description What to load. */
+        VanView: {
+            /** @description Water by bank, P90 of its forecast. */
+            by_bank: components["schemas"]["VanWater"][];
+            /** @description A quarter spare. */
+            spare: string;
+            /** @description Things. */
+            things: components["schemas"]["VanThing"][];
+            /** @description Banks with something due, chosen or not. */
+            trips: components["schemas"]["VanTrip"][];
+            /** @description Its unit: "litres of distilled water". */
+            unit: string;
+            /** @description Water to carry as a figure: "5.0". */
+            water: string;
+        };
+        /** @description Water for one bank. */
+        VanWater: {
+            /** @description In the reader's unit. */
+            said: string;
+            /** @description Site. */
+            site: string;
+        };
+        /** @description Something due on this bank. */
+        VisitDue: components["schemas"]["SpokenDue"] & {
+            /** @description How bad waiting is. */
+            condition: components["schemas"]["Condition"];
+            /** @description When, as said. */
+            day: string;
+        };
+        /** @description One visit in the list. */
+        VisitLine: {
+            /** @description Day as said. */
+            day: string;
+            /** @description What was done, in a few words. */
+            done: string;
+            /** @description Id. */
+            id: string;
+            /** @description True while it is open. */
+            open: boolean;
+            /** @description Who. */
+            person: string;
+        };
+        /** @description The page of a visit. */
+        VisitPage: {
+            /** @description What a visitor must know. */
+            access: components["schemas"]["AccessNotes"];
+            /** @description Who wrote that. */
+            access_by: string;
+            /** @description Its bank. */
+            bank: string;
+            /** @description The look-over. */
+            checks: components["schemas"]["CheckView"][];
+            /** @description Who closed it; none while it is open. */
+            closed?: string | null;
+            /** @description The closing list. */
+            closing: components["schemas"]["ClosingView"][];
+            /** @description The same to sort by. */
+            date: string;
+            /** @description Its day as said. */
+            day: string;
+            /** @description The bank in words. */
+            description: string;
+            /** @description What is due on this bank. */
+            due: components["schemas"]["VisitDue"][];
+            /** @description Where the fill mark is, from the model. */
+            fill_mark: string;
+            /** @description Everything found on this visit, worst first. */
+            findings: components["schemas"]["SpokenFinding"][];
+            /** @description True when its batteries have caps. */
+            has_caps: boolean;
+            /** @description Name of the house rule set. */
+            house: string;
+            /** @description Id. */
+            id: string;
+            /** @description Name of the model and where its figures come from. */
+            model: string;
+            /** @description Name of the bank within the site. */
+            name: string;
+            /** @description Notes. */
+            notes: components["schemas"]["NoteView"][];
+            /** @description Who opened it, and when. */
+            opened: string;
+            /** @description Cells in the order they are walked. */
+            path: string[];
+            /** @description Photographs. */
+            photos: components["schemas"]["PhotoView"][];
+            /** @description Photographs of the last visit that has any. */
+            photos_before: components["schemas"]["PhotoView"][];
+            /** @description The bank from above. */
+            plan: components["schemas"]["Plan"];
+            /** @description The rest check. */
+            rest: components["schemas"]["RestView"];
+            /** @description Rounds of this visit. */
+            rounds: components["schemas"]["VisitRound"][];
+            /** @description Site. */
+            site: string;
+            /** @description The path. */
+            steps: components["schemas"]["StepView"][];
+            /**
+             * Format: int64
+             * @description For If-Match.
+             */
+            version: number;
+            water?: components["schemas"]["WaterView"] | null;
+            /** @description Work done. */
+            work: components["schemas"]["WorkView"][];
+        };
+        /** @description A round of the visit. */
+        VisitRound: {
+            /** @description When it began. */
+            at: string;
+            /** @description Its condition. */
+            condition: components["schemas"]["Condition"];
+            /** @description True when it is finished. */
+            finished: boolean;
+            /** @description Id. */
+            id: string;
+            /** @description Cells read. */
+            read: number;
+            /** @description Its sentence, once finished. */
+            verdict: string;
+        };
         /**
          * Format: double
          * @description An electric potential, in volts.
@@ -1853,18 +2944,60 @@ export interface components {
          * @enum {string}
          */
         WaterAdded: "no" | "yes" | "unknown";
+        /** @description One entry of water. */
+        WaterEntryView: {
+            /** @description By whom and when. */
+            by: string;
+            /** @description Entry. */
+            entry: string;
+            /** @description "A3-2, 60 mL to the mark". */
+            said: string;
+        };
+        /**
+         * @description How water is measured out.
+         * @enum {string}
+         */
+        WaterUnit: "millilitre" | "litre" | "us_ounce" | "us_quart" | "us_gallon";
+        /** @description Levels and water. */
+        WaterView: {
+            /** @description Cells in electrical order. */
+            cells: components["schemas"]["CellWater"][];
+            /** @description True when plates show or are about to. */
+            cover_first: boolean;
+            /** @description Entries of water. */
+            entries: components["schemas"]["WaterEntryView"][];
+            /** @description What uneven thirst says. */
+            findings: components["schemas"]["SpokenFinding"][];
+            /** @description The next fill; empty: no fill is known yet. */
+            forecast: string;
+            /** @description What the watering kit asks; empty: no kit. */
+            kit: string;
+            /** @description What to do now, in order. */
+            order: string;
+            /** @description What the water since the last fill tells of charging; empty: nothing yet. */
+            overcharge: string;
+            section?: components["schemas"]["FillSection"] | null;
+            /** @description Water added on this visit, in the reader's unit; empty: none. */
+            total: string;
+            /** @description Water the noted levels need to the mark, in the reader's unit; empty: unknown. */
+            total_need: string;
+        };
         /** @description A thing with its id. */
         WithId_NewBank: {
             /** @description What it does: "off-grid solar", "standby". */
             duty?: string;
             /** @description Day or year it went into service; none: unknown. */
             in_service?: string | null;
+            /** @description Who looks after it: initials; may be empty. */
+            keeper?: string;
             /** @description Its battery model. */
             model: string;
             /** @description Name within the site; may be empty where the site has one bank. */
             name?: string;
             /** @description House rule set. */
             rules: string;
+            season_closes?: components["schemas"]["MonthDay"] | null;
+            season_opens?: components["schemas"]["MonthDay"] | null;
             /** @description What it is made of and how it stands. */
             shape: components["schemas"]["BankShape"];
             /** @description Its site. */
@@ -1875,15 +3008,37 @@ export interface components {
         };
         /** @description A thing with its id. */
         WithId_NewSite: {
+            first_frost?: components["schemas"]["MonthDay"] | null;
             /** @description What it is, in the shop's words: "ridge-top observatory, off-grid solar". */
             kind?: string;
             /** @description Name. */
             name: string;
+            /** @description Region, for sorting the day's drive; may be empty. */
+            region?: string;
+            wet_season?: components["schemas"]["MonthDay"] | null;
             /** @description IANA time zone. */
             zone: string;
         } & {
             /** @description Id. */
             id: string;
+        };
+        /**
+         * @description Work that is dated, because the next time is counted from it.
+         * @enum {string}
+         */
+        Work: "equalized" | "retorqued" | "cleaned" | "load_tested" | "capacity_tested" | "standby_checked" | "storage_checked" | "cells_inspected" | "charged_full";
+        /** @description Work that is dated. */
+        WorkView: {
+            /** @description By whom and when; none yet. */
+            done?: string | null;
+            /** @description Entry that said so. */
+            entry?: string | null;
+            /** @description In the technician's words. */
+            note: string;
+            /** @description As said. */
+            said: string;
+            /** @description Which. */
+            work: components["schemas"]["Work"];
         };
     };
     responses: never;
@@ -2020,6 +3175,37 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentAccess"];
+            };
+        };
         responses: {
             204: {
                 headers: {
@@ -2528,6 +3714,173 @@ export interface operations {
             };
         };
     };
+    get_photo: {
+        parameters: {
+            query?: {
+                /** @description True for the small copy. */
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_photo: {
+        parameters: {
+            query: {
+                /** @description Initials. */
+                person: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_postponement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentPostponement"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_reminder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentReminder"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reminder_done: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["By"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_round: {
         parameters: {
             query?: {
@@ -2850,6 +4203,296 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_today: {
+        parameters: {
+            query?: {
+                /** @description Who looks after them. */
+                keeper?: string;
+                /** @description Region of the site. */
+                region?: string;
+                /** @description What they do. */
+                duty?: string;
+                /** @description Banks whose visits are loaded for, by id, parted by commas; left out: what is due in three days. */
+                load?: string;
+                /** @description Items to skip. */
+                from?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayPage"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitPage"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenVisit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    discard_visit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_visit: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["By"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitPage"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_visit_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedEntry"];
+                };
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedEntry"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_photo: {
+        parameters: {
+            query: {
+                /** @description What it shows. */
+                what: components["schemas"]["PhotoOf"];
+                /** @description The check it belongs to. */
+                subject?: string;
+                /** @description Where. */
+                place?: string;
+                /** @description In words. */
+                note?: string;
+                /** @description Who. */
+                person: string;
+                /** @description On which device. */
+                device: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": number[];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reopen_visit: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["By"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VisitPage"];
+                };
             };
             default: {
                 headers: {

@@ -22,6 +22,12 @@ export const freshDraft = () => ({
   near: 'aisle side',
   since: '',
   rules: 'maker_first',
+  region: '',
+  wet: '',
+  frost: '',
+  keeper: '',
+  opens: '',
+  closes: '',
 });
 
 export type Draft = ReturnType<typeof freshDraft>;
@@ -71,6 +77,12 @@ export function useBankDraft(existing: string | null = null) {
         near: layout?.near_side ?? '',
         since: bank.in_service ?? '',
         rules: bank.rules_key,
+        region: site.region,
+        wet: site.wet_season ?? '',
+        frost: site.first_frost ?? '',
+        keeper: bank.keeper,
+        opens: bank.season_opens ?? '',
+        closes: bank.season_closes ?? '',
       } satisfies Draft);
     } catch (error) {
       missing.value = error as Failure;
@@ -142,10 +154,23 @@ export function useBankDraft(existing: string | null = null) {
     }
   }
 
+  const life = () => ({
+    keeper: draft.keeper.trim().toUpperCase(),
+    season_opens: draft.opens.trim() || null,
+    season_closes: draft.closes.trim() || null,
+  });
+
   async function describe(typed: Schemas['BankShape']): Promise<void> {
     let there = sites.value.find((s) => s.name === draft.site.trim());
     if (!there) {
-      const site = { name: draft.site, kind: draft.kind, zone: draft.zone };
+      const site = {
+        name: draft.site,
+        kind: draft.kind,
+        zone: draft.zone,
+        region: draft.region.trim(),
+        wet_season: draft.wet.trim() || null,
+        first_frost: draft.frost.trim() || null,
+      };
       await need(api.PUT('/api/sites/{id}', { params: { path: { id: siteId } }, body: site }));
       // Stored now: should the bank be refused, another name is another site.
       there = { id: siteId, ...site, name: draft.site.trim() };
@@ -160,6 +185,7 @@ export function useBankDraft(existing: string | null = null) {
       shape: typed,
       in_service: draft.since,
       rules: draft.rules,
+      ...life(),
     };
     await need(api.PUT('/api/banks/{id}', { params: { path: { id: bankId } }, body: bank }));
   }
@@ -176,6 +202,10 @@ export function useBankDraft(existing: string | null = null) {
           duty: draft.duty,
           in_service: draft.since,
           layout: typed.layout!,
+          region: draft.region.trim(),
+          wet_season: draft.wet.trim() || null,
+          first_frost: draft.frost.trim() || null,
+          ...life(),
         },
       }),
     );

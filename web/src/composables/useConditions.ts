@@ -65,6 +65,27 @@ export function useConditions(batteries: () => string[]) {
     }
   }
 
+  /** Takes over what a visit knows: hours of rest, warmth, volts, and whether water was added. */
+  function fromVisit(visit: Schemas['VisitPage']): void {
+    const c = visit.rest.conditions;
+    if (c?.kind === 'rested') {
+      form.charging = c.charging ?? false;
+      form.sinceCharge ||= c.hours_since_charge ?? '';
+      form.sinceLoad ||= c.hours_since_load ?? '';
+      if (c.temperature) {
+        form.temperature ||= c.temperature.typed;
+        form.unit = c.temperature.unit ?? form.unit;
+      }
+    }
+    form.volts ||= visit.rest.strings.find((s) => s.volts)?.volts ?? '';
+    if (visit.water?.total) form.water = 'yes';
+    const full = visit.work.find((w) => w.work === 'charged_full');
+    if (full?.done) {
+      form.full = true;
+      form.fullHow ||= full.note || 'charged full on this visit';
+    }
+  }
+
   function temperature(): Schemas['TypedRoundTemperature'] {
     const unit = form.unit;
     if (form.known === 'one_for_all') return { known: 'one_for_all', typed: form.temperature, unit };
@@ -97,5 +118,5 @@ export function useConditions(batteries: () => string[]) {
       device: store.device,
     };
   }
-  return { form, choose, takeOver, body };
+  return { form, choose, takeOver, fromVisit, body };
 }

@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { api, need, type Failure } from '@/api/client';
+import { api, need, type Failure, type Schemas } from '@/api/client';
 import BankMenu from '@/components/bank/BankMenu.vue';
 import CellPanel from '@/components/bank/CellPanel.vue';
 import HistoryTable from '@/components/bank/HistoryTable.vue';
 import SmallTrend from '@/components/chart/SmallTrend.vue';
 import FindingList from '@/components/finding/FindingList.vue';
+import LensPlan, { type LensKind } from '@/components/plan/LensPlan.vue';
 import PlanView from '@/components/plan/PlanView.vue';
+import DueShort from '@/components/visit/DueShort.vue';
 import StringSwitch from '@/components/plan/StringSwitch.vue';
 import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
@@ -16,6 +18,7 @@ import WhereLine from '@/components/ui/WhereLine.vue';
 import { usePhone } from '@/composables/usePhone';
 import { useRemote } from '@/composables/useRemote';
 import { useShortcuts } from '@/composables/useShortcuts';
+import { useStartVisit } from '@/composables/useStartVisit';
 import { COUNTED } from '@/logic/glyphs';
 import { planCells } from '@/logic/planCells';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -48,9 +51,29 @@ const counts = computed(() =>
   ),
 );
 const strings = computed(() => new Set((page.value?.plan.rows ?? []).map((r) => r.string)).size);
-const oldestFirst = computed(() => [...(page.value?.history ?? [])].reverse());
-const trend = (pick: 'spread' | 'lowest' | 'median') =>
-  oldestFirst.value.flatMap((h) => (h[pick] == null ? [] : [{ day: h.day, date: h.date, value: h[pick] }]));
+/** The lenses that have anything to show; a sealed bank opens on its rest volts. */
+const lenses = computed<{ kind: 'gravity' | LensKind; name: string; lens: Schemas['Lens'] | null }[]>(() => {
+  const l = page.value?.lenses;
+  if (!l) return [];
+  const rest = { kind: 'rest' as const, name: 'Rest volts', lens: l.rest_volts ?? null };
+  if (!page.value!.has_caps) return [rest];
+  return [
+    { kind: 'gravity', name: 'Gravity', lens: null },
+    { kind: 'level', name: 'Level', lens: l.level ?? null },
+    rest,
+    { kind: 'water', name: 'Water use', lens: l.water_use ?? null },
+    { kind: 'change', name: 'Change since last', lens: l.change ?? null },
+  ];
+});
+const chosen = ref(0);
+const lens = computed(() => lenses.value[chosen.value] ?? lenses.value[0]);
+const planHeight = computed(() => {
+  const rows = page.value?.plan.rows.length ?? 1;
+  if (phone.value) return 60 + 190 * Math.ceil((rows / (strings.value || 1)) * 2.2);
+  return rows > 2 ? 500 : rows > 1 ? 400 : 210;
+});
+const { start, failure: notBegun } = useStartVisit();
+const visit = (): void => void start(props.id, page.value?.open_visit);
 const view = computed(() => page.value?.cells.find((c) => c.cell === selected.value) ?? null);
 const canRead = computed(() => !!page.value?.has_caps && !page.value.bank.archived_at);
 // A phone shows one string at a time: first the one with the worst cell.
@@ -64,7 +87,11 @@ function take(): void {
       page.value?.open_round ? `/rounds/${page.value.open_round}` : `/banks/${props.id}/round`,
     );
 }
-useShortcuts({ r: take });
+useShortcuts({
+  r: take,
+  v: visit,
+  ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [String(n), () => (chosen.value = n - 1)])),
+});
 </script>
 
 <template>
@@ -82,34 +109,43 @@ useShortcuts({ r: take });
     >
       <BankMenu :page="page" @changed="load" @failed="acted = $event" />
       <RouterLink v-if="canRead" class="btn sm" :to="`/banks/${id}/notebook`">Notebook years</RouterLink>
-      <button v-if="canRead" type="button" class="btn sm go" @click="take">
+      <button v-if="canRead" type="button" class="btn sm" @click="take">
         {{ page.open_round ? 'Resume round' : 'New round' }} <kbd>R</kbd>
       </button>
+      <button v-if="!page.bank.archived_at" type="button" class="btn sm go" @click="visit">
+        {{ page.open_visit ? 'Go on with the visit' : 'Begin a visit' }} <kbd>V</kbd>
+      </button>
     </WhereLine>
-    <FailureNote :failure="acted" />
+    <FailureNote :failure="acted ?? notBegun" />
     <div class="cols">
       <section class="main">
         <h1><CellWords :text="page.verdict" /></h1>
         <EvidenceLine :items="page.evidence" />
+        <div v-if="lenses.length > 1" class="lenses" role="group" aria-label="Lens">
+          <button
+            v-for="(l, i) in lenses"
+            :key="l.kind"
+            type="button"
+            :class="{ on: lens === l }"
+            :aria-pressed="lens === l"
+            @click="chosen = i"
+          >
+            <kbd>{{ i + 1 }}</kbd> {{ l.name }}
+          </button>
+        </div>
         <div class="bar">
           <StringSwitch v-if="phone" v-model="string" :plan="page.plan" />
-          <span v-if="page.round" class="small dim"
+          <span v-if="lens?.kind === 'gravity' && page.round" class="small dim"
             >points from the median, {{ page.corrected }}; figures are 1.xxx</span
           >
+          <span v-else-if="lens?.lens" class="small dim">{{ lens.lens.caption }}</span>
         </div>
         <PlanView
+          v-if="!lens || lens.kind === 'gravity'"
           :plan="page.plan"
           :cells="cells"
           :selected="selected"
-          :height="
-            phone
-              ? 60 + 190 * Math.ceil((page.plan.rows.length / (strings || 1)) * 2.2)
-              : page.plan.rows.length > 2
-                ? 500
-                : page.plan.rows.length > 1
-                  ? 400
-                  : 210
-          "
+          :height="planHeight"
           :most="phone ? 12 : 99"
           :string="phone && strings > 1 ? string : null"
           :median="page.median_figure ?? null"
@@ -117,7 +153,21 @@ useShortcuts({ r: take });
           :label="`Plan of the bank from above, ${page.description}`"
           @pick="selected = selected === $event ? null : $event"
         />
-        <p v-if="page.round" class="key">
+        <template v-else>
+          <LensPlan
+            :plan="page.plan"
+            :kind="lens.kind as LensKind"
+            :lens="lens.lens"
+            :selected="selected"
+            :height="planHeight"
+            :most="phone ? 12 : 99"
+            :string="phone && strings > 1 ? string : null"
+            :label="`${lens.name} from above, ${page.description}`"
+            @pick="selected = selected === $event || !$event.includes('-') ? null : $event"
+          />
+          <p v-if="!lens.lens" class="dim">Nothing is noted for this lens yet; a visit fills it.</p>
+        </template>
+        <p v-if="page.round && lens?.kind === 'gravity'" class="key">
           <ConditionMark v-for="x in counts" :key="x.c" :condition="x.c" :count="x.n" word />
           <span class="small dim">shaded: within {{ page.steady_points.toFixed(0) }} points, steady</span>
         </p>
@@ -129,30 +179,32 @@ useShortcuts({ r: take });
           :doubt="page.cell_doubt ?? null"
           @close="selected = null"
         />
-        <div v-if="trend('spread').length > 1" class="trends">
+        <p v-if="page.laggards" class="laggards">{{ page.laggards }}</p>
+        <div v-if="page.trends.length" class="trends">
           <SmallTrend
-            title="Spread"
-            unit="points, highest less lowest"
-            :points="trend('spread')"
-            :limit="page.spread_limit"
-            limit-name="house limit"
-            :decimals="0"
-          />
-          <SmallTrend
-            title="Lowest cell"
-            unit="corrected gravity"
-            :points="trend('lowest')"
-            :decimals="3"
-            :least="0.02"
-          />
-          <SmallTrend
-            title="Median"
-            unit="corrected gravity"
-            :points="trend('median')"
-            :decimals="3"
-            :least="0.02"
+            v-for="t in page.trends"
+            :key="t.title"
+            :title="t.title"
+            :unit="t.unit"
+            :points="t.points"
+            :limit="t.limit ?? null"
+            :limit-name="t.limit_name"
+            :decimals="t.decimals"
+            :least="t.least"
+            :said="t.said"
+            :bars="t.bars"
           />
         </div>
+        <section v-if="page.visits.length" class="history">
+          <h2>Visits</h2>
+          <ul class="visits">
+            <li v-for="v in page.visits" :key="v.id">
+              <RouterLink :to="`/visits/${v.id}`">{{ v.day }}</RouterLink>
+              <span>{{ v.person }}{{ v.open ? ', open' : '' }}{{ v.done ? `: ${v.done}` : '' }}</span>
+              <a :href="`/api/visits/${v.id}/report`" target="_blank">report</a>
+            </li>
+          </ul>
+        </section>
         <section v-if="page.history.length" class="history">
           <h2>Rounds</h2>
           <HistoryTable :rounds="page.history" />
@@ -170,6 +222,7 @@ useShortcuts({ r: take });
             the years of your notebook first.
           </p>
         </template>
+        <DueShort class="doubts" :due="page.due" :first="3" />
         <div v-if="page.doubts.length" class="doubts">
           <h3>What is not known</h3>
           <p v-for="d in page.doubts" :key="d" class="small">{{ d }}</p>
@@ -198,6 +251,48 @@ useShortcuts({ r: take });
   align-items: center;
   gap: 14px;
   margin: 8px 0 2px;
+}
+.lenses {
+  display: inline-flex;
+  flex-wrap: wrap;
+  margin-top: 10px;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--radius);
+  overflow: hidden;
+}
+.lenses button {
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  height: 32px;
+  padding: 0 12px;
+  border: 0;
+  border-right: 1px solid var(--line);
+  background: var(--surface);
+  color: var(--ink);
+  font: 600 13px var(--text);
+  cursor: pointer;
+}
+.lenses button:last-child {
+  border-right: 0;
+}
+.lenses .on {
+  background: var(--action);
+  color: var(--on-action);
+}
+.laggards {
+  margin-top: 10px;
+  color: var(--act-text);
+}
+.visits li {
+  display: flex;
+  gap: 14px;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--line);
+}
+.visits span {
+  flex: 1;
+  color: var(--ink-2);
 }
 .key {
   display: flex;
@@ -257,6 +352,12 @@ useShortcuts({ r: take });
   }
 }
 @media (max-width: 720px) {
+  .lenses button {
+    height: 44px;
+  }
+  .lenses kbd {
+    display: none;
+  }
   .key {
     margin-left: 0;
   }

@@ -9,7 +9,7 @@ import { useRemote } from '@/composables/useRemote';
 import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, ref, shallowRef } from 'vue';
-import { useRouter } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 
 const props = defineProps<{ id: string }>();
 const router = useRouter();
@@ -26,6 +26,13 @@ const batteries = computed(() =>
     .sort((a, b) => a.localeCompare(b, 'en', { numeric: true })),
 );
 const conditions = useConditions(() => batteries.value);
+const route = useRoute();
+// What the visit knows already is not asked twice.
+const visit = route.query.visit as string | undefined;
+if (visit)
+  void need(api.GET('/api/visits/{id}', { params: { path: { id: visit } } }))
+    .then((known) => conditions.fromVisit(known))
+    .catch(() => undefined);
 const failure = shallowRef<Failure | null>(null);
 const busy = ref(false);
 let round = uuidv7();

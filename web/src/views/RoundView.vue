@@ -18,9 +18,13 @@ const editing = ref(false);
 const { page, missing } = round;
 
 async function finish(): Promise<void> {
-  if (await round.finish()) await router.push(`/banks/${round.page.value!.bank}`);
+  if (await round.finish()) leave();
 }
-const leave = (): void => void router.push(`/banks/${round.page.value?.bank ?? ''}`);
+const leave = (): void => {
+  const { bank = '', visit } = round.page.value ?? {};
+  // Back to the path of the visit it belongs to.
+  void router.push(visit ? `/visits/${visit}?step=round` : `/banks/${bank}`);
+};
 </script>
 
 <template>

@@ -20,6 +20,11 @@ pub fn median(values: &mut [f64]) -> Option<f64> {
     Some(f64::midpoint(lower, upper))
 }
 
+/// Median of gravities; none for none.
+pub fn middle_of(gravities: impl Iterator<Item = SpecificGravity>) -> Option<SpecificGravity> {
+    median(&mut gravities.map(SpecificGravity::value).collect::<Vec<_>>()).map(SpecificGravity::corrected)
+}
+
 /// Highest less lowest, with the cells that make it.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

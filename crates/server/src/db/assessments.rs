@@ -107,7 +107,7 @@ pub fn round_context(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, 
     let bank = BankRow::by_id(db, &round.bank_id)?;
     Ok(RoundToJudge {
         model: ModelRow::by_id(db, &bank.model_id)?,
-        rules: house_rules::by_version(db, &bank.rules_key, bank.rules_version)?,
+        rules: house_rules::of_bank(db, &bank)?,
         other_rules: house_rules::latest(db)?,
         instrument: round.instrument,
         conditions: round.conditions.clone(),
@@ -137,6 +137,26 @@ pub(crate) fn derived(db: &Connection, round: &str) -> Result<Option<Derived>, D
     cached(db, round)
 }
 
+/// The condition of every cell on a judged round; all that a small plan needs of it.
+pub(crate) fn conditions_of(db: &Connection, round: &str) -> Result<Vec<(CellAddress, Condition)>, DbError> {
+    #[derive(serde::Deserialize)]
+    struct Cell {
+        cell: CellAddress,
+        condition: Condition,
+    }
+    #[derive(serde::Deserialize)]
+    struct Cells {
+        cells: Vec<Cell>,
+    }
+    let body: Option<String> = db
+        .prepare_cached("SELECT body FROM assessment WHERE round_id = ?")?
+        .query_row([round], |row| row.get(0))
+        .optional()?;
+    let Some(body) = body else { return Ok(Vec::new()) };
+    let cells: Cells = from_json("assessment", &body)?;
+    Ok(cells.cells.into_iter().map(|c| (c.cell, c.condition)).collect())
+}
+
 /// Finished rounds of a bank whose judgement is missing, oldest first.
 pub(crate) fn missing(db: &Connection, bank: &str) -> Result<Vec<String>, DbError> {
     let mut query = db.prepare_cached(
@@ -147,13 +167,28 @@ pub(crate) fn missing(db: &Connection, bank: &str) -> Result<Vec<String>, DbErro
     Ok(rows.collect::<Result<_, _>>()?)
 }
 
+/// The blocks that were read on a round, by the place they stood at.
+fn blocks_read(db: &Connection, round: &RoundRow) -> Result<HashMap<BatteryAddress, String>, DbError> {
+    let mut blocks: HashMap<BatteryAddress, String> =
+        BankRow::placements_on(db, &round.bank_id, round.day())?.into_iter().collect();
+    let stood = BankRow::blocks_on(db, &round.bank_id, round.day())?;
+    let mut query = db.prepare_cached("SELECT DISTINCT block_id FROM reading WHERE round_id = ?")?;
+    for block in query.query_map([&round.id], |row| row.get::<_, String>(0))? {
+        let block = block?;
+        // Read and swapped on one day: the reading belongs to the block that was read.
+        if let Some(place) = stood.get(&block) {
+            blocks.insert(*place, block);
+        }
+    }
+    Ok(blocks)
+}
+
 /// Derives one finished round; its earlier rounds must be derived before.
 pub fn derive_round(tx: &Transaction<'_>, round: &RoundRow) -> Result<Derived, DbError> {
     let input = input(tx, round)?;
     let assessment = judge(&input);
     let input_key = key_of(&input)?;
-    let blocks: HashMap<BatteryAddress, String> =
-        BankRow::placements(tx, &round.bank_id)?.into_iter().collect();
+    let blocks = blocks_read(tx, round)?;
     tx.prepare_cached("DELETE FROM assessment WHERE round_id = ?")?.execute([&round.id])?;
     tx.prepare_cached(
         "INSERT INTO assessment (round_id, bank_id, input_key, rules_revision, condition, centre, spread, lowest, \

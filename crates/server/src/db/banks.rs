@@ -1,12 +1,15 @@
 //! Banks: what they are made of, how they stand, which blocks stand in them.
 
-use super::error::{found, from_json, to_json};
+use super::error::{found, from_json, month_day, to_json};
+use super::house_rules::Overrides;
 use super::{DbError, Written, house_rules};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
+use rainshadow_core::schedule::MonthDay;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 use uuid::Uuid;
 
 /// A bank as its describer sends it.
@@ -29,6 +32,31 @@ pub struct NewBank {
     pub in_service: Option<String>,
     /// House rule set.
     pub rules: String,
+    /// Who looks after it: initials; may be empty.
+    #[serde(default)]
+    pub keeper: String,
+    /// First day of its season; none: in use all year.
+    #[serde(default)]
+    pub season_opens: Option<MonthDay>,
+    /// Last day of its season.
+    #[serde(default)]
+    pub season_closes: Option<MonthDay>,
+}
+
+/// What a visitor must know before he stands there, in the words of the last one.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(default)]
+pub struct AccessNotes {
+    /// How the cover comes off, and which way it faces.
+    pub cover: String,
+    /// Wrench sizes.
+    pub wrenches: String,
+    /// Cells that need a mirror or a filler jug.
+    pub awkward: String,
+    /// Where the switch is.
+    pub switch: String,
+    /// What the last visitor wished he had known.
+    pub wished: String,
 }
 
 /// What of a bank can be put right later: what its cells are called and read by stays.
@@ -52,10 +80,28 @@ pub struct BankEdit {
     pub in_service: Option<String>,
     /// How it stands from today on.
     pub layout: Layout,
+    /// Region of the site.
+    #[serde(default)]
+    pub region: String,
+    /// First day of the wet season at the site.
+    #[serde(default)]
+    pub wet_season: Option<MonthDay>,
+    /// Usual day of the first hard frost at the site.
+    #[serde(default)]
+    pub first_frost: Option<MonthDay>,
+    /// Who looks after it.
+    #[serde(default)]
+    pub keeper: String,
+    /// First day of its season.
+    #[serde(default)]
+    pub season_opens: Option<MonthDay>,
+    /// Last day of its season.
+    #[serde(default)]
+    pub season_closes: Option<MonthDay>,
 }
 
 /// A stored bank.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct BankRow {
     /// Id.
     pub id: String,
@@ -77,6 +123,18 @@ pub struct BankRow {
     pub archived_at: Option<String>,
     /// Counts edits of the bank and of its site, for If-Match: a site is edited through any of its banks.
     pub version: i64,
+    /// Who looks after it.
+    pub keeper: String,
+    /// First day of its season.
+    pub season_opens: Option<MonthDay>,
+    /// Last day of its season.
+    pub season_closes: Option<MonthDay>,
+    /// Single choices of the house rules that it takes otherwise.
+    pub overrides: Overrides,
+    /// What a visitor must know.
+    pub access: AccessNotes,
+    /// Who wrote that last.
+    pub access_by: String,
     /// What it is made of and how it stands now.
     pub shape: BankShape,
 }
@@ -96,6 +154,35 @@ pub struct BankListRow {
     pub last_round: Option<String>,
     /// An open round, if there is one.
     pub open_round: Option<String>,
+    /// Its site's region.
+    pub site_region: String,
+    /// An open visit, if there is one.
+    pub open_visit: Option<String>,
+}
+
+struct BankListFields {
+    site_name: String,
+    site_kind: String,
+    rounds: u32,
+    last_round: Option<String>,
+    open_round: Option<String>,
+    site_region: String,
+    open_visit: Option<String>,
+}
+
+impl BankListFields {
+    fn of(self, bank: BankRow) -> BankListRow {
+        BankListRow {
+            bank,
+            site_name: self.site_name,
+            site_kind: self.site_kind,
+            rounds: self.rounds,
+            last_round: self.last_round,
+            open_round: self.open_round,
+            site_region: self.site_region,
+            open_visit: self.open_visit,
+        }
+    }
 }
 
 /// First day of an unknown past: placements and layouts begin here unless something is known.
@@ -104,11 +191,27 @@ const ALWAYS: &str = "0000-01-01";
 const SELECT: &str = "SELECT b.id, b.site_id, b.name, b.duty, b.model_id, b.in_service, b.rules_key, \
     b.rules_version, b.archived_at, \
     (SELECT shape FROM layout l WHERE l.bank_id = b.id ORDER BY from_day DESC LIMIT 1), \
-    b.version + (SELECT s.version FROM site s WHERE s.id = b.site_id) \
+    b.version + (SELECT s.version FROM site s WHERE s.id = b.site_id), \
+    b.keeper, b.season_opens, b.season_closes, b.overrides, b.access, b.access_by \
     FROM bank b";
 
-fn raw(row: &Row<'_>) -> rusqlite::Result<(BankRow, String)> {
-    let shape: String = row.get(9)?;
+/// Columns of a bank that hold text of their own.
+struct Texts {
+    shape: String,
+    opens: Option<String>,
+    closes: Option<String>,
+    overrides: String,
+    access: String,
+}
+
+fn raw(row: &Row<'_>) -> rusqlite::Result<(BankRow, Texts)> {
+    let texts = Texts {
+        shape: row.get(9)?,
+        opens: row.get(12)?,
+        closes: row.get(13)?,
+        overrides: row.get(14)?,
+        access: row.get(15)?,
+    };
     let bank = BankRow {
         id: row.get(0)?,
         site_id: row.get(1)?,
@@ -120,6 +223,12 @@ fn raw(row: &Row<'_>) -> rusqlite::Result<(BankRow, String)> {
         rules_version: row.get(7)?,
         archived_at: row.get(8)?,
         version: row.get(10)?,
+        keeper: row.get(11)?,
+        season_opens: None,
+        season_closes: None,
+        overrides: Overrides::default(),
+        access: AccessNotes::default(),
+        access_by: row.get(16)?,
         shape: BankShape {
             system_voltage: 2,
             cells_per_battery: 1,
@@ -128,13 +237,25 @@ fn raw(row: &Row<'_>) -> rusqlite::Result<(BankRow, String)> {
             layout: Layout::default(),
         },
     };
-    Ok((bank, shape))
+    Ok((bank, texts))
 }
 
-fn built((mut bank, shape): (BankRow, String)) -> Result<BankRow, DbError> {
-    let shape: BankShape = from_json("bank layout", &shape)?;
+fn built((mut bank, texts): (BankRow, Texts)) -> Result<BankRow, DbError> {
+    bank.season_opens = month_day(texts.opens)?;
+    bank.season_closes = month_day(texts.closes)?;
+    bank.overrides = from_json("overrides", &texts.overrides)?;
+    bank.access = from_json("access notes", &texts.access)?;
+    let shape: BankShape = from_json("bank layout", &texts.shape)?;
     bank.shape = shape.checked().map_err(|e| DbError::BadRow { what: "bank layout", why: e.to_string() })?;
     Ok(bank)
+}
+
+fn placed((battery, block): (String, String)) -> Result<(BatteryAddress, String), DbError> {
+    let battery = battery.parse().map_err(|e: rainshadow_core::bank::AddressError| DbError::BadRow {
+        what: "placement",
+        why: e.to_string(),
+    })?;
+    Ok((battery, block))
 }
 
 impl BankRow {
@@ -153,8 +274,8 @@ impl BankRow {
         super::ModelRow::by_id(tx, &new.model)?;
         let version = house_rules::latest_version(tx, &new.rules)?;
         tx.execute(
-            "INSERT INTO bank (id, site_id, name, duty, model_id, in_service, rules_key, rules_version, sent, created_at) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO bank (id, site_id, name, duty, model_id, in_service, rules_key, rules_version, keeper, \
+             season_opens, season_closes, sent, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             (
                 id,
                 &new.site,
@@ -164,6 +285,9 @@ impl BankRow {
                 &new.in_service,
                 &new.rules,
                 version,
+                &new.keeper,
+                new.season_opens.map(|d| d.to_string()),
+                new.season_closes.map(|d| d.to_string()),
                 &sent,
                 now.to_string(),
             ),
@@ -205,14 +329,61 @@ impl BankRow {
     pub(crate) fn placements(db: &Connection, bank: &str) -> Result<Vec<(BatteryAddress, String)>, DbError> {
         db.prepare_cached("SELECT battery, block_id FROM placement WHERE bank_id = ? AND to_day IS NULL")?
             .query_map([bank], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?
-            .map(|row| {
-                let (battery, block) = row?;
-                let battery = battery.parse().map_err(|e: rainshadow_core::bank::AddressError| {
-                    DbError::BadRow { what: "placement", why: e.to_string() }
-                })?;
-                Ok((battery, block))
-            })
+            .map(|row| placed(row?))
             .collect()
+    }
+
+    /// Which block stood in which place on a day; on the day of a swap, the new one.
+    pub(crate) fn placements_on(
+        db: &Connection,
+        bank: &str,
+        day: Date,
+    ) -> Result<Vec<(BatteryAddress, String)>, DbError> {
+        db.prepare_cached(
+            "SELECT battery, block_id FROM placement WHERE bank_id = ?1 AND from_day <= ?2 \
+             AND (to_day IS NULL OR to_day > ?2)",
+        )?
+        .query_map([bank, &day.to_string()], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?
+        .map(|row| placed(row?))
+        .collect()
+    }
+
+    /// Where every block stood on a day; on the day of a swap both the old and the new one are told.
+    pub(crate) fn blocks_on(
+        db: &Connection,
+        bank: &str,
+        day: Date,
+    ) -> Result<HashMap<String, BatteryAddress>, DbError> {
+        // A block moved on this very day was read where it stood before: the earlier row comes last.
+        db.prepare_cached(
+            "SELECT battery, block_id FROM placement WHERE bank_id = ?1 AND from_day <= ?2 \
+             AND (to_day IS NULL OR to_day >= ?2) ORDER BY from_day DESC",
+        )?
+        .query_map([bank, &day.to_string()], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?
+        .map(|row| placed(row?).map(|(battery, block)| (block, battery)))
+        .collect()
+    }
+
+    /// The day the bank was described here.
+    pub(crate) fn known_since(db: &Connection, bank: &str) -> Result<Date, DbError> {
+        let at: String = db
+            .prepare_cached("SELECT created_at FROM bank WHERE id = ?")?
+            .query_row([bank], |row| row.get(0))?;
+        Ok(crate::words::local_day(super::error::instant(&at)?, "UTC"))
+    }
+
+    /// Writes down what a visitor must know.
+    pub(crate) fn set_access(
+        tx: &Transaction<'_>,
+        id: &str,
+        notes: &AccessNotes,
+        by: &str,
+    ) -> Result<(), DbError> {
+        let changed = tx.execute(
+            "UPDATE bank SET access = ?, access_by = ? WHERE id = ?",
+            (to_json("access notes", notes)?, by, id),
+        )?;
+        found((changed > 0).then_some(()), "bank", id)
     }
 
     /// Every bank with what the list shows.
@@ -221,16 +392,26 @@ impl BankRow {
             "SELECT q.*, s.name, s.kind, \
              (SELECT count(*) FROM round r WHERE r.bank_id = q.id AND r.finished_at IS NOT NULL), \
              (SELECT r.id FROM round r WHERE r.bank_id = q.id AND r.finished_at IS NOT NULL ORDER BY r.started_at DESC LIMIT 1), \
-             (SELECT r.id FROM round r WHERE r.bank_id = q.id AND r.finished_at IS NULL ORDER BY r.started_at DESC LIMIT 1) \
+             (SELECT r.id FROM round r WHERE r.bank_id = q.id AND r.finished_at IS NULL ORDER BY r.started_at DESC LIMIT 1), \
+             s.region, (SELECT v.id FROM visit v WHERE v.bank_id = q.id AND v.whole = 1 AND v.ended_at IS NULL) \
              FROM ({SELECT}) q JOIN site s ON s.id = q.site_id ORDER BY s.name, q.name"
         );
         db.prepare_cached(&sql)?
             .query_map([], |row| {
-                Ok((raw(row)?, row.get(11)?, row.get(12)?, row.get(13)?, row.get(14)?, row.get(15)?))
+                let list = BankListFields {
+                    site_name: row.get(17)?,
+                    site_kind: row.get(18)?,
+                    rounds: row.get(19)?,
+                    last_round: row.get(20)?,
+                    open_round: row.get(21)?,
+                    site_region: row.get(22)?,
+                    open_visit: row.get(23)?,
+                };
+                Ok((raw(row)?, list))
             })?
             .map(|row| {
-                let (bank, site_name, site_kind, rounds, last_round, open_round) = row?;
-                Ok(BankListRow { bank: built(bank)?, site_name, site_kind, rounds, last_round, open_round })
+                let (bank, list) = row?;
+                Ok(list.of(built(bank)?))
             })
             .collect()
     }
@@ -249,10 +430,27 @@ impl BankRow {
             return Ok(false);
         }
         tx.execute(
-            "UPDATE bank SET name = ?, duty = ?, in_service = ?, version = version + 1 WHERE id = ?",
-            (&edit.name, &edit.duty, &edit.in_service, id),
+            "UPDATE bank SET name = ?, duty = ?, in_service = ?, keeper = ?, season_opens = ?, season_closes = ?, \
+             version = version + 1 WHERE id = ?",
+            (
+                &edit.name,
+                &edit.duty,
+                &edit.in_service,
+                &edit.keeper,
+                edit.season_opens.map(|d| d.to_string()),
+                edit.season_closes.map(|d| d.to_string()),
+                id,
+            ),
         )?;
-        super::Site::edit(tx, &bank.site_id, &edit.site_name, &edit.site_kind, &edit.zone)?;
+        let site = super::SiteEdit {
+            name: edit.site_name.clone(),
+            kind: edit.site_kind.clone(),
+            zone: edit.zone.clone(),
+            region: edit.region.clone(),
+            wet_season: edit.wet_season,
+            first_frost: edit.first_frost,
+        };
+        super::Site::edit(tx, &bank.site_id, &site)?;
         if edit.layout != bank.shape.layout {
             let shape = BankShape { layout: edit.layout.clone(), ..bank.shape };
             tx.execute(

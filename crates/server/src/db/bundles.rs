@@ -47,10 +47,12 @@ impl BankBundle {
         let mut rounds = Vec::new();
         for row in RoundRow::of_bank(db, id)?.into_iter().rev() {
             let readings = StoredReading::of_round(db, &row)?.into_iter().map(back).collect();
+            let visit = Some(row.visit_id).filter(|v| *v != row.id);
             rounds.push((
                 NewRound {
                     id: row.id,
                     bank: row.bank_id,
+                    visit,
                     origin: row.origin,
                     started_at: row.started_at,
                     finished_at: row.finished_at,
@@ -68,7 +70,17 @@ impl BankBundle {
             ));
         }
         Ok(Self {
-            site: (site.id, NewSite { name: site.name, kind: site.kind, zone: site.zone }),
+            site: (
+                site.id,
+                NewSite {
+                    name: site.name,
+                    kind: site.kind,
+                    zone: site.zone,
+                    region: site.region,
+                    wet_season: site.wet_season,
+                    first_frost: site.first_frost,
+                },
+            ),
             model,
             bank: (
                 bank.id,
@@ -80,6 +92,9 @@ impl BankBundle {
                     shape: bank.shape,
                     in_service: bank.in_service,
                     rules: bank.rules_key,
+                    keeper: bank.keeper,
+                    season_opens: bank.season_opens,
+                    season_closes: bank.season_closes,
                 },
             ),
             blocks,

@@ -27,6 +27,30 @@ pub enum DbError {
         /// How many.
         rounds: u32,
     },
+    /// A bank has one open visit at most.
+    #[error("a visit by {by} is open on this bank since {}; take that one up or close it first", crate::words::minute(*.since, .zone))]
+    VisitOpen {
+        /// The open visit.
+        visit: String,
+        /// Who opened it.
+        by: String,
+        /// When.
+        since: jiff::Timestamp,
+        /// Zone of the site.
+        zone: String,
+    },
+    /// A visit in which something is written down is closed, not thrown away.
+    #[error("{things} things are written down on this visit; it is closed, not thrown away")]
+    VisitHolds {
+        /// How many.
+        things: u32,
+    },
+    /// A visit holds as many photographs as anybody will look at.
+    #[error("this visit has {most} photographs, as many as one visit takes; take some out first")]
+    TooManyPhotos {
+        /// How many.
+        most: u32,
+    },
     /// A thing that ships is read-only.
     #[error("{what} ships with the application and cannot be changed; copy it under a new id")]
     ReadOnly {
@@ -85,6 +109,24 @@ pub(super) fn from_json<T: serde::de::DeserializeOwned>(
 /// A type into its JSON column.
 pub(super) fn to_json<T: serde::Serialize>(what: &'static str, value: &T) -> Result<String, DbError> {
     serde_json::to_string(value).map_err(|e| DbError::BadRow { what, why: e.to_string() })
+}
+
+/// A civil day column.
+pub(super) fn day(text: &str) -> Result<jiff::civil::Date, DbError> {
+    text.parse().map_err(|e: jiff::Error| DbError::BadRow { what: "day", why: e.to_string() })
+}
+
+/// A column that holds a day of any year, or nothing.
+pub(super) fn month_day(
+    text: Option<String>,
+) -> Result<Option<rainshadow_core::schedule::MonthDay>, DbError> {
+    text.map(|t| {
+        t.parse().map_err(|e: rainshadow_core::schedule::MonthDayError| DbError::BadRow {
+            what: "day of the year",
+            why: e.to_string(),
+        })
+    })
+    .transpose()
 }
 
 /// An instant column.

@@ -4,6 +4,7 @@ use super::DbError;
 use super::error::{found, from_json, to_json};
 use rainshadow_core::house_rules::HouseRules;
 use rusqlite::{Connection, OptionalExtension, Transaction};
+use serde_json::Value;
 
 /// Stores the sets that ship; a changed set becomes the next version.
 pub(super) fn ship(tx: &Transaction<'_>) -> Result<(), DbError> {
@@ -55,4 +56,38 @@ pub(crate) fn by_version(db: &Connection, key: &str, version: i64) -> Result<Hou
         .query_row((key, version), |row| row.get(0))
         .optional()?;
     from_json("house rules", &found(body, "house rule set", key)?)
+}
+
+/// Single choices of a house rule set taken otherwise by one bank, by the name of the choice.
+pub type Overrides = std::collections::BTreeMap<String, Option<f64>>;
+
+/// The rules a bank is judged by: its set, with the bank's own choices over it.
+pub(crate) fn of_bank(db: &Connection, bank: &super::BankRow) -> Result<HouseRules, DbError> {
+    let set = by_version(db, &bank.rules_key, bank.rules_version)?;
+    with_overrides(&set, &bank.overrides)
+}
+
+/// Days and hours are whole; what is left out is nothing.
+fn number(value: Option<f64>) -> Value {
+    match value {
+        #[expect(clippy::cast_possible_truncation, reason = "whole and small, or refused by the rule's type")]
+        Some(whole) if whole.fract() == 0.0 && whole.abs() < 1e9 => Value::from(whole as i64),
+        Some(value) => Value::from(value),
+        None => Value::Null,
+    }
+}
+
+/// A set with single choices taken otherwise.
+pub(crate) fn with_overrides(set: &HouseRules, overrides: &Overrides) -> Result<HouseRules, DbError> {
+    if overrides.is_empty() {
+        return Ok(set.clone());
+    }
+    let bad = |why: String| DbError::BadRow { what: "overrides", why };
+    let mut body = serde_json::to_value(set).map_err(|e| bad(e.to_string()))?;
+    if let Some(body) = body.as_object_mut() {
+        body.extend(overrides.iter().map(|(choice, value)| (choice.clone(), number(*value))));
+    }
+    let mut rules: HouseRules = serde_json::from_value(body).map_err(|e| bad(e.to_string()))?;
+    rules.name = format!("{}, with this bank's own choices", set.name);
+    Ok(rules)
 }

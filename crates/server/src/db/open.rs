@@ -7,7 +7,10 @@ use std::path::{Path, PathBuf};
 use thiserror::Error;
 
 /// Append only.
-const MIGRATIONS: &[&str] = &[include_str!("../../migrations/0001_first_round.sql")];
+const MIGRATIONS: &[&str] = &[
+    include_str!("../../migrations/0001_first_round.sql"),
+    include_str!("../../migrations/0002_visits.sql"),
+];
 
 /// Name of the database in the data folder.
 const FILE: &str = "rainshadow.db";

@@ -160,9 +160,12 @@ impl StoredReading {
         let no_place = || DbError::NoSuchPlace { bank: bank.name.clone(), address: new.cell.to_string() };
         let block: String = tx
             .prepare_cached(
-                "SELECT block_id FROM placement WHERE bank_id = ? AND battery = ? AND to_day IS NULL",
+                "SELECT block_id FROM placement WHERE bank_id = ?1 AND battery = ?2 AND from_day <= ?3 \
+                 AND (to_day IS NULL OR to_day > ?3)",
             )?
-            .query_row((&round.bank_id, new.cell.battery.to_string()), |row| row.get(0))
+            .query_row((&round.bank_id, new.cell.battery.to_string(), round.day().to_string()), |row| {
+                row.get(0)
+            })
             .map_err(|e| if e == rusqlite::Error::QueryReturnedNoRows { no_place() } else { e.into() })?;
         if !bank.shape.contains(new.cell) {
             return Err(no_place());
@@ -212,11 +215,7 @@ impl StoredReading {
 
     /// Every entry of a round in the order received, each knowing whether it stands.
     pub(crate) fn of_round(db: &Connection, round: &RoundRow) -> Result<Vec<Self>, DbError> {
-        let places: HashMap<String, rainshadow_core::bank::BatteryAddress> =
-            BankRow::placements(db, &round.bank_id)?
-                .into_iter()
-                .map(|(place, block)| (block, place))
-                .collect();
+        let places = BankRow::blocks_on(db, &round.bank_id, round.day())?;
         let mut rows = Vec::new();
         let mut query = db.prepare_cached(
             "SELECT id, block_id, cell, kind, gravity, typed, temperature, temperature_typed, temperature_unit, \
@@ -225,7 +224,7 @@ impl StoredReading {
         let mut found = query.query([&round.id])?;
         while let Some(row) = found.next()? {
             let block: String = row.get(1)?;
-            // A block that left the bank takes its readings with it; the plan shows who stands here.
+            // The places of that day: a block that left since still tells this round.
             let Some(battery) = places.get(&block) else { continue };
             let bad = |why: String| DbError::BadRow { what: "reading", why };
             let gravity: Option<f64> = row.get(4)?;

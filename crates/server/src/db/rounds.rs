@@ -25,6 +25,8 @@ pub struct NewRound {
     pub id: String,
     /// Its bank.
     pub bank: String,
+    /// The visit it was taken on, where it is known.
+    pub visit: Option<String>,
     /// Where it comes from.
     pub origin: Origin,
     /// When it began.
@@ -56,6 +58,8 @@ pub struct RoundRow {
     pub id: String,
     /// Its bank.
     pub bank_id: String,
+    /// Its visit.
+    pub visit_id: String,
     /// Where it comes from.
     pub origin: Origin,
     /// When it began.
@@ -94,7 +98,7 @@ pub enum FinishOutcome {
 }
 
 const SELECT: &str = "SELECT r.id, r.bank_id, r.origin, r.started_at, r.finished_at, r.finished_by, r.zone, \
-    i.body, r.conditions, r.reversed, r.version, r.person, r.device, r.sent, r.typed \
+    i.body, r.conditions, r.reversed, r.version, r.person, r.device, r.sent, r.typed, r.visit_id \
     FROM round r JOIN instrument i ON i.id = r.instrument_id";
 
 struct Raw {
@@ -129,6 +133,7 @@ fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
             device: row.get(12)?,
             sent: row.get(13)?,
             typed: row.get(14)?,
+            visit_id: row.get(15)?,
         },
     })
 }
@@ -152,15 +157,19 @@ fn instrument_id(tx: &Transaction<'_>, instrument: Instrument) -> Result<i64, Db
 }
 
 impl RoundRow {
-    /// Opens a round, with a visit of its own until visits carry more than a round.
+    /// The civil day of the round at its site.
+    pub fn day(&self) -> jiff::civil::Date {
+        crate::words::local_day(self.started_at, &self.zone)
+    }
+
+    /// Opens a round, on the open visit of its bank, else with a shell of its own.
     pub(crate) fn create(tx: &Transaction<'_>, new: &NewRound) -> Result<Written, DbError> {
         if let Some(before) = super::sent_before(tx, "round", &new.id)? {
             return super::same_or_conflict("round", &new.id, &before, &new.sent);
         }
         super::BankRow::by_id(tx, &new.bank)?;
         let (started, finished) = (new.started_at.to_string(), new.finished_at.map(|t| t.to_string()));
-        tx.prepare_cached("INSERT INTO visit (id, bank_id, started_at, ended_at) VALUES (?, ?, ?, ?)")?
-            .execute((&new.id, &new.bank, &started, &finished))?;
+        let visit = Self::visit_for(tx, new)?;
         let origin = match new.origin {
             Origin::Walked => "walked",
             Origin::Notebook => "notebook",
@@ -173,7 +182,7 @@ impl RoundRow {
         .execute((
             &new.id,
             &new.bank,
-            &new.id,
+            &visit,
             origin,
             &started,
             &finished,
@@ -187,6 +196,42 @@ impl RoundRow {
             &new.typed,
         ))?;
         Ok(Written::Created)
+    }
+
+    /// The visit a round belongs to: the one named, the open one for a round walked now, else a
+    /// shell of its own.
+    fn visit_for(tx: &Transaction<'_>, new: &NewRound) -> Result<String, DbError> {
+        if let Some(visit) = &new.visit {
+            return Ok(super::VisitRow::by_id(tx, visit)?.id);
+        }
+        let open = super::VisitRow::open_of(tx, &new.bank)?;
+        let during = |v: &super::VisitRow| {
+            new.origin == Origin::Walked && new.finished_at.is_none() && new.started_at >= v.started_at
+        };
+        if let Some(visit) = open.filter(during) {
+            return Ok(visit.id);
+        }
+        tx.prepare_cached(
+            "INSERT INTO visit (id, bank_id, started_at, ended_at, zone, person, device) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        )?
+        .execute((
+            &new.id,
+            &new.bank,
+            new.started_at.to_string(),
+            new.finished_at.map(|t| t.to_string()),
+            &new.zone,
+            &new.person,
+            &new.device,
+        ))?;
+        Ok(new.id.clone())
+    }
+
+    /// Rounds of a visit, oldest first.
+    pub(crate) fn of_visit(db: &Connection, visit: &str) -> Result<Vec<Self>, DbError> {
+        db.prepare_cached(&format!("{SELECT} WHERE r.visit_id = ? ORDER BY r.started_at, r.id"))?
+            .query_map([visit], raw)?
+            .map(|row| built(row?))
+            .collect()
     }
 
     /// One round.
@@ -253,4 +298,46 @@ impl RoundRow {
         super::assessments::forget_from(tx, &row)?;
         Ok(FinishOutcome::Finished(Box::new(Self::by_id(tx, id)?)))
     }
+}
+
+/// Mean electrolyte temperature of the rounds of a bank by visit, °C.
+pub(super) fn temperatures(
+    db: &Connection,
+    bank: &str,
+) -> Result<std::collections::HashMap<String, f64>, DbError> {
+    let mut query = db.prepare_cached("SELECT visit_id, conditions FROM round WHERE bank_id = ?")?;
+    let rows = query.query_map([bank], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?;
+    let mut known = std::collections::HashMap::new();
+    for row in rows {
+        let (visit, conditions) = row?;
+        let conditions: Conditions = from_json("conditions", &conditions)?;
+        let any = rainshadow_core::bank::BatteryAddress { string: 0, battery: 1 };
+        if let Some(t) = conditions.temperature_of(any) {
+            known.insert(visit, t.celsius());
+        }
+    }
+    Ok(known)
+}
+
+/// Minutes that the last rounds of a bank took, walked from end to end; a round left and taken up
+/// again tells nothing of the work.
+pub(super) fn minutes_of_rounds(db: &Connection, bank: &str) -> Result<Vec<f64>, DbError> {
+    /// A longer round was left and taken up again.
+    const LONGEST: f64 = 300.0;
+    /// Older habits are forgotten.
+    const LAST: usize = 6;
+    let mut query = db.prepare_cached(
+        "SELECT started_at, finished_at FROM round WHERE bank_id = ? AND origin = 'walked' AND finished_at IS NOT NULL \
+         ORDER BY started_at DESC",
+    )?;
+    let rows = query.query_map([bank], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?;
+    let mut all = Vec::new();
+    for row in rows.take(LAST) {
+        let (from, to) = row?;
+        let minutes = crate::words::days_between(instant(&from)?, instant(&to)?) * 1440.0;
+        if (1.0..LONGEST).contains(&minutes) {
+            all.push(minutes);
+        }
+    }
+    Ok(all)
 }

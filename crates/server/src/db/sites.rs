@@ -1,7 +1,8 @@
 //! Sites: where banks stand.
 
-use super::error::{found, to_json};
+use super::error::{found, month_day, to_json};
 use super::{DbError, Written};
+use rainshadow_core::schedule::MonthDay;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
 
@@ -15,6 +16,32 @@ pub struct NewSite {
     pub kind: String,
     /// IANA time zone.
     pub zone: String,
+    /// Region, for sorting the day's drive; may be empty.
+    #[serde(default)]
+    pub region: String,
+    /// First day of the wet season; none: unknown.
+    #[serde(default)]
+    pub wet_season: Option<MonthDay>,
+    /// Usual day of the first hard frost; none: unknown.
+    #[serde(default)]
+    pub first_frost: Option<MonthDay>,
+}
+
+/// What of a site is put right with one of its banks.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct SiteEdit {
+    /// Name.
+    pub name: String,
+    /// What it is.
+    pub kind: String,
+    /// IANA time zone.
+    pub zone: String,
+    /// Region.
+    pub region: String,
+    /// First day of the wet season.
+    pub wet_season: Option<MonthDay>,
+    /// Usual day of the first hard frost.
+    pub first_frost: Option<MonthDay>,
 }
 
 /// A site.
@@ -28,10 +55,33 @@ pub struct Site {
     pub kind: String,
     /// IANA time zone.
     pub zone: String,
+    /// Region.
+    pub region: String,
+    /// First day of the wet season.
+    pub wet_season: Option<MonthDay>,
+    /// Usual day of the first hard frost.
+    pub first_frost: Option<MonthDay>,
 }
 
-fn site(row: &Row<'_>) -> rusqlite::Result<Site> {
-    Ok(Site { id: row.get(0)?, name: row.get(1)?, kind: row.get(2)?, zone: row.get(3)? })
+const SELECT: &str = "SELECT id, name, kind, zone, region, wet_season, first_frost FROM site";
+
+type Raw = (Site, Option<String>, Option<String>);
+
+fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
+    let site = Site {
+        id: row.get(0)?,
+        name: row.get(1)?,
+        kind: row.get(2)?,
+        zone: row.get(3)?,
+        region: row.get(4)?,
+        wet_season: None,
+        first_frost: None,
+    };
+    Ok((site, row.get(5)?, row.get(6)?))
+}
+
+fn built((site, wet, frost): Raw) -> Result<Site, DbError> {
+    Ok(Site { wet_season: month_day(wet)?, first_frost: month_day(frost)?, ..site })
 }
 
 impl Site {
@@ -47,41 +97,52 @@ impl Site {
             return super::same_or_conflict("site", id, &before, &sent);
         }
         tx.execute(
-            "INSERT INTO site (id, name, kind, zone, sent, created_at) VALUES (?, ?, ?, ?, ?, ?)",
-            (id, &new.name, &new.kind, &new.zone, &sent, now.to_string()),
+            "INSERT INTO site (id, name, kind, zone, region, wet_season, first_frost, sent, created_at) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            (
+                id,
+                &new.name,
+                &new.kind,
+                &new.zone,
+                &new.region,
+                new.wet_season.map(|d| d.to_string()),
+                new.first_frost.map(|d| d.to_string()),
+                &sent,
+                now.to_string(),
+            ),
         )?;
         Ok(Written::Created)
     }
 
     /// Puts a site right.
-    pub(super) fn edit(
-        tx: &Transaction<'_>,
-        id: &str,
-        name: &str,
-        kind: &str,
-        zone: &str,
-    ) -> Result<(), DbError> {
+    pub(super) fn edit(tx: &Transaction<'_>, id: &str, edit: &SiteEdit) -> Result<(), DbError> {
         tx.execute(
-            "UPDATE site SET name = ?2, kind = ?3, zone = ?4, version = version + 1 \
-             WHERE id = ?1 AND (name, kind, zone) <> (?2, ?3, ?4)",
-            (id, name, kind, zone),
+            "UPDATE site SET name = ?2, kind = ?3, zone = ?4, region = ?5, wet_season = ?6, first_frost = ?7, \
+             version = version + 1 WHERE id = ?1 AND (name, kind, zone, region, coalesce(wet_season, ''), \
+             coalesce(first_frost, '')) <> (?2, ?3, ?4, ?5, coalesce(?6, ''), coalesce(?7, ''))",
+            (
+                id,
+                &edit.name,
+                &edit.kind,
+                &edit.zone,
+                &edit.region,
+                edit.wet_season.map(|d| d.to_string()),
+                edit.first_frost.map(|d| d.to_string()),
+            ),
         )?;
         Ok(())
     }
 
     /// All sites by name.
     pub(crate) fn all(db: &Connection) -> Result<Vec<Self>, DbError> {
-        let mut query = db.prepare_cached("SELECT id, name, kind, zone FROM site ORDER BY name")?;
-        let rows = query.query_map([], site)?;
-        Ok(rows.collect::<Result<_, _>>()?)
+        let mut query = db.prepare_cached(&format!("{SELECT} ORDER BY name"))?;
+        let rows = query.query_map([], raw)?;
+        rows.map(|row| built(row?)).collect()
     }
 
     /// One site.
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
-        let row = db
-            .prepare_cached("SELECT id, name, kind, zone FROM site WHERE id = ?")?
-            .query_row([id], site)
-            .optional()?;
-        found(row, "site", id)
+        let row = db.prepare_cached(&format!("{SELECT} WHERE id = ?"))?.query_row([id], raw).optional()?;
+        built(found(row, "site", id)?)
     }
 }

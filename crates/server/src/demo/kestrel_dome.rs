@@ -50,6 +50,9 @@ pub(super) fn story() -> Story {
             name: "Kestrel Dome".into(),
             kind: "ridge-top observatory, off-grid solar".into(),
             zone: ZONE.into(),
+            region: "Hollin Basin".into(),
+            wet_season: None,
+            first_frost: None,
         },
         bank: NewBank {
             site: String::new(),
@@ -64,6 +67,9 @@ pub(super) fn story() -> Story {
                 layout: Layout::default(),
             },
             in_service: Some("2023".into()),
+            keeper: "TA".into(),
+            season_opens: None,
+            season_closes: None,
             rules: "maker_first".into(),
         },
         instrument: Instrument {

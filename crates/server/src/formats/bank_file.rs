@@ -87,6 +87,9 @@ pub struct RoundFile {
     pub id: String,
     /// Its bank.
     pub bank: String,
+    /// The visit it was taken on; left out for a round taken by itself.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub visit: Option<String>,
     /// Where it comes from.
     pub origin: Origin,
     /// When it began.
@@ -197,6 +200,7 @@ impl From<StoredRound> for RoundFile {
         Self {
             id: r.id,
             bank: r.bank,
+            visit: r.visit,
             origin: r.origin,
             started_at: r.started_at,
             finished_at: r.finished_at,
@@ -219,6 +223,7 @@ impl From<RoundFile> for StoredRound {
         let round = NewRound {
             id: r.id,
             bank: r.bank,
+            visit: r.visit,
             origin: r.origin,
             started_at: r.started_at,
             finished_at: r.finished_at,

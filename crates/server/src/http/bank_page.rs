@@ -1,16 +1,20 @@
 //! The page of one bank, in one request.
 
-use super::banks::derive_first;
 use super::error::{ApiResult, Problem};
 use super::extract::{Id, Reader};
+use super::lenses::{Lenses, Trend, lenses, trends};
 use super::state::AppState;
+use super::visit_page::VisitDue;
 use crate::db::assessments::derived;
+use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, DbError, HistoryRow, ModelRow, RoundRow, Site, StoredReading, history, round_context,
+    BankRow, DbError, HistoryRow, ModelRow, RoundRow, Site, StoredEntry, StoredReading, VisitRow, due,
+    history, round_context,
 };
 use crate::words;
 use axum::Json;
 use axum::extract::State;
+use jiff::civil::Date;
 use rainshadow_core::bank::Plan;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::{Assessment, Condition, JudgedCell, STEADY_POINTS};
@@ -72,6 +76,21 @@ pub struct HistoryLine {
     pub person: String,
 }
 
+/// One visit in the list.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct VisitLine {
+    /// Id.
+    pub id: String,
+    /// Day as said.
+    pub day: String,
+    /// Who.
+    pub person: String,
+    /// True while it is open.
+    pub open: bool,
+    /// What was done, in a few words.
+    pub done: String,
+}
+
 /// The page of a bank.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct BankPage {
@@ -115,6 +134,18 @@ pub struct BankPage {
     pub house: String,
     /// An open round.
     pub open_round: Option<String>,
+    /// An open visit.
+    pub open_visit: Option<String>,
+    /// Whole visits, newest first.
+    pub visits: Vec<VisitLine>,
+    /// What is due, most pressing first.
+    pub due: Vec<VisitDue>,
+    /// The lenses of the plan.
+    pub lenses: Lenses,
+    /// Small multiples of the years.
+    pub trends: Vec<Trend>,
+    /// Cells that sink among the lowest, in words; empty: none.
+    pub laggards: String,
     /// False for a sealed bank, which has no gravity to read.
     pub has_caps: bool,
     /// Where the fill mark is, from the model.
@@ -145,16 +176,11 @@ pub fn cell_view(cell: &JudgedCell) -> CellView {
         figure: shown.map(figure).unwrap_or_default(),
         gravity: shown.map(|sg| sg.to_string()),
         deviation: cell.deviation.map(rainshadow_core::quantity::Points::value),
-        deviation_text: cell.deviation.map(signed),
-        change_text: cell.change.map(signed),
+        deviation_text: cell.deviation.map(wording::signed),
+        change_text: cell.change.map(wording::signed),
         state_of_charge: cell.state_of_charge.map(|p| format!("{p:.0}")),
         note: cell.note.clone(),
     }
-}
-
-/// Points with their sign in words: "+4", "−31", "0".
-pub fn signed(points: rainshadow_core::quantity::Points) -> String {
-    if points.value().round() > 0.0 { format!("+{points}") } else { points.to_string() }
 }
 
 fn history_line(row: HistoryRow, rounds: &HashMap<String, RoundRow>) -> Option<HistoryLine> {
@@ -176,12 +202,76 @@ fn history_line(row: HistoryRow, rounds: &HashMap<String, RoundRow>) -> Option<H
     })
 }
 
-fn read(db: &Connection, id: &str, units: ReaderUnits) -> Result<BankPage, DbError> {
+/// Whole visits, newest first, with what was done on them.
+fn visit_lines(db: &Connection, id: &str) -> Result<Vec<VisitLine>, DbError> {
+    let whole = VisitRow::of_bank(db, id)?.into_iter().rev().filter(|v| v.whole);
+    whole
+        .map(|v| {
+            let sheet = StoredEntry::sheet(db, &v)?;
+            let (water, _) = sheet.water();
+            let mut done: Vec<String> =
+                sheet.done().into_iter().map(|(work, _)| work.said().to_owned()).collect();
+            if water > 0.0 {
+                done.push("watered".into());
+            }
+            let found = sheet.found().count();
+            if found > 0 {
+                done.push(if found == 1 {
+                    "one thing found".into()
+                } else {
+                    format!("{found} things found")
+                });
+            }
+            Ok(VisitLine {
+                day: words::day(v.day()),
+                person: v.person.clone(),
+                open: v.ended_at.is_none(),
+                done: done.join(", "),
+                id: v.id,
+            })
+        })
+        .collect()
+}
+
+/// "B5-2 has sunk for 14 months": the laggards of RD-6 by name.
+fn laggards(judged: Option<&Assessment>) -> String {
+    let said: Vec<String> = judged
+        .iter()
+        .flat_map(|a| a.cells.iter())
+        .filter_map(|c| {
+            let s = c.sinking?;
+            Some(format!(
+                "{} sinks {} points a year ({} to {}) over {} rounds",
+                c.cell,
+                s.points_per_year.abs(),
+                s.at_least.abs(),
+                s.at_most.abs(),
+                s.rounds
+            ))
+        })
+        .collect();
+    if said.is_empty() { String::new() } else { format!("{}.", said.join("; ")) }
+}
+
+fn due_lines(
+    db: &Connection,
+    bank: &BankRow,
+    model: &rainshadow_core::battery_model::BatteryModel,
+    today: Date,
+    units: ReaderUnits,
+) -> Result<Vec<VisitDue>, DbError> {
+    let reader =
+        wording::DueReader { construction: model.construction, cells: bank.shape.cell_count(), today, units };
+    Ok(due::of_bank(db, &bank.id)?.into_iter().map(|row| VisitDue::of(&row, &reader)).collect())
+}
+
+fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<BankPage, DbError> {
     let bank = BankRow::by_id(db, id)?;
     let site = Site::by_id(db, &bank.site_id)?;
     let model = ModelRow::by_id(db, &bank.model_id)?;
-    let rules = crate::db::house_rules::by_version(db, &bank.rules_key, bank.rules_version)?;
+    let rules = crate::db::house_rules::of_bank(db, &bank)?;
     let rounds = RoundRow::of_bank(db, id)?;
+    let visits = past_visits(db, &bank)?;
     let open_round = rounds.iter().find(|r| r.finished_at.is_none()).map(|r| r.id.clone());
     let last = rounds.iter().find(|r| r.finished_at.is_some()).cloned();
     let judged: Option<Assessment> =
@@ -201,6 +291,8 @@ fn read(db: &Connection, id: &str, units: ReaderUnits) -> Result<BankPage, DbErr
     let caps = model.construction.has_caps();
     let verdict = judged.as_ref().map_or_else(|| nothing_yet(caps), wording::verdict);
     let by_id: HashMap<String, RoundRow> = rounds.into_iter().map(|r| (r.id.clone(), r)).collect();
+    let years = history(db, id)?;
+    let trends = trends(&years, &by_id, &visits, &bank, (&model, &rules), units);
     Ok(BankPage {
         description: wording::describe_bank(&bank.shape, &model),
         condition: judged.as_ref().map_or(Condition::NoReading, |a| a.condition),
@@ -222,7 +314,13 @@ fn read(db: &Connection, id: &str, units: ReaderUnits) -> Result<BankPage, DbErr
             format!("±{doubt} points")
         }),
         findings: judged.iter().flat_map(|a| a.findings.iter().map(|f| wording::speak(f, a))).collect(),
-        history: history(db, id)?.into_iter().filter_map(|row| history_line(row, &by_id)).collect(),
+        trends,
+        laggards: laggards(judged.as_ref()),
+        lenses: lenses(&visits, &bank, &model, &rules, judged.as_ref()),
+        visits: visit_lines(db, id)?,
+        open_visit: VisitRow::open_of(db, id)?.map(|v| v.id),
+        due: due_lines(db, &bank, &model, today, units)?,
+        history: years.into_iter().filter_map(|row| history_line(row, &by_id)).collect(),
         spread_limit: rules.balance_limits(&model).equalize.value(),
         house: rules.name,
         open_round,
@@ -267,6 +365,7 @@ pub async fn page(
     Id(id): Id,
     Reader(units): Reader,
 ) -> ApiResult<Json<BankPage>> {
-    derive_first(&state, vec![id.clone()]).await?;
-    Ok(Json(state.db.read(move |db| read(db, &id, units)).await?))
+    super::today::refresh_due(&state, Some(id.clone())).await?;
+    let today = state.clock.today();
+    Ok(Json(state.db.read(move |db| read(db, &id, today, units)).await?))
 }

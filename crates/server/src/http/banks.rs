@@ -53,6 +53,22 @@ pub struct BankSummary {
     pub cells: Vec<String>,
 }
 
+/// Rows of cases with the condition each cell had on the last round, for the small plan.
+pub fn mini(db: &Connection, row: &BankListRow) -> Result<Vec<Vec<Vec<Condition>>>, DbError> {
+    let conditions: std::collections::HashMap<_, _> = match &row.last_round {
+        Some(round) => crate::db::assessments::conditions_of(db, round)?.into_iter().collect(),
+        None => std::collections::HashMap::new(),
+    };
+    let of = |cell: &rainshadow_core::bank::CellAddress| {
+        conditions.get(cell).copied().unwrap_or(Condition::NoReading)
+    };
+    let rows = row.bank.shape.plan().rows;
+    let cases = |r: &rainshadow_core::bank::PlanRow| -> Vec<Vec<Condition>> {
+        r.batteries.iter().map(|b| b.cells.iter().map(&of).collect()).collect()
+    };
+    Ok(rows.iter().map(cases).collect())
+}
+
 fn summary(db: &Connection, row: BankListRow) -> Result<BankSummary, DbError> {
     let model = ModelRow::by_id(db, &row.bank.model_id)?;
     let last = row.last_round.as_deref().map(|id| RoundRow::by_id(db, id)).transpose()?;

@@ -80,9 +80,9 @@ pub async fn page(
                         gravity,
                         median: medians.get(&round).copied().flatten(),
                         deviation,
-                        deviation_text: super::bank_page::signed(rainshadow_core::quantity::Points::new(
-                            deviation,
-                        )),
+                        deviation_text: rainshadow_core::wording::signed(
+                            rainshadow_core::quantity::Points::new(deviation),
+                        ),
                         condition,
                     })
                 })

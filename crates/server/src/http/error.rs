@@ -92,6 +92,17 @@ impl From<DbError> for ApiError {
             DbError::HasReadings { .. } => {
                 Self::new(StatusCode::CONFLICT, "has-readings", "Has readings", said)
             }
+            DbError::VisitOpen { visit, .. } => {
+                let mut error = Self::new(StatusCode::CONFLICT, "visit-open", "A visit is open", said);
+                error.0.theirs = Some(serde_json::json!({ "visit": visit }));
+                error
+            }
+            DbError::VisitHolds { .. } => {
+                Self::new(StatusCode::CONFLICT, "visit-holds", "Something is written down", said)
+            }
+            DbError::TooManyPhotos { .. } => {
+                Self::new(StatusCode::CONFLICT, "too-many-photos", "Too many photographs", said)
+            }
             DbError::ReadOnly { .. } => Self::new(StatusCode::CONFLICT, "read-only", "Read-only", said),
             DbError::NoSuchPlace { .. } => Self::field("cell", said),
             DbError::DiskFull => Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", "Not saved", said),

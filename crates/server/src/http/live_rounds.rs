@@ -26,7 +26,7 @@ pub struct LiveRound {
 
 impl LiveRound {
     fn load(tx: &Transaction<'_>, row: RoundRow, context: Arc<RoundToJudge>) -> Result<Self, DbError> {
-        let blocks = BankRow::placements(tx, &row.bank_id)?.into_iter().collect();
+        let blocks = BankRow::placements_on(tx, &row.bank_id, row.day())?.into_iter().collect();
         let entries = StoredReading::of_round(tx, &row)?;
         let records = StoredReading::records(&entries);
         Ok(Self { row, context, blocks, entries, records })

@@ -248,6 +248,7 @@ fn round_of(bank: &BankRow, site: &Site, import: &str, column: &Column, kept: &K
         device: kept.device.clone(),
     };
     NewRound {
+        visit: None,
         id: round_id(import, &column.heading()),
         bank: bank.id.clone(),
         origin: Origin::Notebook,

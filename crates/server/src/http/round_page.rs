@@ -1,7 +1,7 @@
 //! A round while it is taken, and what a typed figure would mean.
 #![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
 
-use super::bank_page::{CellView, cell_view, signed};
+use super::bank_page::{CellView, cell_view};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Id, Reader, uuid};
 use super::rounds::OpenRound;
@@ -14,6 +14,7 @@ use rainshadow_core::bank::{CellAddress, Plan, walk};
 use rainshadow_core::quantity::typed;
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::round::{RoundToJudge, RunningRound, judge};
+use rainshadow_core::wording::signed;
 use rainshadow_core::wording::{self, Evidence, SpokenFinding};
 use rusqlite::Connection;
 use serde::{Deserialize, Serialize};
@@ -63,6 +64,8 @@ pub struct RoundPage {
     pub id: String,
     /// Bank.
     pub bank: String,
+    /// The whole visit it was taken on; none for a round taken by itself.
+    pub visit: Option<String>,
     /// Site.
     pub site: String,
     /// Bank's name.
@@ -168,6 +171,7 @@ fn build(
     let plan = round.shape.plan();
     let undo = rows.iter().rev().find(|r| r.standing && r.device == device);
     Ok(RoundPage {
+        visit: Some(row.visit_id.clone()).filter(|v| *v != row.id),
         description: wording::describe_bank(&bank.shape, &model),
         day: words::day(words::local_day(row.started_at, &row.zone)),
         version: row.version,

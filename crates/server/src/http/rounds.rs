@@ -81,6 +81,7 @@ async fn canonical_round(state: &AppState, id: String, open: OpenRound) -> ApiRe
     Ok(NewRound {
         id,
         bank: bank.id,
+        visit: None,
         origin: Origin::Walked,
         started_at,
         finished_at: None,

@@ -50,6 +50,23 @@ const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.
             <option v-for="z in zones" :key="z">{{ z }}</option>
           </select>
         </div>
+        <div class="field">
+          <label for="region">Region</label
+          ><input id="region" v-model="draft.region" class="text" maxlength="60" />
+        </div>
+        <div class="field">
+          <label for="wet">Wet season begins</label
+          ><input id="wet" v-model="draft.wet" class="text mono" placeholder="11-01" /><span class="fault">{{
+            failure?.fields.wet_season
+          }}</span>
+        </div>
+        <div class="field">
+          <label for="frost">First hard frost</label
+          ><input id="frost" v-model="draft.frost" class="text mono" placeholder="10-20" /><span
+            class="fault"
+            >{{ failure?.fields.first_frost }}</span
+          >
+        </div>
       </template>
       <div class="field">
         <label for="name">Bank, if several</label
@@ -149,6 +166,25 @@ const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.
           :aria-invalid="!!failure?.fields.in_service"
         />
         <span class="hint">a year will do; empty: unknown</span>
+      </div>
+      <div class="field">
+        <label for="keeper">Looked after by</label
+        ><input id="keeper" v-model="draft.keeper" class="text" maxlength="4" placeholder="initials" />
+      </div>
+      <div class="field">
+        <label for="opens">In use from</label
+        ><input id="opens" v-model="draft.opens" class="text mono" placeholder="05-15" /><span
+          class="fault"
+          >{{ failure?.fields.season_opens }}</span
+        >
+        <span class="hint">month-day; empty: all year</span>
+      </div>
+      <div class="field">
+        <label for="closes">In use until</label
+        ><input id="closes" v-model="draft.closes" class="text mono" placeholder="10-15" /><span
+          class="fault"
+          >{{ failure?.fields.season_closes }}</span
+        >
       </div>
       <div v-if="!existing" class="field">
         <label for="rules">House rules</label>

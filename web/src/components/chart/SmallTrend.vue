@@ -14,6 +14,10 @@ const props = defineProps<{
   limitName?: string;
   /** Decimals of the figures. */
   decimals: number;
+  /** What the years say of it, in words. */
+  said?: string;
+  /** Drawn as bars from zero. */
+  bars?: boolean;
   /** Smallest height of the picture, in the unit: noise shall not look like a story. */
   least?: number;
 }>();
@@ -25,10 +29,11 @@ const drawn = computed(() => {
   const values = props.points.map((p) => p.value).concat(props.limit ?? []);
   const [lowest, highest] = [Math.min(...values), Math.max(...values)];
   const wider = Math.max(0, (props.least ?? 0) - (highest - lowest)) / 2;
-  const low = props.limit != null ? 0 : lowest - wider;
-  const high = props.limit != null ? highest : highest + wider;
+  const fromZero = props.limit != null || props.bars;
+  const low = fromZero ? 0 : lowest - wider;
+  const high = fromZero ? Math.max(highest, 1e-9) : highest + wider;
   const span = high - low || 1;
-  const pad = props.limit != null ? 0 : span * 0.15;
+  const pad = fromZero ? 0 : span * 0.15;
   const t0 = t[0]!;
   const dt = t[t.length - 1]! - t0 || 1;
   const x = (i: number): number => 6 + ((t[i]! - t0) / dt) * (W - 66);
@@ -41,27 +46,41 @@ const drawn = computed(() => {
     first: y(props.points[0]!.value) + (y(props.points[1]?.value ?? 0) < y(props.points[0]!.value) ? 15 : -8),
   };
 });
+const barWidth = computed(() => Math.max(2, Math.min(12, ((W - 66) / props.points.length) * 0.6)));
 const last = computed(() => props.points[props.points.length - 1]!);
-const said = computed(
+const spoken = computed(
   () =>
     `${props.title}, ${props.unit}: ${props.points.map((p) => `${p.day} ${p.value.toFixed(props.decimals)}`).join('; ')}`,
 );
 </script>
 
 <template>
-  <svg :width="W" :height="H" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="said">
+  <svg :width="W" :height="H" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="spoken">
     <text x="0" y="11" class="title">
       {{ title }}
       <tspan class="unit" dx="6">{{ unit }}</tspan>
     </text>
+    <text v-if="said" x="0" y="26" class="said">{{ said }}</text>
     <line class="axis" x1="2" :x2="W - 52" y1="112" y2="112" />
     <template v-if="drawn.limit !== null">
       <line class="limit" x1="2" :x2="W - 52" :y1="drawn.limit" :y2="drawn.limit" />
       <text class="lim" x="2" :y="drawn.limit - 4">{{ limitName }} {{ limit }}</text>
     </template>
-    <path class="trace" :d="drawn.path" />
+    <template v-if="bars">
+      <rect
+        v-for="(d, i) in drawn.dots"
+        :key="i"
+        class="bar"
+        :class="{ last: i === drawn.dots.length - 1 }"
+        :x="d.x - barWidth / 2"
+        :y="d.y"
+        :width="barWidth"
+        :height="Math.max(0, 112 - d.y)"
+      />
+    </template>
+    <path v-if="!bars" class="trace" :d="drawn.path" />
     <circle
-      v-for="(d, i) in drawn.dots"
+      v-for="(d, i) in bars ? [] : drawn.dots"
       :key="i"
       :cx="d.x"
       :cy="d.y"
@@ -94,6 +113,18 @@ text {
 .unit {
   font-weight: 400;
   fill: var(--ink-3);
+}
+.said {
+  font: 500 11.5px var(--text);
+  fill: var(--ink-2);
+}
+.bar {
+  fill: var(--steady);
+  opacity: 0.65;
+}
+.bar.last {
+  fill: var(--ink);
+  opacity: 1;
 }
 .axis {
   stroke: var(--line-strong);

@@ -41,6 +41,7 @@ const entries = computed(() => props.page.cells.find((c) => c.view.cell === sele
       <button v-if="page.opened" type="button" class="btn sm" @click="$emit('conditions')">Conditions</button>
       <a class="btn sm" :href="`/api/rounds/${page.id}/export.csv`">CSV</a>
       <a class="btn sm" :href="`/api/rounds/${page.id}/export.json`">JSON</a>
+      <RouterLink v-if="page.visit" class="btn sm" :to="`/visits/${page.visit}`">The visit</RouterLink>
       <RouterLink class="btn sm go" :to="`/banks/${page.bank}`">To the bank</RouterLink>
     </WhereLine>
     <h1><CellWords :text="page.verdict" /></h1>

@@ -6,6 +6,8 @@ const store = useMe();
 const keys = [
   ['/', 'find a site, a bank or an address, in the banks list'],
   ['R', 'take a round, on a bank’s page'],
+  ['V', 'begin or go on with a visit, on a bank’s page'],
+  ['1 – 5', 'the lens, on a bank’s page; the level, in the water step'],
   ['0 – 9', 'the reading, in a round: 265 is 1.265'],
   ['Enter', 'judge, store, next cell; at a question: re-read'],
   ['K', 'keep a questioned reading'],

@@ -7,9 +7,15 @@ const route = useRoute();
 defineEmits<{ keys: [] }>();
 const places = [
   {
+    to: '/today',
+    name: 'Today',
+    holds: /^\/today/,
+    icon: 'M3 18.5h18M6 15a6 6 0 0 1 12 0M12 3.5v3M4.8 7.2l2 2M19.2 7.2l-2 2M2.5 15h1.5M20 15h1.5',
+  },
+  {
     to: '/banks',
     name: 'Banks',
-    holds: /^\/(banks|rounds)/,
+    holds: /^\/(banks|rounds|visits)/,
     icon: 'M8.8 6v12.5M15.2 6v12.5M5 3.8h2.4M6.2 2.6V5M16.8 3.8h2.4M2.5 6h19v12.5h-19z',
   },
   {
@@ -23,7 +29,7 @@ const places = [
 
 <template>
   <nav class="rail" aria-label="Main">
-    <RouterLink to="/banks" class="mark" aria-label="Rainshadow, all banks">
+    <RouterLink to="/today" class="mark" aria-label="Rainshadow, today">
       <svg width="40" height="34" viewBox="0 0 40 34" aria-hidden="true">
         <path d="M2 29L19 7l7 9 3-3 9 16z" fill="none" stroke="var(--ink)" stroke-width="2" />
         <path d="M19 7l7 9 3-3 9 16H15z" fill="var(--ink)" />

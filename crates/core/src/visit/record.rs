@@ -1,0 +1,242 @@
+//! What the visits of a bank say together: fills, open findings, the last time of everything.
+
+use super::{Entry, Place, VisitSheet, Work};
+use crate::bank::{BankShape, CellAddress};
+use crate::battery_model::BatteryModel;
+use crate::rest::Grade;
+use crate::round::Condition;
+use crate::schedule::OpenFinding;
+use crate::water::{Interval, WaterHistory, expected_temperature};
+use crate::wording;
+use jiff::civil::Date;
+use std::collections::BTreeMap;
+
+/// One visit of the past, oldest first in a list.
+#[derive(Debug, Clone, PartialEq)]
+pub struct PastVisit {
+    /// Its day at the site.
+    pub day: Date,
+    /// What was written down.
+    pub sheet: VisitSheet,
+    /// Electrolyte or case temperature, °C, where taken.
+    pub temperature: Option<f64>,
+}
+
+/// One fill to the mark.
+#[derive(Debug, Clone, PartialEq)]
+pub struct PastFill {
+    /// Its day.
+    pub day: Date,
+    /// Water since the fill before, mL in all.
+    pub millilitres: f64,
+    /// mL by cell, for the cells whose amount was logged by cell or by battery.
+    pub cells: BTreeMap<CellAddress, f64>,
+    /// True when a watering kit filled it.
+    pub by_kit: bool,
+    /// Mean temperature since the fill before, °C.
+    pub temperature: Option<f64>,
+}
+
+fn days(from: Date, to: Date) -> f64 {
+    f64::from(from.until(to).map_or(0, |span| span.get_days()))
+}
+
+/// Days on one axis for the season.
+fn axis(day: Date) -> f64 {
+    days(Date::constant(2000, 1, 1), day)
+}
+
+fn mean(values: &[f64]) -> Option<f64> {
+    let n = u32::try_from(values.len()).ok().filter(|n| *n > 0)?;
+    Some(values.iter().sum::<f64>() / f64::from(n))
+}
+
+/// The day something was last done.
+pub fn last_done(visits: &[PastVisit], work: &[Work]) -> Option<Date> {
+    visits.iter().rev().find(|v| v.sheet.done().iter().any(|(w, _)| work.contains(w))).map(|v| v.day)
+}
+
+/// The day levels were last looked at or water was added.
+pub fn last_water_check(visits: &[PastVisit]) -> Option<Date> {
+    let looks = |v: &&PastVisit| {
+        v.sheet.standing().any(|k| matches!(k.entry, Entry::Level { .. } | Entry::Water { .. }))
+    };
+    visits.iter().rev().find(looks).map(|v| v.day)
+}
+
+/// The day battery volts were last taken at rest.
+pub fn last_volts(visits: &[PastVisit]) -> Option<Date> {
+    let rested = |v: &&PastVisit| {
+        let conditions = v.sheet.rested().cloned().unwrap_or_default();
+        let grade = Grade::of(&conditions, &crate::house_rules::HouseRules::maker_first());
+        !v.sheet.battery_volts().is_empty() && !matches!(grade, Grade::OnCharge | Grade::UnderLoad)
+    };
+    visits.iter().rev().find(rested).map(|v| v.day)
+}
+
+/// Fills to the mark, oldest first. Water that only covered plates counts towards the next fill.
+pub fn fills(visits: &[PastVisit], shape: &BankShape) -> Vec<PastFill> {
+    let mut all = Vec::new();
+    let (mut total, mut cells, mut warm, mut kit) = (0.0, BTreeMap::new(), Vec::new(), false);
+    for visit in visits {
+        warm.extend(visit.temperature);
+        let mut filled = false;
+        for kept in visit.sheet.standing() {
+            let Entry::Water { millilitres, to_mark, by_kit, .. } = &kept.entry else { continue };
+            total += millilitres;
+            filled |= to_mark;
+            kit |= by_kit;
+            if matches!(kept.place, Place::Cell(_) | Place::Battery(_)) {
+                let own = kept.place.cells(shape);
+                let each = millilitres / f64::from(u32::try_from(own.len()).unwrap_or(1).max(1));
+                for cell in own {
+                    *cells.entry(cell).or_insert(0.0) += each;
+                }
+            }
+        }
+        if filled {
+            all.push(PastFill {
+                day: visit.day,
+                millilitres: total,
+                cells: std::mem::take(&mut cells),
+                by_kit: kit,
+                temperature: mean(&warm),
+            });
+            (total, kit) = (0.0, false);
+            warm = visit.temperature.into_iter().collect();
+        }
+    }
+    all
+}
+
+/// What is known of a bank's water as of a day; the first fill only starts the clock.
+pub fn water_history(
+    visits: &[PastVisit],
+    shape: &BankShape,
+    model: &BatteryModel,
+    today: Date,
+) -> WaterHistory {
+    let fills = fills(visits, shape);
+    let count = u32::try_from(shape.cell_count()).unwrap_or(u32::MAX);
+    let mut bank = Vec::new();
+    let mut cells: BTreeMap<CellAddress, Vec<Interval>> = BTreeMap::new();
+    for pair in fills.windows(2) {
+        let apart = days(pair[0].day, pair[1].day);
+        if apart < 1.0 {
+            continue;
+        }
+        let interval = |millilitres| Interval { days: apart, millilitres, temperature: pair[1].temperature };
+        bank.push(interval(pair[1].millilitres / f64::from(count.max(1))));
+        for (cell, millilitres) in &pair[1].cells {
+            cells.entry(*cell).or_default().push(interval(*millilitres));
+        }
+    }
+    let since = fills.last().map(|f| f.day);
+    let known: Vec<(f64, f64)> = visits.iter().filter_map(|v| Some((axis(v.day), v.temperature?))).collect();
+    let levels = visits
+        .iter()
+        .filter(|v| since.is_some_and(|s| v.day > s))
+        .flat_map(|v| {
+            let ago = days(v.day, today);
+            let seen = v.sheet.levels(shape).into_iter();
+            seen.map(move |(cell, level)| (cell, level.over_plates(model), ago)).collect::<Vec<_>>()
+        })
+        .collect();
+    WaterHistory {
+        bank,
+        cells: cells.into_iter().collect(),
+        days_since_fill: since.map(|s| days(s, today)),
+        levels,
+        // The middle of a usual interval ahead.
+        expected_temperature: expected_temperature(&known, axis(today) + 30.0),
+        cell_count: count,
+    }
+}
+
+/// Cells whose plates showed at the last look and were not covered since, and that day.
+pub fn plates_bare(
+    visits: &[PastVisit],
+    shape: &BankShape,
+    model: &BatteryModel,
+) -> Option<(Vec<CellAddress>, Date)> {
+    let mut bare: BTreeMap<CellAddress, Date> = BTreeMap::new();
+    for visit in visits {
+        // In the order made: a cell seen bare and then watered on one visit is covered.
+        for kept in visit.sheet.standing() {
+            match &kept.entry {
+                Entry::Level { level } => {
+                    for cell in kept.place.cells(shape) {
+                        if level.bare(model) {
+                            bare.insert(cell, visit.day);
+                        } else {
+                            bare.remove(&cell);
+                        }
+                    }
+                }
+                Entry::Water { .. } => {
+                    for cell in kept.place.cells(shape) {
+                        bare.remove(&cell);
+                    }
+                }
+                _ => {}
+            }
+        }
+    }
+    let day = bare.values().min().copied()?;
+    Some((bare.into_keys().collect(), day))
+}
+
+/// Fills through a watering kit since the cells were looked into, and the day of the last.
+pub fn kit_fills(visits: &[PastVisit]) -> Option<(u32, Date)> {
+    let mut since: Option<(u32, Date)> = None;
+    for visit in visits {
+        let by_kit = visit.sheet.standing().any(|k| matches!(k.entry, Entry::Water { by_kit: true, .. }));
+        if by_kit {
+            since = Some((since.map_or(0, |(n, _)| n) + 1, visit.day));
+        }
+        let inspected = visit.sheet.done().iter().any(|(w, _)| *w == Work::CellsInspected);
+        if inspected {
+            since = since.map(|(_, day)| (0, day));
+        }
+    }
+    since.filter(|(n, _)| *n > 0)
+}
+
+/// What was found and never put right: the last look at a check and place decides.
+pub fn open_findings(visits: &[PastVisit]) -> Vec<OpenFinding> {
+    let mut open: BTreeMap<(String, Place), Option<OpenFinding>> = BTreeMap::new();
+    for visit in visits {
+        for kept in visit.sheet.standing() {
+            let Entry::Checked { check, found, .. } = &kept.entry else { continue };
+            let finding =
+                found.as_ref().filter(|f| f.severity >= Condition::Watch).map(|found| OpenFinding {
+                    id: kept.id.clone(),
+                    day: visit.day,
+                    place: kept.place.said(),
+                    what: wording::seen_words(*check, found),
+                    severity: found.severity,
+                    spare: check.kind(&found.kind).map_or("", |k| k.spare).to_owned(),
+                    advice: check.advice().to_owned(),
+                });
+            // Fine for the whole bank answers every place of it.
+            if finding.is_none() && kept.place == Place::Bank {
+                open.retain(|(own, _), _| *own != format!("{check:?}"));
+            }
+            open.insert((format!("{check:?}"), kept.place), finding);
+        }
+    }
+    open.into_values().flatten().collect()
+}
+
+/// First resistance of every block on record, mΩ, by battery.
+pub fn ohmic_baselines(visits: &[PastVisit]) -> BTreeMap<crate::bank::BatteryAddress, f64> {
+    let mut first = BTreeMap::new();
+    for visit in visits {
+        for kept in visit.sheet.standing() {
+            if let (Place::Battery(battery), Entry::Ohmic { milliohms }) = (kept.place, &kept.entry) {
+                first.entry(battery).or_insert(*milliohms);
+            }
+        }
+    }
+    first
+}

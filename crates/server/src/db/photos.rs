@@ -1,0 +1,205 @@
+//! Photographs listed in the database; their files were written before the row.
+
+use super::error::{found, instant, to_json};
+use super::visit_entries::{StoredPlace, place_of, places_on, stored_place};
+use super::{BankRow, DbError, VisitRow, Written};
+use crate::photos::Kept;
+use jiff::Timestamp;
+use rainshadow_core::visit::Place;
+use rusqlite::{Connection, OptionalExtension, Row, Transaction};
+use serde::{Deserialize, Serialize};
+
+/// Most photographs on one visit.
+const MOST: u32 = 120;
+
+/// What a photograph shows.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum PhotoOf {
+    /// The wiring, before anything comes off.
+    Wiring,
+    /// Something found.
+    Finding,
+    /// Anything else.
+    Other,
+}
+
+impl PhotoOf {
+    fn key(self) -> &'static str {
+        match self {
+            Self::Wiring => "wiring",
+            Self::Finding => "finding",
+            Self::Other => "other",
+        }
+    }
+
+    fn from_key(key: &str) -> Self {
+        match key {
+            "wiring" => Self::Wiring,
+            "finding" => Self::Finding,
+            _ => Self::Other,
+        }
+    }
+}
+
+/// A photograph.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct PhotoRow {
+    /// Its id.
+    pub id: String,
+    /// Its visit.
+    pub visit: String,
+    /// What it shows.
+    pub what: PhotoOf,
+    /// The check it belongs to, where it shows a finding.
+    pub subject: String,
+    /// Where.
+    pub place: Place,
+    /// Its files.
+    pub kept: Kept,
+    /// In words.
+    pub note: String,
+    /// Who.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// When.
+    pub taken_at: Timestamp,
+    /// By whom it was taken out.
+    pub removed_by: Option<String>,
+}
+
+struct Raw {
+    row: PhotoRow,
+    what: String,
+    place: StoredPlace,
+    taken_at: String,
+}
+
+const SELECT: &str = "SELECT p.id, p.visit_id, p.what, p.subject, p.block_id, p.cell, p.string, p.hash, p.small_hash, \
+    p.width, p.height, p.note, p.person, p.device, p.taken_at, p.removed_by FROM photo p";
+
+fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
+    Ok(Raw {
+        what: row.get(2)?,
+        place: (row.get(4)?, row.get(5)?, row.get(6)?),
+        taken_at: row.get(14)?,
+        row: PhotoRow {
+            id: row.get(0)?,
+            visit: row.get(1)?,
+            what: PhotoOf::Other,
+            subject: row.get(3)?,
+            place: Place::Bank,
+            kept: Kept {
+                hash: row.get(7)?,
+                small_hash: row.get(8)?,
+                width: row.get(9)?,
+                height: row.get(10)?,
+            },
+            note: row.get(11)?,
+            person: row.get(12)?,
+            device: row.get(13)?,
+            taken_at: Timestamp::UNIX_EPOCH,
+            removed_by: row.get(15)?,
+        },
+    })
+}
+
+impl PhotoRow {
+    /// Lists a photograph; the same again is already there.
+    pub(crate) fn store(&self, tx: &Transaction<'_>, visit: &VisitRow) -> Result<Written, DbError> {
+        let sent = to_json(
+            "photograph",
+            &(&self.visit, self.what, &self.subject, self.place, &self.kept.hash, &self.note, &self.person),
+        )?;
+        if let Some(before) = super::sent_before(tx, "photo", &self.id)? {
+            return super::same_or_conflict("photograph", &self.id, &before, &sent);
+        }
+        let there: u32 = tx.query_row(
+            "SELECT count(*) FROM photo WHERE visit_id = ? AND removed_by IS NULL",
+            [&visit.id],
+            |row| row.get(0),
+        )?;
+        if there >= MOST {
+            return Err(DbError::TooManyPhotos { most: MOST });
+        }
+        let bank = BankRow::by_id(tx, &visit.bank_id)?;
+        let (block, cell, string) = stored_place(tx, &bank, self.place, visit.day())?;
+        tx.prepare_cached(
+            "INSERT INTO photo (id, visit_id, bank_id, what, subject, block_id, cell, string, hash, small_hash, width, \
+             height, note, person, device, taken_at, sent, removed_by) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        )?
+        .execute(rusqlite::params![
+            self.id,
+            visit.id,
+            visit.bank_id,
+            self.what.key(),
+            self.subject,
+            block,
+            cell,
+            string,
+            self.kept.hash,
+            self.kept.small_hash,
+            self.kept.width,
+            self.kept.height,
+            self.note,
+            self.person,
+            self.device,
+            self.taken_at.to_string(),
+            sent,
+            self.removed_by,
+        ])?;
+        Ok(Written::Created)
+    }
+
+    /// Photographs of a visit in the order taken, those taken out left out.
+    pub(crate) fn of_visit(db: &Connection, visit: &VisitRow) -> Result<Vec<Self>, DbError> {
+        let places = places_on(db, &visit.bank_id, visit.day())?;
+        db.prepare_cached(&format!(
+            "{SELECT} WHERE p.visit_id = ? AND p.removed_by IS NULL ORDER BY p.taken_at, p.id"
+        ))?
+        .query_map([&visit.id], raw)?
+        .filter_map(|row| match row {
+            Ok(raw) => {
+                let place = place_of(&places, raw.place)?;
+                let what = PhotoOf::from_key(&raw.what);
+                Some(instant(&raw.taken_at).map(|taken_at| Self { place, what, taken_at, ..raw.row }))
+            }
+            Err(error) => Some(Err(error.into())),
+        })
+        .collect()
+    }
+
+    /// The file of a photograph, small or whole.
+    pub(crate) fn hash(db: &Connection, id: &str, small: bool) -> Result<String, DbError> {
+        let row: Option<(String, String)> = db
+            .prepare_cached("SELECT hash, small_hash FROM photo WHERE id = ?")?
+            .query_row([id], |row| Ok((row.get(0)?, row.get(1)?)))
+            .optional()?;
+        let (hash, small_hash) = found(row, "photograph", id)?;
+        Ok(if small { small_hash } else { hash })
+    }
+
+    /// Takes a photograph out; its file stays, as every reading does.
+    pub(crate) fn remove(tx: &Transaction<'_>, id: &str, by: &str) -> Result<(), DbError> {
+        let changed = tx.execute("UPDATE photo SET removed_by = ? WHERE id = ?", (by, id))?;
+        found((changed > 0).then_some(()), "photograph", id)
+    }
+
+    /// The photographs of the last visit before this one that has any.
+    pub(crate) fn before(db: &Connection, visit: &VisitRow) -> Result<Vec<Self>, DbError> {
+        let last: Option<String> = db
+            .prepare_cached(
+                "SELECT v.id FROM visit v WHERE v.bank_id = ? AND v.started_at < ? \
+                 AND EXISTS (SELECT 1 FROM photo p WHERE p.visit_id = v.id AND p.removed_by IS NULL) \
+                 ORDER BY v.started_at DESC LIMIT 1",
+            )?
+            .query_row((&visit.bank_id, visit.started_at.to_string()), |row| row.get(0))
+            .optional()?;
+        match last {
+            Some(id) => Self::of_visit(db, &VisitRow::by_id(db, &id)?),
+            None => Ok(Vec::new()),
+        }
+    }
+}

@@ -1,0 +1,100 @@
+//! Own reminders, and what was put off.
+
+use super::error::{found, to_json};
+use super::{DbError, Written};
+use jiff::civil::Date;
+use rainshadow_core::schedule::Task;
+use rusqlite::Transaction;
+
+/// A reminder as it is made.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct NewReminder {
+    /// Its bank.
+    pub bank: String,
+    /// Its day.
+    pub day: Date,
+    /// What.
+    pub text: String,
+    /// Who.
+    pub person: String,
+}
+
+/// Something put off.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct NewPostponement {
+    /// Its bank.
+    pub bank: String,
+    /// What.
+    pub task: Task,
+    /// Which one of its kind.
+    pub of: String,
+    /// From which due date.
+    pub from: Date,
+    /// Until.
+    pub until: Date,
+    /// Why.
+    pub reason: String,
+    /// By whom.
+    pub person: String,
+}
+
+impl NewReminder {
+    /// Stores it.
+    pub(crate) fn store(&self, tx: &Transaction<'_>, id: &str) -> Result<Written, DbError> {
+        let sent = to_json("reminder", &(&self.bank, self.day.to_string(), &self.text, &self.person))?;
+        if let Some(before) = super::sent_before(tx, "reminder", id)? {
+            return super::same_or_conflict("reminder", id, &before, &sent);
+        }
+        super::BankRow::by_id(tx, &self.bank)?;
+        tx.execute(
+            "INSERT INTO reminder (id, bank_id, day, text, person, sent) VALUES (?, ?, ?, ?, ?, ?)",
+            (id, &self.bank, self.day.to_string(), &self.text, &self.person, &sent),
+        )?;
+        Ok(Written::Created)
+    }
+}
+
+/// Says that a reminder is done.
+pub(crate) fn reminder_done(tx: &Transaction<'_>, id: &str, by: &str) -> Result<(), DbError> {
+    let changed = tx.execute("UPDATE reminder SET done_by = ? WHERE id = ?", (by, id))?;
+    found((changed > 0).then_some(()), "reminder", id)
+}
+
+impl NewPostponement {
+    /// Stores it; the latest of one item stands.
+    pub(crate) fn store(&self, tx: &Transaction<'_>, id: &str) -> Result<Written, DbError> {
+        let task = to_json("postponement", &self.task)?;
+        let sent = to_json(
+            "postponement",
+            &(
+                &self.bank,
+                &task,
+                &self.of,
+                self.from.to_string(),
+                self.until.to_string(),
+                &self.reason,
+                &self.person,
+            ),
+        )?;
+        if let Some(before) = super::sent_before(tx, "postponement", id)? {
+            return super::same_or_conflict("postponement", id, &before, &sent);
+        }
+        super::BankRow::by_id(tx, &self.bank)?;
+        tx.execute(
+            "INSERT INTO postponement (id, bank_id, task, subject, from_day, until_day, reason, person, sent) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            (
+                id,
+                &self.bank,
+                &task,
+                &self.of,
+                self.from.to_string(),
+                self.until.to_string(),
+                &self.reason,
+                &self.person,
+                &sent,
+            ),
+        )?;
+        Ok(Written::Created)
+    }
+}

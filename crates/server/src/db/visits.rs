@@ -1,0 +1,229 @@
+//! Visits: whole service calls, opened once a bank, taken up by anybody, closed by one of several.
+
+use super::error::{found, instant};
+use super::{DbError, Written};
+use jiff::Timestamp;
+use jiff::civil::Date;
+use rusqlite::{Connection, OptionalExtension, Row, Transaction};
+
+/// A visit as it is opened.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct NewVisit {
+    /// Its id.
+    pub id: String,
+    /// Its bank.
+    pub bank: String,
+    /// When it began.
+    pub started_at: Timestamp,
+    /// When it ended, for one that is over.
+    pub ended_at: Option<Timestamp>,
+    /// Zone of the site.
+    pub zone: String,
+    /// Who.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// The request as sent.
+    pub sent: String,
+}
+
+/// A stored visit.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct VisitRow {
+    /// Its id.
+    pub id: String,
+    /// Its bank.
+    pub bank_id: String,
+    /// When it began.
+    pub started_at: Timestamp,
+    /// When it was closed.
+    pub ended_at: Option<Timestamp>,
+    /// False for the shell of a round taken by itself.
+    pub whole: bool,
+    /// Zone of the site then.
+    pub zone: String,
+    /// Who opened it.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// Counts closing and opening again, for If-Match.
+    pub version: i64,
+    /// The request as sent.
+    pub sent: String,
+    /// By whom it was closed, "initials on device".
+    pub closed_by: Option<String>,
+    /// What its report was printed from.
+    pub report: Option<String>,
+}
+
+/// What became of a request to close.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum CloseOutcome {
+    /// Closed now, or before by the same person on the same device.
+    Closed(Box<VisitRow>),
+    /// Somebody else changed it since.
+    Changed(Box<VisitRow>),
+}
+
+const SELECT: &str = "SELECT id, bank_id, started_at, ended_at, whole, zone, person, device, version, sent, \
+    closed_by, report FROM visit";
+
+type Raw = (VisitRow, String, Option<String>);
+
+fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
+    Ok((
+        VisitRow {
+            id: row.get(0)?,
+            bank_id: row.get(1)?,
+            started_at: Timestamp::UNIX_EPOCH,
+            ended_at: None,
+            whole: row.get(4)?,
+            zone: row.get(5)?,
+            person: row.get(6)?,
+            device: row.get(7)?,
+            version: row.get(8)?,
+            sent: row.get(9)?,
+            closed_by: row.get(10)?,
+            report: row.get(11)?,
+        },
+        row.get(2)?,
+        row.get(3)?,
+    ))
+}
+
+fn built((row, started, ended): Raw) -> Result<VisitRow, DbError> {
+    Ok(VisitRow {
+        started_at: instant(&started)?,
+        ended_at: ended.as_deref().map(instant).transpose()?,
+        ..row
+    })
+}
+
+impl VisitRow {
+    /// The civil day of the visit at its site.
+    pub fn day(&self) -> Date {
+        crate::words::local_day(self.started_at, &self.zone)
+    }
+
+    /// Opens a visit; a bank has one open visit at most.
+    pub(crate) fn create(tx: &Transaction<'_>, new: &NewVisit) -> Result<Written, DbError> {
+        if let Some(before) = super::sent_before(tx, "visit", &new.id)? {
+            return super::same_or_conflict("visit", &new.id, &before, &new.sent);
+        }
+        super::BankRow::by_id(tx, &new.bank)?;
+        if let Some(open) = Self::open_of(tx, &new.bank)?.filter(|_| new.ended_at.is_none()) {
+            return Err(DbError::VisitOpen {
+                visit: open.id,
+                by: open.person,
+                since: open.started_at,
+                zone: open.zone,
+            });
+        }
+        tx.prepare_cached(
+            "INSERT INTO visit (id, bank_id, started_at, ended_at, whole, zone, person, device, sent) \
+             VALUES (?, ?, ?, ?, 1, ?, ?, ?, ?)",
+        )?
+        .execute((
+            &new.id,
+            &new.bank,
+            new.started_at.to_string(),
+            new.ended_at.map(|t| t.to_string()),
+            &new.zone,
+            &new.person,
+            &new.device,
+            &new.sent,
+        ))?;
+        Ok(Written::Created)
+    }
+
+    /// One visit.
+    pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
+        let row = db.prepare_cached(&format!("{SELECT} WHERE id = ?"))?.query_row([id], raw).optional()?;
+        built(found(row, "visit", id)?)
+    }
+
+    /// The open visit of a bank.
+    pub(crate) fn open_of(db: &Connection, bank: &str) -> Result<Option<Self>, DbError> {
+        db.prepare_cached(&format!("{SELECT} WHERE bank_id = ? AND whole = 1 AND ended_at IS NULL"))?
+            .query_row([bank], raw)
+            .optional()?
+            .map(built)
+            .transpose()
+    }
+
+    /// Visits of a bank, oldest first; the shells of rounds taken by themselves are among them.
+    pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Vec<Self>, DbError> {
+        db.prepare_cached(&format!("{SELECT} WHERE bank_id = ? ORDER BY started_at, id"))?
+            .query_map([bank], raw)?
+            .map(|row| built(row?))
+            .collect()
+    }
+
+    /// Closes a visit that still has the version the person saw, and keeps what its report says.
+    pub(crate) fn close(
+        tx: &Transaction<'_>,
+        id: &str,
+        version: i64,
+        by: &str,
+        report: &str,
+        now: Timestamp,
+    ) -> Result<CloseOutcome, DbError> {
+        let row = Self::by_id(tx, id)?;
+        if row.ended_at.is_some() && row.closed_by.as_deref() == Some(by) {
+            return Ok(CloseOutcome::Closed(Box::new(row)));
+        }
+        if row.version != version {
+            return Ok(CloseOutcome::Changed(Box::new(row)));
+        }
+        tx.execute(
+            "UPDATE visit SET ended_at = ?, closed_by = ?, report = ?, version = version + 1 WHERE id = ?",
+            (now.to_string(), by, report, id),
+        )?;
+        super::log(tx, now, by, "visit closed", id)?;
+        Ok(CloseOutcome::Closed(Box::new(Self::by_id(tx, id)?)))
+    }
+
+    /// Opens a closed visit again, for what was forgotten.
+    pub(crate) fn reopen(
+        tx: &Transaction<'_>,
+        id: &str,
+        version: i64,
+        by: &str,
+        now: Timestamp,
+    ) -> Result<CloseOutcome, DbError> {
+        let row = Self::by_id(tx, id)?;
+        if row.version != version {
+            return Ok(CloseOutcome::Changed(Box::new(row)));
+        }
+        if let Some(open) = Self::open_of(tx, &row.bank_id)?.filter(|o| o.id != row.id) {
+            return Err(DbError::VisitOpen {
+                visit: open.id,
+                by: open.person,
+                since: open.started_at,
+                zone: open.zone,
+            });
+        }
+        tx.execute(
+            "UPDATE visit SET ended_at = NULL, closed_by = NULL, version = version + 1 WHERE id = ?",
+            [id],
+        )?;
+        super::log(tx, now, by, "visit opened again", id)?;
+        Ok(CloseOutcome::Closed(Box::new(Self::by_id(tx, id)?)))
+    }
+
+    /// Throws a visit away in which nothing was written down.
+    pub(crate) fn discard(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
+        Self::by_id(tx, id)?;
+        let holds: u32 = tx.query_row(
+            "SELECT (SELECT count(*) FROM visit_entry WHERE visit_id = ?1) + (SELECT count(*) FROM photo WHERE visit_id = ?1) \
+             + (SELECT count(*) FROM round WHERE visit_id = ?1)",
+            [id],
+            |row| row.get(0),
+        )?;
+        if holds > 0 {
+            return Err(DbError::VisitHolds { things: holds });
+        }
+        tx.execute("DELETE FROM visit WHERE id = ?", [id])?;
+        Ok(())
+    }
+}

@@ -1,0 +1,364 @@
+//! The lenses of the plan and the trends of a bank: level, rest volts, water use, change since last.
+
+use crate::db::{BankRow, HistoryRow, RoundRow};
+use crate::words;
+use jiff::civil::Date;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::Volume;
+use rainshadow_core::quantity::units::{ReaderUnits, VolumeUnit};
+use rainshadow_core::rest::{Grade, RestSheet, judge_rest};
+use rainshadow_core::round::{Assessment, Condition, Slope, slope};
+use rainshadow_core::visit::{PastVisit, fills};
+use rainshadow_core::water::need;
+use serde::Serialize;
+use std::collections::HashMap;
+use utoipa::ToSchema;
+
+/// One cell or battery under a lens.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct LensValue {
+    /// Cell, or battery for rest volts.
+    pub place: String,
+    /// The value it is drawn by: mm over the plates, V from the median, mL, points of change.
+    pub value: f64,
+    /// As written at its foot.
+    pub figure: String,
+    /// As told to a reader who does not see it.
+    pub said: String,
+    /// Condition.
+    pub condition: Condition,
+}
+
+/// One lens.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Lens {
+    /// What it shows and when it was taken: "levels of 8 Oct 2026, mm over the plates".
+    pub caption: String,
+    /// Height of its line: the median, the fill mark; in the unit of the values.
+    pub line: f64,
+    /// The line as written.
+    pub line_said: String,
+    /// Half-height of the steady band, in the unit of the values; none draws none.
+    pub band: Option<f64>,
+    /// Largest value drawn.
+    pub most: f64,
+    /// Values.
+    pub values: Vec<LensValue>,
+}
+
+/// The lenses that have anything to show.
+#[derive(Debug, Default, Serialize, ToSchema)]
+pub struct Lenses {
+    /// Levels of the last look.
+    pub level: Option<Lens>,
+    /// Volts of the last rest check.
+    pub rest_volts: Option<Lens>,
+    /// Water of the last fill by cell.
+    pub water_use: Option<Lens>,
+    /// Change of deviation since the last comparable round.
+    pub change: Option<Lens>,
+}
+
+/// One value of a trend.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct TrendPoint {
+    /// Day as said.
+    pub day: String,
+    /// Day to plot by.
+    pub date: String,
+    /// Value.
+    pub value: f64,
+}
+
+/// One small multiple.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Trend {
+    /// What.
+    pub title: &'static str,
+    /// Unit and basis.
+    pub unit: String,
+    /// Values, oldest first.
+    pub points: Vec<TrendPoint>,
+    /// Limit, where it has one.
+    pub limit: Option<f64>,
+    /// Whose limit.
+    pub limit_name: String,
+    /// Decimals of the figures.
+    pub decimals: u8,
+    /// Smallest height of the picture, in the unit.
+    pub least: f64,
+    /// RD-6 in words: "grows 6 points a year (2 to 11)"; empty under five values or 180 days.
+    pub said: String,
+    /// True for amounts that are drawn as bars.
+    pub bars: bool,
+}
+
+fn whole(value: f64) -> String {
+    let text = format!("{:.0}", value.abs());
+    if value.round() < 0.0 { format!("\u{2212}{text}") } else { text }
+}
+
+fn level(visits: &[PastVisit], bank: &BankRow, model: &BatteryModel) -> Option<Lens> {
+    let visit = visits.iter().rev().find(|v| !v.sheet.levels(&bank.shape).is_empty())?;
+    let mark = model.fill_mark_above_plates?.millimetres();
+    let values = visit
+        .sheet
+        .levels(&bank.shape)
+        .into_iter()
+        .map(|(cell, level)| {
+            let mm = level.over_plates(model);
+            let missing = need(level, model).map(|v| format!(", {:.0} mL to the mark", v.millilitres()));
+            LensValue {
+                place: cell.to_string(),
+                value: mm,
+                figure: whole(mm),
+                said: format!("{} mm over the plates{}", whole(mm), missing.unwrap_or_default()),
+                condition: level.condition(model),
+            }
+        })
+        .collect();
+    Some(Lens {
+        caption: format!("levels of {}, mm over the plates", words::day(visit.day)),
+        line: mark,
+        line_said: format!("mark {mark:.0}"),
+        band: None,
+        most: mark + 8.0,
+        values,
+    })
+}
+
+fn rest_sheet(visit: &PastVisit, bank: &BankRow, model: &BatteryModel, rules: &HouseRules) -> RestSheet {
+    RestSheet {
+        shape: bank.shape.clone(),
+        model: model.clone(),
+        rules: rules.clone(),
+        conditions: visit.sheet.rested().cloned().unwrap_or_default(),
+        batteries: visit.sheet.battery_volts(),
+        strings: visit.sheet.string_volts(),
+    }
+}
+
+fn rest_volts(
+    visits: &[PastVisit],
+    bank: &BankRow,
+    model: &BatteryModel,
+    rules: &HouseRules,
+) -> Option<Lens> {
+    let visit = visits.iter().rev().find(|v| !v.sheet.battery_volts().is_empty())?;
+    let rest = judge_rest(&rest_sheet(visit, bank, model, rules));
+    let median = rest.median?;
+    let values = rest
+        .batteries
+        .iter()
+        .map(|b| {
+            let charge = b.charge.map(|c| format!(", {} charged", rainshadow_core::wording::charge_range(c)));
+            LensValue {
+                place: b.battery.to_string(),
+                value: b.deviation,
+                figure: format!("{:.2}", b.volts),
+                said: format!("{:.2} volts{}", b.volts, charge.unwrap_or_default()),
+                condition: b.condition,
+            }
+        })
+        .collect();
+    let worth = if rest.grade == Grade::Settled { "settled" } else { rest.grade.said() };
+    Some(Lens {
+        caption: format!("volts at rest of {}, {worth}", words::day(visit.day)),
+        line: 0.0,
+        line_said: format!("{median:.2}"),
+        band: Some(rest.steady),
+        most: rest.steady * 4.0,
+        values,
+    })
+}
+
+fn water_use(visits: &[PastVisit], bank: &BankRow) -> Option<Lens> {
+    let fills = fills(visits, &bank.shape);
+    let last = fills.iter().rev().find(|f| !f.cells.is_empty())?;
+    let mut amounts: Vec<f64> = last.cells.values().copied().collect();
+    let middle = rainshadow_core::round::median(&mut amounts)?;
+    let most = amounts.iter().copied().fold(0.0, f64::max);
+    let values = last
+        .cells
+        .iter()
+        .map(|(cell, ml)| {
+            // WA-5 convicts over two fills; one is watched.
+            let odd = middle > 0.0 && (ml / middle > 1.5 || ml / middle < 0.6);
+            LensValue {
+                place: cell.to_string(),
+                value: *ml,
+                figure: whole(*ml),
+                said: format!("{ml:.0} mL"),
+                condition: if odd { Condition::Watch } else { Condition::Steady },
+            }
+        })
+        .collect();
+    Some(Lens {
+        caption: format!("water of the fill of {}, mL a cell", words::day(last.day)),
+        line: middle,
+        line_said: format!("{middle:.0}"),
+        band: None,
+        most: most.max(middle * 1.6),
+        values,
+    })
+}
+
+fn change(assessment: &Assessment) -> Option<Lens> {
+    let values: Vec<LensValue> = assessment
+        .cells
+        .iter()
+        .filter_map(|c| {
+            let change = c.change?;
+            let text = rainshadow_core::wording::signed(change);
+            Some(LensValue {
+                place: c.cell.to_string(),
+                value: change.value(),
+                said: format!("{text} points since the round before"),
+                figure: text,
+                condition: c.condition,
+            })
+        })
+        .collect();
+    let days = assessment.cells.iter().find_map(|c| c.change_days)?;
+    Some(Lens {
+        caption: format!("points each cell has moved against its mates in {days:.0} days"),
+        line: 0.0,
+        line_said: "0".into(),
+        band: None,
+        most: 25.0,
+        values,
+    })
+}
+
+/// Every lens that has something to show.
+pub fn lenses(
+    visits: &[PastVisit],
+    bank: &BankRow,
+    model: &BatteryModel,
+    rules: &HouseRules,
+    judged: Option<&Assessment>,
+) -> Lenses {
+    let caps = model.construction.has_caps();
+    Lenses {
+        level: level(visits, bank, model).filter(|_| caps),
+        rest_volts: rest_volts(visits, bank, model, rules),
+        water_use: water_use(visits, bank).filter(|_| caps),
+        change: judged.and_then(change),
+    }
+}
+
+fn axis(day: Date) -> f64 {
+    f64::from(Date::constant(2000, 1, 1).until(day).map_or(0, |s| s.get_days()))
+}
+
+fn trend_words(slope: Option<Slope>, unit: &str, decimals: usize) -> String {
+    let Some(s) = slope else { return String::new() };
+    let size = |v: f64| format!("{:.decimals$}", v.abs());
+    if s.low > 0.0 || s.high < 0.0 {
+        let verb = if s.per_year > 0.0 { "grows" } else { "falls" };
+        let (small, large) = if s.per_year > 0.0 { (s.low, s.high) } else { (s.high, s.low) };
+        format!("{verb} {} {unit} a year ({} to {})", size(s.per_year), size(small), size(large))
+    } else {
+        "no trend seen".into()
+    }
+}
+
+fn points(values: &[(Date, f64)]) -> Vec<TrendPoint> {
+    values
+        .iter()
+        .map(|(day, value)| TrendPoint { day: words::day(*day), date: day.to_string(), value: *value })
+        .collect()
+}
+
+fn slope_of(values: &[(Date, f64)]) -> Option<Slope> {
+    slope(&values.iter().map(|(d, v)| (axis(*d), *v)).collect::<Vec<_>>())
+}
+
+/// RD-6 for the bank: spread, lowest cell, water, rest volts as small multiples.
+pub fn trends(
+    history: &[HistoryRow],
+    rounds: &HashMap<String, RoundRow>,
+    visits: &[PastVisit],
+    bank: &BankRow,
+    (model, rules): (&BatteryModel, &HouseRules),
+    units: ReaderUnits,
+) -> Vec<Trend> {
+    let of = |pick: fn(&HistoryRow) -> Option<f64>| -> Vec<(Date, f64)> {
+        history.iter().rev().filter_map(|h| Some((rounds.get(&h.round)?.day(), pick(h)?))).collect()
+    };
+    let mut all = Vec::new();
+    let mut add =
+        |title, unit: String, values: &[(Date, f64)], (decimals, least): (u8, f64), words: String| {
+            if values.len() > 1 {
+                all.push(Trend {
+                    title,
+                    unit,
+                    points: points(values),
+                    limit: None,
+                    limit_name: String::new(),
+                    decimals,
+                    least,
+                    said: words,
+                    bars: false,
+                });
+            }
+        };
+    let spread = of(|h| h.spread);
+    add(
+        "Spread",
+        "points, highest less lowest".into(),
+        &spread,
+        (0, 0.0),
+        trend_words(slope_of(&spread), "points", 0),
+    );
+    let lowest = of(|h| h.lowest_gravity);
+    let in_points: Vec<(Date, f64)> = lowest.iter().map(|(d, v)| (*d, v * 1000.0)).collect();
+    add(
+        "Lowest cell",
+        "corrected gravity".into(),
+        &lowest,
+        (3, 0.02),
+        trend_words(slope_of(&in_points), "points", 0),
+    );
+    let (size, unit, decimals) = match units.volume {
+        VolumeUnit::Litre => (1000.0, "L", 1),
+        VolumeUnit::UsGallon => (rainshadow_core::quantity::units::MILLILITRES_PER_US_GALLON, "US gal", 2),
+    };
+    let filled = fills(visits, &bank.shape);
+    let monthly: Vec<(Date, f64)> = filled
+        .windows(2)
+        .filter_map(|pair| {
+            let days = f64::from(pair[0].day.until(pair[1].day).map_or(0, |s| s.get_days()));
+            let volume = Volume::from_millilitres(pair[1].millilitres).ok()?;
+            (days >= 1.0).then(|| (pair[1].day, volume.millilitres() / size / days * 30.4))
+        })
+        .collect();
+    let caption = format!("{unit} a month, whole bank");
+    add("Water used", caption, &monthly, (decimals, 0.0), trend_words(slope_of(&monthly), unit, 1));
+    let rest: Vec<(Date, f64)> = visits
+        .iter()
+        .filter_map(|v| {
+            let judged = judge_rest(&rest_sheet(v, bank, model, rules));
+            judged.grade.tells_charge().then_some((v.day, judged.median?))
+        })
+        .collect();
+    add(
+        "Rest volts",
+        "V, median battery, settled or usable".into(),
+        &rest,
+        (2, 0.2),
+        trend_words(slope_of(&rest), "V", 2),
+    );
+    for trend in &mut all {
+        match trend.title {
+            "Spread" => {
+                trend.limit = Some(rules.balance_limits(model).equalize.value());
+                trend.limit_name = "house limit".into();
+            }
+            "Water used" => trend.bars = true,
+            _ => {}
+        }
+    }
+    all
+}

@@ -1,0 +1,208 @@
+//! Photographs: sent, shown, taken out.
+#![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::state::AppState;
+use crate::db::{PhotoOf, PhotoRow, VisitRow};
+use crate::photos::{self, PhotoError};
+use axum::Json;
+use axum::body::Bytes;
+use axum::extract::rejection::BytesRejection;
+use axum::extract::{FromRequest, Path, Query, Request, State};
+use axum::http::{StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use rainshadow_core::visit::Place;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+
+impl From<PhotoError> for ApiError {
+    fn from(error: PhotoError) -> Self {
+        let said = format!("{error}.");
+        let said = said.chars().next().map_or(String::new(), |c| c.to_uppercase().to_string()) + &said[1..];
+        match error {
+            PhotoError::TooLarge(_) => {
+                Self::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", "Photograph too large", said)
+            }
+            PhotoError::Disk(_) => {
+                Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", "Not saved", said)
+            }
+            _ => Self::field("photograph", said),
+        }
+    }
+}
+
+/// A photograph as it is shown.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct PhotoView {
+    /// Id.
+    pub id: String,
+    /// What it shows.
+    pub what: PhotoOf,
+    /// The check it belongs to; empty: none.
+    pub subject: String,
+    /// Where.
+    pub place: String,
+    /// Where, in words.
+    pub place_said: String,
+    /// In words.
+    pub note: String,
+    /// Who, and on which day.
+    pub by: String,
+    /// Width, pixels.
+    pub width: u32,
+    /// Height, pixels.
+    pub height: u32,
+}
+
+impl PhotoView {
+    /// A photograph of a visit in a zone.
+    pub fn of(row: &PhotoRow, zone: &str) -> Self {
+        let day = crate::words::day(crate::words::local_day(row.taken_at, zone));
+        Self {
+            id: row.id.clone(),
+            what: row.what,
+            subject: row.subject.clone(),
+            place: row.place.to_string(),
+            place_said: row.place.said(),
+            note: row.note.clone(),
+            by: format!("{}, {day}", row.person),
+            width: row.kept.width,
+            height: row.kept.height,
+        }
+    }
+}
+
+/// What a photograph shows, beside its bytes.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct PhotoQuery {
+    /// What it shows.
+    pub what: PhotoOf,
+    /// The check it belongs to.
+    #[serde(default)]
+    pub subject: String,
+    /// Where.
+    #[serde(default)]
+    pub place: String,
+    /// In words.
+    #[serde(default)]
+    pub note: String,
+    /// Who.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+}
+
+/// The bytes of a photograph, with a message when there are too many.
+pub struct Picture(Bytes);
+
+impl<S: Send + Sync> FromRequest<S> for Picture {
+    type Rejection = ApiError;
+    async fn from_request(request: Request, state: &S) -> Result<Self, ApiError> {
+        Bytes::from_request(request, state).await.map(Self).map_err(|rejection| match rejection {
+            BytesRejection::FailedToBufferBody(why) if why.status() == StatusCode::PAYLOAD_TOO_LARGE => {
+                let said = "The photograph is larger than 25 MB; take a smaller one.";
+                ApiError::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", "Photograph too large", said)
+            }
+            other => {
+                ApiError::new(StatusCode::BAD_REQUEST, "broken-body", "Broken request", other.body_text())
+            }
+        })
+    }
+}
+
+/// Takes a photograph: JPEG, PNG or WebP, at most 25 MB; what is no photograph is refused.
+#[utoipa::path(
+    put, path = "/api/visits/{id}/photos/{photo}", operation_id = "put_photo",
+    params(("id" = String, Path), ("photo" = String, Path), PhotoQuery),
+    request_body(content = Vec<u8>, content_type = "image/jpeg"),
+    responses((status = 201, body = PhotoView), (status = "default", body = Problem))
+)]
+pub async fn put(
+    State(state): State<AppState>,
+    Path((id, photo)): Path<(String, String)>,
+    Query(query): Query<PhotoQuery>,
+    Picture(bytes): Picture,
+) -> ApiResult<(StatusCode, Json<PhotoView>)> {
+    let id = super::extract::uuid(&id, "id")?;
+    let photo = super::extract::uuid(&photo, "photo")?;
+    let place: Place = query.place.parse().map_err(|e| ApiError::field("place", format!("{e}.")))?;
+    let visit = state.db.read(move |db| VisitRow::by_id(db, &id)).await?;
+    let folder = state.db.folder().to_owned();
+    // Decoding takes a good part of a second: off the threads that answer.
+    let kept = tokio::task::spawn_blocking(move || photos::take(&folder, &bytes))
+        .await
+        .map_err(|_join| ApiError::from(crate::db::DbError::Crashed))??;
+    let row = PhotoRow {
+        id: photo,
+        visit: visit.id.clone(),
+        what: query.what,
+        subject: query.subject,
+        place,
+        kept,
+        note: query.note.trim().chars().take(500).collect(),
+        person: query.person,
+        device: query.device,
+        taken_at: state.clock.now(),
+        removed_by: None,
+    };
+    let view = PhotoView::of(&row, &visit.zone);
+    state.write(move |tx| row.store(tx, &visit)).await?;
+    Ok((StatusCode::CREATED, Json(view)))
+}
+
+/// Which size.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Size {
+    /// True for the small copy.
+    #[serde(default)]
+    pub small: bool,
+}
+
+/// A photograph as JPEG.
+#[utoipa::path(
+    get, path = "/api/photos/{id}", operation_id = "get_photo", params(("id" = String, Path), Size),
+    responses((status = 200, content_type = "image/jpeg"), (status = "default", body = Problem))
+)]
+pub async fn get(
+    State(state): State<AppState>,
+    super::extract::Id(id): super::extract::Id,
+    Query(size): Query<Size>,
+) -> ApiResult<Response> {
+    let hash = state.db.read(move |db| PhotoRow::hash(db, &id, size.small)).await?;
+    let file = photos::file_of(state.db.folder(), &hash);
+    let bytes = tokio::fs::read(&file).await.map_err(|error| {
+        tracing::error!(%error, file = %file.display(), "a photograph is missing");
+        let said = "The file of this photograph is missing from the data folder; restore it from a backup.";
+        ApiError::new(StatusCode::NOT_FOUND, "photo-missing", "Photograph missing", said)
+    })?;
+    let headers = [
+        (header::CONTENT_TYPE, "image/jpeg"),
+        // Named by its contents: it never changes.
+        (header::CACHE_CONTROL, "private, max-age=31536000, immutable"),
+    ];
+    Ok((headers, bytes).into_response())
+}
+
+/// Who takes it out.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Remover {
+    /// Initials.
+    pub person: String,
+}
+
+/// Takes a photograph out of its visit.
+#[utoipa::path(
+    delete, path = "/api/photos/{id}", operation_id = "remove_photo", params(("id" = String, Path), Remover),
+    responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn remove(
+    State(state): State<AppState>,
+    super::extract::Id(id): super::extract::Id,
+    Query(by): Query<Remover>,
+) -> ApiResult<StatusCode> {
+    state.write(move |tx| PhotoRow::remove(tx, &id, &by.person)).await?;
+    Ok(StatusCode::NO_CONTENT)
+}

@@ -1,0 +1,510 @@
+//! An entry of a visit as typed, turned into the core's; what is impossible is refused with its
+//! field, what is unlikely is asked about.
+
+use super::error::{ApiError, ApiResult};
+use super::faults::{Faults, filled};
+use super::typed_conditions::TypedTemperature;
+use rainshadow_core::bank::BankShape;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::ohmic::{OhmicUnit, resistance};
+use rainshadow_core::quantity::units::{
+    LengthUnit, MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH, ReaderUnits,
+};
+use rainshadow_core::quantity::{Bounds, bounds, typed};
+use rainshadow_core::rest::{RestConditions, battery_volts, string_volts};
+use rainshadow_core::round::Condition;
+use rainshadow_core::visit::{
+    Caution, Check, ClosingItem, Entry, Place, SeenFinding, Step, StepState, VisitSheet, Work,
+};
+use rainshadow_core::water::{Level, LevelStep};
+use rainshadow_core::wording;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// How water is measured out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum WaterUnit {
+    /// mL.
+    Millilitre,
+    /// L.
+    #[default]
+    Litre,
+    /// US fluid ounces.
+    UsOunce,
+    /// US quarts.
+    UsQuart,
+    /// US gallons.
+    UsGallon,
+}
+
+impl WaterUnit {
+    fn size(self) -> (f64, &'static str) {
+        match self {
+            Self::Millilitre => (1.0, "mL"),
+            Self::Litre => (1000.0, "L"),
+            // By definition a quarter, a hundred-twenty-eighth of a gallon.
+            Self::UsOunce => (MILLILITRES_PER_US_GALLON / 128.0, "US fl oz"),
+            Self::UsQuart => (MILLILITRES_PER_US_GALLON / 4.0, "US qt"),
+            Self::UsGallon => (MILLILITRES_PER_US_GALLON, "US gal"),
+        }
+    }
+}
+
+/// Something found, as typed.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct TypedFound {
+    /// Key of the kind.
+    pub kind: String,
+    /// How bad; the usual of its kind when left out.
+    #[serde(default)]
+    pub severity: Option<Condition>,
+    /// In the technician's words.
+    #[serde(default)]
+    pub note: String,
+}
+
+/// What is written down, as typed.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum TypedWhat {
+    /// A caution was confirmed.
+    Confirmed {
+        /// Which.
+        caution: Caution,
+    },
+    /// A step was done, skipped or taken up again.
+    Step {
+        /// Which.
+        step: Step,
+        /// What.
+        state: StepState,
+        /// Why it was skipped.
+        #[serde(default)]
+        reason: String,
+    },
+    /// Something was looked at.
+    Checked {
+        /// What was looked at.
+        check: Check,
+        /// What was found; none: fine.
+        #[serde(default)]
+        found: Option<TypedFound>,
+        /// Play in the reader's length unit, or volts to the tray.
+        #[serde(default)]
+        measured: Option<String>,
+    },
+    /// What the bank did before its volts were read.
+    Rested {
+        /// On charge now.
+        #[serde(default)]
+        charging: bool,
+        /// Under load now.
+        #[serde(default)]
+        loaded: bool,
+        /// Hours since the charge ended; empty: unknown.
+        #[serde(default)]
+        hours_since_charge: Option<String>,
+        /// Hours since the last load; empty: unknown.
+        #[serde(default)]
+        hours_since_load: Option<String>,
+        /// A real load burned the surface charge off.
+        #[serde(default)]
+        surface_charge_removed: bool,
+        /// Temperature of the cases.
+        #[serde(default)]
+        temperature: Option<TypedTemperature>,
+        /// What still draws.
+        #[serde(default)]
+        still_draws: String,
+    },
+    /// Volts of a battery.
+    BatteryVolts {
+        /// As typed.
+        typed: String,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
+    },
+    /// Volts of a string.
+    StringVolts {
+        /// As typed.
+        typed: String,
+    },
+    /// Volts from the string's positive post to this battery's negative.
+    AlongVolts {
+        /// As typed.
+        typed: String,
+    },
+    /// What a resistance or conductance tester shows.
+    Ohmic {
+        /// As typed.
+        typed: String,
+        /// Its unit.
+        #[serde(default)]
+        unit: OhmicUnit,
+    },
+    /// Temperature of a case.
+    CaseTemperature {
+        /// The temperature.
+        temperature: TypedTemperature,
+    },
+    /// A level: a step, or measured.
+    Level {
+        /// The step.
+        #[serde(default)]
+        step: Option<LevelStep>,
+        /// Over the plates, as typed, negative under them.
+        #[serde(default)]
+        typed: Option<String>,
+        /// Its unit.
+        #[serde(default)]
+        unit: LengthUnit,
+    },
+    /// Water added.
+    Water {
+        /// As typed.
+        typed: String,
+        /// Its unit.
+        #[serde(default)]
+        unit: WaterUnit,
+        /// True when it brought the place to the mark.
+        to_mark: bool,
+        /// True when a watering kit filled it.
+        #[serde(default)]
+        by_kit: bool,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
+    },
+    /// Work was done.
+    Done {
+        /// Which.
+        work: Work,
+        /// In the technician's words.
+        #[serde(default)]
+        note: String,
+    },
+    /// A line of the closing list.
+    Closed {
+        /// Which.
+        item: ClosingItem,
+    },
+    /// A note.
+    Note {
+        /// The text.
+        text: String,
+    },
+    /// An earlier entry is taken back.
+    Withdrawn {
+        /// Its id.
+        entry: String,
+    },
+}
+
+/// What typed text came to.
+pub enum Understood {
+    /// An entry to store.
+    Entry(Entry),
+    /// A question; kept when sent again with `stands`.
+    Question(String),
+}
+
+const NOTE_LENGTH: usize = 2000;
+
+fn short(field: &str, text: &str) -> ApiResult<String> {
+    let text = text.trim();
+    if text.chars().count() > NOTE_LENGTH {
+        return Err(ApiError::field(field, format!("A note has up to {NOTE_LENGTH} characters.")));
+    }
+    Ok(text.to_owned())
+}
+
+fn sentence(error: &impl std::fmt::Display) -> String {
+    let text = error.to_string();
+    let mut chars = text.chars();
+    let head: String = chars.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
+    let rest = chars.as_str();
+    if rest.ends_with(['.', '?']) { format!("{head}{rest}") } else { format!("{head}{rest}.") }
+}
+
+fn refused<T, E: std::fmt::Display>(field: &str, result: Result<T, E>) -> ApiResult<T> {
+    result.map_err(|e| ApiError::field(field, sentence(&e)))
+}
+
+fn only(place: Place, wanted: &str, fits: bool) -> ApiResult<()> {
+    if fits {
+        return Ok(());
+    }
+    Err(ApiError::field("place", format!("This is noted at {wanted}, not at {}.", place.said())))
+}
+
+/// A length in the reader's unit, bounded in millimetres.
+fn length(text: &str, unit: LengthUnit, canonical: Bounds, field: &str) -> ApiResult<f64> {
+    let (size, name) = match unit {
+        LengthUnit::Millimetre => (1.0, "mm"),
+        LengthUnit::Inch => (MILLIMETRES_PER_INCH, "in"),
+    };
+    let range = Bounds {
+        low: canonical.low / size,
+        high: canonical.high / size,
+        unit: name,
+        decimals: usize::from(size > 1.0),
+        ..canonical
+    };
+    refused(field, typed::number(text, range)).map(|v| v * size)
+}
+
+fn checked(
+    check: Check,
+    found: Option<&TypedFound>,
+    measured: Option<&String>,
+    units: ReaderUnits,
+    construction_ok: bool,
+) -> ApiResult<Entry> {
+    if !construction_ok {
+        return Err(ApiError::field("check", "A sealed battery has no caps to look at."));
+    }
+    let measured = match (filled(measured), check) {
+        (None, _) => None,
+        (Some(text), Check::HoldDown) => Some(length(text, units.length, bounds::PLAY, "measured")?),
+        (Some(text), Check::Tray) => Some(refused("measured", typed::number(text, bounds::TRAY_VOLTS))?),
+        (Some(_), _) => return Err(ApiError::field("measured", "Nothing is measured at this check.")),
+    };
+    let by_measure = measured.and_then(|m| check.judge(m)).filter(|c| *c >= Condition::Watch);
+    let found = match found {
+        None => by_measure.and_then(|severity| {
+            let kind = check.kinds().first()?.key.to_owned();
+            Some(SeenFinding { kind, severity, note: String::new(), measured })
+        }),
+        Some(typed) => {
+            let kind = check.kind(&typed.kind).ok_or_else(|| {
+                let known: Vec<&str> = check.kinds().iter().map(|k| k.key).collect();
+                let said = format!(
+                    "“{}” is nothing that is found here; accepted is {}.",
+                    typed.kind,
+                    known.join(", ")
+                );
+                ApiError::field("found.kind", said)
+            })?;
+            let severity = typed.severity.or(by_measure).unwrap_or(kind.severity);
+            if !matches!(severity, Condition::Watch | Condition::Act) {
+                return Err(ApiError::field("found.severity", "What was found is watch or act."));
+            }
+            let note = short("found.note", &typed.note)?;
+            Some(SeenFinding { kind: typed.kind.clone(), severity, note, measured })
+        }
+    };
+    Ok(Entry::Checked { check, found, measured })
+}
+
+fn rested(what: &TypedWhat) -> ApiResult<Entry> {
+    let TypedWhat::Rested {
+        charging,
+        loaded,
+        hours_since_charge,
+        hours_since_load,
+        surface_charge_removed,
+        temperature,
+        still_draws,
+    } = what
+    else {
+        return Err(ApiError::field("what", "Conditions of rest are expected."));
+    };
+    let mut faults = Faults::default();
+    let mut hours = |field: &str, text: Option<&String>| {
+        filled(text).and_then(|t| faults.take(field, typed::number(t, bounds::HOURS)))
+    };
+    let since_charge = hours("hours_since_charge", hours_since_charge.as_ref());
+    let since_load = hours("hours_since_load", hours_since_load.as_ref());
+    let temperature = temperature
+        .as_ref()
+        .filter(|t| !t.typed.trim().is_empty())
+        .and_then(|t| faults.take("temperature", typed::temperature(&t.typed, t.unit)));
+    faults.none()?;
+    Ok(Entry::Rested {
+        conditions: RestConditions {
+            charging: *charging,
+            loaded: *loaded,
+            hours_since_charge: since_charge,
+            hours_since_load: since_load,
+            surface_charge_removed: *surface_charge_removed,
+            temperature,
+            still_draws: short("still_draws", still_draws)?,
+        },
+    })
+}
+
+fn level(step: Option<LevelStep>, text: Option<&String>, unit: LengthUnit) -> ApiResult<Entry> {
+    let level = match (step, filled(text)) {
+        (Some(step), _) => Level::Step { step },
+        (None, Some(text)) => Level::Millimetres { mm: length(text, unit, bounds::LEVEL, "typed")? },
+        (None, None) => {
+            let said = "A level is one of plates bare, at the plates, low, at the mark, over, or measured.";
+            return Err(ApiError::field("typed", said));
+        }
+    };
+    Ok(Entry::Level { level })
+}
+
+/// Water as typed: refused where it cannot be, asked about where it is unlikely.
+fn water(
+    (text, unit): (&str, WaterUnit),
+    (to_mark, by_kit, stands): (bool, bool, bool),
+    place: Place,
+    shape: &BankShape,
+    model: &BatteryModel,
+    sheet: &VisitSheet,
+) -> ApiResult<Understood> {
+    let (size, name) = unit.size();
+    let cells = place.cells(shape);
+    let count = f64::from(u32::try_from(cells.len()).unwrap_or(u32::MAX).max(1));
+    // More than all the electrolyte of a cell never goes into it.
+    let most = model.acid_volume.map_or(5000.0, |v| v.millilitres()) * count;
+    let range = Bounds {
+        quantity: "water",
+        low: 0.0,
+        high: most / size,
+        unit: name,
+        decimals: if size > 1.0 { 2 } else { 0 },
+    };
+    let millilitres = refused("typed", typed::number(text, range)).map_err(|error| {
+        let whole = typed::number(text, Bounds { high: 1e9, ..range });
+        match whole {
+            Ok(amount) if amount > 0.0 => ApiError::field(
+                "typed",
+                format!(
+                    "{text} {name} is more than {} of {} can hold in all; accepted is {}.",
+                    if cells.len() == 1 {
+                        "the cell".to_owned()
+                    } else {
+                        format!("the {} cells", cells.len())
+                    },
+                    place.said(),
+                    range.accepted()
+                ),
+            ),
+            _ => error,
+        }
+    })? * size;
+    let each = millilitres / count;
+    let room = model
+        .free_area
+        .zip(model.fill_mark_above_plates)
+        .map(|(area, mark)| area * (mark.millimetres() + 10.0));
+    let over = sheet
+        .levels(shape)
+        .into_iter()
+        .any(|(cell, level)| cells.contains(&cell) && level.step(model) == LevelStep::Over);
+    let question = if stands || millilitres <= 0.0 {
+        None
+    } else if over {
+        Some(format!("The level of {} was noted over the mark. Water was added all the same?", place.said()))
+    } else if room.is_some_and(|room| each > room) {
+        Some(format!(
+            "{each:.0} mL a cell is more than fits between bare plates and the mark. Is the unit right?"
+        ))
+    } else {
+        None
+    };
+    Ok(match question {
+        Some(question) => Understood::Question(question),
+        None => Understood::Entry(Entry::Water { millilitres, to_mark, by_kit, stands }),
+    })
+}
+
+/// What was typed, as an entry or as a question.
+///
+/// # Errors
+/// [`ApiError`] that names the field, what was wrong and what is accepted.
+pub fn understand(
+    what: &TypedWhat,
+    place: Place,
+    shape: &BankShape,
+    model: &BatteryModel,
+    sheet: &VisitSheet,
+    units: ReaderUnits,
+) -> ApiResult<Understood> {
+    let caps = model.construction.has_caps();
+    let at_battery = matches!(place, Place::Battery(_));
+    let entry = match what {
+        TypedWhat::Confirmed { caution } => Entry::Confirmed { caution: *caution },
+        TypedWhat::Step { step, state, reason } => {
+            let reason = short("reason", reason)?;
+            if *state == StepState::Skipped && reason.is_empty() {
+                return Err(ApiError::field(
+                    "reason",
+                    "A step that is left out needs its reason, for the next visitor.",
+                ));
+            }
+            Entry::Step { step: *step, state: *state, reason }
+        }
+        TypedWhat::Checked { check, found, measured } => {
+            checked(*check, found.as_ref(), measured.as_ref(), units, caps || !check.needs_caps())?
+        }
+        TypedWhat::Rested { .. } => rested(what)?,
+        TypedWhat::BatteryVolts { typed, stands } => {
+            only(place, "a battery", at_battery)?;
+            let (volts, question) = refused("typed", battery_volts(typed, shape.cells_per_battery))?;
+            if let Some(question) = question.filter(|_| !stands) {
+                let said = wording::volts_question(question, volts, u16::from(shape.cells_per_battery));
+                return Ok(Understood::Question(said));
+            }
+            Entry::BatteryVolts { volts, stands: *stands }
+        }
+        TypedWhat::StringVolts { typed } => {
+            only(place, "a string", matches!(place, Place::String(_)))?;
+            Entry::StringVolts { volts: refused("typed", string_volts(typed, shape.cells_in_series()))? }
+        }
+        TypedWhat::AlongVolts { typed } => {
+            only(place, "a battery", at_battery)?;
+            Entry::AlongVolts { volts: refused("typed", string_volts(typed, shape.cells_in_series()))? }
+        }
+        TypedWhat::Ohmic { typed: text, unit } => {
+            only(place, "a battery", at_battery)?;
+            let range = match unit {
+                OhmicUnit::Milliohm => bounds::RESISTANCE,
+                OhmicUnit::Siemens => bounds::CONDUCTANCE,
+            };
+            let shown = refused("typed", typed::number(text, range))?;
+            Entry::Ohmic { milliohms: refused("typed", resistance(shown, *unit))? }
+        }
+        TypedWhat::CaseTemperature { temperature } => {
+            only(place, "a battery", at_battery)?;
+            let t = refused("temperature", typed::temperature(&temperature.typed, temperature.unit))?;
+            Entry::CaseTemperature { celsius: t.celsius() }
+        }
+        TypedWhat::Level { step, typed, unit } => {
+            only_caps(caps, "level")?;
+            level(*step, typed.as_ref(), *unit)?
+        }
+        TypedWhat::Water { typed, unit, to_mark, by_kit, stands } => {
+            only_caps(caps, "water")?;
+            return water((typed, *unit), (*to_mark, *by_kit, *stands), place, shape, model, sheet);
+        }
+        TypedWhat::Done { work, note } => Entry::Done { work: *work, note: short("note", note)? },
+        TypedWhat::Closed { item } => Entry::Closed { item: *item },
+        TypedWhat::Note { text } => {
+            let text = short("text", text)?;
+            if text.is_empty() {
+                return Err(ApiError::field("text", "The note is empty."));
+            }
+            Entry::Note { text }
+        }
+        TypedWhat::Withdrawn { entry } => {
+            if !sheet.all().iter().any(|k| k.id == *entry) {
+                return Err(ApiError::field("entry", "There is no such entry on this visit."));
+            }
+            Entry::Withdrawn { entry: entry.clone() }
+        }
+    };
+    Ok(Understood::Entry(entry))
+}
+
+fn only_caps(caps: bool, what: &str) -> ApiResult<()> {
+    if caps {
+        return Ok(());
+    }
+    let said = format!("This bank is sealed: there is no {what} to note, and nobody opens it.");
+    Err(ApiError::field("what", said))
+}

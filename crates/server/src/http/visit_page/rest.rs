@@ -1,0 +1,246 @@
+//! The rest check as it stands: volts by battery and string, resistance and cases.
+
+use super::VisitCase;
+use crate::http::typed_entry::TypedWhat;
+use rainshadow_core::bank::{BatteryAddress, string_letter};
+use rainshadow_core::ohmic::{OhmicJudged, OhmicReading, judge_ohmic};
+use rainshadow_core::quantity::Temperature;
+use rainshadow_core::rest::{BatteryVolts, RestAssessment, RestConditions, RestSheet, judge_rest};
+use rainshadow_core::round::Condition;
+use rainshadow_core::visit::{Entry, Place, ohmic_baselines};
+use rainshadow_core::wording::{self, SpokenFinding};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// One battery of a rest check.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct BatteryRest {
+    /// The battery.
+    pub battery: String,
+    /// Volts as shown: "6.34"; none: not read.
+    pub volts: Option<String>,
+    /// Volts against the median, for the height of its float.
+    pub deviation: Option<f64>,
+    /// The same in words: "−0.05".
+    pub deviation_text: Option<String>,
+    /// "84 to 88 %"; none where the grade allows none.
+    pub charge: Option<String>,
+    /// Condition.
+    pub condition: Condition,
+    /// Resistance as shown: "4.12 mΩ".
+    pub ohmic: Option<String>,
+    /// "+12 %" against its own first value or its mates.
+    pub ohmic_change: Option<String>,
+    /// Condition by resistance and case.
+    pub ohmic_condition: Option<Condition>,
+    /// Case temperature in the reader's unit.
+    pub case_temperature: Option<String>,
+    /// Volts from the string's positive post to its negative post, where taken.
+    pub along: Option<String>,
+}
+
+/// One string of a rest check.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct StringRest {
+    /// Its letter.
+    pub letter: char,
+    /// Volts across it; none: not read.
+    pub volts: Option<String>,
+    /// Volts its batteries add up to, where all were read.
+    pub sum: Option<String>,
+    /// True when it reads a fraction: the links are to be walked.
+    pub short: bool,
+}
+
+/// A rest check.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RestView {
+    /// Conditions as typed last; none yet.
+    pub conditions: Option<TypedWhat>,
+    /// What the reading is worth, in words.
+    pub grade: &'static str,
+    /// True when a percentage may be said.
+    pub tells_charge: bool,
+    /// The one sentence.
+    pub verdict: String,
+    /// "84 to 88 %" of the bank, and by which numbers.
+    pub charge: Option<String>,
+    /// Volts of the median battery.
+    pub median: Option<String>,
+    /// Half-height of the steady band, volts.
+    pub steady: f64,
+    /// Cells in one battery, for what is usual.
+    pub cells: u8,
+    /// Batteries in electrical order.
+    pub batteries: Vec<BatteryRest>,
+    /// Strings.
+    pub strings: Vec<StringRest>,
+    /// What was found.
+    pub findings: Vec<SpokenFinding>,
+    /// Condition of the bank by its volts.
+    pub condition: Condition,
+}
+
+fn signed(volts: f64) -> String {
+    let hundredths = (volts * 100.0).round() / 100.0;
+    if hundredths.abs() < 0.005 {
+        "0".into()
+    } else if hundredths > 0.0 {
+        format!("+{hundredths:.2}")
+    } else {
+        format!("\u{2212}{:.2}", -hundredths)
+    }
+}
+
+impl VisitCase {
+    /// The rest check as the core judges it.
+    pub fn rest_sheet(&self) -> RestSheet {
+        let batteries: Vec<BatteryVolts> = self
+            .sheet
+            .battery_volts()
+            .into_iter()
+            .map(|b| BatteryVolts { gravity: self.gravity_of(b.battery), ..b })
+            .collect();
+        RestSheet {
+            shape: self.bank.shape.clone(),
+            model: self.model.clone(),
+            rules: self.rules.clone(),
+            conditions: self.sheet.rested().cloned().unwrap_or_default(),
+            batteries,
+            strings: self.sheet.string_volts(),
+        }
+    }
+
+    /// Resistances of this visit against the first on record.
+    pub fn ohmic(&self) -> Vec<OhmicJudged> {
+        let first = ohmic_baselines(&self.past);
+        let at = |battery: BatteryAddress, pick: fn(&Entry) -> Option<f64>| {
+            self.sheet.standing().filter(|k| k.place == Place::Battery(battery)).find_map(|k| pick(&k.entry))
+        };
+        let readings: Vec<OhmicReading> = self
+            .bank
+            .shape
+            .batteries()
+            .filter_map(|battery| {
+                let milliohms = at(battery, |e| match e {
+                    Entry::Ohmic { milliohms } => Some(*milliohms),
+                    _ => None,
+                })?;
+                let case = at(battery, |e| match e {
+                    Entry::CaseTemperature { celsius } => Some(*celsius),
+                    _ => None,
+                });
+                Some(OhmicReading {
+                    battery,
+                    milliohms,
+                    baseline: first.get(&battery).copied(),
+                    case_temperature: case.and_then(|c| Temperature::from_celsius(c).ok()),
+                })
+            })
+            .collect();
+        judge_ohmic(&readings)
+    }
+
+    /// What volts and resistances found.
+    pub(super) fn rest_findings(&self) -> Vec<SpokenFinding> {
+        let rest = judge_rest(&self.rest_sheet());
+        let mut all: Vec<SpokenFinding> = rest.findings.iter().map(wording::rest_finding).collect();
+        all.extend(self.ohmic().iter().filter_map(wording::ohmic_finding));
+        all
+    }
+
+    fn conditions_as_typed(&self) -> Option<TypedWhat> {
+        // Kept as typed beside the entry; an import without it says the canonical figures.
+        let conditions: &RestConditions = self.sheet.rested()?;
+        let hours = |h: Option<f64>| h.map(|h| format!("{}", (h * 100.0).round() / 100.0));
+        Some(TypedWhat::Rested {
+            charging: conditions.charging,
+            loaded: conditions.loaded,
+            hours_since_charge: hours(conditions.hours_since_charge),
+            hours_since_load: hours(conditions.hours_since_load),
+            surface_charge_removed: conditions.surface_charge_removed,
+            temperature: conditions.temperature.map(|t| crate::http::typed_conditions::TypedTemperature {
+                typed: self.units.type_temperature(t),
+                unit: self.units.temperature,
+            }),
+            still_draws: conditions.still_draws.clone(),
+        })
+    }
+
+    fn battery_rest(
+        &self,
+        battery: BatteryAddress,
+        rest: &RestAssessment,
+        ohmic: &[OhmicJudged],
+    ) -> BatteryRest {
+        let judged = rest.batteries.iter().find(|b| b.battery == battery);
+        let resistance = ohmic.iter().find(|o| o.battery == battery);
+        let here = |pick: fn(&Entry) -> Option<f64>| {
+            self.sheet.standing().filter(|k| k.place == Place::Battery(battery)).find_map(|k| pick(&k.entry))
+        };
+        let case = here(|e| match e {
+            Entry::CaseTemperature { celsius } => Some(*celsius),
+            _ => None,
+        });
+        let along = here(|e| match e {
+            Entry::AlongVolts { volts } => Some(*volts),
+            _ => None,
+        });
+        BatteryRest {
+            battery: battery.to_string(),
+            volts: judged.map(|b| format!("{:.2}", b.volts)),
+            deviation: judged.map(|b| b.deviation),
+            deviation_text: judged.map(|b| signed(b.deviation)),
+            charge: judged.and_then(|b| b.charge).map(wording::charge_range),
+            condition: judged.map_or(Condition::NoReading, |b| b.condition),
+            ohmic: resistance.map(|o| format!("{:.2} mΩ", o.milliohms)),
+            ohmic_change: resistance
+                .and_then(|o| o.rise)
+                .map(|r| format!("{:+.0} %", 100.0 * r).replace('-', "\u{2212}")),
+            ohmic_condition: resistance.map(|o| o.condition),
+            case_temperature: case
+                .and_then(|c| Temperature::from_celsius(c).ok())
+                .map(|t| self.units.say_temperature(t)),
+            along: along.map(|v| format!("{v:.2}")),
+        }
+    }
+
+    /// The rest check as it stands.
+    pub(super) fn rest(&self) -> RestView {
+        let sheet = self.rest_sheet();
+        let rest = judge_rest(&sheet);
+        let ohmic = self.ohmic();
+        let batteries = self.bank.shape.batteries().map(|b| self.battery_rest(b, &rest, &ohmic)).collect();
+        let strings = (0..self.bank.shape.parallel)
+            .map(|string| {
+                let own: Vec<f64> =
+                    sheet.batteries.iter().filter(|b| b.battery.string == string).map(|b| b.volts).collect();
+                let all = own.len() == usize::from(self.bank.shape.series);
+                let volts = sheet.strings.iter().find(|s| s.string == string).map(|s| s.volts);
+                let letter = string_letter(string);
+                StringRest {
+                    letter,
+                    volts: volts.map(|v| format!("{v:.2}")),
+                    sum: all.then(|| format!("{:.2}", own.iter().sum::<f64>())),
+                    short: rest.findings.iter().any(|f| {
+                        matches!(f, rainshadow_core::rest::RestFinding::StringShort { letter: own, .. } if *own == letter)
+                    }),
+                }
+            })
+            .collect();
+        RestView {
+            conditions: self.conditions_as_typed(),
+            grade: rest.grade.said(),
+            tells_charge: rest.grade.tells_charge(),
+            verdict: wording::rest_verdict(&rest),
+            charge: rest.charge.map(|c| format!("{} by {}", wording::charge_range(c), c.table.said())),
+            median: rest.median.map(|v| format!("{v:.2}")),
+            steady: rest.steady,
+            cells: self.bank.shape.cells_per_battery,
+            batteries,
+            strings,
+            findings: self.rest_findings(),
+            condition: rest.condition,
+        }
+    }
+}

@@ -1,0 +1,258 @@
+//! Levels and water as they stand: the order of filling, what each cell needs, the next fill.
+
+use super::VisitCase;
+use rainshadow_core::bank::CellAddress;
+use rainshadow_core::quantity::{Length, Volume};
+use rainshadow_core::round::Condition;
+use rainshadow_core::visit::{Entry, PastVisit, Work, fills, kit_fills, water_history};
+use rainshadow_core::water::{
+    Level, LevelStep, Uneven, WaterForecast, fill_order, forecast, kit_inspection, need, overcharge_of,
+    uneven_thirst,
+};
+use rainshadow_core::wording::{self, SpokenFinding};
+use serde::Serialize;
+use std::collections::BTreeMap;
+use utoipa::ToSchema;
+
+/// One cell: its level, its need, its thirst.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CellWater {
+    /// The cell.
+    pub cell: String,
+    /// Its level; none: not looked at.
+    pub step: Option<LevelStep>,
+    /// mm over the plates, for its picture.
+    pub over_plates: Option<f64>,
+    /// Its condition by level.
+    pub condition: Condition,
+    /// Water to the mark, in the reader's unit.
+    pub need: Option<String>,
+    /// Water added on this visit, mL, for its picture.
+    pub added: f64,
+    /// The same in the reader's unit; none: none.
+    pub added_said: Option<String>,
+    /// "40 to 62 mL a month"; none where it is not known by cell.
+    pub thirst: Option<String>,
+}
+
+/// One entry of water.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct WaterEntryView {
+    /// Entry.
+    pub entry: String,
+    /// "A3-2, 60 mL to the mark".
+    pub said: String,
+    /// By whom and when.
+    pub by: String,
+}
+
+/// The fill mark in section, mm.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FillSection {
+    /// Height of the mark over the plates.
+    pub mark: f64,
+    /// The same in the reader's unit.
+    pub mark_said: String,
+    /// Margin over the plates that is kept, mm.
+    pub margin: f64,
+    /// Where the mark is, in words.
+    pub words: String,
+}
+
+/// Levels and water.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct WaterView {
+    /// What to do now, in order.
+    pub order: String,
+    /// True when plates show or are about to.
+    pub cover_first: bool,
+    /// Cells in electrical order.
+    pub cells: Vec<CellWater>,
+    /// Water added on this visit, in the reader's unit; empty: none.
+    pub total: String,
+    /// Water the noted levels need to the mark, in the reader's unit; empty: unknown.
+    pub total_need: String,
+    /// Entries of water.
+    pub entries: Vec<WaterEntryView>,
+    /// The next fill; empty: no fill is known yet.
+    pub forecast: String,
+    /// What the water since the last fill tells of charging; empty: nothing yet.
+    pub overcharge: String,
+    /// What uneven thirst says.
+    pub findings: Vec<SpokenFinding>,
+    /// What the watering kit asks; empty: no kit.
+    pub kit: String,
+    /// The fill mark in section; none where the model publishes none.
+    pub section: Option<FillSection>,
+}
+
+impl VisitCase {
+    /// Visits up to and with this one.
+    fn all_visits(&self) -> Vec<PastVisit> {
+        let mut all = self.past.clone();
+        let temperature = self.sheet.rested().and_then(|r| r.temperature).map(|t| t.celsius());
+        all.push(PastVisit { day: self.visit.day(), sheet: self.sheet.clone(), temperature });
+        all
+    }
+
+    /// The next fill, as seen from this visit.
+    pub fn forecast(&self) -> Option<WaterForecast> {
+        let visits = self.all_visits();
+        forecast(&water_history(&visits, &self.bank.shape, &self.model, self.visit.day()), &self.model)
+    }
+
+    /// Cells that drink unlike their mates over the last two fills.
+    pub(super) fn uneven(&self) -> Vec<Uneven> {
+        let fills = fills(&self.all_visits(), &self.bank.shape);
+        let list = |cells: &BTreeMap<CellAddress, f64>| -> Vec<(CellAddress, f64)> {
+            cells.iter().map(|(cell, ml)| (*cell, *ml)).collect()
+        };
+        match fills.as_slice() {
+            [.., before, last] if !last.cells.is_empty() => {
+                uneven_thirst(&list(&last.cells), &list(&before.cells))
+            }
+            _ => Vec::new(),
+        }
+    }
+
+    fn say(&self, millilitres: f64) -> String {
+        Volume::from_millilitres(millilitres).map(|v| self.units.say_volume(v)).unwrap_or_default()
+    }
+
+    fn cell_water(
+        &self,
+        cell: CellAddress,
+        level: Option<Level>,
+        added: f64,
+        ahead: Option<&WaterForecast>,
+    ) -> CellWater {
+        let thirst = ahead.and_then(|f| f.cells.iter().find(|c| c.cell == cell)).map(|c| {
+            let temperature = ahead.and_then(|f| f.temperature);
+            let month = c.thirst.use_in(30.4, temperature);
+            let low = month.0 * month.0 / month.1;
+            format!("{} to {} a month", self.say(low), self.say(month.1))
+        });
+        CellWater {
+            cell: cell.to_string(),
+            step: level.map(|l| l.step(&self.model)),
+            over_plates: level.map(|l| l.over_plates(&self.model)),
+            condition: level.map_or(Condition::NoReading, |l| l.condition(&self.model)),
+            need: level
+                .and_then(|l| need(l, &self.model))
+                .filter(|v| v.millilitres() > 0.5)
+                .map(|v| self.units.say_volume(v)),
+            added,
+            added_said: (added > 0.0).then(|| self.say(added)),
+            thirst,
+        }
+    }
+
+    fn overcharge(&self) -> String {
+        let fills = fills(&self.all_visits(), &self.bank.shape);
+        let [.., before, last] = fills.as_slice() else { return String::new() };
+        let days = before.day.until(last.day).map_or(0, |s| s.get_days());
+        if days < 1 {
+            return String::new();
+        }
+        let cells = u32::try_from(self.bank.shape.cell_count()).unwrap_or(u32::MAX);
+        let ampere_hours = overcharge_of(last.millilitres, cells);
+        let a_day = ampere_hours / f64::from(days) / self.model.c20.ampere_hours() * 100.0;
+        format!(
+            "{} in {days} days is {ampere_hours:.0} Ah of overcharge a string (WA-1), {a_day:.1} % of C20 a day.",
+            self.say(last.millilitres)
+        )
+    }
+
+    fn kit(&self) -> String {
+        let Some((fills, _)) = kit_fills(&self.all_visits()) else { return String::new() };
+        let kit = kit_inspection(fills, &self.rules);
+        let times = if fills == 1 { "once".to_owned() } else { format!("{fills} times") };
+        if kit.due {
+            format!(
+                "Filled by the kit {times} since anybody looked: look into every cell on this visit (WA-6)."
+            )
+        } else {
+            format!(
+                "Filled by the kit {times} since anybody looked; the house asks for a look every {} fills.",
+                kit.every
+            )
+        }
+    }
+
+    /// Levels and water; none for a sealed bank.
+    pub(super) fn water(&self) -> Option<WaterView> {
+        if !self.model.construction.has_caps() {
+            return None;
+        }
+        let shape = &self.bank.shape;
+        let levels = self.sheet.levels(shape);
+        let done = self.sheet.done();
+        let was = |wanted: Work| done.iter().any(|(work, _)| *work == wanted);
+        let proven = self.rounds.iter().any(|(round, _, _)| round.conditions.proven_full.is_some());
+        let equalizing = self.due_equalize() && !was(Work::Equalized);
+        let order = fill_order(
+            &levels,
+            &self.model,
+            proven || was(Work::ChargedFull) || was(Work::Equalized),
+            equalizing,
+        );
+        let added = self.sheet.water_by_cell(shape);
+        let ahead = self.forecast();
+        let by_cell: BTreeMap<CellAddress, Level> = levels.iter().copied().collect();
+        let total = self.sheet.water().0;
+        let missing: f64 =
+            levels.iter().filter_map(|(_, l)| need(*l, &self.model)).map(Volume::millilitres).sum();
+        Some(WaterView {
+            order: wording::fill_order(&order),
+            cover_first: matches!(order, rainshadow_core::water::FillOrder::CoverFirst { .. }),
+            cells: shape
+                .cells()
+                .map(|cell| {
+                    let amount = added.get(&cell).copied().unwrap_or(0.0);
+                    self.cell_water(cell, by_cell.get(&cell).copied(), amount, ahead.as_ref())
+                })
+                .collect(),
+            total: if total > 0.0 { self.say(total) } else { String::new() },
+            total_need: if missing > 0.0 { self.say(missing) } else { String::new() },
+            entries: self.water_entries(),
+            forecast: ahead.map(|f| wording::forecast_line(&f, self.units)).unwrap_or_default(),
+            overcharge: self.overcharge(),
+            findings: self.uneven().iter().map(wording::uneven_finding).collect(),
+            kit: self.kit(),
+            section: self.model.fill_mark_above_plates.map(|mark: Length| FillSection {
+                mark: mark.millimetres(),
+                mark_said: self.units.say_length(mark),
+                margin: rainshadow_core::water::MARGIN_MM,
+                words: self.model.fill_mark.clone(),
+            }),
+        })
+    }
+
+    /// True when the last round asks for an equalize.
+    fn due_equalize(&self) -> bool {
+        self.judged().is_some_and(|judged| {
+            judged
+                .findings
+                .iter()
+                .any(|f| matches!(f.kind, rainshadow_core::finding::FindingKind::SpreadEqualize { .. }))
+        })
+    }
+
+    fn water_entries(&self) -> Vec<WaterEntryView> {
+        self.sheet
+            .standing()
+            .filter_map(|k| match &k.entry {
+                Entry::Water { millilitres, to_mark, by_kit, .. } => {
+                    let how = if *to_mark { "to the mark" } else { "to cover the plates" };
+                    let kit = if *by_kit { ", by the kit" } else { "" };
+                    Some(WaterEntryView {
+                        entry: k.id.clone(),
+                        said: format!("{}: {} {how}{kit}", k.place.said(), self.say(*millilitres)),
+                        by: format!("{}, {}", k.by, k.at),
+                    })
+                }
+                _ => None,
+            })
+            .collect()
+    }
+}

@@ -1,0 +1,212 @@
+<script setup lang="ts">
+import { api, need, type Failure, type Schemas } from '@/api/client';
+import MiniPlan from '@/components/plan/MiniPlan.vue';
+import CellWords from '@/components/ui/CellWords.vue';
+import ConditionMark from '@/components/ui/ConditionMark.vue';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import { useStartVisit } from '@/composables/useStartVisit';
+import { useMe } from '@/stores/me';
+import { v7 as uuidv7 } from 'uuid';
+import { ref, shallowRef } from 'vue';
+
+const props = defineProps<{
+  /** What is due. */
+  item: Schemas['DueView'];
+}>();
+const emit = defineEmits<{ changed: [] }>();
+const store = useMe();
+const { start, failure: notBegun } = useStartVisit();
+const open = ref(false);
+const until = ref('');
+const reason = ref('');
+const failure = shallowRef<Failure | null>(null);
+let id = uuidv7();
+
+async function putOff(): Promise<void> {
+  failure.value = null;
+  try {
+    await need(
+      api.PUT('/api/postponements/{id}', {
+        params: { path: { id } },
+        body: {
+          bank: props.item.bank,
+          task: props.item.task,
+          about: props.item.about,
+          from: props.item.date,
+          until: until.value,
+          reason: reason.value,
+          person: store.initials,
+        },
+      }),
+    );
+    open.value = false;
+    emit('changed');
+  } catch (error) {
+    failure.value = error as Failure;
+    if (failure.value.status === 409) id = uuidv7();
+  }
+}
+async function done(): Promise<void> {
+  try {
+    await need(
+      api.POST('/api/reminders/{id}/done', {
+        params: { path: { id: props.item.about } },
+        body: { person: store.initials, device: store.device },
+      }),
+    );
+    emit('changed');
+  } catch (error) {
+    failure.value = error as Failure;
+  }
+}
+</script>
+
+<template>
+  <li class="due">
+    <ConditionMark :condition="item.condition" :size="22" />
+    <div class="words">
+      <h3>
+        <CellWords :text="item.said.title" />
+        <RouterLink :to="`/banks/${item.bank}`" class="site">{{
+          [item.site, item.name].filter(Boolean).join(', ')
+        }}</RouterLink>
+      </h3>
+      <p><CellWords :text="item.said.why" /></p>
+      <p v-if="item.said.other" class="small dim"><CellWords :text="item.said.other" /></p>
+      <p v-if="item.said.postponed" class="small put">{{ item.said.postponed }}</p>
+      <details class="small dim rule">
+        <summary>by which rule</summary>
+        {{ item.said.rule }}
+      </details>
+      <FailureNote :failure="notBegun ?? (failure && !Object.keys(failure.fields).length ? failure : null)" />
+      <form v-if="open" class="off" @submit.prevent="putOff">
+        <div class="field">
+          <label :for="`until-${item.bank}-${item.task}`">Put off until</label>
+          <input :id="`until-${item.bank}-${item.task}`" v-model="until" class="text mono" type="date" />
+          <span class="fault">{{ failure?.fields.until }}</span>
+        </div>
+        <div class="field grow">
+          <label :for="`why-${item.bank}-${item.task}`">Why</label>
+          <input :id="`why-${item.bank}-${item.task}`" v-model="reason" class="text" maxlength="200" />
+          <span class="fault">{{ failure?.fields.reason }}</span>
+        </div>
+        <button type="submit" class="btn go">Put off</button>
+        <button type="button" class="btn" @click="open = false">Cancel</button>
+      </form>
+    </div>
+    <MiniPlan class="mini" :rows="item.mini" />
+    <div class="when">
+      <b :class="{ late: item.late || item.day === 'today' }">{{ item.day }}</b>
+      <span class="dim">{{ item.minutes }}</span>
+      <span class="acts">
+        <button
+          type="button"
+          class="btn sm"
+          :class="{ go: item.open_visit }"
+          :aria-label="`${item.open_visit ? 'Go on with the visit' : 'Begin a visit'}: ${item.site}, ${item.said.title}`"
+          @click="start(item.bank, item.open_visit)"
+        >
+          {{ item.open_visit ? 'Go on' : 'Visit' }}
+        </button>
+        <button
+          v-if="item.task === 'reminder'"
+          type="button"
+          class="btn sm quiet"
+          :aria-label="`Done: ${item.said.title}`"
+          @click="done"
+        >
+          Done
+        </button>
+        <button
+          type="button"
+          class="btn sm quiet"
+          :aria-label="`Put off: ${item.said.title}, ${item.site}`"
+          :aria-expanded="open"
+          @click="open = !open"
+        >
+          Put off
+        </button>
+      </span>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+.due {
+  display: grid;
+  grid-template-columns: 26px minmax(0, 1fr) auto 132px;
+  gap: 12px;
+  padding: 10px 0;
+  border-bottom: 1px solid var(--line);
+  align-items: start;
+}
+.words p {
+  color: var(--ink-2);
+}
+.site {
+  margin-left: 8px;
+  font: 500 14px/19px var(--text);
+  color: var(--ink-2);
+  text-decoration: none;
+}
+.site:hover {
+  text-decoration: underline;
+  color: var(--action);
+}
+.mini {
+  max-width: 170px;
+}
+.when {
+  display: grid;
+  justify-items: end;
+  text-align: right;
+}
+.late {
+  color: var(--act-text);
+}
+.acts {
+  display: flex;
+  gap: 2px;
+  margin-top: 4px;
+}
+.rule summary {
+  cursor: pointer;
+  width: fit-content;
+}
+.put {
+  color: var(--watch-text) !important;
+}
+.off {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 10px;
+  align-items: flex-end;
+  margin-top: 8px;
+}
+@media (max-width: 720px) {
+  .due {
+    grid-template-columns: 26px minmax(0, 1fr);
+  }
+  .mini,
+  .when {
+    grid-column: 2;
+  }
+  .when {
+    grid-auto-flow: column;
+    justify-content: space-between;
+    justify-items: start;
+    align-items: center;
+    width: 100%;
+  }
+  .site {
+    display: block;
+    margin: 0;
+  }
+}
+@media print {
+  .acts,
+  .rule {
+    display: none;
+  }
+}
+</style>

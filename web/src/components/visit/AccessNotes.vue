@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import { api, need, type Failure, type Schemas } from '@/api/client';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import { useMe } from '@/stores/me';
+import { computed, reactive, ref, shallowRef } from 'vue';
+
+const props = defineProps<{
+  /** The bank. */
+  bank: string;
+  /** What is known. */
+  notes: Schemas['AccessNotes'];
+  /** Who wrote it. */
+  by: string;
+}>();
+const emit = defineEmits<{ changed: [] }>();
+const store = useMe();
+const FIELDS = [
+  ['cover', 'Cover', 'how it comes off, which way it faces'],
+  ['wrenches', 'Wrenches', '13 mm posts, 10 mm cover'],
+  ['awkward', 'Awkward cells', 'A1-1 needs a mirror, B8 a filler jug'],
+  ['switch', 'Switch', 'where the disconnect is'],
+  ['wished', 'Wish I had known', 'for the next visitor'],
+] as const;
+const known = computed(() => FIELDS.filter(([key]) => props.notes[key]));
+const editing = ref(false);
+const draft = reactive<Record<string, string>>({});
+const failure = shallowRef<Failure | null>(null);
+
+function edit(): void {
+  for (const [key] of FIELDS) draft[key] = props.notes[key] ?? '';
+  editing.value = true;
+}
+async function save(): Promise<void> {
+  failure.value = null;
+  try {
+    await need(
+      api.PUT('/api/banks/{id}/access', {
+        params: { path: { id: props.bank } },
+        body: { notes: { ...draft } as Schemas['AccessNotes'], person: store.initials },
+      }),
+    );
+    editing.value = false;
+    emit('changed');
+  } catch (error) {
+    failure.value = error as Failure;
+  }
+}
+</script>
+
+<template>
+  <section class="access" aria-label="Access notes">
+    <h2>Before you stand there</h2>
+    <FailureNote :failure="failure" />
+    <template v-if="!editing">
+      <dl v-if="known.length">
+        <template v-for="[key, name] in known" :key="key">
+          <dt>{{ name }}</dt>
+          <dd>{{ notes[key] }}</dd>
+        </template>
+      </dl>
+      <p v-else class="dim">Nobody has left a note yet. What did you wish you had known?</p>
+      <p class="press">
+        <button type="button" class="btn sm" @click="edit">
+          {{ known.length ? 'Change' : 'Leave a note' }}<span class="visually-hidden"> on access</span>
+        </button>
+        <span v-if="by" class="small dim">last by {{ by }}</span>
+      </p>
+    </template>
+    <form v-else @submit.prevent="save">
+      <div v-for="[key, name, hint] in FIELDS" :key="key" class="field">
+        <label :for="`access-${key}`">{{ name }}</label>
+        <textarea :id="`access-${key}`" v-model="draft[key]" class="text" rows="2" :placeholder="hint" />
+      </div>
+      <p class="press">
+        <button type="submit" class="btn sm go">Keep the notes</button>
+        <button type="button" class="btn sm" @click="editing = false">Cancel</button>
+      </p>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  margin-top: 6px;
+}
+dt {
+  font: var(--t-label);
+  color: var(--ink-3);
+  margin-top: 6px;
+}
+.field {
+  margin-top: 8px;
+}
+.press {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-top: 10px;
+}
+</style>

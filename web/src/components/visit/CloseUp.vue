@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client';
+import FindingList from '@/components/finding/FindingList.vue';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import type { Visit } from '@/composables/useVisit';
+import { computed, ref } from 'vue';
+import CautionList from './CautionList.vue';
+
+const props = defineProps<{
+  /** The step. */
+  step: Schemas['StepView'];
+  /** The visit. */
+  visit: Visit;
+  /** The page of the visit. */
+  page: Schemas['VisitPage'];
+}>();
+const note = ref('');
+const open = computed(() => props.page.closing.filter((c) => !c.done));
+const unfinished = computed(() => props.page.rounds.some((r) => !r.finished));
+const headline = computed(() => {
+  if (props.page.closed) return 'This visit is closed.';
+  if (open.value.length) return `${open.value.length} things to put back before you leave.`;
+  return 'Everything is back as it was. Close the visit.';
+});
+async function keep(): Promise<void> {
+  if ((await props.visit.say({ kind: 'note', text: note.value })) === null) note.value = '';
+}
+</script>
+
+<template>
+  <h1>{{ headline }}</h1>
+  <CautionList :cautions="step.cautions" :visit="visit" />
+  <ul class="list">
+    <li v-for="c in page.closing" :key="c.item">
+      <label class="check">
+        <input
+          type="checkbox"
+          :checked="!!c.done"
+          :disabled="!visit.open.value || visit.saving.value"
+          @change="
+            c.entry
+              ? visit.say({ kind: 'withdrawn', entry: c.entry })
+              : visit.say({ kind: 'closed', item: c.item })
+          "
+        />
+        {{ c.said }}
+      </label>
+      <span class="small dim">{{ c.done }}</span>
+    </li>
+  </ul>
+  <h2>Done on this visit</h2>
+  <p class="small">What is ticked here counts for the calendar.</p>
+  <ul class="list work">
+    <li v-for="w in page.work" :key="w.work">
+      <label class="check">
+        <input
+          type="checkbox"
+          :checked="!!w.done"
+          :disabled="!visit.open.value || visit.saving.value"
+          @change="
+            w.entry
+              ? visit.say({ kind: 'withdrawn', entry: w.entry })
+              : visit.say({ kind: 'done', work: w.work })
+          "
+        />
+        {{ w.said }}
+      </label>
+      <span class="small dim">{{ w.done }}</span>
+    </li>
+  </ul>
+  <h2>Notes for the record and the report</h2>
+  <ul class="list">
+    <li v-for="n in page.notes" :key="n.entry">
+      <p class="grow">
+        {{ n.text }} <span class="small dim">{{ n.by }}</span>
+      </p>
+      <button
+        v-if="visit.open.value"
+        type="button"
+        class="btn sm quiet"
+        @click="visit.say({ kind: 'withdrawn', entry: n.entry })"
+      >
+        Take back
+      </button>
+    </li>
+  </ul>
+  <form v-if="visit.open.value" class="note" @submit.prevent="keep">
+    <div class="field">
+      <label for="visit-note">A note</label>
+      <textarea id="visit-note" v-model="note" class="text" rows="2" />
+    </div>
+    <button type="submit" class="btn" :disabled="!note.trim()">Keep the note</button>
+  </form>
+  <template v-if="page.findings.length">
+    <h2>What this visit found</h2>
+    <FindingList :findings="page.findings" />
+  </template>
+  <FailureNote :failure="visit.failure.value" />
+  <p v-if="unfinished" class="warn">
+    A round of this visit is still open: finish it, and it is judged with the visit.
+  </p>
+  <p class="press">
+    <a class="btn" :href="`/api/visits/${page.id}/report`" target="_blank">The report</a>
+    <button v-if="visit.open.value" type="button" class="btn go" @click="visit.close()">
+      Close the visit
+    </button>
+    <button v-else type="button" class="btn" @click="visit.reopen()">Open it again</button>
+    <RouterLink v-if="page.closed" class="btn go" :to="`/banks/${page.bank}`">To the bank</RouterLink>
+  </p>
+</template>
+
+<style scoped>
+h2 {
+  margin-top: 16px;
+}
+.list li {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  border-top: 1px solid var(--line);
+  padding: 4px 0;
+  min-height: 38px;
+}
+.work {
+  columns: 2;
+  column-gap: 28px;
+}
+.work li {
+  break-inside: avoid;
+}
+.check {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  flex: 1;
+  min-height: 30px;
+}
+.note {
+  display: flex;
+  gap: 10px;
+  align-items: flex-end;
+  margin-top: 8px;
+}
+.note .field {
+  flex: 1;
+}
+.warn {
+  color: var(--watch-text);
+  margin-top: 10px;
+}
+.press {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  margin-top: 16px;
+  justify-content: flex-end;
+}
+@media (max-width: 720px) {
+  .work {
+    columns: 1;
+  }
+  .list li {
+    min-height: 48px;
+  }
+  .press .btn {
+    flex: 1 1 100%;
+  }
+}
+</style>

@@ -1,0 +1,427 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client';
+import FindingList from '@/components/finding/FindingList.vue';
+import LensPlan from '@/components/plan/LensPlan.vue';
+import type { Visit } from '@/composables/useVisit';
+import { usePhone } from '@/composables/usePhone';
+import { useMe } from '@/stores/me';
+import { computed, nextTick, reactive, ref, watch } from 'vue';
+import CautionList from './CautionList.vue';
+
+const props = defineProps<{
+  /** The step. */
+  step: Schemas['StepView'];
+  /** The visit. */
+  visit: Visit;
+  /** The page of the visit. */
+  page: Schemas['VisitPage'];
+}>();
+const store = useMe();
+const phone = usePhone();
+const rest = computed(() => props.page.rest);
+const degrees = computed(() => (store.me.temperature === 'F' ? '°F' : '°C'));
+
+/* What the bank did before */
+const form = reactive({
+  charging: false,
+  loaded: false,
+  hours_since_charge: '',
+  hours_since_load: '',
+  surface_charge_removed: false,
+  temperature: '',
+  still_draws: '',
+});
+watch(
+  () => rest.value.conditions,
+  (c, before) => {
+    if (c?.kind !== 'rested' || before) return;
+    Object.assign(form, {
+      charging: c.charging,
+      loaded: c.loaded,
+      hours_since_charge: c.hours_since_charge ?? '',
+      hours_since_load: c.hours_since_load ?? '',
+      surface_charge_removed: c.surface_charge_removed,
+      temperature: c.temperature?.typed ?? '',
+      still_draws: c.still_draws,
+    });
+  },
+  { immediate: true },
+);
+const rested = () =>
+  props.visit.say({
+    kind: 'rested',
+    ...form,
+    temperature: form.temperature ? { typed: form.temperature, unit: store.me.temperature } : null,
+  });
+
+/* Battery by battery */
+const order = computed(() => props.page.plan.rows.flatMap((r) => r.batteries.map((b) => b.address)));
+const byBattery = computed(() => new Map(rest.value.batteries.map((b) => [b.battery, b])));
+const selected = ref<string | null>(null);
+const current = computed(
+  () => selected.value ?? order.value.find((b) => !byBattery.value.get(b)?.volts) ?? order.value[0] ?? '',
+);
+const volts = ref('');
+const ohmic = ref('');
+const unit = ref<Schemas['OhmicUnit']>('milliohm');
+const caseT = ref('');
+const question = ref<string | null>(null);
+function pick(battery: string): void {
+  selected.value = battery;
+  volts.value = '';
+  question.value = null;
+}
+function on(): void {
+  const at = order.value.indexOf(current.value);
+  const around = [...order.value.slice(at + 1), ...order.value.slice(0, at)];
+  pick(around.find((b) => !byBattery.value.get(b)?.volts) ?? around[0] ?? current.value);
+}
+async function read(stands = false): Promise<void> {
+  const at = current.value;
+  const jobs: Schemas['TypedWhat'][] = [];
+  if (ohmic.value.trim()) jobs.push({ kind: 'ohmic', typed: ohmic.value, unit: unit.value });
+  if (caseT.value.trim())
+    jobs.push({ kind: 'case_temperature', temperature: { typed: caseT.value, unit: store.me.temperature } });
+  if (volts.value.trim()) {
+    const asked = await props.visit.say({ kind: 'battery_volts', typed: volts.value, stands }, at);
+    if (asked === undefined) return;
+    question.value = asked;
+    if (asked) return;
+  } else if (!jobs.length) {
+    on();
+    return;
+  }
+  for (const job of jobs) if ((await props.visit.say(job, at)) !== null) return;
+  ohmic.value = '';
+  caseT.value = '';
+  on();
+  await nextTick();
+  document.getElementById('battery-volts')?.focus();
+}
+const fault = (field: string): string => props.visit.failure.value?.fields[field] ?? '';
+
+/* Strings */
+const strings = reactive<Record<string, string>>({});
+const along = reactive<Record<string, string>>({});
+const string = (letter: string) =>
+  props.visit.say({ kind: 'string_volts', typed: strings[letter] ?? '' }, letter);
+const link = (battery: string) =>
+  props.visit.say({ kind: 'along_volts', typed: along[battery] ?? '' }, battery);
+
+const lens = computed<Schemas['Lens'] | null>(() => {
+  const read = rest.value.batteries.filter((b) => b.volts);
+  if (!read.length) return null;
+  return {
+    caption: '',
+    line: 0,
+    line_said: rest.value.median ?? '',
+    band: rest.value.steady,
+    most: rest.value.steady * 4,
+    values: read.map((b) => ({
+      place: b.battery,
+      value: b.deviation ?? 0,
+      figure: b.volts ?? '',
+      said: [`${b.volts} volts`, b.charge].filter(Boolean).join(', '),
+      condition: b.condition,
+    })),
+  };
+});
+</script>
+
+<template>
+  <h1>{{ rest.verdict }}</h1>
+  <p v-if="rest.charge" class="evidence">{{ rest.charge }} charged</p>
+  <CautionList :cautions="step.cautions" :visit="visit" />
+  <form class="rested" @submit.prevent="rested">
+    <h2>What did it do before?</h2>
+    <label class="check"><input v-model="form.charging" type="checkbox" /> on charge now</label>
+    <label class="check"><input v-model="form.loaded" type="checkbox" /> under load now</label>
+    <label class="check"
+      ><input v-model="form.surface_charge_removed" type="checkbox" /> surface charge burned off by a real
+      load</label
+    >
+    <div class="field">
+      <label for="r-charge">Hours since charge</label
+      ><input
+        id="r-charge"
+        v-model="form.hours_since_charge"
+        class="text mono"
+        inputmode="decimal"
+        placeholder="unknown"
+        :aria-invalid="!!fault('hours_since_charge')"
+      /><span class="fault">{{ fault('hours_since_charge') }}</span>
+    </div>
+    <div class="field">
+      <label for="r-load">Hours since load</label
+      ><input
+        id="r-load"
+        v-model="form.hours_since_load"
+        class="text mono"
+        inputmode="decimal"
+        placeholder="unknown"
+        :aria-invalid="!!fault('hours_since_load')"
+      /><span class="fault">{{ fault('hours_since_load') }}</span>
+    </div>
+    <div class="field">
+      <label for="r-t">Cases, {{ degrees }}</label
+      ><input
+        id="r-t"
+        v-model="form.temperature"
+        class="text mono"
+        inputmode="decimal"
+        :aria-invalid="!!fault('temperature')"
+      /><span class="fault">{{ fault('temperature') }}</span>
+    </div>
+    <div class="field wide">
+      <label for="r-draws">What still draws</label
+      ><input id="r-draws" v-model="form.still_draws" class="text" autocomplete="off" />
+    </div>
+    <button v-if="visit.open.value" type="submit" class="btn" :disabled="visit.saving.value">
+      {{ rest.conditions ? 'Put it right' : 'Note it' }}
+    </button>
+    <p class="small grade">
+      {{
+        rest.conditions
+          ? `These volts are ${rest.grade}.`
+          : 'Until it is noted, volts are kept and tell no percentage.'
+      }}
+    </p>
+  </form>
+  <LensPlan
+    :plan="page.plan"
+    kind="rest"
+    :lens="lens"
+    :selected="current"
+    :height="phone ? 90 * page.plan.rows.length + 60 : page.plan.rows.length > 1 ? 330 : 190"
+    :most="phone ? 12 : 99"
+    label="Volts at rest by battery"
+    @pick="pick"
+  />
+  <form v-if="visit.open.value" class="entry" @submit.prevent="read()">
+    <h2 class="fig">{{ current }}</h2>
+    <div class="field">
+      <label for="battery-volts">Volts at its posts</label>
+      <input
+        id="battery-volts"
+        v-model="volts"
+        class="text mono big"
+        inputmode="decimal"
+        autocomplete="off"
+        :placeholder="byBattery.get(current)?.volts ?? `${(rest.cells * 2.1).toFixed(2)}`"
+        :aria-invalid="!!fault('typed')"
+      />
+    </div>
+    <template v-if="!page.has_caps">
+      <div class="field">
+        <label for="ohmic">Resistance or conductance</label>
+        <div class="pair">
+          <input
+            id="ohmic"
+            v-model="ohmic"
+            class="text mono"
+            inputmode="decimal"
+            autocomplete="off"
+            :placeholder="byBattery.get(current)?.ohmic ?? ''"
+          />
+          <select v-model="unit" class="text" aria-label="Unit of the tester">
+            <option value="milliohm">mΩ</option>
+            <option value="siemens">S</option>
+          </select>
+        </div>
+      </div>
+      <div class="field">
+        <label for="case-t">Case, {{ degrees }}</label>
+        <input
+          id="case-t"
+          v-model="caseT"
+          class="text mono"
+          inputmode="decimal"
+          autocomplete="off"
+          :placeholder="byBattery.get(current)?.case_temperature ?? ''"
+        />
+      </div>
+    </template>
+    <button type="submit" class="btn go" :disabled="visit.saving.value">Keep and go on</button>
+    <p v-if="fault('typed')" class="fault wide" role="alert">{{ fault('typed') }}</p>
+    <div v-if="question" class="ask wide" role="alert">
+      <p>{{ question }}</p>
+      <button type="button" class="btn" @click="question = null">Read it again</button>
+      <button type="button" class="btn" @click="read(true)">Keep it as it is</button>
+    </div>
+  </form>
+  <div v-if="!page.has_caps" class="scroll" tabindex="0" role="region" aria-label="Batteries one by one">
+    <table class="plain">
+      <thead>
+        <tr>
+          <th>Battery</th>
+          <th class="n">V</th>
+          <th>Charged</th>
+          <th class="n">Resistance</th>
+          <th class="n">Change</th>
+          <th class="n">Case</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="b in rest.batteries" :key="b.battery">
+          <td class="fig">{{ b.battery }}</td>
+          <td class="n">{{ b.volts ?? '–' }}</td>
+          <td>{{ b.charge ?? '' }}</td>
+          <td class="n">{{ b.ohmic ?? '–' }}</td>
+          <td class="n">{{ b.ohmic_change ?? '' }}</td>
+          <td class="n">{{ b.case_temperature ?? '' }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+  <section class="strings">
+    <h2>{{ rest.strings.length > 1 ? 'Strings, isolated' : 'The string' }}</h2>
+    <form v-for="s in rest.strings" :key="s.letter" class="string" @submit.prevent="string(s.letter)">
+      <div class="field">
+        <label :for="`string-${s.letter}`">Volts across string {{ s.letter }}</label>
+        <input
+          :id="`string-${s.letter}`"
+          v-model="strings[s.letter]"
+          class="text mono"
+          inputmode="decimal"
+          autocomplete="off"
+          :placeholder="s.volts ?? ''"
+        />
+      </div>
+      <button v-if="visit.open.value" type="submit" class="btn">Keep</button>
+      <p class="small">
+        <template v-if="s.volts"
+          >reads <b class="fig">{{ s.volts }}</b> V</template
+        >
+        <template v-if="s.sum"
+          >, its batteries add up to <b class="fig">{{ s.sum }}</b> V</template
+        >
+      </p>
+    </form>
+    <details v-if="rest.strings.some((s) => s.short)" open class="walk">
+      <summary>Walk the links: from the string’s + to each battery’s −</summary>
+      <form v-for="b in order" :key="b" class="string" @submit.prevent="link(b)">
+        <div class="field">
+          <label :for="`along-${b}`">To − of {{ b }}</label>
+          <input
+            :id="`along-${b}`"
+            v-model="along[b]"
+            class="text mono"
+            inputmode="decimal"
+            :placeholder="byBattery.get(b)?.along ?? ''"
+          />
+        </div>
+        <button type="submit" class="btn sm">Keep</button>
+      </form>
+    </details>
+  </section>
+  <template v-if="rest.findings.length">
+    <h2 class="found">What the volts say</h2>
+    <FindingList :findings="rest.findings" @pick="pick($event)" />
+  </template>
+</template>
+
+<style scoped>
+.evidence {
+  color: var(--ink-2);
+  margin-top: 4px;
+}
+.rested,
+.entry {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: flex-end;
+  margin: 8px 0 12px;
+}
+.rested h2 {
+  flex: 1 1 100%;
+}
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  min-height: 32px;
+}
+.rested .field {
+  width: 150px;
+}
+.wide,
+.rested .wide {
+  flex: 1 1 240px;
+  width: auto;
+}
+.grade {
+  flex: 1 1 100%;
+}
+.entry {
+  border-top: 1px solid var(--line);
+  padding-top: 10px;
+}
+.entry h2 {
+  font-size: 26px;
+  line-height: 36px;
+  min-width: 56px;
+}
+.big {
+  font-size: 20px !important;
+  width: 150px !important;
+}
+.pair {
+  display: flex;
+  gap: 4px;
+}
+.pair .text {
+  width: 110px;
+}
+.pair select {
+  width: 76px;
+}
+.entry .wide {
+  flex: 1 1 100%;
+}
+p.fault {
+  color: var(--act-text);
+}
+.ask {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+  background: var(--action-tint);
+  border-left: 6px solid var(--action);
+  padding: 8px 12px;
+  border-radius: var(--radius);
+}
+.ask p {
+  flex: 1 1 220px;
+}
+.scroll {
+  overflow-x: auto;
+}
+.strings {
+  border-top: 1px solid var(--line);
+  margin-top: 12px;
+  padding-top: 10px;
+}
+.string {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: flex-end;
+  margin-top: 6px;
+}
+.string .field {
+  width: 170px;
+}
+.walk {
+  margin-top: 12px;
+}
+.found {
+  margin: 16px 0 6px;
+}
+@media (max-width: 720px) {
+  .entry .btn.go {
+    flex: 1 1 100%;
+  }
+}
+</style>

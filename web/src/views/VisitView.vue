@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import type { Schemas } from '@/api/client';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import LoadingLines from '@/components/ui/LoadingLines.vue';
+import WhereLine from '@/components/ui/WhereLine.vue';
+import AccessNotes from '@/components/visit/AccessNotes.vue';
+import CloseUp from '@/components/visit/CloseUp.vue';
+import DueShort from '@/components/visit/DueShort.vue';
+import LookOver from '@/components/visit/LookOver.vue';
+import MakeSafe from '@/components/visit/MakeSafe.vue';
+import RestCheck from '@/components/visit/RestCheck.vue';
+import RoundStep from '@/components/visit/RoundStep.vue';
+import StepFoot from '@/components/visit/StepFoot.vue';
+import StepPath from '@/components/visit/StepPath.vue';
+import WaterStep from '@/components/visit/WaterStep.vue';
+import { usePhone } from '@/composables/usePhone';
+import { useVisit } from '@/composables/useVisit';
+import { computed, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+
+const props = defineProps<{ id: string }>();
+const route = useRoute();
+const router = useRouter();
+const phone = usePhone();
+const visit = useVisit(props.id);
+const { page, missing, failure } = visit;
+const step = ref<Schemas['Step']>((route.query.step as Schemas['Step'] | undefined) ?? 'make_safe');
+// Taken up where it was left: at the first step that is neither done nor left out.
+watch(page, (now, before) => {
+  if (!now || before || route.query.step) return;
+  step.value = (now.steps.find((s) => !s.state) ?? now.steps[now.steps.length - 1])!.step;
+});
+watch(step, (to) => {
+  visit.failure.value = null;
+  void router.replace({ query: { ...route.query, step: to } });
+});
+const view = computed(() => page.value?.steps.find((s) => s.step === step.value) ?? null);
+const next = computed(() => {
+  const steps = page.value?.steps ?? [];
+  return steps[steps.findIndex((s) => s.step === step.value) + 1] ?? null;
+});
+function on(): void {
+  if (next.value) step.value = next.value.step;
+  window.scrollTo(0, 0);
+}
+/** Faults that no field of the step shows. */
+const loose = computed(() =>
+  failure.value && !Object.keys(failure.value.fields).length && step.value !== 'close_up'
+    ? failure.value
+    : null,
+);
+</script>
+
+<template>
+  <FailureNote v-if="missing" :failure="missing" again @again="visit.load()" />
+  <LoadingLines v-else-if="!page" />
+  <div v-else class="visit">
+    <WhereLine
+      :place="page.site"
+      :parts="[
+        page.name,
+        `visit of ${page.day}`,
+        page.closed ? `closed by ${page.closed}` : `opened by ${page.opened}`,
+      ]"
+    >
+      <a class="btn sm" :href="`/api/visits/${page.id}/report`" target="_blank">Report</a>
+      <RouterLink class="btn sm" :to="`/banks/${page.bank}`">Back to the bank</RouterLink>
+    </WhereLine>
+    <div class="cols">
+      <StepPath v-model="step" class="steps" :steps="page.steps" />
+      <section v-if="view" class="step" :aria-label="view.name">
+        <FailureNote :failure="loose" />
+        <AccessNotes
+          v-if="phone && step === 'make_safe'"
+          class="first"
+          :bank="page.bank"
+          :notes="page.access"
+          :by="page.access_by"
+          @changed="visit.load()"
+        />
+        <MakeSafe v-if="step === 'make_safe'" :step="view" :visit="visit" />
+        <LookOver v-else-if="step === 'look_over'" :step="view" :visit="visit" :page="page" />
+        <RestCheck v-else-if="step === 'rest_check'" :step="view" :visit="visit" :page="page" />
+        <RoundStep v-else-if="step === 'round'" :step="view" :visit="visit" :page="page" />
+        <WaterStep v-else-if="step === 'water' && page.water" :step="view" :visit="visit" :page="page" />
+        <CloseUp v-else :step="view" :visit="visit" :page="page" />
+        <StepFoot
+          v-if="step !== 'close_up'"
+          :step="view"
+          :visit="visit"
+          :next="next?.name ?? null"
+          @next="on"
+        />
+      </section>
+      <aside v-if="!phone" class="side">
+        <AccessNotes :bank="page.bank" :notes="page.access" :by="page.access_by" @changed="visit.load()" />
+        <DueShort :due="page.due" />
+        <p class="small dim basis">{{ page.model }}. {{ page.house }}. Maker’s manual first.</p>
+      </aside>
+    </div>
+    <p class="visually-hidden" role="status" aria-live="polite">{{ visit.said.value }}</p>
+  </div>
+</template>
+
+<style scoped>
+.cols {
+  display: grid;
+  grid-template-columns: 172px minmax(0, 1fr) 250px;
+  gap: 0 24px;
+  margin-top: 6px;
+}
+.side {
+  border-left: 1px solid var(--line);
+  padding-left: 18px;
+  display: grid;
+  gap: 18px;
+  align-content: start;
+}
+.basis {
+  border-top: 1px solid var(--line);
+  padding-top: 10px;
+}
+@media (max-width: 1080px) {
+  .cols {
+    grid-template-columns: 172px minmax(0, 1fr);
+  }
+  .side {
+    grid-column: 2;
+    border-left: 0;
+    padding-left: 0;
+    margin-top: 20px;
+  }
+}
+@media (max-width: 720px) {
+  .visit {
+    padding: 12px 16px 24px;
+  }
+  .cols {
+    display: block;
+  }
+  .steps {
+    border-bottom: 1px solid var(--line-strong);
+    margin: 0 -16px 10px;
+    padding: 0 8px;
+  }
+  .first {
+    border-bottom: 1px solid var(--line);
+    padding-bottom: 12px;
+    margin-bottom: 12px;
+  }
+}
+</style>
