@@ -29,7 +29,9 @@ pub fn due(facts: &BankFacts) -> Vec<DueItem> {
     items.extend(calendar::kit(facts));
     items.extend(condition::reminders(facts));
     for item in &mut items {
-        item.minutes = minutes(item.task, facts);
+        // The worst cell is the pilot of an equalize: that is what takes the time.
+        let equalizing = matches!(item.why, Why::Suspect { equalize: true, .. });
+        item.minutes = minutes(if equalizing { Task::Equalize } else { item.task }, facts);
         if let Some(own) = facts.postponed.iter().find(|p| p.task == item.task && p.of == item.about()) {
             item.postpone(own);
         }

@@ -7,6 +7,7 @@
 mod due;
 mod evidence;
 mod names;
+mod owner;
 mod question;
 mod spoken;
 mod verdict;
@@ -14,6 +15,7 @@ mod visit;
 
 pub use due::{DueReader, SpokenDue, due, minutes, short_day, today_verdict};
 pub use evidence::{Evidence, electrolyte, evidence};
+pub use owner::{owner_condition, owner_finding, owner_rest, owner_verdict};
 pub use question::question;
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;

@@ -16,6 +16,7 @@ mod notebook;
 mod openapi;
 mod people;
 mod photo_files;
+mod printed;
 mod readings;
 mod round_page;
 mod rounds;
@@ -25,7 +26,7 @@ mod today;
 mod typed_conditions;
 mod typed_entry;
 mod typed_model;
-mod visit_page;
+pub(crate) mod visit_page;
 mod visits;
 mod web_app;
 
@@ -84,6 +85,9 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(visits::close))
         .routes(routes!(visits::reopen))
         .routes(routes!(visits::put_access))
+        .routes(routes!(printed::report))
+        .routes(routes!(printed::sheet))
+        .routes(routes!(printed::ics))
         .routes(routes!(photo_files::get, photo_files::remove))
         .merge(
             OpenApiRouter::new()

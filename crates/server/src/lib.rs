@@ -1,6 +1,7 @@
 //! Rainshadow's server: the HTTP interface over the trade's rules, one SQLite file, and the web
 //! application it ships with.
 
+pub mod calendar;
 pub mod cli;
 pub mod clock;
 pub mod db;
@@ -8,6 +9,7 @@ pub mod demo;
 pub mod formats;
 pub mod http;
 pub mod photos;
+pub mod report;
 pub mod serve;
 pub mod words;
 

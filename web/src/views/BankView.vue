@@ -21,9 +21,11 @@ import { useShortcuts } from '@/composables/useShortcuts';
 import { useStartVisit } from '@/composables/useStartVisit';
 import { COUNTED } from '@/logic/glyphs';
 import { planCells } from '@/logic/planCells';
+import { useMe } from '@/stores/me';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 
+const store = useMe();
 const props = defineProps<{ id: string }>();
 const route = useRoute();
 const router = useRouter();
@@ -201,7 +203,7 @@ useShortcuts({
             <li v-for="v in page.visits" :key="v.id">
               <RouterLink :to="`/visits/${v.id}`">{{ v.day }}</RouterLink>
               <span>{{ v.person }}{{ v.open ? ', open' : '' }}{{ v.done ? `: ${v.done}` : '' }}</span>
-              <a :href="`/api/visits/${v.id}/report`" target="_blank">report</a>
+              <a :href="`/api/visits/${v.id}/report?person=${store.me.id}`" target="_blank">report</a>
             </li>
           </ul>
         </section>

@@ -15,9 +15,11 @@ import StepPath from '@/components/visit/StepPath.vue';
 import WaterStep from '@/components/visit/WaterStep.vue';
 import { usePhone } from '@/composables/usePhone';
 import { useVisit } from '@/composables/useVisit';
+import { useMe } from '@/stores/me';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 
+const store = useMe();
 const props = defineProps<{ id: string }>();
 const route = useRoute();
 const router = useRouter();
@@ -63,7 +65,9 @@ const loose = computed(() =>
         page.closed ? `closed by ${page.closed}` : `opened by ${page.opened}`,
       ]"
     >
-      <a class="btn sm" :href="`/api/visits/${page.id}/report`" target="_blank">Report</a>
+      <a class="btn sm" :href="`/api/visits/${page.id}/report?person=${store.me.id}`" target="_blank"
+        >Report</a
+      >
       <RouterLink class="btn sm" :to="`/banks/${page.bank}`">Back to the bank</RouterLink>
     </WhereLine>
     <div class="cols">

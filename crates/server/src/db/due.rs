@@ -109,7 +109,7 @@ pub(crate) fn facts(
         season,
         wet_season: site.wet_season,
         first_frost: site.first_frost,
-        known_since: visits.first().map_or(known_since, |v| v.day.min(known_since)),
+        known_since,
         round: judged(db, &bank.id)?,
         last_volts: last_volts(&visits),
         last_water_check: last_water_check(&visits),

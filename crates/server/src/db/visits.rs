@@ -204,7 +204,7 @@ impl VisitRow {
             });
         }
         tx.execute(
-            "UPDATE visit SET ended_at = NULL, closed_by = NULL, version = version + 1 WHERE id = ?",
+            "UPDATE visit SET ended_at = NULL, closed_by = NULL, report = NULL, version = version + 1 WHERE id = ?",
             [id],
         )?;
         super::log(tx, now, by, "visit opened again", id)?;

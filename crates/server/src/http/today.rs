@@ -230,7 +230,8 @@ fn day_said(day: Date, today: Date) -> String {
     }
 }
 
-fn short_task(task: Task) -> &'static str {
+/// A task in a word or two.
+pub fn short_task(task: Task) -> &'static str {
     match task {
         Task::CoverPlates => "cover plates",
         Task::SuspectCell => "suspect cell",

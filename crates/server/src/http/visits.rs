@@ -224,7 +224,15 @@ pub async fn close(
 ) -> ApiResult<Json<VisitPage>> {
     let now = state.clock.now();
     let name = format!("{} on {}", by.person, by.device);
-    let outcome = state.write(move |tx| VisitRow::close(tx, &id, version, &name, "", now)).await?;
+    let today = state.clock.today();
+    let outcome = state
+        .write(move |tx| {
+            let row = VisitRow::by_id(tx, &id)?;
+            crate::db::due::refresh(tx, &row.bank_id)?;
+            let report = super::printed::rendered(tx, &id, today, units)?;
+            VisitRow::close(tx, &id, version, &name, &report, now)
+        })
+        .await?;
     answer(&state, outcome, units, "closing").await
 }
 

@@ -57,6 +57,9 @@ const judgeBy = (rules: string) =>
       >
         {{ s.name }}<b v-if="page.bank.rules_key === s.key"> ·&nbsp;now</b>
       </button>
+      <p class="label">To print and carry</p>
+      <a class="item" :href="`/api/banks/${page.bank.id}/field-sheet`" target="_blank">Blank field sheet</a>
+      <a class="item" :href="`/api/calendar.ics?bank=${page.bank.id}`">Its calendar</a>
       <p class="label">As a file</p>
       <a class="item" :href="`/api/banks/${page.bank.id}/export.csv`">Rounds as CSV</a>
       <a class="item" :href="`/api/banks/${page.bank.id}/export.json`">Everything as JSON</a>

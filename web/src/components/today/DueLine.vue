@@ -74,31 +74,7 @@ async function done(): Promise<void> {
       <p><CellWords :text="item.said.why" /></p>
       <p v-if="item.said.other" class="small dim"><CellWords :text="item.said.other" /></p>
       <p v-if="item.said.postponed" class="small put">{{ item.said.postponed }}</p>
-      <details class="small dim rule">
-        <summary>by which rule</summary>
-        {{ item.said.rule }}
-      </details>
-      <FailureNote :failure="notBegun ?? (failure && !Object.keys(failure.fields).length ? failure : null)" />
-      <form v-if="open" class="off" @submit.prevent="putOff">
-        <div class="field">
-          <label :for="`until-${item.bank}-${item.task}`">Put off until</label>
-          <input :id="`until-${item.bank}-${item.task}`" v-model="until" class="text mono" type="date" />
-          <span class="fault">{{ failure?.fields.until }}</span>
-        </div>
-        <div class="field grow">
-          <label :for="`why-${item.bank}-${item.task}`">Why</label>
-          <input :id="`why-${item.bank}-${item.task}`" v-model="reason" class="text" maxlength="200" />
-          <span class="fault">{{ failure?.fields.reason }}</span>
-        </div>
-        <button type="submit" class="btn go">Put off</button>
-        <button type="button" class="btn" @click="open = false">Cancel</button>
-      </form>
-    </div>
-    <MiniPlan class="mini" :rows="item.mini" />
-    <div class="when">
-      <b :class="{ late: item.late || item.day === 'today' }">{{ item.day }}</b>
-      <span class="dim">{{ item.minutes }}</span>
-      <span class="acts">
+      <div class="acts">
         <button
           type="button"
           class="btn sm"
@@ -126,7 +102,31 @@ async function done(): Promise<void> {
         >
           Put off
         </button>
-      </span>
+        <details class="small dim rule">
+          <summary>by which rule</summary>
+          {{ item.said.rule }}
+        </details>
+      </div>
+      <FailureNote :failure="notBegun ?? (failure && !Object.keys(failure.fields).length ? failure : null)" />
+      <form v-if="open" class="off" @submit.prevent="putOff">
+        <div class="field">
+          <label :for="`until-${item.bank}-${item.task}`">Put off until</label>
+          <input :id="`until-${item.bank}-${item.task}`" v-model="until" class="text mono" type="date" />
+          <span class="fault">{{ failure?.fields.until }}</span>
+        </div>
+        <div class="field grow">
+          <label :for="`why-${item.bank}-${item.task}`">Why</label>
+          <input :id="`why-${item.bank}-${item.task}`" v-model="reason" class="text" maxlength="200" />
+          <span class="fault">{{ failure?.fields.reason }}</span>
+        </div>
+        <button type="submit" class="btn go">Put off</button>
+        <button type="button" class="btn" @click="open = false">Cancel</button>
+      </form>
+    </div>
+    <MiniPlan class="mini" :rows="item.mini" />
+    <div class="when">
+      <b :class="{ late: item.late || item.day === 'today' }">{{ item.day }}</b>
+      <span class="dim">{{ item.minutes }}</span>
     </div>
   </li>
 </template>
@@ -134,7 +134,7 @@ async function done(): Promise<void> {
 <style scoped>
 .due {
   display: grid;
-  grid-template-columns: 26px minmax(0, 1fr) auto 132px;
+  grid-template-columns: 26px minmax(0, 1fr) auto 104px;
   gap: 12px;
   padding: 10px 0;
   border-bottom: 1px solid var(--line);
@@ -166,7 +166,9 @@ async function done(): Promise<void> {
 }
 .acts {
   display: flex;
-  gap: 2px;
+  flex-wrap: wrap;
+  gap: 4px 10px;
+  align-items: center;
   margin-top: 4px;
 }
 .rule summary {

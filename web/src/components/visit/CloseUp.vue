@@ -3,9 +3,11 @@ import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import type { Visit } from '@/composables/useVisit';
+import { useMe } from '@/stores/me';
 import { computed, ref } from 'vue';
 import CautionList from './CautionList.vue';
 
+const store = useMe();
 const props = defineProps<{
   /** The step. */
   step: Schemas['StepView'];
@@ -100,7 +102,9 @@ async function keep(): Promise<void> {
     A round of this visit is still open: finish it, and it is judged with the visit.
   </p>
   <p class="press">
-    <a class="btn" :href="`/api/visits/${page.id}/report`" target="_blank">The report</a>
+    <a class="btn" :href="`/api/visits/${page.id}/report?person=${store.me.id}`" target="_blank"
+      >The report</a
+    >
     <button v-if="visit.open.value" type="button" class="btn go" @click="visit.close()">
       Close the visit
     </button>

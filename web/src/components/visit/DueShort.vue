@@ -26,7 +26,7 @@ const shown = computed(() => (all.value ? props.due : props.due.slice(0, props.f
         <ConditionMark :condition="d.condition" />
         <div>
           <p>
-            <b><CellWords :text="d.title" /></b>, {{ d.day }}
+            <b><CellWords :text="d.title" /></b>, <span class="day">{{ d.day }}</span>
           </p>
           <p class="small"><CellWords :text="d.why" /></p>
           <p v-if="d.other" class="small dim"><CellWords :text="d.other" /></p>
@@ -46,8 +46,12 @@ li {
   display: grid;
   grid-template-columns: 20px minmax(0, 1fr);
   gap: 8px;
+  align-items: start;
   padding: 8px 0;
   border-bottom: 1px solid var(--line);
+}
+.day {
+  white-space: nowrap;
 }
 .btn {
   margin-top: 8px;

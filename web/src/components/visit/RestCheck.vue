@@ -71,10 +71,11 @@ function pick(battery: string): void {
   volts.value = '';
   question.value = null;
 }
-function on(): void {
-  const at = order.value.indexOf(current.value);
+/** The next battery without volts after the one just read: the page moves on by itself meanwhile. */
+function on(from: string): void {
+  const at = order.value.indexOf(from);
   const around = [...order.value.slice(at + 1), ...order.value.slice(0, at)];
-  pick(around.find((b) => !byBattery.value.get(b)?.volts) ?? around[0] ?? current.value);
+  pick(around.find((b) => !byBattery.value.get(b)?.volts) ?? around[0] ?? from);
 }
 async function read(stands = false): Promise<void> {
   const at = current.value;
@@ -88,13 +89,13 @@ async function read(stands = false): Promise<void> {
     question.value = asked;
     if (asked) return;
   } else if (!jobs.length) {
-    on();
+    on(at);
     return;
   }
   for (const job of jobs) if ((await props.visit.say(job, at)) !== null) return;
   ohmic.value = '';
   caseT.value = '';
-  on();
+  on(at);
   await nextTick();
   document.getElementById('battery-volts')?.focus();
 }

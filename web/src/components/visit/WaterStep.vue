@@ -37,7 +37,10 @@ const string = ref(0);
 const strings = computed(() => new Set(props.page.plan.rows.map((r) => r.string)).size);
 const mm = ref('');
 const lengthUnit = computed(() => (store.me.length === 'inch' ? 'in' : 'mm'));
-const fault = (field: string): string => props.visit.failure.value?.fields[field] ?? '';
+/** Which of the two forms was sent last: a fault is shown where it was typed. */
+const asked = ref<'level' | 'water'>('level');
+const fault = (form: 'level' | 'water'): string =>
+  asked.value === form ? (props.visit.failure.value?.fields.typed ?? '') : '';
 const cell = computed(() => byCell.value.get(current.value));
 const wordOf = (step: string | null | undefined): string => STEPS.find(([s]) => s === step)?.[1] ?? '';
 
@@ -45,23 +48,27 @@ function pick(place: string): void {
   selected.value = place;
   mm.value = '';
 }
-function on(): void {
-  const at = props.page.path.indexOf(current.value);
+/** The next cell not looked at after this one: the page moves on by itself meanwhile. */
+function on(from: string): void {
+  const at = props.page.path.indexOf(from);
   const around = [...props.page.path.slice(at + 1), ...props.page.path.slice(0, at)];
-  pick(around.find((c) => !byCell.value.get(c)?.step) ?? around[0] ?? current.value);
+  pick(around.find((c) => !byCell.value.get(c)?.step) ?? around[0] ?? from);
   const row = props.page.plan.rows.find((r) => r.batteries.some((b) => b.cells.includes(current.value)));
   if (row) string.value = row.string;
 }
 async function level(step: Schemas['LevelStep'], place = current.value): Promise<void> {
-  if ((await props.visit.say({ kind: 'level', step }, place)) === null && place) on();
+  asked.value = 'level';
+  if ((await props.visit.say({ kind: 'level', step }, place)) === null && place) on(place);
 }
 async function measured(): Promise<void> {
   if (!mm.value.trim()) return;
+  asked.value = 'level';
+  const at = current.value;
   const stored = await props.visit.say(
     { kind: 'level', typed: mm.value, unit: store.me.length },
     current.value,
   );
-  if (stored === null) on();
+  if (stored === null) on(at);
 }
 useShortcuts(
   Object.fromEntries(
@@ -82,6 +89,8 @@ const place = computed(() => {
 });
 const where = computed(() => (scope.value === 'bank' ? 'the whole bank' : place.value));
 async function pour(stands = false): Promise<void> {
+  asked.value = 'water';
+  const at = current.value;
   const stored = await props.visit.say(
     {
       kind: 'water',
@@ -97,7 +106,7 @@ async function pour(stands = false): Promise<void> {
   question.value = stored;
   if (stored) return;
   amount.value = '';
-  if (scope.value !== 'bank') on();
+  if (scope.value !== 'bank') on(at);
 }
 const lens = computed<Schemas['Lens'] | null>(() => {
   const seen = water.value.cells.filter((c) => c.step);
@@ -136,20 +145,20 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   <p v-if="water.overcharge" class="small">{{ water.overcharge }}</p>
   <p v-if="water.kit" class="small kit">{{ water.kit }}</p>
   <CautionList :cautions="step.cautions" :visit="visit" />
+  <StringSwitch v-if="phone" v-model="string" :plan="page.plan" />
+  <LensPlan
+    :plan="page.plan"
+    kind="level"
+    :lens="lens"
+    :selected="current"
+    :height="phone ? 320 : page.plan.rows.length > 1 ? 340 : 200"
+    :most="phone ? 12 : 99"
+    :string="phone && strings > 1 ? string : null"
+    label="Levels by cell"
+    @pick="pick"
+  />
   <div class="cols">
     <div>
-      <StringSwitch v-if="phone" v-model="string" :plan="page.plan" />
-      <LensPlan
-        :plan="page.plan"
-        kind="level"
-        :lens="lens"
-        :selected="current"
-        :height="phone ? 320 : page.plan.rows.length > 1 ? 340 : 200"
-        :most="phone ? 12 : 99"
-        :string="phone && strings > 1 ? string : null"
-        label="Levels by cell"
-        @pick="pick"
-      />
       <div v-if="visit.open.value" class="levels">
         <h2 class="fig">{{ current }}</h2>
         <div class="keys" role="group" :aria-label="`Level of ${current}`">
@@ -175,7 +184,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
               class="text mono"
               inputmode="decimal"
               autocomplete="off"
-              :aria-invalid="!!fault('typed')"
+              :aria-invalid="!!fault('level')"
             />
           </div>
           <button type="submit" class="btn">Keep</button>
@@ -183,6 +192,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
             {{ unseen.length === page.path.length ? 'Every cell is at the mark' : 'All at the mark' }}
           </button>
         </form>
+        <p v-if="fault('level')" class="fault" role="alert">{{ fault('level') }}</p>
         <p class="small">
           <template v-if="cell?.need">{{ current }} needs about {{ cell.need }} to the mark. </template>
           <template v-if="cell?.thirst">It drinks {{ cell.thirst }}.</template>
@@ -210,7 +220,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
           class="text mono"
           inputmode="decimal"
           autocomplete="off"
-          :aria-invalid="!!fault('typed')"
+          :aria-invalid="!!fault('water')"
         />
         <select v-model="unit" class="text" aria-label="Unit of the amount">
           <option value="litre">L</option>
@@ -224,7 +234,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
     <label class="check"><input v-model="toMark" type="checkbox" /> to the mark</label>
     <label class="check"><input v-model="byKit" type="checkbox" /> by the watering kit</label>
     <button type="submit" class="btn go" :disabled="visit.saving.value">Note the water</button>
-    <p v-if="fault('typed')" class="fault wide" role="alert">{{ fault('typed') }}</p>
+    <p v-if="fault('water')" class="fault wide" role="alert">{{ fault('water') }}</p>
     <div v-if="question" class="ask wide" role="alert">
       <p>{{ question }}</p>
       <button type="button" class="btn" @click="question = null">Change it</button>

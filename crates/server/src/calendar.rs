@@ -1,0 +1,57 @@
+//! What is due as an iCalendar feed and file.
+
+use crate::db::DueRow;
+use icalendar::{Calendar, Component, Event, EventLike};
+use jiff::civil::Date;
+use rainshadow_core::schedule::Consequence;
+use rainshadow_core::wording::SpokenDue;
+
+/// One entry of the calendar.
+pub struct Entry<'a> {
+    /// What is due.
+    pub row: &'a DueRow,
+    /// Where: site and bank.
+    pub place: String,
+    /// In words.
+    pub said: SpokenDue,
+}
+
+fn naive(day: Date) -> Option<chrono::NaiveDate> {
+    chrono::NaiveDate::from_ymd_opt(
+        i32::from(day.year()),
+        u32::try_from(day.month()).ok()?,
+        u32::try_from(day.day()).ok()?,
+    )
+}
+
+/// Whole-day entries with stable ids: a subscriber sees a moved date move.
+pub fn calendar(entries: &[Entry<'_>], today: Date) -> String {
+    let mut calendar = Calendar::new();
+    calendar.name("Rainshadow");
+    for entry in entries {
+        // What is late stands on today, where it is seen.
+        let Some(day) = naive(entry.row.item.date.max(today)) else { continue };
+        let about = entry.row.item.about();
+        let uid = format!("{}-{:?}-{about}@rainshadow", entry.row.bank, entry.row.item.task).to_lowercase();
+        let why = [entry.said.why.as_str(), entry.said.other.as_str(), entry.said.rule.as_str()]
+            .into_iter()
+            .filter(|t| !t.is_empty())
+            .collect::<Vec<_>>()
+            .join("\n");
+        let urgent = match entry.row.item.consequence {
+            Consequence::Harm => 1,
+            Consequence::Loss => 5,
+            Consequence::Routine => 9,
+        };
+        let event = Event::new()
+            .uid(&uid)
+            .summary(&format!("{}: {}", entry.place, entry.said.title))
+            .description(&why)
+            .location(&entry.place)
+            .priority(urgent)
+            .all_day(day)
+            .done();
+        calendar.push(event);
+    }
+    calendar.to_string()
+}

@@ -1,0 +1,102 @@
+//! A blank sheet for a bank, to print and carry where no screen goes.
+
+use super::plan_svg::{CellMark, plan_svg};
+use super::{escaped, page};
+use crate::db::{BankRow, Site};
+use rainshadow_core::bank::walk;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::round::Condition;
+use rainshadow_core::visit::{Step, cautions, checks, closing_items};
+use rainshadow_core::wording;
+use std::collections::HashMap;
+use std::fmt::Write as _;
+
+fn line(label: &str) -> String {
+    format!("{label} <span class=\"line\">&nbsp;</span> ")
+}
+
+/// The blank sheet: safety lines, the path, boxes for every cell in the order it is walked.
+pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel) -> String {
+    let plan = bank.shape.plan();
+    let path = walk(&plan, false);
+    let caps = model.construction.has_caps();
+    let mut out = String::new();
+    let _ = write!(
+        out,
+        "<p class=\"where\"><b>{}</b> {} · {}</p><h1>Field sheet</h1><p>{}{}{}{}</p>",
+        escaped(&site.name),
+        escaped(&bank.name),
+        escaped(&wording::describe_bank(&bank.shape, model)),
+        line("Day"),
+        line("Who"),
+        line("Hours since charge"),
+        line("since load")
+    );
+    out.push_str("<ul class=\"small\">");
+    for caution in cautions(Step::MakeSafe, &bank.shape, model.construction) {
+        let _ =
+            write!(out, "<li><span class=\"tick\"></span>{}</li>", escaped(caution.said(model.construction)));
+    }
+    out.push_str("</ul>");
+    let access = &bank.access;
+    let notes: Vec<&str> = [&access.cover, &access.wrenches, &access.awkward, &access.switch, &access.wished]
+        .into_iter()
+        .map(String::as_str)
+        .filter(|n| !n.is_empty())
+        .collect();
+    if !notes.is_empty() {
+        let _ = write!(out, "<p><b>Before you stand there:</b> {}</p>", escaped(&notes.join(" · ")));
+    }
+    let order: HashMap<_, _> = path.iter().enumerate().map(|(i, cell)| (*cell, i + 1)).collect();
+    let numbered = |cell| CellMark {
+        condition: Condition::NoReading,
+        figure: order.get(&cell).map(ToString::to_string).unwrap_or_default(),
+    };
+    out.push_str(&plan_svg(&plan, &numbered, "The bank from above, cells numbered in the order of the path"));
+    out.push_str("<p class=\"small\">Numbers: the path. ");
+    let _ =
+        write!(out, "Fill mark: {}.</p><h2>Look over</h2><p class=\"two small\">", escaped(&model.fill_mark));
+    for check in checks(model.construction) {
+        let _ = write!(out, "<span class=\"tick\"></span>{} {}<br>", escaped(check.said()), line(""));
+    }
+    out.push_str("</p><h2>Volts at rest");
+    out.push_str(if caps { "</h2>" } else { ", resistance, case</h2>" });
+    out.push_str("<table class=\"boxes\">");
+    for row in &plan.rows {
+        for part in row.batteries.chunks(4) {
+            out.push_str("<tr>");
+            for battery in part {
+                let _ = write!(out, "<td class=\"name\">{}</td><td></td>", battery.address);
+                if !caps {
+                    out.push_str("<td></td><td></td>");
+                }
+            }
+            out.push_str("</tr>");
+        }
+    }
+    out.push_str("</table>");
+    if caps {
+        let _ = write!(
+            out,
+            "<h2>Round</h2><p>{}{}{}</p><p class=\"small\">Each cell: gravity as read, level (bare, at, low, mark, over), water.</p>",
+            line("Instrument"),
+            line("Electrolyte"),
+            line("Water in all")
+        );
+        out.push_str("<table class=\"boxes\">");
+        for part in path.chunks(3) {
+            out.push_str("<tr>");
+            for cell in part {
+                let _ = write!(out, "<td class=\"name\">{cell}</td><td></td><td></td><td></td>");
+            }
+            out.push_str("</tr>");
+        }
+        out.push_str("</table>");
+    }
+    out.push_str("<div class=\"keep\"><h2>Close up</h2><p class=\"two small\">");
+    for item in closing_items(model.construction) {
+        let _ = write!(out, "<span class=\"tick\"></span>{}<br>", escaped(item.said()));
+    }
+    out.push_str("</p></div><p class=\"foot\">Maker's manual, local codes and licensed practice first.</p>");
+    page(&format!("Field sheet, {}", site.name), &out)
+}

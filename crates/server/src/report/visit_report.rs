@@ -1,0 +1,448 @@
+//! The report of a visit: first what the owner needs to know, then the tables.
+
+use super::plan_svg::{CellMark, mark, plan_svg};
+use super::{escaped, page};
+use crate::db::PhotoRow;
+use crate::http::visit_page::{VisitCase, VisitDue};
+use crate::words;
+use rainshadow_core::bank::CellAddress;
+use rainshadow_core::quantity::Volume;
+use rainshadow_core::rest::judge_rest;
+use rainshadow_core::round::{Assessment, Condition};
+use rainshadow_core::visit::{Caution, Entry, Place, Step, StepState, fills, steps};
+use rainshadow_core::wording::{self, SpokenFinding};
+use std::fmt::Write as _;
+
+/// Stands in a kept report where a photograph comes in, followed by its hash and a closing brace.
+pub const PHOTO_MARK: &str = "{photo:";
+
+struct OwnerLine {
+    condition: Condition,
+    said: String,
+    place: Option<Place>,
+    subject: String,
+}
+
+fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
+    let line = |condition, said| OwnerLine { condition, said, place: None, subject: String::new() };
+    let mut all: Vec<OwnerLine> = Vec::new();
+    if let Some(judged) = case.judged() {
+        all.extend(
+            judged.findings.iter().filter_map(|f| Some(line(f.condition, wording::owner_finding(f)?))),
+        );
+    }
+    for (kept, check, found) in case.sheet.found() {
+        let note = if found.note.is_empty() {
+            String::new()
+        } else {
+            format!(" {}.", found.note.trim_end_matches('.'))
+        };
+        let words = wording::seen_words(check, found);
+        let head = words.split_once(": ").map_or(words.clone(), |(what, kind)| format!("{what} {kind}"));
+        let place = match kept.place {
+            Place::Bank => "The bank".to_owned(),
+            other => format!("Battery {}", other.said()),
+        };
+        all.push(OwnerLine {
+            condition: found.severity,
+            said: format!("{place}: {head}.{note} {}", check.advice()),
+            place: Some(kept.place),
+            subject: format!("{check:?}").to_lowercase(),
+        });
+    }
+    let rest = judge_rest(&case.rest_sheet());
+    all.extend(rest.findings.iter().filter_map(|f| Some(line(f.condition(), wording::owner_rest(f)?))));
+    for ohmic in case.ohmic().iter().filter(|o| o.condition >= Condition::Watch) {
+        let said = format!(
+            "Battery {} has a higher inner resistance than it should; it has to be load tested.",
+            ohmic.battery
+        );
+        all.push(line(ohmic.condition, said));
+    }
+    all.sort_by_key(|l| std::cmp::Reverse(l.condition));
+    all
+}
+
+fn figure(photo: &PhotoRow, zone: &str) -> String {
+    let day = words::day(words::local_day(photo.taken_at, zone));
+    format!(
+        "<figure><img alt=\"{0}\" src=\"{PHOTO_MARK}{1}}}\"><figcaption>{0}, {day}</figcaption></figure>",
+        escaped(&photo.place.said()),
+        photo.kept.hash
+    )
+}
+
+fn say_volume(case: &VisitCase, millilitres: f64) -> String {
+    Volume::from_millilitres(millilitres).map(|v| case.units.say_volume(v)).unwrap_or_default()
+}
+
+fn plan(case: &VisitCase) -> String {
+    let judged = case.judged();
+    let rest = judge_rest(&case.rest_sheet());
+    let caps = case.model.construction.has_caps();
+    let cell = |address: CellAddress| {
+        if caps {
+            let own = judged.and_then(|a| a.cells.iter().find(|c| c.cell == address));
+            return CellMark {
+                condition: own.map_or(Condition::NoReading, |c| c.condition),
+                figure: own
+                    .and_then(|c| c.corrected)
+                    .map(|sg| sg.to_string().chars().skip(2).collect())
+                    .unwrap_or_default(),
+            };
+        }
+        let own = rest.batteries.iter().find(|b| b.battery == address.battery);
+        // Volts are taken at the posts: the figure stands once, under the first cell of its case.
+        let middle = case.bank.shape.cells_per_battery.div_ceil(2);
+        CellMark {
+            condition: own.map_or(Condition::NoReading, |b| b.condition),
+            figure: own
+                .filter(|_| address.cell == middle)
+                .map(|b| format!("{:.2}", b.volts))
+                .unwrap_or_default(),
+        }
+    };
+    plan_svg(&case.bank.shape.plan(), &cell, "The bank from above")
+}
+
+fn findings(out: &mut String, case: &VisitCase, lines: &[OwnerLine], photos: &[PhotoRow]) {
+    if lines.is_empty() {
+        out.push_str("<p>Nothing was found that asks for anything.</p>");
+        return;
+    }
+    for line in lines {
+        let svg = format!(
+            "<svg width=\"18\" height=\"18\" viewBox=\"-10 -10 20 20\" aria-hidden=\"true\">{}</svg>",
+            mark(line.condition, 0.0, 0.0, 1.1)
+        );
+        let _ = write!(
+            out,
+            "<div class=\"finding\">{svg}<div><p><b>{}.</b> {}</p>",
+            escaped(&sentence(wording::owner_condition(line.condition))),
+            escaped(&line.said)
+        );
+        if let Some(place) = line.place {
+            let own =
+                photos.iter().filter(|p| p.place == place && p.subject.replace('_', "") == line.subject);
+            for photo in own {
+                out.push_str(&figure(photo, &case.visit.zone));
+            }
+        }
+        out.push_str("</div></div>");
+    }
+}
+
+fn sentence(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |c| c.to_uppercase().collect::<String>() + chars.as_str())
+}
+
+fn done(case: &VisitCase) -> Vec<String> {
+    let mut all: Vec<String> = Vec::new();
+    let construction = case.model.construction;
+    for step in steps(construction) {
+        let (state, reason) = case.sheet.state_of(step);
+        let what = match step {
+            Step::MakeSafe => "Made safe: protective gear, ventilation, loads and chargers off",
+            Step::LookOver => "Cases, caps, cables, hold-downs and vents looked over",
+            Step::RestCheck => "Voltage of every battery measured at rest",
+            Step::Round => "Acid of every cell measured",
+            Step::Water => "Level of every cell looked at",
+            Step::CloseUp => continue,
+        };
+        match state {
+            Some(StepState::Skipped) => {
+                let left = format!("Left out: {}", step.name().to_lowercase());
+                all.push(format!("{left}, because {}", reason.trim_end_matches('.')));
+            }
+            Some(StepState::Done) => all.push(what.into()),
+            _ if step == Step::Round && case.judged().is_some() => all.push(what.into()),
+            _ => {}
+        }
+    }
+    for (work, note) in case.sheet.done() {
+        let note = if note.is_empty() { String::new() } else { format!(" ({note})") };
+        all.push(format!("{}{note}", sentence(work.said())));
+    }
+    all
+}
+
+fn water(out: &mut String, case: &VisitCase) {
+    let (added, to_mark) = case.sheet.water();
+    let fills = fills(&case.past, &case.bank.shape);
+    let mut said = if added > 0.0 {
+        let how = if to_mark { "to bring every cell to its mark" } else { "to cover the plates" };
+        format!("{} of distilled water went in {how}.", say_volume(case, added))
+    } else {
+        "No water was added.".to_owned()
+    };
+    if let (Some(last), true) = (fills.last(), added > 0.0) {
+        let days = last.day.until(case.visit.day()).map_or(0, |s| s.get_days());
+        let _ = write!(
+            said,
+            " The last fill was {} days ago, with {}.",
+            days,
+            say_volume(case, last.millilitres)
+        );
+    }
+    if let Some(forecast) = case.forecast() {
+        let _ = write!(said, " {}", wording::forecast_line(&forecast, case.units));
+    }
+    let _ = write!(out, "<h2>Water</h2><p>{}</p>", escaped(&said));
+}
+
+fn compared(out: &mut String, case: &VisitCase, before: Option<&(String, Assessment)>) {
+    out.push_str("<h2>Compared with last time</h2>");
+    let Some((day, then)) = before else {
+        out.push_str("<p>This is the first visit with readings; the next one is compared with it.</p>");
+        return;
+    };
+    let Some(now) = case.judged() else {
+        let _ = write!(out, "<p>No readings were taken on this visit; the last are of {}.</p>", escaped(day));
+        return;
+    };
+    let spread = |a: &Assessment| a.spread.map(|s| s.points.to_string()).unwrap_or_default();
+    let lowest = |a: &Assessment| {
+        a.spread.map(|s| format!("{} at {}", s.lowest_gravity, s.lowest)).unwrap_or_default()
+    };
+    let charge =
+        |a: &Assessment| a.state_of_charge.map(|c| format!("{:.0} %", c.percent)).unwrap_or_default();
+    let row = |name: &str, then: String, now: String| {
+        format!(
+            "<tr><td>{name}</td><td class=\"n\">{}</td><td class=\"n\">{}</td></tr>",
+            escaped(&then),
+            escaped(&now)
+        )
+    };
+    let _ = write!(
+        out,
+        "<table class=\"keep\"><tr><th></th><th class=\"n\">{}</th><th class=\"n\">this visit</th></tr>{}{}{}{}</table>",
+        escaped(day),
+        row(
+            "How it was judged",
+            wording::owner_condition(then.condition).into(),
+            wording::owner_condition(now.condition).into()
+        ),
+        row("Difference between the strongest and the weakest cell, points", spread(then), spread(now)),
+        row("Weakest cell", lowest(then), lowest(now)),
+        row("Charge at the time", charge(then), charge(now)),
+    );
+}
+
+fn next(out: &mut String, due: &[VisitDue]) {
+    out.push_str("<h2>What next, and by when</h2>");
+    if due.is_empty() {
+        out.push_str("<p>Nothing is due.</p>");
+        return;
+    }
+    out.push_str("<table><tr><th>By</th><th>What</th><th>Why, and what waiting does</th></tr>");
+    for item in due.iter().take(8) {
+        let waiting = match item.condition {
+            Condition::Act => "Waiting does harm.",
+            Condition::Watch => "Waiting costs life.",
+            _ => "Routine.",
+        };
+        let _ = write!(
+            out,
+            "<tr><td>{}</td><td><b>{}</b></td><td>{} {waiting}</td></tr>",
+            escaped(&item.day),
+            escaped(&item.said.title),
+            escaped(&item.said.why)
+        );
+    }
+    out.push_str("</table>");
+}
+
+fn cautions(out: &mut String, case: &VisitCase) {
+    let construction = case.model.construction;
+    out.push_str("<h2>Please keep in mind</h2><ul>");
+    let own: &[Caution] = if construction.has_caps() {
+        &[Caution::PureWater, Caution::Ventilated, Caution::Acid]
+    } else {
+        &[Caution::NeverOpen, Caution::HotSealed, Caution::Ventilated]
+    };
+    for caution in own {
+        let _ = write!(out, "<li>{}</li>", escaped(caution.said(construction)));
+    }
+    out.push_str("<li>The maker's manual, local codes and licensed practice come first, always.</li></ul>");
+}
+
+fn table(out: &mut String, head: &[&str], rows: &[Vec<String>]) {
+    let cell = |tag: &str, i: usize, text: &str| {
+        let class = if i == 0 { "" } else { " class=\"n\"" };
+        format!("<{tag}{class}>{}</{tag}>", escaped(text))
+    };
+    let heads: String = head.iter().enumerate().map(|(i, h)| cell("th", i, h)).collect();
+    let _ = write!(out, "<table><tr>{heads}</tr>");
+    for row in rows {
+        let cells: String = row.iter().enumerate().map(|(i, c)| cell("td", i, c)).collect();
+        let _ = write!(out, "<tr>{cells}</tr>");
+    }
+    out.push_str("</table>");
+}
+
+fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
+    out.push_str("<section class=\"appendix\"><h2>Appendix: for the technician</h2>");
+    for finding in spoken {
+        let _ = write!(
+            out,
+            "<div class=\"keep\"><h3>{} ({})</h3><p class=\"small\">{} {} <b>{}</b> {} {} {}</p></div>",
+            escaped(&finding.headline),
+            finding.condition.word(),
+            escaped(&finding.seen),
+            escaped(&finding.why),
+            escaped(&finding.advice),
+            escaped(&finding.rule),
+            escaped(&finding.source),
+            escaped(&finding.others)
+        );
+    }
+    if let Some(judged) = case.judged() {
+        let _ = write!(
+            out,
+            "<h3>Gravity, {}; {}</h3>",
+            escaped(&wording::correction_line(judged, case.units)),
+            escaped(&case.rules.name)
+        );
+        let rows: Vec<Vec<String>> = judged
+            .cells
+            .iter()
+            .map(|c| {
+                vec![
+                    c.cell.to_string(),
+                    c.read.map(|r| r.to_string()).unwrap_or_default(),
+                    c.corrected.map(|r| r.to_string()).unwrap_or_default(),
+                    c.deviation.map(wording::signed).unwrap_or_default(),
+                    c.change.map(wording::signed).unwrap_or_default(),
+                    c.note.clone().unwrap_or_else(|| c.condition.word().into()),
+                ]
+            })
+            .collect();
+        table(out, &["Cell", "As read", "Corrected", "Points from median", "Change", "Condition"], &rows);
+    }
+    let rest = judge_rest(&case.rest_sheet());
+    if !rest.batteries.is_empty() {
+        let _ = write!(out, "<h3>Volts at rest: {}</h3>", escaped(rest.grade.said()));
+        let ohmic = case.ohmic();
+        let rows: Vec<Vec<String>> = rest
+            .batteries
+            .iter()
+            .map(|b| {
+                let own = ohmic.iter().find(|o| o.battery == b.battery);
+                vec![
+                    b.battery.to_string(),
+                    format!("{:.2}", b.volts),
+                    b.charge.map(wording::charge_range).unwrap_or_default(),
+                    own.map(|o| format!("{:.2}", o.milliohms)).unwrap_or_default(),
+                    own.and_then(|o| o.rise).map(|r| format!("{:+.0} %", 100.0 * r)).unwrap_or_default(),
+                    b.condition.word().into(),
+                ]
+            })
+            .collect();
+        table(out, &["Battery", "V", "Charged", "mΩ", "Change", "Condition"], &rows);
+    }
+    let by_cell = case.sheet.water_by_cell(&case.bank.shape);
+    if !by_cell.is_empty() {
+        out.push_str("<h3>Water, mL</h3>");
+        let rows: Vec<Vec<String>> =
+            by_cell.iter().map(|(cell, ml)| vec![cell.to_string(), format!("{ml:.0}")]).collect();
+        out.push_str("<div class=\"two\">");
+        table(out, &["Cell", "mL"], &rows);
+        out.push_str("</div>");
+    }
+    confirmed(out, case);
+    out.push_str("</section>");
+}
+
+fn confirmed(out: &mut String, case: &VisitCase) {
+    let construction = case.model.construction;
+    let said: Vec<String> = case
+        .sheet
+        .standing()
+        .filter_map(|k| match &k.entry {
+            Entry::Confirmed { caution } => {
+                let head = caution.said(construction).split('.').next().unwrap_or_default().to_owned();
+                Some(format!("{head}: {}, {}", k.by, k.at))
+            }
+            Entry::Closed { item } => Some(format!("{}: {}, {}", item.said(), k.by, k.at)),
+            _ => None,
+        })
+        .collect();
+    if said.is_empty() {
+        return;
+    }
+    out.push_str("<h3>Confirmed</h3><ul class=\"two small\">");
+    for line in said {
+        let _ = write!(out, "<li>{}</li>", escaped(&line));
+    }
+    out.push_str("</ul>");
+}
+
+/// The report as one page; photographs stand in it by their hash until it is served.
+pub fn visit_report(
+    case: &VisitCase,
+    photos: &[PhotoRow],
+    due: &[VisitDue],
+    before: Option<&(String, Assessment)>,
+) -> String {
+    let lines = owner_lines(case);
+    let worst = lines.iter().map(|l| l.condition).max();
+    let asking = lines.iter().filter(|l| l.condition >= Condition::Watch).count();
+    let day = words::day(case.visit.day());
+    let mut out = String::new();
+    let name = if case.bank.name.is_empty() { String::new() } else { format!(", {}", case.bank.name) };
+    let _ = write!(
+        out,
+        "<p class=\"where\"><b>{}{}</b> · {} · visit of {day} by {}</p><h1>{}</h1>",
+        escaped(&case.site.name),
+        escaped(&name),
+        escaped(&wording::describe_bank(&case.bank.shape, &case.model)),
+        escaped(&case.visit.person),
+        escaped(&wording::owner_verdict(worst, asking)),
+    );
+    let first = lines.iter().find(|l| l.condition >= Condition::Watch).map(|l| l.said.clone());
+    let lead = first.unwrap_or_else(|| "Everything that was looked at is as it should be.".into());
+    let _ = write!(out, "<p class=\"lead\">{}</p>", escaped(&lead));
+    out.push_str(&plan(case));
+    out.push_str("<p class=\"small\">Round: in order. Notched square: to be watched. Wedge: needs something done. Dashed: not measured.</p>");
+    out.push_str("<h2>What was found</h2>");
+    findings(&mut out, case, &lines, photos);
+    let others: String = photos
+        .iter()
+        .filter(|p| p.what != crate::db::PhotoOf::Finding)
+        .map(|p| figure(p, &case.visit.zone))
+        .collect();
+    if !others.is_empty() {
+        let _ = write!(out, "<h2>Photographs</h2><div>{others}</div>");
+    }
+    out.push_str("<h2>What was done</h2><ul>");
+    let work = done(case);
+    if work.is_empty() {
+        out.push_str("<li>Nothing is noted yet.</li>");
+    }
+    for line in work {
+        let _ = write!(out, "<li>{}</li>", escaped(&line));
+    }
+    out.push_str("</ul>");
+    for kept in case.sheet.standing() {
+        if let Entry::Note { text } = &kept.entry {
+            let _ = write!(out, "<p>{}</p>", escaped(text));
+        }
+    }
+    if case.model.construction.has_caps() {
+        water(&mut out, case);
+    }
+    compared(&mut out, case, before);
+    next(&mut out, due);
+    cautions(&mut out, case);
+    let _ = write!(
+        out,
+        "<p class=\"foot\">{}, {day}. Judged by {}. Figures of {}: {}. Maker's manual first.</p>",
+        escaped(&case.visit.person),
+        escaped(&case.rules.name),
+        escaped(&case.model.name),
+        escaped(&case.model.source)
+    );
+    appendix(&mut out, case, &case.findings());
+    page(&format!("{}, visit of {day}", case.site.name), &out)
+}
