@@ -16,8 +16,8 @@ pub use closing::{ClosingItem, closing_items};
 pub use entry::{Entry, StepState, Work};
 pub use place::{Place, PlaceError};
 pub use record::{
-    PastFill, PastVisit, fills, kit_fills, last_done, last_volts, last_water_check, ohmic_baselines,
-    open_findings, plates_bare, water_history,
+    PastFill, PastVisit, electrical_findings, fills, kit_fills, last_done, last_volts, last_water_check,
+    ohmic_baselines, open_findings, plates_bare, water_history,
 };
 pub use sheet::{Kept, VisitSheet};
 pub use step::{Step, StepProgress, steps};

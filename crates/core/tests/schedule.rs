@@ -37,6 +37,7 @@ fn facts() -> BankFacts {
             suspects: Vec::new(),
             equalize: None,
             off_full: None,
+            never_full: None,
             in_question: Vec::new(),
         }),
         last_volts: None,
@@ -125,7 +126,7 @@ fn a_suspect_cell_comes_first_and_carries_the_equalize_as_its_pilot() {
     round.equalize = Some((Points::new(30.0), true));
     let first = &due(&f)[0];
     assert_eq!((first.task, first.consequence), (Task::SuspectCell, Consequence::Harm));
-    assert_eq!(item(&f, Task::Equalize).consequence, Consequence::Routine, "said once");
+    assert!(!has(&f, Task::Equalize), "said once");
     let reader = DueReader {
         construction: f.model.construction,
         cells: 48,
@@ -149,6 +150,18 @@ fn a_spread_alone_is_a_loss_with_the_calendar_kept_beside_it() {
     let wanted = item(&f, Task::Equalize);
     assert_eq!((wanted.date, wanted.consequence), (date(2026, 10, 8), Consequence::Loss));
     assert_eq!(wanted.other.unwrap().date, date(2026, 11, 30));
+}
+
+#[test]
+fn a_bank_that_is_never_near_full_asks_how_it_is_charged() {
+    let mut f = facts();
+    assert!(!has(&f, Task::Charge));
+    f.round.as_mut().unwrap().never_full = Some((72.0, 75.0));
+    let charge = item(&f, Task::Charge);
+    assert_eq!((charge.date, charge.consequence), (date(2026, 10, 15), Consequence::Loss));
+    // what a proven full charge says counts for more
+    f.round.as_mut().unwrap().off_full = Some(Points::new(-22.0));
+    assert!(matches!(item(&f, Task::Charge).why, Why::OffFull { .. }));
 }
 
 #[test]

@@ -177,7 +177,7 @@ fn the_van_carries_the_forecasts_with_a_quarter_spare_and_each_thing_once() {
     ];
     let load = van_load(&trips);
     assert!((load.water - 5000.0).abs() < 1e-9 && (load.spare - 1000.0).abs() < 1e-9);
-    let caps: Vec<_> = load.gear.iter().filter(|g| g.what == "vent caps").collect();
+    let caps: Vec<_> = load.gear.iter().filter(|g| g.what == "Vent caps").collect();
     assert_eq!((caps.len(), caps[0].group, caps[0].whereto.as_str()), (1, GearGroup::Fit, "Kestrel Dome"));
     let jug = load.gear.iter().find(|g| g.what.starts_with("Filler jug")).unwrap();
     assert_eq!(jug.whereto, "Kestrel Dome, Arboretum tram 4");

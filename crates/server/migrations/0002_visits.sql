@@ -100,8 +100,6 @@ CREATE TABLE due_item (
     place INTEGER NOT NULL,
     consequence INTEGER NOT NULL,
     day TEXT NOT NULL,
-    -- P90 of the water it takes on its day, mL.
-    water REAL NOT NULL,
     body TEXT NOT NULL,
     PRIMARY KEY (bank_id, place)
 ) STRICT, WITHOUT ROWID;
@@ -109,7 +107,9 @@ CREATE INDEX due_item_by_day ON due_item (day);
 CREATE TABLE due_state (
     bank_id TEXT PRIMARY KEY REFERENCES bank (id) ON DELETE CASCADE,
     revision INTEGER NOT NULL,
-    kwh REAL NOT NULL
+    kwh REAL NOT NULL,
+    -- The forecast of the next fill and the day it was made for.
+    forecast TEXT
 ) STRICT;
 
 CREATE TRIGGER due_entry AFTER INSERT ON visit_entry BEGIN

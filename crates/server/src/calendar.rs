@@ -49,7 +49,9 @@ pub fn calendar(entries: &[Entry<'_>], today: Date) -> String {
             .description(&why)
             .location(&entry.place)
             .priority(urgent)
-            .all_day(day)
+            .starts(day)
+            // The end of a whole day is the next one (RFC 5545, 3.6.1).
+            .ends(day.succ_opt().unwrap_or(day))
             .done();
         calendar.push(event);
     }

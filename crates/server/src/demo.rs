@@ -1,14 +1,19 @@
 //! The demo: invented banks in an invented region, made by a seeded generator, written by the same
 //! road as a typed reading.
 
+mod arboretum_tram;
+mod dipper;
+mod high_pasture;
 mod kestrel_dome;
 mod larch_point;
+mod marginalia;
 mod noise;
+mod visits;
 
 use crate::db::assessments::derive_missing;
 use crate::db::{
-    BankRow, DbError, NewBank, NewReading, NewRound, NewSite, Origin, Person, ReadingKind, RoundRow, Site,
-    StoredReading, Theme,
+    AccessNotes, BankRow, DbError, NewBank, NewReading, NewRound, NewSite, Origin, Person, ReadingKind,
+    RoundRow, Site, StoredReading, Theme, VisitRow,
 };
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
@@ -19,6 +24,7 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Temperature, Voltage, typed};
 use rainshadow_core::round::{Conditions, RoundTemperature, WaterAdded};
 use rusqlite::Transaction;
+use visits::{Drinks, VisitStory, day_of, fill_in, open};
 
 /// Every demo bank stands in one invented region that keeps universal time.
 const ZONE: &str = "UTC";
@@ -31,6 +37,10 @@ struct Story {
     /// Who reads, round by round.
     people: [&'static str; 2],
     rounds: Vec<RoundStory>,
+    /// Whole visits, oldest first; a round of the same day belongs to its visit.
+    visits: Vec<VisitStory>,
+    drinks: Option<Drinks>,
+    access: AccessNotes,
 }
 
 /// One round of a story.
@@ -71,7 +81,15 @@ pub fn seed(tx: &Transaction<'_>, today: Date) -> Result<(), DbError> {
         };
         person.save(tx, Timestamp::UNIX_EPOCH)?;
     }
-    for story in [kestrel_dome::story(), larch_point::story()] {
+    let stories = [
+        kestrel_dome::story(),
+        larch_point::story(),
+        marginalia::story(),
+        dipper::story(),
+        arboretum_tram::story(),
+        high_pasture::story(),
+    ];
+    for story in stories {
         write(tx, story, today, &mut noise)?;
     }
     Ok(())
@@ -93,7 +111,19 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
     let (site_id, bank_id) = (noise.id(), noise.id());
     Site::create(tx, &site_id, &story.site, at(today, 6, 0)?)?;
     let bank = NewBank { site: site_id, ..story.bank };
-    BankRow::create(tx, &bank_id, &bank, at(today, 6, 0)?)?;
+    // Known to the shop for as long as its record goes back.
+    let known = story.visits.iter().map(|v| v.days_ago).max().unwrap_or(0);
+    BankRow::create(tx, &bank_id, &bank, at(day_of(today, known)?, 6, 0)?)?;
+    BankRow::set_access(tx, &bank_id, &story.access, story.people[0])?;
+    // Chance of its own: the readings of a round do not hang on how often somebody came by.
+    let mut chance =
+        Noise::new(0x0b5e_55ed ^ bank_id.bytes().fold(1, |h, b| h * 31 % 0xffff_ffff + u64::from(b)));
+    let mut visits: Vec<(i64, VisitRow)> = Vec::new();
+    for (number, visit) in story.visits.iter().enumerate() {
+        let day = day_of(today, visit.days_ago)?;
+        let person = story.people[number % 2];
+        visits.push((visit.days_ago, open(tx, &bank_id, day, person, &mut chance)?));
+    }
     let path = walk(&bank.shape.plan(), false);
     for (number, round) in story.rounds.iter().enumerate() {
         let day = today.checked_sub(round.days_ago.days()).map_err(|e| bad(&e))?;
@@ -101,7 +131,7 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
         let new = NewRound {
             id: noise.id(),
             bank: bank_id.clone(),
-            visit: None,
+            visit: visits.iter().find(|(ago, _)| *ago == round.days_ago).map(|(_, v)| v.id.clone()),
             origin: Origin::Walked,
             started_at: at(day, 9, 0)?,
             finished_at: Some(at(day, 9, 50)?),
@@ -128,6 +158,13 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
             take(tx, &row, round, *cell, at(day, 9, step)?, noise)?;
         }
         derive_missing(tx, &bank_id)?;
+    }
+    let mut last_fill = None;
+    for (visit, (_, row)) in story.visits.iter().zip(visits) {
+        fill_in(tx, row, visit, story.drinks, last_fill, &mut chance)?;
+        if visit.fills {
+            last_fill = Some(visit.days_ago);
+        }
     }
     Ok(())
 }

@@ -20,6 +20,7 @@ mod printed;
 mod readings;
 mod round_page;
 mod rounds;
+mod sealed;
 mod sites;
 mod state;
 mod today;
@@ -33,6 +34,7 @@ mod web_app;
 pub use error::{FieldError, Problem};
 pub use openapi::document;
 pub use state::AppState;
+pub(crate) use web_app::built_asset;
 
 use axum::Router;
 use axum::extract::DefaultBodyLimit;

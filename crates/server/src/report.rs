@@ -1,5 +1,7 @@
 //! What is printed: the report of a visit and the blank field sheet, each one self-contained page.
 
+use base64::Engine as _;
+
 mod field_sheet;
 mod plan_svg;
 mod style;
@@ -24,13 +26,33 @@ pub(crate) fn escaped(text: &str) -> String {
     out
 }
 
+/// The faces the application is set in, put into the page so that it looks the same anywhere; none
+/// when the web application is not built.
+fn faces() -> String {
+    let face = |weight: u16, file: &str| {
+        let bytes = crate::http::built_asset(file)?;
+        let data = base64::engine::general_purpose::STANDARD.encode(bytes);
+        Some(format!(
+            "@font-face{{font-family:'Atkinson Hyperlegible Next';font-weight:{weight};\
+             src:url(data:font/woff2;base64,{data}) format('woff2')}}"
+        ))
+    };
+    [
+        (400, "atkinson-hyperlegible-next-latin-400-normal"),
+        (600, "atkinson-hyperlegible-next-latin-600-normal"),
+    ]
+    .into_iter()
+    .filter_map(|(weight, file)| face(weight, file))
+    .collect()
+}
+
 /// A whole page with the print style.
 pub(crate) fn page(title: &str, body: &str) -> String {
     format!(
         "<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title>\
          <meta name=\"viewport\" content=\"width=device-width\"><style>{}</style></head><body>{body}</body></html>",
         escaped(title),
-        style::STYLE
+        faces() + style::STYLE
     )
 }
 

@@ -2881,6 +2881,8 @@ export interface components {
             condition: components["schemas"]["Condition"];
             /** @description When, as said. */
             day: string;
+            /** @description True when it is over. */
+            late: boolean;
         };
         /** @description One visit in the list. */
         VisitLine: {

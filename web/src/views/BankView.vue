@@ -213,7 +213,7 @@ useShortcuts({
         </section>
       </section>
       <aside class="side">
-        <template v-if="page.round">
+        <template v-if="page.round || page.findings.length">
           <h2>Findings</h2>
           <FindingList :findings="page.findings" @pick="show" />
         </template>

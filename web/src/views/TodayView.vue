@@ -111,29 +111,32 @@ useShortcuts({ p: print });
           </svg>
         </button>
         <VanLoad v-if="phone && packing" :van="page.van" @choose="choose" />
-        <div v-if="several" class="filter" role="search" aria-label="Which banks">
-          <div v-if="page.keepers.length > 1" class="field">
-            <label for="f-keeper">Looked after by</label>
-            <select id="f-keeper" v-model="filter.keeper" class="text" @change="narrow">
-              <option value="">everybody</option>
-              <option v-for="k in page.keepers" :key="k">{{ k }}</option>
-            </select>
+        <details v-if="several" class="which" :open="!phone">
+          <summary v-if="phone" class="small">Which banks</summary>
+          <div class="filter" role="search" aria-label="Which banks">
+            <div v-if="page.keepers.length > 1" class="field">
+              <label for="f-keeper">Looked after by</label>
+              <select id="f-keeper" v-model="filter.keeper" class="text" @change="narrow">
+                <option value="">everybody</option>
+                <option v-for="k in page.keepers" :key="k">{{ k }}</option>
+              </select>
+            </div>
+            <div v-if="page.regions.length > 1" class="field">
+              <label for="f-region">Region</label>
+              <select id="f-region" v-model="filter.region" class="text" @change="narrow">
+                <option value="">all</option>
+                <option v-for="r in page.regions" :key="r">{{ r }}</option>
+              </select>
+            </div>
+            <div v-if="page.duties.length > 1" class="field">
+              <label for="f-duty">Kind</label>
+              <select id="f-duty" v-model="filter.duty" class="text" @change="narrow">
+                <option value="">all</option>
+                <option v-for="d in page.duties" :key="d">{{ d }}</option>
+              </select>
+            </div>
           </div>
-          <div v-if="page.regions.length > 1" class="field">
-            <label for="f-region">Region</label>
-            <select id="f-region" v-model="filter.region" class="text" @change="narrow">
-              <option value="">all</option>
-              <option v-for="r in page.regions" :key="r">{{ r }}</option>
-            </select>
-          </div>
-          <div v-if="page.duties.length > 1" class="field">
-            <label for="f-duty">Kind</label>
-            <select id="f-duty" v-model="filter.duty" class="text" @change="narrow">
-              <option value="">all</option>
-              <option v-for="d in page.duties" :key="d">{{ d }}</option>
-            </select>
-          </div>
-        </div>
+        </details>
         <template v-for="g in groups" :key="g.name">
           <h2 class="group">{{ g.name }}</h2>
           <ul>
@@ -186,10 +189,14 @@ useShortcuts({ p: print });
   display: flex;
   flex-wrap: wrap;
   gap: 12px;
-  margin-top: 10px;
+  margin-top: 8px;
 }
 .filter .field {
   min-width: 130px;
+}
+.which summary {
+  padding: 10px 0 2px;
+  cursor: pointer;
 }
 .side {
   border-left: 1px solid var(--line);
@@ -240,7 +247,7 @@ useShortcuts({ p: print });
   .cols {
     display: block;
   }
-  .filter,
+  .which,
   .pages {
     display: none;
   }

@@ -57,6 +57,8 @@ rules! {
     Oh1 "OH-1" "internal resistance" "IEEE 1188 practice, from memory";
     /// Equalize wanted.
     Eq2 "EQ-2" "equalize by condition or calendar" "common practice";
+    /// Does any source finish the charge?
+    Ch5 "CH-5" "does any source finish the charge" "common practice";
     /// Joints.
     Cn1 "CN-1" "joints and torque" "common practice";
     /// Short load.

@@ -118,6 +118,12 @@ pub(super) fn equalize(facts: &BankFacts) -> Option<DueItem> {
     if !facts.model.construction.has_caps() {
         return None;
     }
+    // Asked for with a suspect cell as its pilot: said once.
+    if let Some(item) = super::condition::suspect_cells(facts) {
+        if matches!(item.why, Why::Suspect { equalize: true, .. }) {
+            return None;
+        }
+    }
     let wanted = facts.round.as_ref().and_then(|r| {
         let (limit, proven_full) = r.equalize?;
         // A suspect cell carries the equalize in its own item, as its pilot.

@@ -49,11 +49,15 @@ pub(super) fn seen(facts: &BankFacts) -> Vec<DueItem> {
         .collect()
 }
 
-/// Off full after a proven full charge: within a fortnight.
+/// Off full after a proven full charge, or never near full: within a fortnight.
 pub(super) fn charge(facts: &BankFacts) -> Option<DueItem> {
     let round = facts.round.as_ref()?;
-    let why = Why::OffFull { off: round.off_full? };
-    Some(DueItem::new(Task::Charge, Consequence::Loss, plus(round.day, 14), why, RuleId::Rd5))
+    let (why, rule) = match (round.off_full, round.never_full) {
+        (Some(off), _) => (Why::OffFull { off }, RuleId::Rd5),
+        (None, Some((now, before))) => (Why::NeverFull { now, before }, RuleId::Ch5),
+        (None, None) => return None,
+    };
+    Some(DueItem::new(Task::Charge, Consequence::Loss, plus(round.day, 14), why, rule))
 }
 
 pub(super) fn reminders(facts: &BankFacts) -> Vec<DueItem> {

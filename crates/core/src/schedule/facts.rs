@@ -48,6 +48,10 @@ pub struct JudgedRound {
     /// Short of full after a proven full charge, points (negative), or above it.
     #[serde(default)]
     pub off_full: Option<Points>,
+    /// Charge of this round and of the one before, per cent, where neither was proven full and both
+    /// were low.
+    #[serde(default)]
+    pub never_full: Option<(f64, f64)>,
     /// Cells left in question.
     #[serde(default)]
     pub in_question: Vec<CellAddress>,

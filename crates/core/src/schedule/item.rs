@@ -131,6 +131,13 @@ pub enum Why {
         /// Points from full.
         off: Points,
     },
+    /// Two rounds running it was neither full nor near it.
+    NeverFull {
+        /// Charge now, per cent.
+        now: f64,
+        /// Charge on the round before, per cent.
+        before: f64,
+    },
     /// So many days after the last time.
     Every {
         /// House rule, days.

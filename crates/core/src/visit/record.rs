@@ -3,7 +3,8 @@
 use super::{Entry, Place, VisitSheet, Work};
 use crate::bank::{BankShape, CellAddress};
 use crate::battery_model::BatteryModel;
-use crate::rest::Grade;
+use crate::ohmic::{OhmicReading, judge_ohmic};
+use crate::rest::{Grade, RestSheet, judge_rest};
 use crate::round::Condition;
 use crate::schedule::OpenFinding;
 use crate::water::{Interval, WaterHistory, expected_temperature};
@@ -239,4 +240,57 @@ pub fn ohmic_baselines(visits: &[PastVisit]) -> BTreeMap<crate::bank::BatteryAdd
         }
     }
     first
+}
+
+/// What the last volts and resistances ask for, as findings that stay open until they are measured
+/// again.
+pub fn electrical_findings(
+    visits: &[PastVisit],
+    shape: &BankShape,
+    model: &BatteryModel,
+    rules: &crate::house_rules::HouseRules,
+) -> Vec<OpenFinding> {
+    let Some(last) = visits.iter().rposition(|v| !v.sheet.battery_volts().is_empty()) else {
+        return Vec::new();
+    };
+    let visit = &visits[last];
+    let rest = judge_rest(&RestSheet {
+        shape: shape.clone(),
+        model: model.clone(),
+        rules: rules.clone(),
+        conditions: visit.sheet.rested().cloned().unwrap_or_default(),
+        batteries: visit.sheet.battery_volts(),
+        strings: visit.sheet.string_volts(),
+    });
+    let first = ohmic_baselines(&visits[..last]);
+    let readings: Vec<OhmicReading> = visit
+        .sheet
+        .standing()
+        .filter_map(|k| match (k.place, &k.entry) {
+            (Place::Battery(battery), Entry::Ohmic { milliohms }) => Some(OhmicReading {
+                battery,
+                milliohms: *milliohms,
+                baseline: first.get(&battery).copied(),
+                case_temperature: None,
+            }),
+            _ => None,
+        })
+        .collect();
+    let judged = judge_ohmic(&readings);
+    let spoken = rest
+        .findings
+        .iter()
+        .map(wording::rest_finding)
+        .chain(judged.iter().filter_map(wording::ohmic_finding));
+    spoken
+        .map(|f| OpenFinding {
+            id: f.headline.clone(),
+            day: visit.day,
+            place: String::new(),
+            what: f.headline,
+            severity: f.condition,
+            spare: String::new(),
+            advice: f.advice,
+        })
+        .collect()
 }

@@ -3,7 +3,7 @@
 use super::{Check, Entry, Place, SeenFinding, Step, StepState, Work};
 use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::rest::{BatteryVolts, RestConditions, StringVolts};
-use crate::water::Level;
+use crate::water::{Level, LevelStep};
 use std::collections::{BTreeMap, HashMap, HashSet};
 
 /// One entry as it is kept.
@@ -142,15 +142,20 @@ impl VisitSheet {
             .collect()
     }
 
-    /// Level of every cell that was looked at: its own, else its battery's, string's or the bank's.
+    /// Level of every cell that was looked at or filled to the mark: its own, else its battery's,
+    /// string's or the bank's.
     pub fn levels(&self, shape: &BankShape) -> Vec<(CellAddress, Level)> {
         let mut by_cell: BTreeMap<CellAddress, Level> = BTreeMap::new();
         // In the order made: a level of one cell after that of the whole bank speaks for this cell.
         for kept in self.standing() {
-            if let Entry::Level { level } = &kept.entry {
-                for cell in kept.place.cells(shape) {
-                    by_cell.insert(cell, *level);
-                }
+            let level = match &kept.entry {
+                Entry::Level { level } => *level,
+                // Filled to the mark, it stands at the mark.
+                Entry::Water { to_mark: true, .. } => Level::Step { step: LevelStep::AtMark },
+                _ => continue,
+            };
+            for cell in kept.place.cells(shape) {
+                by_cell.insert(cell, level);
             }
         }
         by_cell.into_iter().collect()

@@ -107,7 +107,9 @@ pub fn van_load(trips: &[Trip<'_>]) -> VanLoad {
             }
         }
         for spare in trip.spares {
-            add(GearGroup::Fit, spare, Some(trip.site));
+            let mut letters = spare.chars();
+            let head: String = letters.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
+            add(GearGroup::Fit, &format!("{head}{}", letters.as_str()), Some(trip.site));
         }
     }
     let gear = things

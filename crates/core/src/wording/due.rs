@@ -66,6 +66,7 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
             format!("Equalize, with {} as pilot", cells[0])
         }
         (Task::SuspectCell, Why::Suspect { cells, .. }) => format!("Test {}", names::cells(cells)),
+        (Task::SeenFinding, Why::Seen { place, what, .. }) if place.is_empty() => what.clone(),
         (Task::SeenFinding, Why::Seen { place, what, .. }) => names::sentence(&format!("{place}, {what}")),
         (Task::Water, Why::Thirst { .. }) => format!("Water all {} cells", reader.cells),
         (Task::Water, _) => "Look at the levels".into(),
@@ -179,6 +180,9 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
         Why::OffFull { off } => {
             format!("it stands {} above full: low levels, or acid was added.", names::points(off.value()))
         }
+        Why::NeverFull { now, before } => format!(
+            "it stood at {now:.0} % on the last round and at {before:.0} % on the one before: no source finishes its charge, and half-empty plates sulfate."
+        ),
         Why::Every { days, last, spread } => {
             let head = every(*days, *last, today, noun(task));
             match spread {

@@ -13,8 +13,8 @@ use rainshadow_core::schedule::{
     WaterDates, due,
 };
 use rainshadow_core::visit::{
-    PastVisit, Work, kit_fills, last_done, last_volts, last_water_check, open_findings, plates_bare,
-    water_history,
+    PastVisit, Work, electrical_findings, kit_fills, last_done, last_volts, last_water_check, open_findings,
+    plates_bare, water_history,
 };
 use rainshadow_core::water::{WaterForecast, forecast};
 use rusqlite::{Connection, Transaction};
@@ -40,8 +40,29 @@ fn judged(db: &Connection, bank: &str) -> Result<Option<JudgedRound>, DbError> {
         return Ok(None);
     };
     let Some(derived) = assessments::derived(db, &round.id)? else { return Ok(None) };
-    let day = crate::words::local_day(round.started_at, &round.zone);
-    Ok(Some(judged_round(day, &derived.assessment)))
+    let mut judged = judged_round(round.day(), &derived.assessment);
+    judged.never_full = never_full(db, bank)?;
+    Ok(Some(judged))
+}
+
+/// Charge under which a round that nobody proved full is far from it, per cent (common practice, no
+/// source).
+const FAR_FROM_FULL: f64 = 85.0;
+
+/// Charge of the last two rounds, where neither was proven full and both were far from it.
+fn never_full(db: &Connection, bank: &str) -> Result<Option<(f64, f64)>, DbError> {
+    let last: Vec<RoundRow> =
+        RoundRow::of_bank(db, bank)?.into_iter().filter(|r| r.finished_at.is_some()).take(2).collect();
+    let mut charges = Vec::new();
+    for round in &last {
+        let charge = assessments::derived(db, &round.id)?.and_then(|d| d.assessment.state_of_charge);
+        let far = charge.map(|c| c.percent).filter(|p| *p < FAR_FROM_FULL);
+        charges.extend(far.filter(|_| round.conditions.proven_full.is_none()));
+    }
+    Ok(match charges.as_slice() {
+        [now, before] => Some((*now, *before)),
+        _ => None,
+    })
 }
 
 /// What a judged round asks for.
@@ -53,6 +74,7 @@ fn judged_round(day: Date, assessment: &Assessment) -> JudgedRound {
         suspects: Vec::new(),
         equalize: None,
         off_full: None,
+        never_full: None,
         in_question: Vec::new(),
     };
     for finding in &assessment.findings {
@@ -129,7 +151,10 @@ pub(crate) fn facts(
         }),
         plates_bare: plates_bare(&visits, &bank.shape, &model),
         kit_fills: kit_fills(&visits),
-        findings: open_findings(&visits),
+        findings: open_findings(&visits)
+            .into_iter()
+            .chain(electrical_findings(&visits, &bank.shape, &model, &rules))
+            .collect(),
         reminders: reminders(db, &bank.id)?,
         postponed,
         habits: Habits { rounds: super::rounds::minutes_of_rounds(db, &bank.id)? },
@@ -184,14 +209,6 @@ pub(crate) fn stale(db: &Connection) -> Result<Vec<String>, DbError> {
     Ok(rows.collect::<Result<_, _>>()?)
 }
 
-fn water_of(item: &DueItem, ahead: Option<&(Date, WaterForecast)>) -> f64 {
-    let Some((day, forecast)) = ahead.filter(|_| matches!(item.task, Task::Water | Task::Equalize)) else {
-        return 0.0;
-    };
-    let days = day.until(item.date).map_or(0, |span| span.get_days());
-    forecast.need_in(f64::from(days.max(0))).1
-}
-
 /// Works out what is due on a bank.
 pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
     assessments::derive_missing(tx, id)?;
@@ -199,7 +216,7 @@ pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
     let (facts, ahead) = facts(tx, &bank)?;
     tx.prepare_cached("DELETE FROM due_item WHERE bank_id = ?")?.execute([id])?;
     let mut insert = tx.prepare_cached(
-        "INSERT INTO due_item (bank_id, place, consequence, day, water, body) VALUES (?, ?, ?, ?, ?, ?)",
+        "INSERT INTO due_item (bank_id, place, consequence, day, body) VALUES (?, ?, ?, ?, ?)",
     )?;
     for (place, item) in (0i64..).zip(due(&facts)) {
         insert.execute((
@@ -207,12 +224,14 @@ pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
             place,
             rank(item.consequence),
             item.date.to_string(),
-            water_of(&item, ahead.as_ref()),
             to_json("due item", &item)?,
         ))?;
     }
-    tx.prepare_cached("INSERT OR REPLACE INTO due_state (bank_id, revision, kwh) VALUES (?, ?, ?)")?
-        .execute((id, REVISION, facts.kilowatt_hours()))?;
+    let forecast = ahead.map(|a| to_json("forecast", &a)).transpose()?;
+    tx.prepare_cached(
+        "INSERT OR REPLACE INTO due_state (bank_id, revision, kwh, forecast) VALUES (?, ?, ?, ?)",
+    )?
+    .execute((id, REVISION, facts.kilowatt_hours(), forecast))?;
     Ok(())
 }
 
@@ -224,37 +243,55 @@ fn rank(consequence: Consequence) -> i64 {
     }
 }
 
-/// Everything due until a day on banks that are not archived, by consequence, date and size.
-pub(crate) fn until(db: &Connection, day: Date) -> Result<Vec<DueRow>, DbError> {
-    db.prepare_cached(
-        "SELECT d.bank_id, d.body, d.water, s.kwh FROM due_item d JOIN due_state s ON s.bank_id = d.bank_id \
-         JOIN bank b ON b.id = d.bank_id WHERE b.archived_at IS NULL AND d.day <= ? \
-         ORDER BY d.consequence, d.day, s.kwh DESC, d.bank_id, d.place",
-    )?
-    .query_map([day.to_string()], |row| {
-        Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?, row.get(2)?, row.get(3)?))
-    })?
-    .map(|row| {
-        let (bank, body, water, kwh) = row?;
-        Ok(DueRow { bank, item: from_json("due item", &body)?, water, kwh })
-    })
-    .collect()
+/// A forecast by the text it is kept as; many items of one bank share it.
+type Ahead = Option<(Date, WaterForecast)>;
+
+/// P90 of the water it takes on its day or today, whichever is later, mL.
+fn water_of(item: &DueItem, ahead: &Ahead, today: Date) -> f64 {
+    let equalizing = matches!(item.why, rainshadow_core::schedule::Why::Suspect { equalize: true, .. });
+    let takes = matches!(item.task, Task::Water | Task::Equalize) || equalizing;
+    let Some((day, forecast)) = ahead.as_ref().filter(|_| takes) else { return 0.0 };
+    let days = day.until(item.date.max(today)).map_or(0, |span| span.get_days());
+    forecast.need_in(f64::from(days.max(0))).1
 }
 
-/// What is due on one bank, most pressing first.
-pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Vec<DueRow>, DbError> {
-    db.prepare_cached(
-        "SELECT d.bank_id, d.body, d.water, s.kwh FROM due_item d JOIN due_state s ON s.bank_id = d.bank_id \
-         WHERE d.bank_id = ? ORDER BY d.place",
-    )?
-    .query_map([bank], |row| {
-        Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?, row.get(2)?, row.get(3)?))
-    })?
-    .map(|row| {
-        let (bank, body, water, kwh) = row?;
-        Ok(DueRow { bank, item: from_json("due item", &body)?, water, kwh })
-    })
-    .collect()
+fn rows(db: &Connection, sql: &str, parameter: &str, today: Date) -> Result<Vec<DueRow>, DbError> {
+    let mut query = db.prepare_cached(sql)?;
+    let mut found = query.query([parameter])?;
+    let mut all: Vec<DueRow> = Vec::new();
+    let mut last: Option<(String, Ahead)> = None;
+    while let Some(row) = found.next()? {
+        let bank: String = row.get(0)?;
+        let item: DueItem = from_json("due item", row.get_ref(1)?.as_str().unwrap_or_default())?;
+        if last.as_ref().is_none_or(|(own, _)| *own != bank) {
+            let text: Option<String> = row.get(3)?;
+            let ahead = text.map(|t| from_json("forecast", &t)).transpose()?;
+            last = Some((bank.clone(), ahead));
+        }
+        let water = last.as_ref().map_or(0.0, |(_, ahead)| water_of(&item, ahead, today));
+        all.push(DueRow { bank, item, water, kwh: row.get(2)? });
+    }
+    Ok(all)
+}
+
+/// Everything due until a day on banks that are not archived, bank by bank.
+pub(crate) fn until(db: &Connection, day: Date, today: Date) -> Result<Vec<DueRow>, DbError> {
+    let sql = "SELECT d.bank_id, d.body, s.kwh, s.forecast FROM due_item d JOIN due_state s ON s.bank_id = d.bank_id \
+               JOIN bank b ON b.id = d.bank_id WHERE b.archived_at IS NULL AND d.day <= ? ORDER BY d.bank_id, d.place";
+    rows(db, sql, &day.to_string(), today)
+}
+
+/// What is due on one bank: what the month ahead asks for by consequence, then the rest by date.
+pub(crate) fn of_bank(db: &Connection, bank: &str, today: Date) -> Result<Vec<DueRow>, DbError> {
+    let sql = "SELECT d.bank_id, d.body, s.kwh, s.forecast FROM due_item d JOIN due_state s ON s.bank_id = d.bank_id \
+               WHERE d.bank_id = ? ORDER BY d.place";
+    let mut all = rows(db, sql, bank, today)?;
+    let month = today.checked_add(31.days()).unwrap_or(today);
+    all.sort_by_key(|row| {
+        let later = row.item.date > month;
+        (later, if later { Consequence::Harm } else { row.item.consequence_on(today) }, row.item.date)
+    });
+    Ok(all)
 }
 
 /// The first due day after a day.

@@ -2,10 +2,14 @@
 //! helped all but that cell; a corner battery stands in the cold.
 
 use super::noise::character;
+use super::visits::{Drinks, Seen, VisitStory};
 use super::{NewBank, NewSite, Oddity, RoundStory, Story, ZONE};
+use crate::db::AccessNotes;
 use rainshadow_core::bank::{BankShape, CellAddress, Layout};
 use rainshadow_core::instrument::{Instrument, InstrumentKind};
 use rainshadow_core::quantity::Points;
+use rainshadow_core::round::Condition;
+use rainshadow_core::visit::{Check, Work};
 
 /// Rounds, oldest first: days before today, electrolyte temperature, and the points that B5-2
 /// stands below its mates.
@@ -95,5 +99,65 @@ pub(super) fn story() -> Story {
                 rest_volts: (i == 11).then_some(50.68),
             })
             .collect(),
+        visits: visits(),
+        drinks: Some(Drinks { per_day: 2.6, by_battery: true, by_kit: false }),
+        access: AccessNotes {
+            cover:
+                "two clips at the dome side, lifts towards the aisle; the hinge side carries the vent hose"
+                    .into(),
+            wrenches: "13 mm posts, 10 mm cover".into(),
+            awkward: "A1-1 and B1-1 sit under the beam: mirror; B8 takes the filler jug with the bent spout"
+                .into(),
+            switch: "red handle left of the door, turns clockwise to off".into(),
+            wished: "the path is iced until May, carry water in two cans".into(),
+        },
     }
 }
+
+/// Every round's day, and visits between them for water, three years in all.
+fn visits() -> Vec<VisitStory> {
+    let mut all: Vec<VisitStory> = EARLY
+        .into_iter()
+        .chain(ROUNDS.map(|(days, celsius, _)| (days, celsius)))
+        .map(|(days_ago, celsius)| VisitStory {
+            fills: true,
+            rests_at: Some(1.264),
+            ..VisitStory::plain(days_ago, celsius)
+        })
+        .collect();
+    for visit in &mut all {
+        match visit.days_ago {
+            1096 => visit.work = vec![(Work::Retorqued, "11 N·m all posts")],
+            730 => {
+                visit.seen = vec![Seen("A3", Check::Terminals, "powder", Condition::Watch, "negative post")];
+                visit.work = vec![(Work::LoadTested, "")];
+            }
+            640 => {
+                visit.put_right = &[("A3", Check::Terminals)];
+                visit.work = vec![(Work::Cleaned, ""), (Work::Retorqued, "")];
+            }
+            257 => {
+                visit.work = vec![
+                    (Work::ChargedFull, "tail current held"),
+                    (Work::Equalized, "three hours, B5-2 as pilot"),
+                ];
+                visit.note = "All cells came up but B5-2, which gained little.";
+            }
+            171 => visit.work = vec![(Work::Retorqued, ""), (Work::LoadTested, "all within 0.2 V")],
+            43 => {
+                visit.seen =
+                    vec![Seen("B8", Check::Caps, "seized", Condition::Watch, "cap of the third cell")]
+            }
+            1 => {
+                visit.volts_off = &[("B5", -0.04), ("A7", -0.03)];
+                visit.seen = vec![Seen("A6", Check::Terminals, "green", Condition::Watch, "link to A7")];
+            }
+            _ => {}
+        }
+    }
+    all
+}
+
+/// Earlier visits, before the cell began to sink: days before today and temperature.
+const EARLY: [(i64, f64); 7] =
+    [(1096, 16.5), (1005, 8.0), (914, 12.5), (822, 23.5), (730, 17.0), (640, 8.5), (548, 13.5)];

@@ -1,9 +1,12 @@
 //! Larch Point repeater, a radio relay: exemplary, checked on its dates.
 
 use super::noise::character;
+use super::visits::{Drinks, VisitStory};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
+use crate::db::AccessNotes;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
+use rainshadow_core::visit::Work;
 
 /// Rounds, oldest first: days before today and electrolyte temperature.
 const ROUNDS: [(i64, f64); 9] = [
@@ -25,8 +28,8 @@ pub(super) fn story() -> Story {
             kind: "radio relay, standby".into(),
             zone: ZONE.into(),
             region: "Hollin Basin".into(),
-            wet_season: None,
-            first_frost: None,
+            wet_season: "11-01".parse().ok(),
+            first_frost: "10-20".parse().ok(),
         },
         bank: NewBank {
             site: String::new(),
@@ -59,5 +62,33 @@ pub(super) fn story() -> Story {
                 rest_volts: None,
             })
             .collect(),
+        visits: ROUNDS
+            .into_iter()
+            .map(|(days_ago, celsius)| VisitStory {
+                rests_at: Some(1.2405),
+                fills: true,
+                work: match days_ago {
+                    1096 | 685 | 274 => vec![(Work::StandbyChecked, "")],
+                    548 => vec![
+                        (Work::StandbyChecked, ""),
+                        (Work::Retorqued, "one link of A6 took a quarter turn"),
+                    ],
+                    137 => vec![
+                        (Work::StandbyChecked, ""),
+                        (Work::LoadTested, "relay ran 41 h on the bank alone"),
+                        (Work::Cleaned, ""),
+                    ],
+                    1 => vec![(Work::StandbyChecked, ""), (Work::LoadTested, ""), (Work::Retorqued, "")],
+                    _ => Vec::new(),
+                },
+                ..VisitStory::plain(days_ago, celsius)
+            })
+            .collect(),
+        drinks: Some(Drinks { per_day: 0.45, by_battery: false, by_kit: false }),
+        access: AccessNotes {
+            switch: "breaker row above the rack, second from left".into(),
+            wrenches: "18 mm, insulated".into(),
+            ..AccessNotes::default()
+        },
     }
 }

@@ -3,6 +3,7 @@
 use super::error::{ApiResult, Problem};
 use super::extract::{Id, Reader};
 use super::lenses::{Lenses, Trend, lenses, trends};
+use super::sealed::sealed_state;
 use super::state::AppState;
 use super::visit_page::VisitDue;
 use crate::db::assessments::derived;
@@ -262,7 +263,7 @@ fn due_lines(
 ) -> Result<Vec<VisitDue>, DbError> {
     let reader =
         wording::DueReader { construction: model.construction, cells: bank.shape.cell_count(), today, units };
-    Ok(due::of_bank(db, &bank.id)?.into_iter().map(|row| VisitDue::of(&row, &reader)).collect())
+    Ok(due::of_bank(db, &bank.id, today)?.into_iter().map(|row| VisitDue::of(&row, &reader)).collect())
 }
 
 fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<BankPage, DbError> {
@@ -289,13 +290,22 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         None => bank.shape.cells().map(|cell| unread(&cell.to_string())).collect(),
     };
     let caps = model.construction.has_caps();
-    let verdict = judged.as_ref().map_or_else(|| nothing_yet(caps), wording::verdict);
+    let sealed = if caps { None } else { sealed_state(db, &bank, today, units)? };
+    let verdict = match (&judged, &sealed) {
+        (Some(assessment), _) => wording::verdict(assessment),
+        (None, Some(sealed)) => sealed.verdict.clone(),
+        (None, None) => nothing_yet(caps),
+    };
     let by_id: HashMap<String, RoundRow> = rounds.into_iter().map(|r| (r.id.clone(), r)).collect();
     let years = history(db, id)?;
     let trends = trends(&years, &by_id, &visits, &bank, (&model, &rules), units);
     Ok(BankPage {
         description: wording::describe_bank(&bank.shape, &model),
-        condition: judged.as_ref().map_or(Condition::NoReading, |a| a.condition),
+        condition: match (&judged, &sealed) {
+            (Some(assessment), _) => assessment.condition,
+            (None, Some(sealed)) => sealed.condition,
+            (None, None) => Condition::NoReading,
+        },
         verdict,
         evidence,
         corrected: judged.as_ref().map(|a| wording::correction_line(a, units)).unwrap_or_default(),
@@ -313,7 +323,10 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
             let doubt = rainshadow_core::quantity::Points::new(2.0 * a.uncertainty.gravity.value());
             format!("±{doubt} points")
         }),
-        findings: judged.iter().flat_map(|a| a.findings.iter().map(|f| wording::speak(f, a))).collect(),
+        findings: match sealed {
+            Some(sealed) => sealed.findings,
+            None => judged.iter().flat_map(|a| a.findings.iter().map(|f| wording::speak(f, a))).collect(),
+        },
         trends,
         laggards: laggards(judged.as_ref()),
         lenses: lenses(&visits, &bank, &model, &rules, judged.as_ref()),

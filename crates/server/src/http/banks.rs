@@ -2,6 +2,7 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, written};
+use super::sealed::{SealedState, sealed_state};
 use super::state::AppState;
 use crate::db::assessments::{derive_missing, derived, missing};
 use crate::db::{BankEdit, BankListRow, BankRow, DbError, ModelRow, NewBank, RoundRow};
@@ -12,6 +13,7 @@ use axum::http::StatusCode;
 use axum::response::Response;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Plan};
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Condition;
 use rainshadow_core::wording;
 use rusqlite::Connection;
@@ -54,7 +56,11 @@ pub struct BankSummary {
 }
 
 /// Rows of cases with the condition each cell had on the last round, for the small plan.
-pub fn mini(db: &Connection, row: &BankListRow) -> Result<Vec<Vec<Vec<Condition>>>, DbError> {
+pub fn mini(
+    db: &Connection,
+    row: &BankListRow,
+    sealed: Option<&SealedState>,
+) -> Result<Vec<Vec<Vec<Condition>>>, DbError> {
     let conditions: std::collections::HashMap<_, _> = match &row.last_round {
         Some(round) => crate::db::assessments::conditions_of(db, round)?.into_iter().collect(),
         None => std::collections::HashMap::new(),
@@ -63,37 +69,44 @@ pub fn mini(db: &Connection, row: &BankListRow) -> Result<Vec<Vec<Vec<Condition>
         conditions.get(cell).copied().unwrap_or(Condition::NoReading)
     };
     let rows = row.bank.shape.plan().rows;
+    if let Some(sealed) = sealed {
+        let whole = |b: &rainshadow_core::bank::PlanBattery| {
+            let own = sealed.batteries.get(&b.address.to_string()).copied().unwrap_or(Condition::NoReading);
+            // One mark a case: volts are taken at its posts.
+            vec![own]
+        };
+        return Ok(rows.iter().map(|r| r.batteries.iter().map(whole).collect()).collect());
+    }
     let cases = |r: &rainshadow_core::bank::PlanRow| -> Vec<Vec<Condition>> {
         r.batteries.iter().map(|b| b.cells.iter().map(&of).collect()).collect()
     };
     Ok(rows.iter().map(cases).collect())
 }
 
-fn summary(db: &Connection, row: BankListRow) -> Result<BankSummary, DbError> {
+fn summary(db: &Connection, row: BankListRow, today: Date) -> Result<BankSummary, DbError> {
     let model = ModelRow::by_id(db, &row.bank.model_id)?;
     let last = row.last_round.as_deref().map(|id| RoundRow::by_id(db, id)).transpose()?;
     let judged = row.last_round.as_deref().map(|id| derived(db, id)).transpose()?.flatten();
     let assessment = judged.map(|d| d.assessment);
-    let condition_of = |cell| {
-        assessment
-            .as_ref()
-            .and_then(|a| a.cells.iter().find(|c| c.cell == cell))
-            .map_or(Condition::NoReading, |c| c.condition)
+    let sealed = if model.construction.has_caps() {
+        None
+    } else {
+        sealed_state(db, &row.bank, today, ReaderUnits::default())?
     };
-    let mini = row
-        .bank
-        .shape
-        .plan()
-        .rows
-        .iter()
-        .map(|r| r.batteries.iter().map(|b| b.cells.iter().map(|c| condition_of(*c)).collect()).collect())
-        .collect();
-    let day = last.as_ref().map(|r| words::local_day(r.started_at, &r.zone));
+    let mini = mini(db, &row, sealed.as_ref())?;
+    let day = last.as_ref().map(RoundRow::day).or(sealed.as_ref().map(|s| s.day));
     Ok(BankSummary {
         description: wording::describe_bank(&row.bank.shape, &model),
-        condition: assessment.as_ref().map_or(Condition::NoReading, |a| a.condition),
+        condition: match (&assessment, &sealed) {
+            (Some(assessment), _) => assessment.condition,
+            (None, Some(sealed)) => sealed.condition,
+            (None, None) => Condition::NoReading,
+        },
         verdict: assessment.as_ref().map_or_else(
             || {
+                if let Some(sealed) = &sealed {
+                    return sealed.verdict.clone();
+                }
                 if model.construction.has_caps() {
                     "No round yet.".into()
                 } else {
@@ -143,9 +156,12 @@ pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<BankSumma
     let ids =
         state.db.read(|db| Ok(BankRow::list(db)?.into_iter().map(|r| r.bank.id).collect::<Vec<_>>())).await?;
     derive_first(&state, ids).await?;
+    let today = state.clock.today();
     let banks = state
         .db
-        .read(|db| BankRow::list(db)?.into_iter().map(|row| summary(db, row)).collect::<Result<_, _>>())
+        .read(move |db| {
+            BankRow::list(db)?.into_iter().map(|row| summary(db, row, today)).collect::<Result<_, _>>()
+        })
         .await?;
     Ok(Json(banks))
 }

@@ -10,7 +10,7 @@ use axum::response::{IntoResponse, Response};
 /// Scripts, styles, fonts and data from here alone. The component library writes style elements,
 /// so styles may stand inline; scripts may not.
 const POLICY: &str = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; \
-    object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+    font-src 'self' data:;     object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
 /// Names by which this machine calls itself.
 const OWN_NAMES: [&str; 3] = ["127.0.0.1", "localhost", "[::1]"];

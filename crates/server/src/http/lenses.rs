@@ -121,7 +121,7 @@ fn level(visits: &[PastVisit], bank: &BankRow, model: &BatteryModel) -> Option<L
     Some(Lens {
         caption: format!("levels of {}, mm over the plates", words::day(visit.day)),
         line: mark,
-        line_said: format!("mark {mark:.0}"),
+        line_said: format!("{mark:.0}"),
         band: None,
         most: mark + 8.0,
         values,
@@ -343,13 +343,7 @@ pub fn trends(
             judged.grade.tells_charge().then_some((v.day, judged.median?))
         })
         .collect();
-    add(
-        "Rest volts",
-        "V, median battery, settled or usable".into(),
-        &rest,
-        (2, 0.2),
-        trend_words(slope_of(&rest), "V", 2),
-    );
+    add("Rest volts", "V, median battery".into(), &rest, (2, 0.2), trend_words(slope_of(&rest), "V", 2));
     for trend in &mut all {
         match trend.title {
             "Spread" => {

@@ -147,7 +147,8 @@ pub struct CalendarQuery {
 fn entries(db: &Connection, query: &CalendarQuery, today: Date) -> Result<String, DbError> {
     let units = units_of(db, &ReaderQuery { person: query.person.clone() });
     let end = today.checked_add(AHEAD.days()).unwrap_or(today);
-    let rows = due::until(db, end)?;
+    let mut rows = due::until(db, end, today)?;
+    rows.sort_by_key(|row| row.item.date);
     let banks = BankRow::list(db)?;
     let models = ModelRow::all(db)?;
     let mut list = Vec::new();

@@ -295,6 +295,11 @@ fn view(
         units,
     };
     let consequence = row.item.consequence_on(today);
+    let sealed = if known.model.construction.has_caps() {
+        None
+    } else {
+        super::sealed::sealed_state(db, &known.row.bank, today, units)?
+    };
     Ok(DueView {
         bank: row.bank.clone(),
         site: known.row.site_name.clone(),
@@ -308,7 +313,7 @@ fn view(
         day: day_said(row.item.date, today),
         late: row.item.date < today,
         minutes: wording::minutes(row.item.minutes),
-        mini: super::banks::mini(db, &known.row)?,
+        mini: super::banks::mini(db, &known.row, sealed.as_ref())?,
         open_visit: known.row.open_visit.clone(),
     })
 }
@@ -427,7 +432,7 @@ fn strip(rows: &[(DueRow, &Known)], today: Date) -> Vec<StripLine> {
 fn read(db: &Connection, filter: &Filter, today: Date, units: ReaderUnits) -> Result<TodayPage, DbError> {
     let banks = known(db)?;
     let end = today.checked_add(AHEAD.days()).unwrap_or(today);
-    let mut rows: Vec<(DueRow, &Known)> = due::until(db, end)?
+    let mut rows: Vec<(DueRow, &Known)> = due::until(db, end, today)?
         .into_iter()
         .filter_map(|row| {
             let known = banks.get(&row.bank).filter(|k| fits(filter, k))?;

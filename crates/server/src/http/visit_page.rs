@@ -121,6 +121,8 @@ pub struct VisitDue {
     pub condition: Condition,
     /// When, as said.
     pub day: String,
+    /// True when it is over.
+    pub late: bool,
 }
 
 impl VisitDue {
@@ -130,6 +132,7 @@ impl VisitDue {
             said: wording::due(&row.item, reader),
             condition: due::worst(std::slice::from_ref(row)).unwrap_or(Condition::Steady),
             day: wording::short_day(row.item.date, reader.today),
+            late: row.item.date < reader.today,
         }
     }
 }
@@ -374,7 +377,10 @@ impl VisitCase {
             today: self.today,
             units: self.units,
         };
-        Ok(due::of_bank(db, &self.bank.id)?.into_iter().map(|row| VisitDue::of(&row, &reader)).collect())
+        Ok(due::of_bank(db, &self.bank.id, self.today)?
+            .into_iter()
+            .map(|row| VisitDue::of(&row, &reader))
+            .collect())
     }
 
     fn page(self, db: &Connection) -> Result<VisitPage, DbError> {

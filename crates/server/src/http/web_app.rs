@@ -13,6 +13,12 @@ struct Built;
 const NOT_BUILT: &str = "<!doctype html><title>Rainshadow</title><p>The web application is not built. \
     Run <code>cargo xtask demo</code>, or <code>npm ci &amp;&amp; npm run build</code> in <code>web/</code>.";
 
+/// A built file by the beginning of its name, whatever its hash; fonts for what is printed.
+pub fn built_asset(name: &str) -> Option<Vec<u8>> {
+    let path = Built::iter().find(|p| p.starts_with(&format!("assets/{name}")) && p.ends_with(".woff2"))?;
+    Built::get(&path).map(|file| file.data.into_owned())
+}
+
 /// A file of the application; the index for its routes; a true 404 for anything else.
 pub async fn serve(uri: Uri) -> Response {
     let path = uri.path().trim_start_matches('/');

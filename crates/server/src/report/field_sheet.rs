@@ -32,7 +32,7 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel) -> String 
         line("Hours since charge"),
         line("since load")
     );
-    out.push_str("<ul class=\"small\">");
+    out.push_str("<ul class=\"small ticks\">");
     for caution in cautions(Step::MakeSafe, &bank.shape, model.construction) {
         let _ =
             write!(out, "<li><span class=\"tick\"></span>{}</li>", escaped(caution.said(model.construction)));
@@ -83,7 +83,11 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel) -> String 
             line("Electrolyte"),
             line("Water in all")
         );
-        out.push_str("<table class=\"boxes\">");
+        out.push_str("<table class=\"boxes\"><tr>");
+        for _ in 0..3 {
+            out.push_str("<th>cell</th><th>gravity</th><th>level</th><th>water</th>");
+        }
+        out.push_str("</tr>");
         for part in path.chunks(3) {
             out.push_str("<tr>");
             for cell in part {

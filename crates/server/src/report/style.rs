@@ -15,6 +15,7 @@ p { margin: 0 0 5pt; }
 .where b { color: #1a2123; }
 .small { font-size: 9pt; color: #3e4a4c; }
 .lead { font-size: 11.5pt; }
+ul.ticks { list-style: none; padding-left: 0; }
 ul, ol { margin: 2pt 0 6pt; padding-left: 16pt; }
 li { margin-bottom: 3pt; }
 table { border-collapse: collapse; width: 100%; font-size: 9pt; margin: 4pt 0 8pt; }

@@ -35,7 +35,7 @@ fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
         let note = if found.note.is_empty() {
             String::new()
         } else {
-            format!(" {}.", found.note.trim_end_matches('.'))
+            format!(" {}.", sentence(found.note.trim_end_matches('.')))
         };
         let words = wording::seen_words(check, found);
         let head = words.split_once(": ").map_or(words.clone(), |(what, kind)| format!("{what} {kind}"));
@@ -50,6 +50,7 @@ fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
             subject: format!("{check:?}").to_lowercase(),
         });
     }
+    all.extend(bare(case).map(|said| line(Condition::Act, said)));
     let rest = judge_rest(&case.rest_sheet());
     all.extend(rest.findings.iter().filter_map(|f| Some(line(f.condition(), wording::owner_rest(f)?))));
     for ohmic in case.ohmic().iter().filter(|o| o.condition >= Condition::Watch) {
@@ -61,6 +62,22 @@ fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
     }
     all.sort_by_key(|l| std::cmp::Reverse(l.condition));
     all
+}
+
+/// Cells whose plates were found dry, for the owner.
+fn bare(case: &VisitCase) -> Option<String> {
+    let dry: Vec<String> = case
+        .sheet
+        .levels(&case.bank.shape)
+        .into_iter()
+        .filter(|(_, level)| level.bare(&case.model))
+        .map(|(cell, _)| cell.to_string())
+        .collect();
+    let water =
+        if case.sheet.water().0 > 0.0 { "Water was added." } else { "They have to be covered at once." };
+    (!dry.is_empty()).then(|| {
+        format!("The plates of {} stood dry. {water} Plates that dry out do not recover.", dry.join(", "))
+    })
 }
 
 fn figure(photo: &PhotoRow, zone: &str) -> String {
@@ -80,11 +97,18 @@ fn plan(case: &VisitCase) -> String {
     let judged = case.judged();
     let rest = judge_rest(&case.rest_sheet());
     let caps = case.model.construction.has_caps();
+    let levels = case.sheet.levels(&case.bank.shape);
+    // A cell whose acid was not measured still has a level and stands in a battery with volts.
+    let without_gravity = |address: CellAddress| {
+        let level = levels.iter().find(|(c, _)| *c == address).map(|(_, l)| l.condition(&case.model));
+        let volts = rest.batteries.iter().find(|b| b.battery == address.battery).map(|b| b.condition);
+        level.max(volts).unwrap_or(Condition::NoReading)
+    };
     let cell = |address: CellAddress| {
         if caps {
             let own = judged.and_then(|a| a.cells.iter().find(|c| c.cell == address));
             return CellMark {
-                condition: own.map_or(Condition::NoReading, |c| c.condition),
+                condition: own.map_or_else(|| without_gravity(address), |c| c.condition),
                 figure: own
                     .and_then(|c| c.corrected)
                     .map(|sg| sg.to_string().chars().skip(2).collect())
@@ -245,7 +269,7 @@ fn next(out: &mut String, due: &[VisitDue]) {
         let _ = write!(
             out,
             "<tr><td>{}</td><td><b>{}</b></td><td>{} {waiting}</td></tr>",
-            escaped(&item.day),
+            escaped(&if item.late { format!("overdue since {}", item.day) } else { item.day.clone() }),
             escaped(&item.said.title),
             escaped(&item.said.why)
         );
@@ -255,7 +279,7 @@ fn next(out: &mut String, due: &[VisitDue]) {
 
 fn cautions(out: &mut String, case: &VisitCase) {
     let construction = case.model.construction;
-    out.push_str("<h2>Please keep in mind</h2><ul>");
+    out.push_str("<h2>Keep in mind</h2><ul>");
     let own: &[Caution] = if construction.has_caps() {
         &[Caution::PureWater, Caution::Ventilated, Caution::Acid]
     } else {

@@ -93,7 +93,7 @@ const spoken = computed(
     >
       {{ last.value.toFixed(decimals) }}
     </text>
-    <text class="first" :x="drawn.dots[0]!.x" :y="drawn.first">
+    <text v-if="!bars" class="first" :x="drawn.dots[0]!.x" :y="drawn.first">
       {{ points[0]!.value.toFixed(decimals) }}
     </text>
     <text class="day" x="2" :y="H - 4">{{ points[0]!.day }}</text>

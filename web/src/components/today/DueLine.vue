@@ -194,6 +194,15 @@ async function done(): Promise<void> {
     grid-column: 2;
   }
   .when {
+    grid-row: 1;
+  }
+  .due > :first-child {
+    grid-row: 1 / 3;
+  }
+  .words {
+    grid-column: 2;
+  }
+  .when {
     grid-auto-flow: column;
     justify-content: space-between;
     justify-items: start;

@@ -26,7 +26,8 @@ const shown = computed(() => (all.value ? props.due : props.due.slice(0, props.f
         <ConditionMark :condition="d.condition" />
         <div>
           <p>
-            <b><CellWords :text="d.title" /></b>, <span class="day">{{ d.day }}</span>
+            <b><CellWords :text="d.title" /></b>,
+            <span class="day">{{ d.late ? `overdue since ${d.day}` : d.day }}</span>
           </p>
           <p class="small"><CellWords :text="d.why" /></p>
           <p v-if="d.other" class="small dim"><CellWords :text="d.other" /></p>

@@ -142,7 +142,7 @@ impl VisitCase {
     }
 
     /// What volts and resistances found.
-    pub(super) fn rest_findings(&self) -> Vec<SpokenFinding> {
+    pub fn rest_findings(&self) -> Vec<SpokenFinding> {
         let rest = judge_rest(&self.rest_sheet());
         let mut all: Vec<SpokenFinding> = rest.findings.iter().map(wording::rest_finding).collect();
         all.extend(self.ohmic().iter().filter_map(wording::ohmic_finding));
