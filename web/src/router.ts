@@ -47,6 +47,7 @@ export const router = createRouter({
       props: true,
       meta: { title: 'Visit', bare: true },
     },
+    { path: '/pair', component: () => import('@/views/PairView.vue'), meta: { title: 'Pair', bare: true } },
     { path: '/shelf', component: () => import('@/views/ShelfView.vue'), meta: { title: 'Shelf' } },
     {
       path: '/:rest(.*)*',

@@ -5,7 +5,7 @@ use browser_tests::{DESK, PHONE, Page, Shop};
 
 async fn views(shop: &Shop) -> Vec<String> {
     let banks = shop.get("/api/banks").await;
-    let kestrel = banks[0]["id"].as_str().unwrap().to_owned();
+    let kestrel = banks[3]["id"].as_str().unwrap().to_owned();
     let page = shop.get(&format!("/api/banks/{kestrel}")).await;
     let round = page["round"].as_str().unwrap().to_owned();
     vec![
@@ -64,7 +64,7 @@ async fn states(theme: &str) {
     all.extend(faults(&page, "first run", DESK).await);
     page.press("Look at the demo").await;
     page.see("Kestrel Dome").await;
-    let bank = shop.get("/api/banks").await[0]["id"].as_str().unwrap().to_owned();
+    let bank = shop.get("/api/banks").await[3]["id"].as_str().unwrap().to_owned();
 
     page.go(&format!("/banks/{bank}/round")).await;
     page.fill("Electrolyte", "soon").await;

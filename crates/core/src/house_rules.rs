@@ -3,6 +3,10 @@
 //! Three ship and are read-only: [`HouseRules::maker_first`], [`HouseRules::close_watch`] and
 //! [`HouseRules::light_touch`]. Their numbers are common practice without a source.
 
+mod choices;
+
+pub use choices::{CHOICES, Choice, ChoiceError, Overrides, overridden, value};
+
 use crate::battery_model::BatteryModel;
 use crate::electrolyte::Correction;
 use crate::quantity::Points;

@@ -158,8 +158,11 @@ fn ten_years() -> String {
 async fn over_http(folder: &Path) {
     let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
     let base = format!("http://{}", listener.local_addr().unwrap());
-    let settings =
-        Settings { data_dir: folder.join("data"), clock: Clock::new(Some("2026-10-08".parse().unwrap())) };
+    let settings = Settings {
+        data_dir: folder.join("data"),
+        clock: Clock::new(Some("2026-10-08".parse().unwrap())),
+        hosts: Vec::new(),
+    };
     tokio::spawn(serve(settings, listener, std::future::pending()));
     let client = Client::new();
     let bank = describe(&client, &base).await;

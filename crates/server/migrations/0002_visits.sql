@@ -130,3 +130,31 @@ END;
 CREATE TRIGGER due_placed AFTER INSERT ON placement BEGIN DELETE FROM due_state WHERE bank_id = NEW.bank_id; END;
 CREATE TRIGGER due_moved AFTER UPDATE ON placement BEGIN DELETE FROM due_state WHERE bank_id = NEW.bank_id; END;
 CREATE TRIGGER due_layout AFTER INSERT ON layout BEGIN DELETE FROM due_state WHERE bank_id = NEW.bank_id; END;
+
+-- A battery was replaced, or two changed places; undone by a mark, never erased.
+CREATE TABLE block_change (
+    id TEXT PRIMARY KEY,
+    bank_id TEXT NOT NULL REFERENCES bank (id) ON DELETE CASCADE,
+    day TEXT NOT NULL,
+    kind TEXT NOT NULL,
+    battery TEXT NOT NULL,
+    other TEXT,
+    out_block TEXT NOT NULL REFERENCES block (id),
+    in_block TEXT NOT NULL REFERENCES block (id),
+    reason TEXT NOT NULL,
+    person TEXT NOT NULL,
+    at TEXT NOT NULL,
+    undone_by TEXT,
+    sent TEXT NOT NULL
+) STRICT;
+CREATE INDEX block_change_by_bank ON block_change (bank_id, day);
+
+-- Devices let in beyond this machine; their token is kept as its hash.
+CREATE TABLE device (
+    id TEXT PRIMARY KEY,
+    name TEXT NOT NULL,
+    token_hash TEXT NOT NULL UNIQUE,
+    paired_at TEXT NOT NULL,
+    seen_at TEXT NOT NULL,
+    revoked_at TEXT
+) STRICT;

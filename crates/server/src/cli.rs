@@ -1,5 +1,6 @@
 //! The command line.
 
+pub mod backup;
 pub mod calc;
 pub mod demo;
 pub mod serve;
@@ -31,6 +32,10 @@ pub enum Command {
         #[arg(long)]
         data_dir: PathBuf,
     },
+    /// Write everything into one file, photographs included; the server may be running.
+    Backup(backup::BackupArgs),
+    /// Restore a backup into an empty folder.
+    Restore(backup::RestoreArgs),
     /// Print the OpenAPI document.
     Openapi,
 }

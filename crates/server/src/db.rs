@@ -7,9 +7,11 @@
 pub(crate) mod assessments;
 mod banks;
 mod bundles;
+mod devices;
 pub(crate) mod due;
 mod error;
 pub(crate) mod house_rules;
+pub(crate) mod lives;
 mod models;
 mod open;
 mod people;
@@ -23,9 +25,12 @@ mod visits;
 
 pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, round_context};
 pub use banks::{AccessNotes, BankEdit, BankListRow, BankRow, NewBank};
-pub use bundles::{BankBundle, PlacedBlock};
+pub use bundles::{BankBundle, BankNotes, ChangeRow, PlacedBlock, WholeVisit};
+pub use devices::Device;
 pub use due::DueRow;
 pub use error::DbError;
+pub(crate) use lives::undo as undo_change;
+pub use lives::{ChangeKind, ChangeView, NewChange, Stood};
 pub use models::ModelRow;
 pub use open::OpenError;
 pub use people::{Person, Theme};

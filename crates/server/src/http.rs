@@ -4,12 +4,15 @@ mod bank_page;
 mod banks;
 mod bundle;
 mod cell_page;
+mod devices;
 mod error;
 mod extract;
 mod faults;
 mod guard;
+mod house_rules;
 mod lenses;
 mod live_rounds;
+mod lives;
 mod meta;
 mod models;
 mod notebook;
@@ -46,6 +49,9 @@ use utoipa_axum::routes;
 /// Largest body that is read: a bank of 20 years of monthly rounds as JSON is under 6 MB.
 pub const BODY_LIMIT: usize = 8 * 1024 * 1024;
 
+/// Largest bank that is taken in: its photographs are in the file.
+pub const IMPORT_LIMIT: usize = 256 * 1024 * 1024;
+
 /// Every resource with its OpenAPI entry.
 fn resources() -> OpenApiRouter<AppState> {
     OpenApiRouter::with_openapi(openapi::frame())
@@ -58,6 +64,15 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(models::list))
         .routes(routes!(models::put))
         .routes(routes!(models::house_rules))
+        .routes(routes!(house_rules::put))
+        .routes(routes!(house_rules::choices))
+        .routes(routes!(house_rules::overrides))
+        .routes(routes!(devices::list))
+        .routes(routes!(devices::code))
+        .routes(routes!(devices::pair))
+        .routes(routes!(devices::revoke))
+        .routes(routes!(lives::put))
+        .routes(routes!(lives::undo))
         .routes(routes!(banks::list))
         .routes(routes!(banks::preview))
         .routes(routes!(bank_page::page, banks::put, banks::delete))
@@ -70,7 +85,6 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(bundle::bank_csv))
         .routes(routes!(bundle::round_csv))
         .routes(routes!(bundle::round_json))
-        .routes(routes!(bundle::import))
         .routes(routes!(notebook::check))
         .routes(routes!(notebook::take))
         .routes(routes!(round_page::page, rounds::put))
@@ -95,6 +109,9 @@ fn resources() -> OpenApiRouter<AppState> {
             OpenApiRouter::new()
                 .routes(routes!(photo_files::put))
                 .layer(DefaultBodyLimit::max(crate::photos::LARGEST + 1024)),
+        )
+        .merge(
+            OpenApiRouter::new().routes(routes!(bundle::import)).layer(DefaultBodyLimit::max(IMPORT_LIMIT)),
         )
 }
 

@@ -8,6 +8,7 @@ pub mod db;
 pub mod demo;
 pub mod formats;
 pub mod http;
+pub mod pairing;
 pub mod photos;
 pub mod report;
 pub mod serve;

@@ -1,7 +1,7 @@
 //! The `rainshadow` program.
 
 use clap::Parser;
-use rainshadow::cli::{Cli, Command, calc, demo, serve};
+use rainshadow::cli::{Cli, Command, backup, calc, demo, serve};
 use rainshadow::db::{Db, rederive};
 use std::io::Write;
 use std::process::ExitCode;
@@ -19,6 +19,8 @@ fn run(cli: Cli) -> Result<(), Box<dyn std::error::Error>> {
             let count = Db::open(&data_dir)?.write_now(rederive)?;
             writeln!(std::io::stdout(), "{count} rounds judged anew")?;
         }
+        Command::Backup(args) => backup::backup(&args)?,
+        Command::Restore(args) => backup::restore(&args)?,
         Command::Openapi => {
             writeln!(std::io::stdout(), "{}", rainshadow::http::document().to_pretty_json()?)?;
         }

@@ -4,6 +4,7 @@ use crate::clock::Clock;
 use crate::db::{Db, OpenError};
 use crate::http;
 use std::future::Future;
+use std::net::SocketAddr;
 use std::path::PathBuf;
 use tokio::net::TcpListener;
 
@@ -14,6 +15,8 @@ pub struct Settings {
     pub data_dir: PathBuf,
     /// The day it believes in.
     pub clock: Clock,
+    /// Names by which devices beyond this machine reach it; empty: none do.
+    pub hosts: Vec<String>,
 }
 
 /// Why the server could not start or went down.
@@ -38,7 +41,8 @@ pub async fn serve(
 ) -> Result<(), ServeError> {
     let db = Db::open(&settings.data_dir)?;
     let address = listener.local_addr()?;
-    let router = http::router(http::AppState::new(db, settings.clock, address.port()));
-    axum::serve(listener, router).with_graceful_shutdown(shutdown).await?;
+    let router = http::router(http::AppState::new(db, settings.clock, address.port(), &settings.hosts));
+    let service = router.into_make_service_with_connect_info::<SocketAddr>();
+    axum::serve(listener, service).with_graceful_shutdown(shutdown).await?;
     Ok(())
 }

@@ -206,9 +206,19 @@ async fn the_demo_loads_into_an_empty_application_only() {
     assert_eq!(shop.send(Method::POST, "/api/demo", &json!(null)).await.0, StatusCode::CREATED);
     let banks = shop.get("/api/banks").await;
     let names: Vec<&str> = banks.as_array().unwrap().iter().map(|b| b["site"].as_str().unwrap()).collect();
-    assert_eq!(names, ["Kestrel Dome", "Larch Point repeater"]);
-    assert!(banks[0]["verdict"].as_str().unwrap().contains("B5-2 has sunk"), "{}", banks[0]["verdict"]);
+    assert_eq!(
+        names,
+        [
+            "Arboretum tram 4",
+            "Dipper",
+            "High Pasture hut",
+            "Kestrel Dome",
+            "Larch Point repeater",
+            "Marginalia"
+        ]
+    );
+    assert!(banks[3]["verdict"].as_str().unwrap().contains("B5-2 has sunk"), "{}", banks[3]["verdict"]);
     assert_eq!((banks[1]["condition"].as_str(), banks[1]["rounds"].as_i64()), (Some("steady"), Some(9)));
-    assert_eq!(banks[0]["last_date"], "2026-10-07", "the demo ends the day before");
+    assert_eq!(banks[3]["last_date"], "2026-10-07", "the demo ends the day before");
     assert_eq!(shop.send(Method::POST, "/api/demo", &json!(null)).await.0, StatusCode::CONFLICT);
 }

@@ -93,7 +93,7 @@ async fn the_demos_failing_cell_falls_away_while_its_mates_hold() {
     let shop = Shop::open().await;
     shop.send(Method::POST, "/api/demo", &json!(null)).await;
     let banks = shop.get("/api/banks").await;
-    let kestrel = banks[0]["id"].as_str().unwrap();
+    let kestrel = banks[3]["id"].as_str().unwrap();
     let line = async |cell: &str| -> Vec<f64> {
         let page = shop.get(&format!("/api/banks/{kestrel}/cells/{cell}")).await;
         page["points"].as_array().unwrap().iter().map(|p| p["deviation"].as_f64().unwrap()).collect()

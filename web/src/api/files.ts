@@ -3,10 +3,11 @@ import { api, Failure, need } from './client';
 const MB = 1024 * 1024;
 
 /** Told before it is sent: a browser may lose the server's refusal while it is still sending. */
-async function fits(body: Blob | string): Promise<void> {
+async function fits(body: Blob | string, url: string): Promise<void> {
   const size = typeof body === 'string' ? body.length : body.size;
   if (size < MB) return;
-  const { largest_file: most } = await need(api.GET('/api/meta'));
+  const { largest_file, largest_bank } = await need(api.GET('/api/meta'));
+  const most = url === '/api/import' ? largest_bank : largest_file;
   if (size > most * MB) {
     const said = `The file has ${Math.ceil(size / MB)} MB; up to ${most} MB are taken.`;
     throw new Failure(`${said} Split it by years. Nothing was changed.`, 413);
@@ -20,7 +21,7 @@ export async function postFile<T>(
   body: Blob | string,
   type: string,
 ): Promise<{ data?: T; error?: unknown; response: Response }> {
-  await fits(body);
+  await fits(body, url);
   let response: Response;
   try {
     response = await fetch(url, { method, body, headers: { 'content-type': type } });

@@ -108,6 +108,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/changes/{change}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Replaces a battery, or lets two change places. */
+        put: operations["put_change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/banks/{id}/description": {
         parameters: {
             query?: never;
@@ -227,6 +244,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/overrides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Lets one bank take single choices otherwise than its set. */
+        put: operations["put_overrides"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/banks/{id}/restore": {
         parameters: {
             query?: never;
@@ -261,6 +295,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/changes/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undoes the last change of a bank. */
+        post: operations["undo_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -278,6 +329,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Paired devices, and whether any can be. */
+        get: operations["list_devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Opens a one-time code; on the machine itself only. */
+        post: operations["open_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Shuts a device out; on the machine itself only. */
+        post: operations["revoke_device"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house-rules": {
         parameters: {
             query?: never;
@@ -288,6 +390,40 @@ export interface paths {
         /** The house rule sets. */
         get: operations["list_house_rules"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-rules/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every choice with its unit, range, source, and its numbers in the sets. */
+        get: operations["list_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house-rules/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps a set of the shop's own, new or changed; banks that hold to it are judged by it from now on. */
+        put: operations["put_house_rules"];
         post?: never;
         delete?: never;
         options?: never;
@@ -357,6 +493,23 @@ export interface paths {
         /** A new battery model, as typed from the maker's sheet. */
         put: operations["put_model"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lets a device in by its code. */
+        post: operations["pair"];
         delete?: never;
         options?: never;
         head?: never;
@@ -825,12 +978,46 @@ export interface components {
             bank: components["schemas"]["WithId_NewBank"];
             /** @description Which block stands where. */
             blocks: components["schemas"]["BlockFile"][];
+            /** @description Batteries replaced or moved. */
+            changes?: components["schemas"]["ChangeRow"][];
             /** @description Its battery model. */
             model: components["schemas"]["ModelFile"];
+            /** @description Access notes and own choices. */
+            notes?: components["schemas"]["BankNotes"];
+            /** @description Photographs as base64 of their JPEG, by their hash. */
+            pictures?: {
+                [key: string]: string;
+            };
             /** @description Rounds, oldest first. */
             rounds: components["schemas"]["RoundFile"][];
             /** @description Its site. */
             site: components["schemas"]["WithId_NewSite"];
+            /** @description Whole visits, oldest first. */
+            visits?: components["schemas"]["VisitFile"][];
+        };
+        /** @description What of a bank is told beside its description. */
+        BankNotes: {
+            /**
+             * @description What a visitor must know.
+             * @default {
+             *       "awkward": "",
+             *       "cover": "",
+             *       "switch": "",
+             *       "wished": "",
+             *       "wrenches": ""
+             *     }
+             */
+            access: components["schemas"]["AccessNotes"];
+            /**
+             * @description Who wrote that.
+             * @default
+             */
+            access_by: string;
+            /**
+             * @description Single choices of the house rules taken otherwise.
+             * @default {}
+             */
+            overrides: components["schemas"]["BTreeMap"];
         };
         /** @description The page of a bank. */
         BankPage: {
@@ -840,6 +1027,8 @@ export interface components {
             cell_doubt?: string | null;
             /** @description Its cells. */
             cells: components["schemas"]["CellView"][];
+            /** @description Batteries replaced or moved, newest first. */
+            changes: components["schemas"]["ChangeView"][];
             /** @description Condition by the last round. */
             condition: components["schemas"]["Condition"];
             /** @description "corrected to 25 °C". */
@@ -894,6 +1083,8 @@ export interface components {
              * @description Half-height of the steady band, points.
              */
             steady_points: number;
+            /** @description Who stood where when, for places that ever changed. */
+            stood: components["schemas"]["Stood"][];
             /** @description Small multiples of the years. */
             trends: components["schemas"]["Trend"][];
             /** @description The one sentence on top. */
@@ -1083,6 +1274,14 @@ export interface components {
             battery: components["schemas"]["BatteryAddress"];
             /** @description Block. */
             block: string;
+            /** @description Date code. */
+            date_code?: string | null;
+            /** @description First day there; left out: from the beginning. */
+            from?: string | null;
+            /** @description Serial number. */
+            serial?: string | null;
+            /** @description The day it left; left out: still there. */
+            to?: string | null;
         };
         /** @description Who asks, on which device. */
         By: {
@@ -1193,6 +1392,33 @@ export interface components {
             thirst?: string | null;
         };
         /**
+         * @description What happened to a battery.
+         * @enum {string}
+         */
+        ChangeKind: "replaced" | "swapped";
+        /** @description A change of batteries as a row. */
+        ChangeRow: {
+            /** @description Kind, place, other place, old block, new block, reason, person, when, undone by, as sent. */
+            columns: (string | null)[];
+            /** @description Day. */
+            day: string;
+            /** @description Id. */
+            id: string;
+        };
+        /** @description A change as it is told. */
+        ChangeView: {
+            /** @description True for the last one that stands, which can be undone. */
+            can_undo: boolean;
+            /** @description Day as said. */
+            day: string;
+            /** @description Its id. */
+            id: string;
+            /** @description What, in words. */
+            said: string;
+            /** @description By whom it was undone; none: it stands. */
+            undone_by?: string | null;
+        };
+        /**
          * Format: double
          * @description A quantity of charge, in ampere-hours.
          */
@@ -1239,6 +1465,36 @@ export interface components {
             place_said: string;
             /** @description How bad; steady where it is fine. */
             severity: components["schemas"]["Condition"];
+        };
+        /** @description One choice that practitioners make differently. */
+        Choice: {
+            /**
+             * Format: double
+             * @description Highest accepted.
+             */
+            high: number;
+            /** @description Its name in a set: `spread_watch`. */
+            key: string;
+            /**
+             * Format: double
+             * @description Lowest accepted.
+             */
+            low: number;
+            /** @description In words. */
+            said: string;
+            /** @description Where the shipped numbers come from. */
+            source: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description What it means when left empty; empty text: it cannot be. */
+            when_empty: string;
+        };
+        /** @description One choice, and its number in every set. */
+        ChoiceView: components["schemas"]["Choice"] & {
+            /** @description Its numbers by key of the set; left out where it is empty. */
+            values: {
+                [key: string]: number;
+            };
         };
         /**
          * @description One line of the closing list.
@@ -1306,6 +1562,28 @@ export interface components {
             /** @enum {string} */
             method: "measured_density";
         };
+        /** @description A paired device. */
+        Device: {
+            /** @description Id. */
+            id: string;
+            /** @description Name, as its user gave it. */
+            name: string;
+            /** @description When it was paired. */
+            paired_at: string;
+            /** @description When it was shut out; none: it is let in. */
+            revoked_at?: string | null;
+            /** @description When it was last seen. */
+            seen_at: string;
+        };
+        /** @description What the devices page shows. */
+        Devices: {
+            /** @description Devices, newest first. */
+            devices: components["schemas"]["Device"][];
+            /** @description Names it is reached by. */
+            hosts: string[];
+            /** @description True when this server is reached from beyond this machine. */
+            open: boolean;
+        };
         /** @description A drawn draft. */
         DraftPlan: {
             /** @description Cells. */
@@ -1345,6 +1623,138 @@ export interface components {
             site: string;
             /** @description What. */
             task: components["schemas"]["Task"];
+        };
+        /** @description One entry of a visit. Where it was is kept beside it. */
+        Entry: {
+            /** @description Which. */
+            caution: components["schemas"]["Caution"];
+            /** @enum {string} */
+            kind: "confirmed";
+        } | {
+            /** @enum {string} */
+            kind: "step";
+            /** @description Why it was skipped. */
+            reason?: string;
+            /** @description What. */
+            state: components["schemas"]["StepState"];
+            /** @description Which. */
+            step: components["schemas"]["Step"];
+        } | {
+            /** @description What was looked at. */
+            check: components["schemas"]["Check"];
+            found?: components["schemas"]["SeenFinding"] | null;
+            /** @enum {string} */
+            kind: "checked";
+            /**
+             * Format: double
+             * @description Measured play or volts, where taken.
+             */
+            measured?: number | null;
+        } | {
+            /** @description Conditions. */
+            conditions: components["schemas"]["RestConditions"];
+            /** @enum {string} */
+            kind: "rested";
+        } | {
+            /** @enum {string} */
+            kind: "battery_volts";
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /**
+             * Format: double
+             * @description V.
+             */
+            volts: number;
+        } | {
+            /** @enum {string} */
+            kind: "string_volts";
+            /**
+             * Format: double
+             * @description V.
+             */
+            volts: number;
+        } | {
+            /** @enum {string} */
+            kind: "along_volts";
+            /**
+             * Format: double
+             * @description V.
+             */
+            volts: number;
+        } | {
+            /** @enum {string} */
+            kind: "ohmic";
+            /**
+             * Format: double
+             * @description mΩ.
+             */
+            milliohms: number;
+        } | {
+            /**
+             * Format: double
+             * @description °C.
+             */
+            celsius: number;
+            /** @enum {string} */
+            kind: "case_temperature";
+        } | {
+            /** @enum {string} */
+            kind: "level";
+            /** @description The level. */
+            level: components["schemas"]["Level"];
+        } | {
+            /** @description True when a watering kit filled it. */
+            by_kit?: boolean;
+            /** @enum {string} */
+            kind: "water";
+            /**
+             * Format: double
+             * @description mL in all.
+             */
+            millilitres: number;
+            /** @description True when the amount was asked about and kept. */
+            stands?: boolean;
+            /** @description True when it brought the place to the mark; false for plates that were only covered. */
+            to_mark: boolean;
+        } | {
+            /** @enum {string} */
+            kind: "done";
+            /** @description In the technician's words. */
+            note?: string;
+            /** @description Which. */
+            work: components["schemas"]["Work"];
+        } | {
+            /** @description Which. */
+            item: components["schemas"]["ClosingItem"];
+            /** @enum {string} */
+            kind: "closed";
+        } | {
+            /** @enum {string} */
+            kind: "note";
+            /** @description The text. */
+            text: string;
+        } | {
+            /** @description Its id. */
+            entry: string;
+            /** @enum {string} */
+            kind: "withdrawn";
+        };
+        /** @description One entry of a visit. */
+        EntryFile: {
+            /** @description As typed. */
+            as_typed?: string | null;
+            /** @description On which device. */
+            device: string;
+            /** @description What. */
+            entry: components["schemas"]["Entry"];
+            /** @description Id. */
+            id: string;
+            /** @description Who. */
+            person: string;
+            /** @description Where: empty, A, A3 or A3-2. */
+            place: components["schemas"]["Place"];
+            /** @description When. */
+            taken_at: string;
         };
         /** @description An entry that stands or stood at a cell. */
         EntryView: {
@@ -1649,6 +2059,21 @@ export interface components {
             rest_volts?: components["schemas"]["Lens"] | null;
             water_use?: components["schemas"]["Lens"] | null;
         };
+        /** @description A level as the technician noted it. */
+        Level: {
+            /** @enum {string} */
+            as: "step";
+            /** @description The step. */
+            step: components["schemas"]["LevelStep"];
+        } | {
+            /** @enum {string} */
+            as: "millimetres";
+            /**
+             * Format: double
+             * @description mm over the plates.
+             */
+            mm: number;
+        };
         /**
          * @description Level in the trade's steps.
          * @enum {string}
@@ -1658,6 +2083,8 @@ export interface components {
         Meta: {
             /** @description True when there is no bank yet. */
             empty: boolean;
+            /** @description Largest bank with its photographs that is taken in, MB. */
+            largest_bank: number;
             /** @description Largest file that is read, MB. */
             largest_file: number;
             /** @description The day it believes in. */
@@ -1800,6 +2227,15 @@ export interface components {
          * @enum {string}
          */
         Origin: "walked" | "notebook";
+        /** @description A code to type or to scan. */
+        PairingCode: {
+            /** @description Address to open on the phone. */
+            address: string;
+            /** @description Eight digits, good once and for ten minutes. */
+            code: string;
+            /** @description The address with the code, as an SVG to scan. */
+            qr: string;
+        };
         /** @description One earlier value of a cell. */
         PastValue: {
             /** @description Its day as said. */
@@ -1839,6 +2275,39 @@ export interface components {
             /** @description Units. */
             units?: components["schemas"]["ReaderUnits"];
         };
+        /** @description One photograph; its bytes stand once in the file, by their hash. */
+        PhotoFile: {
+            /** @description On which device. */
+            device: string;
+            /** @description Hash of its bytes. */
+            hash: string;
+            /**
+             * Format: int32
+             * @description Height, pixels.
+             */
+            height: number;
+            /** @description Id. */
+            id: string;
+            /** @description In words. */
+            note?: string;
+            /** @description Who. */
+            person: string;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+            /** @description Hash of its small copy. */
+            small_hash: string;
+            /** @description The check it belongs to. */
+            subject?: string;
+            /** @description When. */
+            taken_at: string;
+            /** @description What it shows. */
+            what: components["schemas"]["PhotoOf"];
+            /**
+             * Format: int32
+             * @description Width, pixels.
+             */
+            width: number;
+        };
         /**
          * @description What a photograph shows.
          * @enum {string}
@@ -1871,6 +2340,8 @@ export interface components {
              */
             width: number;
         };
+        /** @description Place on a bank: empty, A, A3 or A3-2 */
+        Place: string;
         /** @description The bank from above. */
         Plan: {
             /** @description What lies behind the first row. */
@@ -2047,6 +2518,28 @@ export interface components {
             line: number;
             /** @description Why, and what is accepted. */
             why: string;
+        };
+        /** @description What the bank did before it was read. */
+        RestConditions: {
+            /** @description On charge now. */
+            charging?: boolean;
+            /**
+             * Format: double
+             * @description Hours since the charge ended; none: unknown.
+             */
+            hours_since_charge?: number | null;
+            /**
+             * Format: double
+             * @description Hours since the last load; none: unknown.
+             */
+            hours_since_load?: number | null;
+            /** @description Under load now. */
+            loaded?: boolean;
+            /** @description What still draws, in the technician's words. */
+            still_draws?: string;
+            /** @description True when a real load burned the surface charge off. */
+            surface_charge_removed?: boolean;
+            temperature?: components["schemas"]["Temperature"] | null;
         };
         /** @description A rest check. */
         RestView: {
@@ -2234,12 +2727,45 @@ export interface components {
             /** @description False when it was asked about: nothing is stored until it is kept. */
             saved: boolean;
         };
+        /** @description What was found at a check. */
+        SeenFinding: {
+            /** @description Key of the kind. */
+            kind: string;
+            /**
+             * Format: double
+             * @description Play in mm, or volts to the tray, where measured.
+             */
+            measured?: number | null;
+            /** @description In the technician's words. */
+            note?: string;
+            /** @description How bad. */
+            severity: components["schemas"]["Condition"];
+        };
         /** @description Access notes as sent. */
         SentAccess: {
             /** @description The notes. */
             notes: components["schemas"]["AccessNotes"];
             /** @description Who. */
             person: string;
+        };
+        /** @description A change as sent. */
+        SentChange: {
+            /** @description The place: "A3". */
+            battery: string;
+            /** @description Date code of the new one. */
+            date_code?: string;
+            /** @description Day it happened, as 2026-10-08. */
+            day: string;
+            /** @description What. */
+            kind: components["schemas"]["ChangeKind"];
+            /** @description The other place, for two that change places. */
+            other?: string | null;
+            /** @description Who. */
+            person: string;
+            /** @description Why. */
+            reason: string;
+            /** @description Serial number of the new one. */
+            serial?: string;
         };
         /** @description One entry as sent. */
         SentEntry: {
@@ -2253,6 +2779,11 @@ export interface components {
             taken_at: string;
             /** @description What. */
             what: components["schemas"]["TypedWhat"];
+        };
+        /** @description Single choices of one bank. */
+        SentOverrides: {
+            /** @description By name; an empty list holds to the set. */
+            choices: components["schemas"]["BTreeMap"];
         };
         /** @description A postponement as sent. */
         SentPostponement: {
@@ -2281,6 +2812,19 @@ export interface components {
             person: string;
             /** @description What. */
             text: string;
+        };
+        /** @description A set as sent: copied from another, with its own choices. */
+        SentRules: {
+            /** @description Its choices by name; what is left out is as in the set it was copied from. */
+            choices: components["schemas"]["BTreeMap"];
+            /** @description Key of the set it was copied from. */
+            from: string;
+            /** @description True when the maker's own limits win over this set's. */
+            maker_limits_win: boolean;
+            /** @description Its name. */
+            name: string;
+            /** @description What it suits. */
+            suits?: string;
         };
         /** @description Charging setpoints, volts per cell at 25 °C. */
         Setpoints: {
@@ -2419,6 +2963,21 @@ export interface components {
         StepView: components["schemas"]["StepProgress"] & {
             /** @description Its cautions. */
             cautions: components["schemas"]["CautionView"][];
+        };
+        /** @description Who stood where, from when to when. */
+        Stood: {
+            /** @description The place. */
+            battery: string;
+            /** @description The block. */
+            block: string;
+            /** @description Date code; empty: not noted. */
+            date_code: string;
+            /** @description First day, as said; empty: from the beginning. */
+            from: string;
+            /** @description Serial number; empty: not noted. */
+            serial: string;
+            /** @description Last day, as said; empty: still there. */
+            to: string;
         };
         /** @description One string of a rest check. */
         StringRest: {
@@ -2582,6 +3141,13 @@ export interface components {
             typed: string;
             /** @description Its unit. */
             unit?: components["schemas"]["TemperatureUnit"];
+        };
+        /** @description A code typed on a phone. */
+        TypedCode: {
+            /** @description The eight digits. */
+            code: string;
+            /** @description What the phone is called. */
+            name?: string;
         };
         /** @description What RD-1 needs, as typed. */
         TypedConditions: {
@@ -2883,6 +3449,31 @@ export interface components {
             day: string;
             /** @description True when it is over. */
             late: boolean;
+        };
+        /** @description One whole visit. */
+        VisitFile: {
+            /** @description By whom. */
+            closed_by?: string | null;
+            /** @description On which device. */
+            device: string;
+            /** @description When it was closed. */
+            ended_at?: string | null;
+            /** @description Entries in the order received. */
+            entries: components["schemas"]["EntryFile"][];
+            /** @description Id. */
+            id: string;
+            /** @description Who. */
+            person: string;
+            /** @description Photographs. */
+            photographs?: components["schemas"]["PhotoFile"][];
+            /** @description What its report was printed from. */
+            report?: string | null;
+            /** @description The request that opened it. */
+            sent: string;
+            /** @description When it began. */
+            started_at: string;
+            /** @description Zone of the site. */
+            zone: string;
         };
         /** @description One visit in the list. */
         VisitLine: {
@@ -3333,6 +3924,44 @@ export interface operations {
             };
         };
     };
+    put_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                change: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     edit_bank: {
         parameters: {
             query?: never;
@@ -3569,6 +4198,37 @@ export interface operations {
             };
         };
     };
+    put_overrides: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentOverrides"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     restore_bank: {
         parameters: {
             query?: never;
@@ -3630,6 +4290,37 @@ export interface operations {
             };
         };
     };
+    undo_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["By"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     load_demo: {
         parameters: {
             query?: never;
@@ -3640,6 +4331,87 @@ export interface operations {
         requestBody?: never;
         responses: {
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairingCode"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3670,6 +4442,62 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HouseRules"][];
+                };
+            };
+        };
+    };
+    list_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceView"][];
+                };
+            };
+        };
+    };
+    put_house_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentRules"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3765,6 +4593,35 @@ export interface operations {
                 content?: never;
             };
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedCode"];
+            };
+        };
+        responses: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { api, need, type Failure, type Schemas } from '@/api/client';
+import BatteryLives from '@/components/bank/BatteryLives.vue';
+import OwnChoices from '@/components/bank/OwnChoices.vue';
 import BankMenu from '@/components/bank/BankMenu.vue';
 import CellPanel from '@/components/bank/CellPanel.vue';
 import HistoryTable from '@/components/bank/HistoryTable.vue';
@@ -45,6 +47,8 @@ function show(cell: string): void {
 }
 const stringOf = (cell: string | undefined): number =>
   page.value?.plan.rows.find((r) => r.batteries.some((b) => b.cells.includes(cell ?? '')))?.string ?? 0;
+const changing = ref(false);
+const choosing = ref(false);
 const acted = shallowRef<Failure | null>(null);
 const cells = computed(() => planCells(page.value?.cells ?? []));
 const counts = computed(() =>
@@ -109,7 +113,13 @@ useShortcuts({
         page.round_day && `round of ${page.round_day}`,
       ]"
     >
-      <BankMenu :page="page" @changed="load" @failed="acted = $event" />
+      <BankMenu
+        :page="page"
+        @changed="load"
+        @failed="acted = $event"
+        @lives="changing = true"
+        @choices="choosing = true"
+      />
       <RouterLink v-if="canRead" class="btn sm" :to="`/banks/${id}/notebook`">Notebook years</RouterLink>
       <button v-if="canRead" type="button" class="btn sm" @click="take">
         {{ page.open_round ? 'Resume round' : 'New round' }} <kbd>R</kbd>
@@ -197,6 +207,25 @@ useShortcuts({
             :bars="t.bars"
           />
         </div>
+        <OwnChoices
+          v-if="choosing"
+          :bank="page.bank"
+          @close="choosing = false"
+          @changed="
+            choosing = false;
+            load();
+          "
+        />
+        <BatteryLives
+          v-if="changing || page.changes.length"
+          :page="page"
+          :open="changing"
+          @close="changing = false"
+          @changed="
+            changing = false;
+            load();
+          "
+        />
         <section v-if="page.visits.length" class="history">
           <h2>Visits</h2>
           <ul class="visits">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { api, need, type Failure } from '@/api/client';
+import DevicesPanel from '@/components/shelf/DevicesPanel.vue';
 import HouseRulesTable from '@/components/shelf/HouseRulesTable.vue';
 import ModelTable from '@/components/shelf/ModelTable.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
@@ -12,6 +13,7 @@ import { ref, shallowRef } from 'vue';
 const store = useMe();
 const models = useRemote(() => need(api.GET('/api/models')));
 const rules = useRemote(() => need(api.GET('/api/house-rules')));
+const choices = useRemote(() => need(api.GET('/api/house-rules/choices')));
 const failure = shallowRef<Failure | null>(null);
 const said = ref('');
 
@@ -93,12 +95,24 @@ async function save(): Promise<void> {
   <section>
     <h2>House rules</h2>
     <p class="small">
-      Three sets ship, read-only. Each bank is judged by one of them; findings say where another would judge
-      differently. Common practice, no source.
+      Three sets ship, read-only; copy one to make your own. Each bank is judged by one of them, with single
+      choices of its own where it needs them; findings say where another set would judge differently.
     </p>
     <LoadingLines v-if="rules.loading.value" />
     <FailureNote v-else-if="rules.failure.value" :failure="rules.failure.value" again @again="rules.load()" />
-    <HouseRulesTable v-else :sets="rules.data.value ?? []" />
+    <HouseRulesTable
+      v-else
+      :sets="rules.data.value ?? []"
+      :choices="choices.data.value ?? []"
+      @changed="
+        rules.load();
+        choices.load();
+      "
+    />
+  </section>
+  <section>
+    <h2>Devices</h2>
+    <DevicesPanel />
   </section>
 </template>
 

@@ -19,6 +19,9 @@ pub struct DemoArgs {
     /// Address to listen on.
     #[arg(long, default_value = "127.0.0.1:7481")]
     pub listen: SocketAddr,
+    /// A name by which devices reach this machine; may be repeated.
+    #[arg(long)]
+    pub host: Vec<String>,
     /// Make the demo anew, ending the day before today.
     #[arg(long)]
     pub fresh: bool,
@@ -81,7 +84,8 @@ pub async fn run_demo(args: DemoArgs) -> Result<(), DemoError> {
     if args.no_serve {
         return Ok(());
     }
-    let serve = ServeArgs { data_dir: args.data_dir, listen: args.listen, today: args.today };
+    let serve =
+        ServeArgs { data_dir: args.data_dir, listen: args.listen, host: args.host, today: args.today };
     run(serve).await.map_err(|error| match error {
         StartError::Serve(ServeError::Open(open)) => DemoError::Open(open),
         other => DemoError::Start(other),

@@ -15,9 +15,12 @@ pub struct ServeArgs {
     /// Folder that holds everything; created when missing.
     #[arg(long, default_value = "rainshadow-data")]
     pub data_dir: PathBuf,
-    /// Address to listen on; loopback only.
+    /// Address to listen on; beyond loopback devices must pair, and --host names how they reach it.
     #[arg(long, default_value = "127.0.0.1:7480")]
     pub listen: SocketAddr,
+    /// A name by which devices reach this machine, as 192.168.0.7 or bench.local; may be repeated.
+    #[arg(long)]
+    pub host: Vec<String>,
     /// Believe that today is this day, as 2026-10-08.
     #[arg(long)]
     pub today: Option<jiff::civil::Date>,
@@ -27,8 +30,16 @@ pub struct ServeArgs {
 #[derive(Debug, Error)]
 pub enum StartError {
     /// Beyond loopback.
-    #[error("{0} is not a loopback address; this version serves the machine it runs on, as 127.0.0.1:7480")]
+    #[error(
+        "{0} is reached from other machines, so devices must pair before they are let in, and requests are told \
+         apart by the name they use: add --host with the name or address that phones type, as --host 192.168.0.7"
+    )]
     NotLoopback(SocketAddr),
+    /// A name that is no host name.
+    #[error(
+        "\u{201c}{0}\u{201d} is no host name; accepted is a name or address without http:// and without a port, as bench.local"
+    )]
+    NotAHost(String),
     /// The port.
     #[error("cannot listen on {address}: {why}")]
     Listen {
@@ -66,8 +77,13 @@ async fn asked_to_stop() {
 /// # Errors
 /// [`StartError`] in one line.
 pub async fn run(args: ServeArgs) -> Result<(), StartError> {
-    if !args.listen.ip().is_loopback() {
+    if !args.listen.ip().is_loopback() && args.host.is_empty() {
         return Err(StartError::NotLoopback(args.listen));
+    }
+    let plain =
+        |h: &&String| !h.is_empty() && h.chars().all(|c| c.is_ascii_alphanumeric() || matches!(c, '.' | '-'));
+    if let Some(odd) = args.host.iter().find(|h| !plain(h)) {
+        return Err(StartError::NotAHost(odd.clone()));
     }
     let listener = TcpListener::bind(args.listen).await.map_err(|error| StartError::Listen {
         address: args.listen,
@@ -79,7 +95,7 @@ pub async fn run(args: ServeArgs) -> Result<(), StartError> {
     })?;
     let address = listener.local_addr().map_err(ServeError::from)?;
     // Printed once the folder is known to be usable, so that an address always answers.
-    let settings = Settings { data_dir: args.data_dir, clock: Clock::new(args.today) };
+    let settings = Settings { data_dir: args.data_dir, clock: Clock::new(args.today), hosts: args.host };
     let _ = writeln!(
         std::io::stdout(),
         "Rainshadow is at http://{address}/ (data in {})",

@@ -1,11 +1,11 @@
 //! Banks: what they are made of, how they stand, which blocks stand in them.
 
 use super::error::{found, from_json, month_day, to_json};
-use super::house_rules::Overrides;
 use super::{DbError, Written, house_rules};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
+use rainshadow_core::house_rules::Overrides;
 use rainshadow_core::schedule::MonthDay;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
@@ -497,6 +497,19 @@ impl BankRow {
         let changed =
             tx.execute("UPDATE bank SET archived_at = ? WHERE id = ?", (at.map(|t| t.to_string()), id))?;
         found((changed > 0).then_some(()), "bank", id)
+    }
+
+    /// Lets a bank take single choices otherwise; every verdict of it is derived anew.
+    pub(crate) fn set_overrides(
+        tx: &Transaction<'_>,
+        id: &str,
+        overrides: &Overrides,
+    ) -> Result<(), DbError> {
+        let changed =
+            tx.execute("UPDATE bank SET overrides = ? WHERE id = ?", (to_json("overrides", overrides)?, id))?;
+        found((changed > 0).then_some(()), "bank", id)?;
+        tx.execute("DELETE FROM assessment WHERE bank_id = ?", [id])?;
+        Ok(())
     }
 
     /// Gives a bank another house rule set; every verdict of it is derived anew.

@@ -2,20 +2,68 @@
 
 use super::error::to_json;
 use super::{
-    BankRow, DbError, ModelRow, NewBank, NewReading, NewRound, NewSite, RoundRow, Site, StoredReading,
-    Written,
+    AccessNotes, BankRow, DbError, ModelRow, NewBank, NewEntry, NewReading, NewRound, NewSite, NewVisit,
+    PhotoRow, RoundRow, Site, StoredEntry, StoredReading, VisitRow, Written,
 };
 use jiff::Timestamp;
 use rainshadow_core::bank::BatteryAddress;
+use rainshadow_core::house_rules::Overrides;
 use rusqlite::{Connection, Transaction};
+use serde::{Deserialize, Serialize};
 
-/// A block and where it stands.
+/// A block and where it stands, or stood.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct PlacedBlock {
     /// The place.
     pub battery: BatteryAddress,
     /// The block's id.
     pub block: String,
+    /// First day there; none: from the beginning.
+    pub from: Option<String>,
+    /// The day it left; none: still there.
+    pub to: Option<String>,
+    /// Serial number.
+    pub serial: Option<String>,
+    /// Date code.
+    pub date_code: Option<String>,
+}
+
+/// A visit with everything on it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct WholeVisit {
+    /// The visit.
+    pub visit: NewVisit,
+    /// Who closed it.
+    pub closed_by: Option<String>,
+    /// What its report was printed from.
+    pub report: Option<String>,
+    /// Entries in order.
+    pub entries: Vec<NewEntry>,
+    /// Photographs.
+    pub photos: Vec<PhotoRow>,
+}
+
+/// A change of batteries as a row.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+pub struct ChangeRow {
+    /// Id.
+    pub id: String,
+    /// Day.
+    pub day: String,
+    /// Kind, place, other place, old block, new block, reason, person, when, undone by, as sent.
+    pub columns: Vec<Option<String>>,
+}
+
+/// What of a bank is told beside its description.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(default)]
+pub struct BankNotes {
+    /// What a visitor must know.
+    pub access: AccessNotes,
+    /// Who wrote that.
+    pub access_by: String,
+    /// Single choices of the house rules taken otherwise.
+    pub overrides: Overrides,
 }
 
 /// A bank with its site, model, blocks, rounds and readings.
@@ -27,8 +75,14 @@ pub struct BankBundle {
     pub model: ModelRow,
     /// Bank id and contents.
     pub bank: (String, NewBank),
-    /// Which block stands where.
+    /// Access notes and own choices.
+    pub notes: BankNotes,
+    /// Which block stands, and stood, where.
     pub blocks: Vec<PlacedBlock>,
+    /// Batteries replaced or moved.
+    pub changes: Vec<ChangeRow>,
+    /// Whole visits, oldest first.
+    pub visits: Vec<WholeVisit>,
     /// Rounds, oldest first, each with its entries in order.
     pub rounds: Vec<(NewRound, Option<String>, Vec<NewReading>)>,
 }
@@ -40,10 +94,28 @@ impl BankBundle {
         let site = Site::by_id(db, &bank.site_id)?;
         let model = ModelRow::all(db)?.into_iter().find(|m| m.id == bank.model_id);
         let model = super::error::found(model, "battery model", &bank.model_id)?;
-        let blocks = BankRow::placements(db, id)?
-            .into_iter()
-            .map(|(battery, block)| PlacedBlock { battery, block })
-            .collect();
+        let blocks = placed(db, id)?;
+        let mut visits = Vec::new();
+        for row in VisitRow::of_bank(db, id)?.into_iter().filter(|v| v.whole) {
+            let entries = StoredEntry::of_visit(db, &row)?.into_iter().map(|e| e.new).collect();
+            let photos = PhotoRow::of_visit(db, &row)?;
+            visits.push(WholeVisit {
+                entries,
+                photos,
+                closed_by: row.closed_by,
+                report: row.report,
+                visit: NewVisit {
+                    id: row.id,
+                    bank: row.bank_id,
+                    started_at: row.started_at,
+                    ended_at: row.ended_at,
+                    zone: row.zone,
+                    person: row.person,
+                    device: row.device,
+                    sent: row.sent,
+                },
+            });
+        }
         let mut rounds = Vec::new();
         for row in RoundRow::of_bank(db, id)?.into_iter().rev() {
             let readings = StoredReading::of_round(db, &row)?.into_iter().map(back).collect();
@@ -69,7 +141,15 @@ impl BankBundle {
                 readings,
             ));
         }
+        let notes = BankNotes {
+            access: bank.access.clone(),
+            access_by: bank.access_by.clone(),
+            overrides: bank.overrides.clone(),
+        };
         Ok(Self {
+            notes,
+            changes: change_rows(db, id)?,
+            visits,
             site: (
                 site.id,
                 NewSite {
@@ -119,7 +199,17 @@ impl BankBundle {
             written = BankRow::create(tx, bank_id, bank, now)?;
             tx.execute("DELETE FROM placement WHERE bank_id = ?", [bank_id])?;
             for placed in &self.blocks {
-                BankRow::place(tx, bank_id, &model.id, placed.battery, &placed.block)?;
+                placed.put(tx, bank_id, &model.id)?;
+            }
+            BankRow::set_access(tx, bank_id, &self.notes.access, &self.notes.access_by)?;
+            BankRow::set_overrides(tx, bank_id, &self.notes.overrides)?;
+            for change in &self.changes {
+                change.put(tx, bank_id)?;
+            }
+        }
+        for whole in &self.visits {
+            if whole.take_in(tx, now)? == Written::Created {
+                written = Written::Created;
             }
         }
         for (round, finished_by, readings) in &self.rounds {
@@ -135,6 +225,99 @@ impl BankBundle {
             }
         }
         super::assessments::derive_missing(tx, bank_id)?;
+        Ok(written)
+    }
+}
+
+const CHANGE_COLUMNS: &str = "kind, battery, other, out_block, in_block, reason, person, at, undone_by, sent";
+
+fn change_rows(db: &Connection, bank: &str) -> Result<Vec<ChangeRow>, DbError> {
+    let sql = format!("SELECT id, day, {CHANGE_COLUMNS} FROM block_change WHERE bank_id = ? ORDER BY rowid");
+    let mut query = db.prepare_cached(&sql)?;
+    let rows = query.query_map([bank], |row| {
+        let columns = (2..12).map(|i| row.get(i)).collect::<Result<_, _>>()?;
+        Ok(ChangeRow { id: row.get(0)?, day: row.get(1)?, columns })
+    })?;
+    Ok(rows.collect::<Result<_, _>>()?)
+}
+
+impl ChangeRow {
+    fn put(&self, tx: &Transaction<'_>, bank: &str) -> Result<(), DbError> {
+        let mut columns = self.columns.clone();
+        columns.resize(10, None);
+        let sql = format!(
+            "INSERT INTO block_change (id, bank_id, day, {CHANGE_COLUMNS}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
+        );
+        let given = [Some(self.id.clone()), Some(bank.to_owned()), Some(self.day.clone())];
+        tx.execute(&sql, rusqlite::params_from_iter(given.into_iter().chain(columns)))?;
+        Ok(())
+    }
+}
+
+/// First day of an unknown past.
+const ALWAYS: &str = "0000-01-01";
+
+fn placed(db: &Connection, bank: &str) -> Result<Vec<PlacedBlock>, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT p.battery, p.block_id, p.from_day, p.to_day, b.serial, b.date_code FROM placement p \
+         JOIN block b ON b.id = p.block_id WHERE p.bank_id = ? ORDER BY p.from_day, p.rowid",
+    )?;
+    let mut found = query.query([bank])?;
+    let mut all = Vec::new();
+    while let Some(row) = found.next()? {
+        let battery: String = row.get(0)?;
+        let from: String = row.get(2)?;
+        all.push(PlacedBlock {
+            battery: battery.parse().map_err(|e: rainshadow_core::bank::AddressError| DbError::BadRow {
+                what: "placement",
+                why: e.to_string(),
+            })?,
+            block: row.get(1)?,
+            from: Some(from).filter(|f| f != ALWAYS),
+            to: row.get(3)?,
+            serial: row.get(4)?,
+            date_code: row.get(5)?,
+        });
+    }
+    Ok(all)
+}
+
+impl PlacedBlock {
+    fn put(&self, tx: &Transaction<'_>, bank: &str, model: &str) -> Result<(), DbError> {
+        tx.execute(
+            "INSERT INTO block (id, model_id, serial, date_code) VALUES (?, ?, ?, ?) ON CONFLICT (id) DO NOTHING",
+            (&self.block, model, &self.serial, &self.date_code),
+        )?;
+        tx.execute(
+            "INSERT INTO placement (block_id, bank_id, battery, from_day, to_day) VALUES (?, ?, ?, ?, ?)",
+            (&self.block, bank, self.battery.to_string(), self.from.as_deref().unwrap_or(ALWAYS), &self.to),
+        )?;
+        Ok(())
+    }
+}
+
+impl WholeVisit {
+    /// Stores what is not there yet.
+    fn take_in(&self, tx: &Transaction<'_>, now: Timestamp) -> Result<Written, DbError> {
+        let mut written = Written::AlreadyThere;
+        if !is_here(tx, "visit", &self.visit.id)? {
+            written = VisitRow::create(tx, &self.visit)?;
+            tx.execute(
+                "UPDATE visit SET closed_by = ?, report = ? WHERE id = ?",
+                (&self.closed_by, &self.report, &self.visit.id),
+            )?;
+        }
+        let row = VisitRow::by_id(tx, &self.visit.id)?;
+        for entry in &self.entries {
+            if StoredEntry::append(tx, &row, entry, now)? == Written::Created {
+                written = Written::Created;
+            }
+        }
+        for photo in &self.photos {
+            if photo.store(tx, &row)? == Written::Created {
+                written = Written::Created;
+            }
+        }
         Ok(written)
     }
 }

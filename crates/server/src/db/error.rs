@@ -51,6 +51,23 @@ pub enum DbError {
         /// How many.
         most: u32,
     },
+    /// A change dated before the last one at that place.
+    #[error(
+        "the battery that stands there came on {since}; a change is of a later day, or undo that one first"
+    )]
+    ChangeTooEarly {
+        /// Day the present one came.
+        since: String,
+    },
+    /// Only the last change can be undone.
+    #[error("a later change of this bank stands; undo that one first")]
+    NotTheLastChange,
+    /// A new battery that was read already.
+    #[error("the battery now at {battery} has readings of its own; a change with readings is not undone")]
+    BlockHasReadings {
+        /// The place.
+        battery: String,
+    },
     /// A thing that ships is read-only.
     #[error("{what} ships with the application and cannot be changed; copy it under a new id")]
     ReadOnly {

@@ -1,10 +1,9 @@
 //! House rule sets, kept by version so that an old verdict can be told by its own rules.
 
-use super::DbError;
 use super::error::{found, from_json, to_json};
-use rainshadow_core::house_rules::HouseRules;
+use super::{DbError, Written};
+use rainshadow_core::house_rules::{HouseRules, overridden};
 use rusqlite::{Connection, OptionalExtension, Transaction};
-use serde_json::Value;
 
 /// Stores the sets that ship; a changed set becomes the next version.
 pub(super) fn ship(tx: &Transaction<'_>) -> Result<(), DbError> {
@@ -58,36 +57,36 @@ pub(crate) fn by_version(db: &Connection, key: &str, version: i64) -> Result<Hou
     from_json("house rules", &found(body, "house rule set", key)?)
 }
 
-/// Single choices of a house rule set taken otherwise by one bank, by the name of the choice.
-pub type Overrides = std::collections::BTreeMap<String, Option<f64>>;
-
 /// The rules a bank is judged by: its set, with the bank's own choices over it.
 pub(crate) fn of_bank(db: &Connection, bank: &super::BankRow) -> Result<HouseRules, DbError> {
     let set = by_version(db, &bank.rules_key, bank.rules_version)?;
-    with_overrides(&set, &bank.overrides)
+    overridden(&set, &bank.overrides).map_err(|e| DbError::BadRow { what: "overrides", why: e.to_string() })
 }
 
-/// Days and hours are whole; what is left out is nothing.
-fn number(value: Option<f64>) -> Value {
-    match value {
-        #[expect(clippy::cast_possible_truncation, reason = "whole and small, or refused by the rule's type")]
-        Some(whole) if whole.fract() == 0.0 && whole.abs() < 1e9 => Value::from(whole as i64),
-        Some(value) => Value::from(value),
-        None => Value::Null,
+/// A set of the shop's own as a new version; banks that hold to it are judged by it from now on.
+pub(crate) fn save(tx: &Transaction<'_>, rules: &HouseRules) -> Result<Written, DbError> {
+    if HouseRules::shipped().iter().any(|s| s.key == rules.key) {
+        return Err(DbError::ReadOnly { what: "this house rule set" });
     }
-}
-
-/// A set with single choices taken otherwise.
-pub(crate) fn with_overrides(set: &HouseRules, overrides: &Overrides) -> Result<HouseRules, DbError> {
-    if overrides.is_empty() {
-        return Ok(set.clone());
-    }
-    let bad = |why: String| DbError::BadRow { what: "overrides", why };
-    let mut body = serde_json::to_value(set).map_err(|e| bad(e.to_string()))?;
-    if let Some(body) = body.as_object_mut() {
-        body.extend(overrides.iter().map(|(choice, value)| (choice.clone(), number(*value))));
-    }
-    let mut rules: HouseRules = serde_json::from_value(body).map_err(|e| bad(e.to_string()))?;
-    rules.name = format!("{}, with this bank's own choices", set.name);
-    Ok(rules)
+    let body = to_json("house rules", rules)?;
+    let version = match latest_version(tx, &rules.key) {
+        Ok(version) => {
+            if to_json("house rules", &by_version(tx, &rules.key, version)?)? == body {
+                return Ok(Written::AlreadyThere);
+            }
+            version + 1
+        }
+        Err(DbError::NotFound { .. }) => 1,
+        Err(other) => return Err(other),
+    };
+    tx.execute(
+        "INSERT INTO house_rules (key, version, body, shipped) VALUES (?, ?, ?, 0)",
+        (&rules.key, version, &body),
+    )?;
+    tx.execute(
+        "DELETE FROM assessment WHERE bank_id IN (SELECT id FROM bank WHERE rules_key = ?)",
+        [&rules.key],
+    )?;
+    tx.execute("UPDATE bank SET rules_version = ? WHERE rules_key = ?", (version, &rules.key))?;
+    Ok(Written::Created)
 }

@@ -9,8 +9,8 @@ use super::visit_page::VisitDue;
 use crate::db::assessments::derived;
 use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, DbError, HistoryRow, ModelRow, RoundRow, Site, StoredEntry, StoredReading, VisitRow, due,
-    history, round_context,
+    BankRow, ChangeView, DbError, HistoryRow, ModelRow, RoundRow, Site, Stood, StoredEntry, StoredReading,
+    VisitRow, due, history, lives, round_context,
 };
 use crate::words;
 use axum::Json;
@@ -145,6 +145,10 @@ pub struct BankPage {
     pub lenses: Lenses,
     /// Small multiples of the years.
     pub trends: Vec<Trend>,
+    /// Who stood where when, for places that ever changed.
+    pub stood: Vec<Stood>,
+    /// Batteries replaced or moved, newest first.
+    pub changes: Vec<ChangeView>,
     /// Cells that sink among the lowest, in words; empty: none.
     pub laggards: String,
     /// False for a sealed bank, which has no gravity to read.
@@ -330,6 +334,8 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         trends,
         laggards: laggards(judged.as_ref()),
         lenses: lenses(&visits, &bank, &model, &rules, judged.as_ref()),
+        stood: lives::stood(db, id)?,
+        changes: lives::changes(db, id)?,
         visits: visit_lines(db, id)?,
         open_visit: VisitRow::open_of(db, id)?.map(|v| v.id),
         due: due_lines(db, &bank, &model, today, units)?,

@@ -8,14 +8,17 @@ use crate::db::{
 };
 use crate::formats::bank_file::{BankFile, File, RoundFile};
 use crate::formats::notebook::{Column, Field, TypedTemperature, write};
-use crate::words;
+use crate::{photos, words};
 use axum::Json;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD;
 use rainshadow_core::round::RoundTemperature;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
+use std::path::Path;
 use utoipa::ToSchema;
 
 fn download(kind: &'static str, name: &str, body: String) -> Response {
@@ -88,10 +91,20 @@ async fn table(state: &AppState, bank: String, only: Option<String>) -> ApiResul
     responses((status = 200, body = File), (status = "default", body = Problem))
 )]
 pub async fn bank_json(State(state): State<AppState>, Id(id): Id) -> ApiResult<Response> {
-    let bundle = state.db.read(move |db| BankBundle::of(db, &id)).await?;
-    let name = format!("{} {}", bundle.site.1.name, bundle.bank.1.name);
-    let file = File::Bank(Box::new(BankFile::from(bundle)));
-    Ok(download("application/json", name.trim(), json_text(&file)?))
+    let folder = state.db.folder().to_owned();
+    let (name, text) = state
+        .db
+        .read(move |db| {
+            let bundle = BankBundle::of(db, &id)?;
+            let name = format!("{} {}", bundle.site.1.name, bundle.bank.1.name);
+            let mut file = BankFile::from(bundle);
+            file.pictures = pictures(&file, &folder);
+            let text = serde_json::to_string_pretty(&File::Bank(Box::new(file)))
+                .map_err(|e| DbError::BadRow { what: "export", why: e.to_string() })?;
+            Ok((name, text))
+        })
+        .await?;
+    Ok(download("application/json", name.trim(), text))
 }
 
 /// All rounds of a bank, one column per date.
@@ -131,6 +144,41 @@ pub async fn round_json(State(state): State<AppState>, Id(id): Id) -> ApiResult<
         .await?;
     let file = File::Round(Box::new(RoundFile::from(round)));
     Ok(download("application/json", "round", json_text(&file)?))
+}
+
+/// The bytes of every photograph of a bank, small copies too.
+fn pictures(file: &BankFile, folder: &Path) -> BTreeMap<String, String> {
+    let named = file.visits.iter().flat_map(|v| &v.photographs).flat_map(|p| [&p.hash, &p.small_hash]);
+    named
+        .filter_map(|hash| {
+            let bytes = std::fs::read(photos::file_of(folder, hash)).ok()?;
+            Some((hash.clone(), STANDARD.encode(bytes)))
+        })
+        .collect()
+}
+
+/// Writes the photographs of a file before their rows; each must be what its hash says.
+fn take_pictures(file: &BankFile, folder: &Path) -> ApiResult<()> {
+    for (hash, text) in &file.pictures {
+        let field = format!("pictures.{}", hash.chars().take(12).collect::<String>());
+        let bytes = STANDARD
+            .decode(text)
+            .map_err(|_base64| ApiError::field(&field, "The photograph is not base64 of a JPEG."))?;
+        let kept = photos::take_back(folder, &bytes)?;
+        if kept != *hash {
+            return Err(ApiError::field(&field, "The photograph is not the one its hash names."));
+        }
+    }
+    let there = |hash: &String| photos::file_of(folder, hash).exists();
+    let missing =
+        file.visits.iter().flat_map(|v| &v.photographs).find(|p| !there(&p.hash) || !there(&p.small_hash));
+    match missing {
+        Some(photo) => {
+            let said = format!("The photograph {} stands in a visit, and its bytes are missing.", photo.id);
+            Err(ApiError::field("pictures", said))
+        }
+        None => Ok(()),
+    }
 }
 
 /// What an import brought.
@@ -179,6 +227,7 @@ pub async fn import(State(state): State<AppState>, Raw(bytes): Raw) -> ApiResult
     let now = state.clock.now();
     let (bank, written) = match file {
         File::Bank(file) => {
+            take_pictures(&file, state.db.folder())?;
             let bundle = BankBundle::from(*file);
             checked(&bundle)?;
             let bank = bundle.bank.0.clone();
@@ -208,8 +257,9 @@ fn checked(bundle: &BankBundle) -> ApiResult<()> {
         .checked()
         .map_err(|e| ApiError::field(&format!("model.figures.{}", e.field()), format!("{e}.")))?;
     bundle.bank.1.shape.clone().checked().map_err(|e| ApiError::field("bank.shape", format!("{e}.")))?;
-    let places: std::collections::BTreeSet<_> = bundle.blocks.iter().map(|b| b.battery).collect();
-    if places != bundle.bank.1.shape.batteries().collect() || places.len() != bundle.blocks.len() {
+    let standing: Vec<_> = bundle.blocks.iter().filter(|b| b.to.is_none()).map(|b| b.battery).collect();
+    let places: std::collections::BTreeSet<_> = standing.iter().copied().collect();
+    if places != bundle.bank.1.shape.batteries().collect() || places.len() != standing.len() {
         return Err(ApiError::field("blocks", "Every battery of the bank needs one block, and no other."));
     }
     Ok(())

@@ -25,16 +25,15 @@ pub struct Raw(pub Bytes);
 impl<S: Send + Sync> FromRequest<S> for Raw {
     type Rejection = ApiError;
     async fn from_request(request: Request, state: &S) -> Result<Self, ApiError> {
+        let most =
+            if request.uri().path() == "/api/import" { super::IMPORT_LIMIT } else { super::BODY_LIMIT };
         Bytes::from_request(request, state).await.map(Self).map_err(|rejection| match rejection {
             BytesRejection::FailedToBufferBody(why) if why.status() == StatusCode::PAYLOAD_TOO_LARGE => {
                 ApiError::new(
                     StatusCode::PAYLOAD_TOO_LARGE,
                     "too-large",
                     "File too large",
-                    format!(
-                        "The file is larger than {} MB; split it by years.",
-                        super::BODY_LIMIT / 1024 / 1024
-                    ),
+                    format!("The file is larger than {} MB; split it by years.", most / 1024 / 1024),
                 )
             }
             other => {

@@ -3,6 +3,7 @@
 use super::live_rounds::{LiveRound, LiveRounds};
 use crate::clock::Clock;
 use crate::db::{Db, DbError, RoundRow, round_context};
+use crate::pairing::Pairing;
 use rainshadow_core::round::RoundToJudge;
 use rusqlite::{Connection, Transaction};
 use std::collections::HashMap;
@@ -24,6 +25,10 @@ pub struct AppState {
     pub clock: Clock,
     /// The port it listens on, for telling its own pages from others.
     pub port: u16,
+    /// Names by which devices beyond this machine reach it; empty: none do.
+    pub hosts: Arc<[String]>,
+    /// The open pairing code.
+    pub pairing: Arc<Pairing>,
     generation: Arc<AtomicU64>,
     contexts: Arc<Mutex<Contexts>>,
     live: Arc<LiveRounds>,
@@ -31,8 +36,17 @@ pub struct AppState {
 
 impl AppState {
     /// State of a server.
-    pub fn new(db: Db, clock: Clock, port: u16) -> Self {
-        Self { db, clock, port, generation: Arc::default(), contexts: Arc::default(), live: Arc::default() }
+    pub fn new(db: Db, clock: Clock, port: u16, hosts: &[String]) -> Self {
+        Self {
+            db,
+            clock,
+            port,
+            hosts: hosts.into(),
+            pairing: Arc::default(),
+            generation: Arc::default(),
+            contexts: Arc::default(),
+            live: Arc::default(),
+        }
     }
 
     /// Writes anything but a reading of an open round: what rounds are judged by may have changed.

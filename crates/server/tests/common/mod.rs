@@ -34,6 +34,7 @@ impl Shop {
         let settings = Settings {
             data_dir: folder.path().to_owned(),
             clock: Clock::new(Some("2026-10-08".parse().unwrap())),
+            hosts: Vec::new(),
         };
         tokio::spawn(async move {
             serve(settings, listener, async move {

@@ -7,7 +7,7 @@ const props = defineProps<{
   /** The page of the bank. */
   page: Schemas['BankPage'];
 }>();
-const emit = defineEmits<{ changed: []; failed: [failure: Failure] }>();
+const emit = defineEmits<{ changed: []; failed: [failure: Failure]; lives: []; choices: [] }>();
 const router = useRouter();
 const open = ref(false);
 const sets = ref<Schemas['HouseRules'][]>([]);
@@ -57,6 +57,9 @@ const judgeBy = (rules: string) =>
       >
         {{ s.name }}<b v-if="page.bank.rules_key === s.key"> ·&nbsp;now</b>
       </button>
+      <button type="button" class="item" @click="((open = false), emit('choices'))">
+        Choices of its own
+      </button>
       <p class="label">To print and carry</p>
       <a class="item" :href="`/api/banks/${page.bank.id}/field-sheet`" target="_blank">Blank field sheet</a>
       <a class="item" :href="`/api/calendar.ics?bank=${page.bank.id}`">Its calendar</a>
@@ -64,6 +67,9 @@ const judgeBy = (rules: string) =>
       <a class="item" :href="`/api/banks/${page.bank.id}/export.csv`">Rounds as CSV</a>
       <a class="item" :href="`/api/banks/${page.bank.id}/export.json`">Everything as JSON</a>
       <p class="label">This bank</p>
+      <button type="button" class="item" @click="((open = false), emit('lives'))">
+        Replace or move a battery
+      </button>
       <RouterLink class="item" :to="`/banks/${page.bank.id}/edit`">Put the description right</RouterLink>
       <button v-if="page.bank.archived_at" type="button" class="item" @click="restore">Restore</button>
       <button v-else type="button" class="item" @click="archive">Archive</button>

@@ -1,29 +1,27 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
+import { ref } from 'vue';
+import HouseRulesForm from './HouseRulesForm.vue';
 
-type Rules = Schemas['HouseRules'];
-defineProps<{
+const props = defineProps<{
   /** The sets, default first. */
-  sets: Rules[];
+  sets: Schemas['HouseRules'][];
+  /** Every choice with its numbers in the sets. */
+  choices: Schemas['ChoiceView'][];
 }>();
-const choices: [string, (r: Rules) => string][] = [
-  ['Spread: watch', (r) => `${r.spread_watch} points`],
-  ['Spread: equalize', (r) => `${r.spread_equalize} points`],
-  ['Cell below its mates: suspect', (r) => `${r.cell_suspect} points`],
-  [
-    'Every-cell round at least every',
-    (r) => (r.round_every_days ? `${r.round_every_days} days` : 'start and end of season'),
-  ],
-  ['Equalize at the latest, cycled flooded', (r) => `${r.equalize_every_days} days`],
-  ['Water check at the latest', (r) => `${r.water_check_days} days`],
-  ['Hand inspection behind a watering kit', (r) => `every ${r.kit_inspection_fills} fills`],
-  ['Planned depth of discharge', (r) => `${r.planned_depth_percent} %`],
-  ['Retorque and clean', (r) => `${r.retorque_days} days`],
-  ['Load or capacity test', (r) => `${r.test_days} days, standby ${r.test_days_standby}`],
-  ['Rest before volts count, settled / usable', (r) => `${r.settled_hours} h / ${r.usable_hours} h`],
-  ['Storage check at the latest', (r) => `${r.storage_check_days} days`],
-  ['One new block into a bank up to', (r) => `${r.one_new_block_months} months`],
-];
+const emit = defineEmits<{ changed: [] }>();
+const SHIPPED = ['maker_first', 'close_watch', 'light_touch'];
+const shipped = (key: string): boolean => SHIPPED.includes(key);
+/** The set that is copied or edited. */
+const editing = ref<{ from: Schemas['HouseRules']; copy: boolean } | null>(null);
+const say = (c: Schemas['ChoiceView'], key: string): string =>
+  c.values[key] === undefined ? c.when_empty : `${c.values[key]} ${c.unit}`;
+const differs = (c: Schemas['ChoiceView']): boolean =>
+  new Set(props.sets.map((s) => c.values[s.key])).size > 1;
+function saved(): void {
+  editing.value = null;
+  emit('changed');
+}
 </script>
 
 <template>
@@ -33,24 +31,61 @@ const choices: [string, (r: Rules) => string][] = [
         <tr>
           <th>Choice</th>
           <th v-for="s in sets" :key="s.key">{{ s.name }}</th>
+          <th>Source</th>
         </tr>
       </thead>
       <tbody>
         <tr>
           <td>Suits</td>
           <td v-for="s in sets" :key="s.key" class="small">{{ s.suits }}</td>
+          <td />
         </tr>
-        <tr v-for="[name, say] in choices" :key="name">
-          <td>{{ name }}</td>
-          <td v-for="s in sets" :key="s.key" class="fig">{{ say(s) }}</td>
+        <tr>
+          <td>The maker’s own limits win</td>
+          <td v-for="s in sets" :key="s.key" class="fig">{{ s.maker_limits_win ? 'yes' : 'no' }}</td>
+          <td class="small dim">school of practice</td>
+        </tr>
+        <tr v-for="c in choices" :key="c.key" :class="{ same: !differs(c) }">
+          <td>{{ c.said }}</td>
+          <td v-for="s in sets" :key="s.key" class="fig">{{ say(c, s.key) }}</td>
+          <td class="small dim">{{ c.source }}</td>
+        </tr>
+        <tr>
+          <td />
+          <td v-for="s in sets" :key="s.key">
+            <button type="button" class="btn sm" @click="editing = { from: s, copy: true }">
+              Copy<span class="visually-hidden"> {{ s.name }}</span>
+            </button>
+            <button
+              v-if="!shipped(s.key)"
+              type="button"
+              class="btn sm"
+              @click="editing = { from: s, copy: false }"
+            >
+              Edit<span class="visually-hidden"> {{ s.name }}</span>
+            </button>
+          </td>
+          <td />
         </tr>
       </tbody>
     </table>
   </div>
+  <HouseRulesForm
+    v-if="editing"
+    :key="`${editing.from.key} ${editing.copy}`"
+    :from="editing.from"
+    :copy="editing.copy"
+    :choices="choices"
+    @saved="saved"
+    @close="editing = null"
+  />
 </template>
 
 <style scoped>
 .scroll {
   overflow-x: auto;
+}
+.same td {
+  color: var(--ink-3);
 }
 </style>

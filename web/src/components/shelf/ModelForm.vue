@@ -134,6 +134,13 @@ async function save(): Promise<void> {
         :fault="fault('fill_mark_above_plates')"
       />
       <ModelFigure
+        id="m-area"
+        v-model="copy.free_area"
+        label="Free area over the plates, mL per mm"
+        hint="water for one mm of level"
+        :fault="fault('free_area')"
+      />
+      <ModelFigure
         id="m-mark"
         v-model="copy.fill_mark"
         label="Fill mark, in words"

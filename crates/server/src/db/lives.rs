@@ -1,0 +1,297 @@
+//! Batteries have lives: one is replaced, or two change places; history follows the block.
+
+use super::error::{found, to_json};
+use super::{BankRow, DbError, Written};
+use jiff::Timestamp;
+use jiff::civil::Date;
+use rainshadow_core::bank::{BatteryAddress, CellAddress};
+use rusqlite::{Connection, OptionalExtension, Transaction};
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+/// What happened to a battery.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum ChangeKind {
+    /// The old one out, a new one in.
+    Replaced,
+    /// Two change places.
+    Swapped,
+}
+
+/// A change as it is made.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct NewChange {
+    /// Its id.
+    pub id: String,
+    /// The bank.
+    pub bank: String,
+    /// Day it happened.
+    pub day: Date,
+    /// What.
+    pub kind: ChangeKind,
+    /// The place.
+    pub battery: BatteryAddress,
+    /// The other place, for a swap.
+    pub other: Option<BatteryAddress>,
+    /// Serial number of the new one.
+    pub serial: String,
+    /// Date code of the new one.
+    pub date_code: String,
+    /// Why.
+    pub reason: String,
+    /// Who.
+    pub person: String,
+}
+
+/// Who stood where, from when to when.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, utoipa::ToSchema)]
+pub struct Stood {
+    /// The place.
+    pub battery: String,
+    /// The block.
+    pub block: String,
+    /// Serial number; empty: not noted.
+    pub serial: String,
+    /// Date code; empty: not noted.
+    pub date_code: String,
+    /// First day, as said; empty: from the beginning.
+    pub from: String,
+    /// Last day, as said; empty: still there.
+    pub to: String,
+}
+
+/// A change as it is told.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, utoipa::ToSchema)]
+pub struct ChangeView {
+    /// Its id.
+    pub id: String,
+    /// Day as said.
+    pub day: String,
+    /// What, in words.
+    pub said: String,
+    /// By whom it was undone; none: it stands.
+    pub undone_by: Option<String>,
+    /// True for the last one that stands, which can be undone.
+    pub can_undo: bool,
+}
+
+fn current(db: &Connection, bank: &str, battery: BatteryAddress) -> Result<(String, String), DbError> {
+    let row: Option<(String, String)> = db
+        .prepare_cached(
+            "SELECT block_id, from_day FROM placement WHERE bank_id = ? AND battery = ? AND to_day IS NULL",
+        )?
+        .query_row((bank, battery.to_string()), |row| Ok((row.get(0)?, row.get(1)?)))
+        .optional()?;
+    row.ok_or_else(|| DbError::NoSuchPlace { bank: String::new(), address: battery.to_string() })
+}
+
+fn ends(tx: &Transaction<'_>, block: &str, from: &str, day: Date) -> Result<(), DbError> {
+    tx.execute(
+        "UPDATE placement SET to_day = ? WHERE block_id = ? AND from_day = ?",
+        (day.to_string(), block, from),
+    )?;
+    Ok(())
+}
+
+fn begins(
+    tx: &Transaction<'_>,
+    block: &str,
+    bank: &str,
+    battery: BatteryAddress,
+    day: Date,
+) -> Result<(), DbError> {
+    tx.execute(
+        "INSERT INTO placement (block_id, bank_id, battery, from_day) VALUES (?, ?, ?, ?)",
+        (block, bank, battery.to_string(), day.to_string()),
+    )?;
+    Ok(())
+}
+
+impl NewChange {
+    /// Makes the change; every verdict of the bank is derived anew.
+    pub(crate) fn make(&self, tx: &Transaction<'_>, now: Timestamp) -> Result<Written, DbError> {
+        let sent = to_json(
+            "change",
+            &(
+                self.day.to_string(),
+                self.kind,
+                self.battery,
+                self.other,
+                &self.serial,
+                &self.date_code,
+                &self.reason,
+                &self.person,
+            ),
+        )?;
+        if let Some(before) = super::sent_before(tx, "block_change", &self.id)? {
+            return super::same_or_conflict("change", &self.id, &before, &sent);
+        }
+        let bank = BankRow::by_id(tx, &self.bank)?;
+        for place in [Some(self.battery), self.other].into_iter().flatten() {
+            if !bank.shape.contains(CellAddress { battery: place, cell: 1 }) {
+                return Err(DbError::NoSuchPlace { bank: bank.name.clone(), address: place.to_string() });
+            }
+        }
+        let (old, from) = current(tx, &self.bank, self.battery)?;
+        let day = self.day.to_string();
+        let clash =
+            |from: &str| (from >= day.as_str()).then(|| DbError::ChangeTooEarly { since: from.to_owned() });
+        if let Some(error) = clash(&from) {
+            return Err(error);
+        }
+        let incoming = match (self.kind, self.other) {
+            (ChangeKind::Swapped, Some(other)) => {
+                let (second, since) = current(tx, &self.bank, other)?;
+                if let Some(error) = clash(&since) {
+                    return Err(error);
+                }
+                ends(tx, &old, &from, self.day)?;
+                ends(tx, &second, &since, self.day)?;
+                begins(tx, &old, &self.bank, other, self.day)?;
+                begins(tx, &second, &self.bank, self.battery, self.day)?;
+                second
+            }
+            _ => {
+                let fresh = Uuid::now_v7().to_string();
+                tx.execute(
+                    "INSERT INTO block (id, model_id, serial, date_code) VALUES (?, ?, ?, ?)",
+                    (&fresh, &bank.model_id, &self.serial, &self.date_code),
+                )?;
+                ends(tx, &old, &from, self.day)?;
+                begins(tx, &fresh, &self.bank, self.battery, self.day)?;
+                fresh
+            }
+        };
+        tx.execute(
+            "INSERT INTO block_change (id, bank_id, day, kind, battery, other, out_block, in_block, reason, person, at, sent) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            rusqlite::params![
+                self.id,
+                self.bank,
+                day,
+                to_json("change", &self.kind)?,
+                self.battery.to_string(),
+                self.other.map(|o| o.to_string()),
+                old,
+                incoming,
+                self.reason,
+                self.person,
+                now.to_string(),
+                sent
+            ],
+        )?;
+        tx.execute("DELETE FROM assessment WHERE bank_id = ?", [&self.bank])?;
+        super::log(tx, now, &self.person, "battery changed", &self.bank)?;
+        Ok(Written::Created)
+    }
+}
+
+/// Undoes the last change that stands: the blocks stand again where they stood.
+pub(crate) fn undo(tx: &Transaction<'_>, id: &str, by: &str, now: Timestamp) -> Result<(), DbError> {
+    let row: Option<(String, String, String, Option<String>, String, String, Option<String>)> = tx
+        .query_row(
+            "SELECT bank_id, day, battery, other, out_block, in_block, undone_by FROM block_change WHERE id = ?",
+            [id],
+            |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?, r.get(4)?, r.get(5)?, r.get(6)?)),
+        )
+        .optional()?;
+    let (bank, day, battery, other, out_block, in_block, undone) = found(row, "change", id)?;
+    if undone.is_some() {
+        return Ok(());
+    }
+    if last_standing(tx, &bank)?.as_deref() != Some(id) {
+        return Err(DbError::NotTheLastChange);
+    }
+    if other.is_none() {
+        let used: u32 = tx.query_row(
+            "SELECT (SELECT count(*) FROM reading WHERE block_id = ?1) + (SELECT count(*) FROM visit_entry WHERE block_id = ?1)",
+            [&in_block],
+            |r| r.get(0),
+        )?;
+        if used > 0 {
+            return Err(DbError::BlockHasReadings { battery });
+        }
+    }
+    for block in [Some(&in_block), other.is_some().then_some(&out_block)].into_iter().flatten() {
+        tx.execute(
+            "DELETE FROM placement WHERE block_id = ? AND bank_id = ? AND from_day = ?",
+            (block, &bank, &day),
+        )?;
+    }
+    for block in [Some(&out_block), other.is_some().then_some(&in_block)].into_iter().flatten() {
+        tx.execute(
+            "UPDATE placement SET to_day = NULL WHERE block_id = ? AND bank_id = ? AND to_day = ?",
+            (block, &bank, &day),
+        )?;
+    }
+    tx.execute("UPDATE block_change SET undone_by = ? WHERE id = ?", (by, id))?;
+    tx.execute("DELETE FROM assessment WHERE bank_id = ?", [&bank])?;
+    super::log(tx, now, by, "battery change undone", &bank)?;
+    Ok(())
+}
+
+fn last_standing(db: &Connection, bank: &str) -> Result<Option<String>, DbError> {
+    Ok(db
+        .prepare_cached(
+            "SELECT id FROM block_change WHERE bank_id = ? AND undone_by IS NULL ORDER BY day DESC, at DESC, rowid DESC LIMIT 1",
+        )?
+        .query_row([bank], |row| row.get(0))
+        .optional()?)
+}
+
+fn said_day(text: &str) -> String {
+    // From always on: nothing is known of its beginning.
+    if text.starts_with("0000") {
+        return String::new();
+    }
+    text.parse::<Date>().map(crate::words::day).unwrap_or_default()
+}
+
+/// Who stood where when, place by place, oldest first; only for places that ever changed.
+pub(crate) fn stood(db: &Connection, bank: &str) -> Result<Vec<Stood>, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT p.battery, p.block_id, coalesce(b.serial, ''), coalesce(b.date_code, ''), p.from_day, coalesce(p.to_day, '') \
+         FROM placement p JOIN block b ON b.id = p.block_id WHERE p.bank_id = ?1 \
+         AND p.battery IN (SELECT battery FROM placement WHERE bank_id = ?1 AND to_day IS NOT NULL) \
+         ORDER BY p.battery, p.from_day",
+    )?;
+    let rows = query.query_map([bank], |row| {
+        Ok(Stood {
+            battery: row.get(0)?,
+            block: row.get(1)?,
+            serial: row.get(2)?,
+            date_code: row.get(3)?,
+            from: said_day(&row.get::<_, String>(4)?),
+            to: said_day(&row.get::<_, String>(5)?),
+        })
+    })?;
+    Ok(rows.collect::<Result<_, _>>()?)
+}
+
+/// Changes of a bank, newest first.
+pub(crate) fn changes(db: &Connection, bank: &str) -> Result<Vec<ChangeView>, DbError> {
+    let last = last_standing(db, bank)?;
+    let mut query = db.prepare_cached(
+        "SELECT id, day, battery, other, reason, person, undone_by FROM block_change WHERE bank_id = ? \
+         ORDER BY day DESC, at DESC, rowid DESC",
+    )?;
+    let rows = query.query_map([bank], |row| {
+        let (id, day): (String, String) = (row.get(0)?, row.get(1)?);
+        let (battery, other): (String, Option<String>) = (row.get(2)?, row.get(3)?);
+        let (reason, person): (String, String) = (row.get(4)?, row.get(5)?);
+        let what = match other {
+            Some(other) => format!("{battery} and {other} changed places"),
+            None => format!("{battery} was replaced"),
+        };
+        let why = if reason.is_empty() { String::new() } else { format!(": {reason}") };
+        Ok(ChangeView {
+            can_undo: last.as_deref() == Some(id.as_str()),
+            id,
+            day: said_day(&day),
+            said: format!("{what} by {person}{why}"),
+            undone_by: row.get(6)?,
+        })
+    })?;
+    Ok(rows.collect::<Result<_, _>>()?)
+}

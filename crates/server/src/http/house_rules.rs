@@ -1,0 +1,120 @@
+//! House rule sets of the shop's own, and single choices of one bank.
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::extract::{Body, Id, written};
+use super::state::AppState;
+use crate::db::{BankRow, house_rules as rules};
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use axum::response::Response;
+use rainshadow_core::house_rules::{CHOICES, Choice, ChoiceError, HouseRules, Overrides, overridden};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// One choice, and its number in every set.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ChoiceView {
+    /// The choice.
+    #[serde(flatten)]
+    pub choice: Choice,
+    /// Its numbers by key of the set; left out where it is empty.
+    pub values: std::collections::BTreeMap<String, f64>,
+}
+
+fn sentence(error: &ChoiceError) -> String {
+    let text = error.to_string();
+    let mut chars = text.chars();
+    let head: String = chars.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
+    format!("{head}{}.", chars.as_str())
+}
+
+fn refused<T>(result: Result<T, ChoiceError>) -> ApiResult<T> {
+    result.map_err(|e| ApiError::field(e.field(), sentence(&e)))
+}
+
+/// Every choice with its unit, range, source, and its numbers in the sets.
+#[utoipa::path(
+    get, path = "/api/house-rules/choices", operation_id = "list_choices", responses((status = 200, body = [ChoiceView]))
+)]
+pub async fn choices(State(state): State<AppState>) -> ApiResult<Json<Vec<ChoiceView>>> {
+    let sets = state.db.read(rules::latest).await?;
+    let of = |key: &str| {
+        let number =
+            |set: &HouseRules| Some((set.key.clone(), rainshadow_core::house_rules::value(set, key)?));
+        sets.iter().filter_map(number).collect()
+    };
+    Ok(Json(CHOICES.iter().map(|choice| ChoiceView { choice: *choice, values: of(choice.key) }).collect()))
+}
+
+/// A set as sent: copied from another, with its own choices.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct SentRules {
+    /// Key of the set it was copied from.
+    pub from: String,
+    /// Its name.
+    pub name: String,
+    /// What it suits.
+    #[serde(default)]
+    pub suits: String,
+    /// True when the maker's own limits win over this set's.
+    pub maker_limits_win: bool,
+    /// Its choices by name; what is left out is as in the set it was copied from.
+    pub choices: Overrides,
+}
+
+/// Keeps a set of the shop's own, new or changed; banks that hold to it are judged by it from now on.
+#[utoipa::path(
+    put, path = "/api/house-rules/{key}", operation_id = "put_house_rules", params(("key" = String, Path)),
+    request_body = SentRules, responses((status = 201), (status = 200), (status = "default", body = Problem))
+)]
+pub async fn put(
+    State(state): State<AppState>,
+    Path(key): Path<String>,
+    Body(sent): Body<SentRules>,
+) -> ApiResult<Response> {
+    let known = key.len() <= 64 && key.bytes().all(|b| b.is_ascii_alphanumeric() || b == b'-' || b == b'_');
+    if key.is_empty() || !known {
+        return Err(ApiError::field("key", "A key has 1 to 64 letters, digits, - or _."));
+    }
+    let from = sent.from.clone();
+    let base =
+        state.db.read(move |db| rules::by_version(db, &from, rules::latest_version(db, &from)?)).await?;
+    let mut set = refused(overridden(&base, &sent.choices))?;
+    set.key = key;
+    set.name = sent.name.trim().to_owned();
+    set.suits = sent.suits.trim().to_owned();
+    set.maker_limits_win = sent.maker_limits_win;
+    let set = refused(set.checked())?;
+    Ok(written(state.write(move |tx| rules::save(tx, &set)).await?))
+}
+
+/// Single choices of one bank.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct SentOverrides {
+    /// By name; an empty list holds to the set.
+    pub choices: Overrides,
+}
+
+/// Lets one bank take single choices otherwise than its set.
+#[utoipa::path(
+    put, path = "/api/banks/{id}/overrides", operation_id = "put_overrides", params(("id" = String, Path)),
+    request_body = SentOverrides, responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn overrides(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Body(sent): Body<SentOverrides>,
+) -> ApiResult<StatusCode> {
+    let bank_id = id.clone();
+    let set = state
+        .db
+        .read(move |db| {
+            let bank = BankRow::by_id(db, &bank_id)?;
+            rules::by_version(db, &bank.rules_key, bank.rules_version)
+        })
+        .await?;
+    refused(overridden(&set, &sent.choices))?;
+    state.write(move |tx| BankRow::set_overrides(tx, &id, &sent.choices)).await?;
+    Ok(StatusCode::NO_CONTENT)
+}

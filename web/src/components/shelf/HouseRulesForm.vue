@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { api, need, type Failure, type Schemas } from '@/api/client';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import { numbersOf } from '@/logic/typedNumbers';
+import { v7 as uuidv7 } from 'uuid';
+import { reactive, ref, shallowRef } from 'vue';
+
+const props = defineProps<{
+  /** The set it begins with. */
+  from: Schemas['HouseRules'];
+  /** True for a new set, false for the shop's own that is changed. */
+  copy: boolean;
+  /** Every choice. */
+  choices: Schemas['ChoiceView'][];
+}>();
+const emit = defineEmits<{ saved: []; close: [] }>();
+const key = props.copy ? uuidv7() : props.from.key;
+const name = ref(props.copy ? '' : props.from.name);
+const suits = ref(props.from.suits);
+const makers = ref(props.from.maker_limits_win);
+const typed = reactive<Record<string, string>>(
+  Object.fromEntries(props.choices.map((c) => [c.key, String(c.values[props.from.key] ?? '')])),
+);
+const failure = shallowRef<Failure | null>(null);
+const own = ref<Record<string, string>>({});
+const fault = (field: string): string => own.value[field] ?? failure.value?.fields[field] ?? '';
+
+async function save(): Promise<void> {
+  failure.value = null;
+  const { numbers, faults } = numbersOf(typed);
+  own.value = faults;
+  if (Object.keys(faults).length) return;
+  try {
+    await need(
+      api.PUT('/api/house-rules/{key}', {
+        params: { path: { key } },
+        body: {
+          from: props.from.key,
+          name: name.value,
+          suits: suits.value,
+          maker_limits_win: makers.value,
+          choices: numbers,
+        },
+      }),
+    );
+    emit('saved');
+  } catch (error) {
+    failure.value = error as Failure;
+  }
+}
+</script>
+
+<template>
+  <form class="form" @submit.prevent="save">
+    <h3>{{ copy ? `A set of your own, from ${from.name}` : `Change ${from.name}` }}</h3>
+    <p v-if="!copy" class="small">
+      Every bank that holds to it is judged by the new numbers from now on; closed visits keep their reports.
+    </p>
+    <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
+    <div class="grid">
+      <div class="field">
+        <label for="hr-name">Name of the set</label
+        ><input
+          id="hr-name"
+          v-model="name"
+          class="text"
+          maxlength="40"
+          :aria-invalid="!!fault('name')"
+        /><span class="fault">{{ fault('name') }}</span>
+      </div>
+      <div class="field">
+        <label for="hr-suits">What it suits</label><input id="hr-suits" v-model="suits" class="text" />
+      </div>
+      <label class="check"><input v-model="makers" type="checkbox" /> the maker’s own limits win</label>
+      <div v-for="c in choices" :key="c.key" class="field">
+        <label :for="`hr-${c.key}`">{{ c.said }}, {{ c.unit }}</label>
+        <input
+          :id="`hr-${c.key}`"
+          v-model="typed[c.key]"
+          class="text mono"
+          inputmode="decimal"
+          :aria-invalid="!!fault(c.key)"
+        />
+        <span class="hint">{{ c.low }} to {{ c.high }}{{ c.when_empty && `; empty: ${c.when_empty}` }}</span>
+        <span class="fault">{{ fault(c.key) }}</span>
+      </div>
+    </div>
+    <p class="press">
+      <button type="submit" class="btn go">Keep this set</button>
+      <button type="button" class="btn" @click="emit('close')">Cancel</button>
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.form {
+  border-top: 1px solid var(--line-strong);
+  padding-top: 14px;
+  margin-top: 16px;
+}
+.grid {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+  gap: 10px 14px;
+  margin: 10px 0;
+  align-items: end;
+}
+.check {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 36px;
+}
+.press {
+  display: flex;
+  gap: 8px;
+}
+</style>
