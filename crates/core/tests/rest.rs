@@ -146,6 +146,19 @@ fn a_battery_two_volts_short_has_a_dead_cell() {
 }
 
 #[test]
+fn a_battery_low_by_no_whole_cell_is_named_before_its_string() {
+    // 0.04 V a cell under the median acts: 0.24 V on 12 V (RD-7, sealed batteries)
+    let judged = judge_rest(&sheet(6, 2, 2, &[12.85, 12.84, 12.86, 12.60]));
+    assert!(
+        matches!(&judged.findings[0], RestFinding::BatteryLow { battery, .. } if battery.to_string() == "B2"),
+        "{judged:?}"
+    );
+    assert!(matches!(&judged.findings[1], RestFinding::Apart { letter: 'B', .. }));
+    let near = judge_rest(&sheet(6, 2, 2, &[12.85, 12.84, 12.86, 12.62]));
+    assert!(!near.findings.iter().any(|f| matches!(f, RestFinding::BatteryLow { .. })), "{near:?}");
+}
+
+#[test]
 fn an_unsettled_reading_tells_no_percentage() {
     let mut s = sheet(3, 4, 1, &[6.36, 6.35, 6.36, 6.35]);
     assert!(judge_rest(&s).charge.is_some());

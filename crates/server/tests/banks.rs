@@ -218,7 +218,7 @@ async fn the_demo_loads_into_an_empty_application_only() {
         ]
     );
     assert!(banks[3]["verdict"].as_str().unwrap().contains("B5-2 has sunk"), "{}", banks[3]["verdict"]);
-    assert_eq!((banks[1]["condition"].as_str(), banks[1]["rounds"].as_i64()), (Some("steady"), Some(9)));
+    assert_eq!((banks[4]["condition"].as_str(), banks[4]["rounds"].as_i64()), (Some("steady"), Some(9)));
     assert_eq!(banks[3]["last_date"], "2026-10-07", "the demo ends the day before");
     assert_eq!(shop.send(Method::POST, "/api/demo", &json!(null)).await.0, StatusCode::CONFLICT);
 }

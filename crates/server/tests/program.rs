@@ -130,7 +130,8 @@ fn a_port_in_use_and_an_address_beyond_loopback_are_refused_in_one_line() {
             .unwrap()
     };
     assert!(one_line(&run(&address)).contains("the port is in use"));
-    assert!(one_line(&run("0.0.0.0:7480")).contains("not a loopback address"));
+    let said = one_line(&run("0.0.0.0:7480"));
+    assert!(said.contains("--host"), "{said}");
 }
 
 fn calc(topic: &str, input: &Value) -> Output {
@@ -141,7 +142,8 @@ fn calc(topic: &str, input: &Value) -> Output {
         .stderr(Stdio::piped())
         .spawn()
         .unwrap();
-    child.stdin.take().unwrap().write_all(input.to_string().as_bytes()).unwrap();
+    // a topic that does not exist is refused before anything is read
+    let _ = child.stdin.take().unwrap().write_all(input.to_string().as_bytes());
     child.wait_with_output().unwrap()
 }
 
@@ -191,11 +193,78 @@ fn calc_judges_a_round_and_names_a_field_that_does_not_fit() {
 }
 
 #[test]
+fn calc_answers_for_a_visit_and_names_what_does_not_fit() {
+    // Faraday, 0.3371 mL an Ah and cell: 1.344 L of 24 cells is 56 mL a cell.
+    let logged = json!({"water": 1344.0, "cells": 24, "discharged": 1661.3});
+    let overcharge = answer(&calc("overcharge-from-water", &logged));
+    assert!((overcharge["ampere_hours"].as_f64().unwrap() - 166.13).abs() < 0.1, "{overcharge}");
+    assert!((overcharge["share"].as_f64().unwrap() - 0.1).abs() < 0.001);
+    let none = json!({"water": 100.0, "cells": 0});
+    assert!(one_line(&calc("overcharge-from-water", &none)).contains("cells"));
+
+    // 10 mm low is ten times what one millimetre is, and each of 24 cells takes the same.
+    let level = |mm: f64, cells: u32| json!({"level": {"as": "millimetres", "mm": mm}, "cells": cells});
+    let [one, ten] =
+        [answer(&calc("water-need", &level(12.0, 1))), answer(&calc("water-need", &level(2.0, 24)))];
+    let gap = ten["each"].as_f64().unwrap() - one["each"].as_f64().unwrap();
+    assert!(gap > 50.0 && gap < 500.0, "ten millimetres of a tall cell: {gap}");
+    assert!((ten["all"].as_f64().unwrap() - 24.0 * ten["each"].as_f64().unwrap()).abs() < 1e-9);
+
+    // two points of a line do not make a trend; seven on a line are that line
+    let few = answer(&calc("trend", &json!({"points": [[0.0, 1.0], [200.0, 2.0]]})));
+    assert!(
+        few["slope"].is_null() && few["why_none"].as_str().unwrap().contains("five values over 180 days")
+    );
+    let line: Vec<[f64; 2]> = (0..7).map(|i| [f64::from(i) * 60.0, 1265.0 - f64::from(i) * 2.0]).collect();
+    let many = answer(&calc("trend", &json!({"points": line})));
+    assert!((many["slope"]["per_year"].as_f64().unwrap() + 2.0 * 365.25 / 60.0).abs() < 0.05, "{many}");
+    let back = json!({"points": [[10.0, 1.0], [1.0, 2.0]]});
+    assert!(one_line(&calc("trend", &back)).contains("days must rise"));
+}
+
+#[test]
+fn calc_judges_volts_at_rest_and_says_what_is_due() {
+    let shape = json!({"system_voltage": 24, "cells_per_battery": 6, "series": 2, "parallel": 2});
+    let volts: Vec<Value> = [("A1", 12.85), ("A2", 12.84), ("B1", 12.86), ("B2", 12.1)]
+        .iter()
+        .map(|(battery, volts)| json!({"battery": battery, "volts": volts}))
+        .collect();
+    let model = rainshadow_core::battery_model::BatteryModel::generic_by_key("agm-12v-100").unwrap();
+    let mut sheet = json!({"shape": shape, "model": model, "batteries": volts,
+        "conditions": {"hours_since_charge": 30.0, "hours_since_load": 25.0, "temperature": 25.0}});
+    let rest = answer(&calc("rest-volts", &sheet));
+    assert!(rest["verdict"].as_str().unwrap().starts_with("B2 rests 0.7"), "{}", rest["verdict"]);
+    sheet["batteries"][0]["volts"] = json!(128.5);
+    assert!(one_line(&calc("rest-volts", &sheet)).contains("128.5 V at A1 is not possible"));
+
+    let facts = json!({"shape": shape, "model": model, "duty": "cycled", "known_since": "2024-01-01",
+        "last_retorque": "2026-01-10"});
+    let due = answer(&calc("due", &json!({"facts": facts, "today": "2026-10-08"})));
+    let said: Vec<&str> =
+        due["items"].as_array().unwrap().iter().map(|i| i["said"]["title"].as_str().unwrap()).collect();
+    // 180 days after 10 Jan 2026
+    let retorque = due["items"].as_array().unwrap().iter().find(|i| i["item"]["date"] == "2026-07-09");
+    assert!(retorque.is_some(), "{said:?}");
+    assert!(one_line(&calc("due", &json!({"facts": facts, "today": "soon"}))).contains("today"));
+}
+
+#[test]
 fn calc_lists_its_topics_and_prints_a_schema_that_stands_alone() {
     let run =
         |args: &[&str]| String::from_utf8(Command::new(PROGRAM).args(args).output().unwrap().stdout).unwrap();
     let list = run(&["calc", "--list"]);
-    for topic in ["sg-correct", "sg-soc", "ocv-from-sg", "assess-round"] {
+    for topic in [
+        "sg-correct",
+        "sg-soc",
+        "ocv-from-sg",
+        "assess-round",
+        "rest-volts",
+        "water-need",
+        "water-forecast",
+        "overcharge-from-water",
+        "trend",
+        "due",
+    ] {
         assert!(list.contains(topic));
         let schema: Value = serde_json::from_str(&run(&["calc", topic, "--schema"])).unwrap();
         let text = schema.to_string();

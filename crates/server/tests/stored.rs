@@ -149,3 +149,56 @@ async fn a_judgement_of_older_rules_is_derived_anew_when_it_is_looked_at() {
     assert_eq!(page["verdict"], "One cell read, 5 not read: nothing to compare it with yet.");
     assert_eq!(page["history"][0]["verdict"], page["verdict"]);
 }
+
+#[test]
+fn a_folder_of_the_first_schema_keeps_every_row_when_it_is_opened() {
+    let folder = tempfile::tempdir().unwrap();
+    {
+        let old = open(folder.path());
+        old.execute_batch(include_str!("../migrations/0001_first_round.sql")).unwrap();
+        old.pragma_update(None, "user_version", 1).unwrap();
+        // what the first schema and this one share of the demo: a bank, its round, its readings
+        let seeded = tempfile::tempdir().unwrap();
+        demo(seeded.path(), "2026-10-08");
+        let source = seeded.path().join("rainshadow.db");
+        old.execute("ATTACH ? AS now", [source.to_str().unwrap()]).unwrap();
+        old.pragma_update(None, "foreign_keys", false).unwrap();
+        for table in [
+            "person",
+            "site",
+            "battery_model",
+            "house_rules",
+            "instrument",
+            "bank",
+            "layout",
+            "block",
+            "placement",
+            "visit",
+            "round",
+            "reading",
+            "assessment",
+        ] {
+            let columns = dump(&old, &format!("SELECT name FROM pragma_table_info('{table}', 'main')"))
+                .iter()
+                .map(|c| c.trim_start_matches("[Text(\"").trim_end_matches("\")]").to_owned())
+                .collect::<Vec<_>>()
+                .join(", ");
+            old.execute(
+                &format!("INSERT INTO main.{table} ({columns}) SELECT {columns} FROM now.{table}"),
+                [],
+            )
+            .unwrap();
+        }
+    }
+    let counts = "SELECT (SELECT count(*) FROM bank), (SELECT count(*) FROM round), (SELECT count(*) FROM reading), (SELECT count(*) FROM visit)";
+    let before = dump(&open(folder.path()), counts);
+    let readings = dump(&open(folder.path()), "SELECT * FROM reading ORDER BY seq");
+    drop(Db::open(folder.path()).unwrap());
+    let after = open(folder.path());
+    assert_eq!(dump(&after, counts), before);
+    assert_eq!(dump(&after, "SELECT * FROM reading ORDER BY seq"), readings);
+    assert!(dump(&after, "SELECT * FROM pragma_foreign_key_check").is_empty());
+    let untouched =
+        "SELECT count(*) = (SELECT count(*) FROM bank) FROM bank WHERE access = '{}' AND keeper = ''";
+    assert_eq!(dump(&after, untouched), ["[Integer(1)]"]);
+}

@@ -95,6 +95,15 @@ pub enum RestFinding {
         /// Cells' worth.
         cells: u8,
     },
+    /// A battery far under its mates by no whole number of cells.
+    BatteryLow {
+        /// The battery.
+        battery: BatteryAddress,
+        /// Volts below the median battery.
+        below: f64,
+        /// The limit, volts.
+        limit: f64,
+    },
     /// Batteries of a string rest too far apart.
     Apart {
         /// The string's letter.
@@ -143,7 +152,7 @@ impl RestFinding {
     /// How bad.
     pub fn condition(&self) -> Condition {
         match self {
-            Self::CellsMissing { .. } | Self::StringShort { .. } => Condition::Act,
+            Self::CellsMissing { .. } | Self::BatteryLow { .. } | Self::StringShort { .. } => Condition::Act,
             _ => Condition::Watch,
         }
     }
@@ -188,7 +197,7 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
             let deviation = b.volts - middle.unwrap_or(b.volts);
             let condition = if !matches!(grade, Grade::Settled | Grade::Usable | Grade::Unsettled) {
                 Condition::NoReading
-            } else if deviation <= -AGM_DEVIATION_VOLTS * 2.0 * cells {
+            } else if deviation <= -low_limit(cells) {
                 Condition::Act
             } else if deviation.abs() > steady {
                 Condition::Watch
@@ -205,7 +214,9 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
         })
         .collect();
     let mut findings = Vec::new();
-    findings.extend(missing_cells(sheet, middle));
+    let dead = missing_cells(sheet, middle);
+    findings.extend(low_batteries(&batteries, &dead, low_limit(cells)));
+    findings.extend(dead);
     findings.extend(short_strings(sheet, middle));
     findings.extend(apart(sheet));
     if grade == Grade::Settled {
@@ -246,6 +257,22 @@ fn missing_cells(sheet: &RestSheet, middle: Option<f64>) -> Vec<RestFinding> {
                 cells: cells.min(6.0) as u8,
             })
         })
+        .collect()
+}
+
+/// A battery this far under the median acts, volts.
+fn low_limit(cells: f64) -> f64 {
+    2.0 * AGM_DEVIATION_VOLTS * cells
+}
+
+fn low_batteries(batteries: &[JudgedBattery], dead: &[RestFinding], limit: f64) -> Vec<RestFinding> {
+    let told = |own: BatteryAddress| {
+        dead.iter().any(|f| matches!(f, RestFinding::CellsMissing { battery, .. } if *battery == own))
+    };
+    batteries
+        .iter()
+        .filter(|b| b.condition == Condition::Act && !told(b.battery))
+        .map(|b| RestFinding::BatteryLow { battery: b.battery, below: -b.deviation, limit })
         .collect()
 }
 

@@ -119,10 +119,10 @@ pub(super) fn equalize(facts: &BankFacts) -> Option<DueItem> {
         return None;
     }
     // Asked for with a suspect cell as its pilot: said once.
-    if let Some(item) = super::condition::suspect_cells(facts) {
-        if matches!(item.why, Why::Suspect { equalize: true, .. }) {
-            return None;
-        }
+    if let Some(item) = super::condition::suspect_cells(facts)
+        && matches!(item.why, Why::Suspect { equalize: true, .. })
+    {
+        return None;
     }
     let wanted = facts.round.as_ref().and_then(|r| {
         let (limit, proven_full) = r.equalize?;

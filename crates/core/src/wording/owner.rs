@@ -57,6 +57,9 @@ pub fn owner_rest(finding: &RestFinding) -> Option<String> {
         RestFinding::CellsMissing { battery, .. } => {
             format!("Battery {battery} has a dead cell. It should be taken out before it harms the others.")
         }
+        RestFinding::BatteryLow { battery, .. } => {
+            format!("Battery {battery} holds less charge than the others; it is charged alone and tested.")
+        }
         RestFinding::StringShort { letter, fault: Fault::OpenLink { .. }, .. } => {
             format!("String {letter} has a bad connection and carries little of the load.")
         }

@@ -113,6 +113,16 @@ pub fn rest_finding(finding: &RestFinding) -> SpokenFinding {
             limit: String::new(),
             rule: RuleId::Sg3,
         }),
+        RestFinding::BatteryLow { battery, below, limit } => spoken(Parts {
+            condition,
+            cells: vec![battery.to_string()],
+            headline: format!("{battery} rests {below:.2} V under its mates"),
+            seen: "It is no whole dead cell: it holds less charge than the batteries beside it.".into(),
+            why: "A battery that lags is filled last and emptied first, and pulls its mates after it.",
+            advice: format!("Charge {battery} alone to the end, rest it, read it again; if it still lags, test it under load."),
+            limit: format!("limit {limit:.2} V under the median"),
+            rule: RuleId::Rd7,
+        }),
         RestFinding::Apart { letter, spread, limit, lowest, highest, by_meter } => spoken(Parts {
             condition,
             cells: vec![lowest.to_string(), highest.to_string()],

@@ -127,7 +127,7 @@ fn write(args: &BackupArgs, source: &Path, copy: &Path, part: &Path) -> Result<u
 /// [`BackupError`] in one line; a folder that was not empty is untouched.
 pub fn restore(args: &RestoreArgs) -> Result<(), BackupError> {
     let folder = &args.data_dir;
-    let holds = std::fs::read_dir(folder).map(|mut dir| dir.next().is_some()).unwrap_or(false);
+    let holds = std::fs::read_dir(folder).is_ok_and(|mut dir| dir.next().is_some());
     if holds {
         return Err(BackupError::NotEmpty(folder.clone()));
     }

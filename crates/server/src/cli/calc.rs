@@ -7,6 +7,8 @@
     reason = "every topic has the same shape: it takes its input and may refuse it"
 )]
 
+mod visit;
+
 use clap::Args;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::electrolyte::{
@@ -153,7 +155,7 @@ struct Topic {
     schema: fn() -> Value,
 }
 
-const TOPICS: [Topic; 4] = [
+static TOPICS: [Topic; 4] = [
     Topic {
         name: "sg-correct",
         about: "SG-1: gravity at the reference temperature",
@@ -179,6 +181,11 @@ const TOPICS: [Topic; 4] = [
         schema: schema::<RoundToJudge, JudgedRound>,
     },
 ];
+
+/// Every topic.
+fn all() -> impl Iterator<Item = &'static Topic> {
+    TOPICS.iter().chain(&visit::TOPICS)
+}
 
 fn sg_correct(input: SgCorrect) -> Result<SgCorrected, CalcError> {
     let corrected = input.correction.apply(input.gravity, input.temperature, input.reference);
@@ -272,13 +279,13 @@ fn schema<I: ToSchema + PartialSchema, O: ToSchema + PartialSchema>() -> Value {
 /// [`CalcError`] in one line that names the field.
 pub fn run(args: &CalcArgs, mut input: impl Read, mut output: impl Write) -> Result<(), CalcError> {
     if args.list {
-        for topic in &TOPICS {
-            writeln!(output, "{:14} {}", topic.name, topic.about)?;
+        for topic in all() {
+            writeln!(output, "{:22} {}", topic.name, topic.about)?;
         }
         return Ok(());
     }
     let name = args.topic.as_deref().ok_or(CalcError::Missing)?;
-    let topic = TOPICS.iter().find(|t| t.name == name).ok_or_else(|| CalcError::NoTopic(name.to_owned()))?;
+    let topic = all().find(|t| t.name == name).ok_or_else(|| CalcError::NoTopic(name.to_owned()))?;
     let answer = if args.schema {
         (topic.schema)()
     } else {

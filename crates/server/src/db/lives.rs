@@ -140,28 +140,25 @@ impl NewChange {
         if let Some(error) = clash(&from) {
             return Err(error);
         }
-        let incoming = match (self.kind, self.other) {
-            (ChangeKind::Swapped, Some(other)) => {
-                let (second, since) = current(tx, &self.bank, other)?;
-                if let Some(error) = clash(&since) {
-                    return Err(error);
-                }
-                ends(tx, &old, &from, self.day)?;
-                ends(tx, &second, &since, self.day)?;
-                begins(tx, &old, &self.bank, other, self.day)?;
-                begins(tx, &second, &self.bank, self.battery, self.day)?;
-                second
+        let incoming = if let (ChangeKind::Swapped, Some(other)) = (self.kind, self.other) {
+            let (second, since) = current(tx, &self.bank, other)?;
+            if let Some(error) = clash(&since) {
+                return Err(error);
             }
-            _ => {
-                let fresh = Uuid::now_v7().to_string();
-                tx.execute(
-                    "INSERT INTO block (id, model_id, serial, date_code) VALUES (?, ?, ?, ?)",
-                    (&fresh, &bank.model_id, &self.serial, &self.date_code),
-                )?;
-                ends(tx, &old, &from, self.day)?;
-                begins(tx, &fresh, &self.bank, self.battery, self.day)?;
-                fresh
-            }
+            ends(tx, &old, &from, self.day)?;
+            ends(tx, &second, &since, self.day)?;
+            begins(tx, &old, &self.bank, other, self.day)?;
+            begins(tx, &second, &self.bank, self.battery, self.day)?;
+            second
+        } else {
+            let fresh = Uuid::now_v7().to_string();
+            tx.execute(
+                "INSERT INTO block (id, model_id, serial, date_code) VALUES (?, ?, ?, ?)",
+                (&fresh, &bank.model_id, &self.serial, &self.date_code),
+            )?;
+            ends(tx, &old, &from, self.day)?;
+            begins(tx, &fresh, &self.bank, self.battery, self.day)?;
+            fresh
         };
         tx.execute(
             "INSERT INTO block_change (id, bank_id, day, kind, battery, other, out_block, in_block, reason, person, at, sent) \
@@ -189,17 +186,19 @@ impl NewChange {
 
 /// Undoes the last change that stands: the blocks stand again where they stood.
 pub(crate) fn undo(tx: &Transaction<'_>, id: &str, by: &str, now: Timestamp) -> Result<(), DbError> {
-    let row: Option<(String, String, String, Option<String>, String, String, Option<String>)> = tx
+    let row: Option<[Option<String>; 7]> = tx
         .query_row(
-            "SELECT bank_id, day, battery, other, out_block, in_block, undone_by FROM block_change WHERE id = ?",
+            "SELECT bank_id, day, battery, out_block, in_block, other, undone_by FROM block_change WHERE id = ?",
             [id],
-            |r| Ok((r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?, r.get(4)?, r.get(5)?, r.get(6)?)),
+            |r| Ok([r.get(0)?, r.get(1)?, r.get(2)?, r.get(3)?, r.get(4)?, r.get(5)?, r.get(6)?]),
         )
         .optional()?;
-    let (bank, day, battery, other, out_block, in_block, undone) = found(row, "change", id)?;
+    let [bank, day, battery, out_block, in_block, other, undone] = found(row, "change", id)?;
     if undone.is_some() {
         return Ok(());
     }
+    let [bank, day, battery, out_block, in_block] =
+        [bank, day, battery, out_block, in_block].map(Option::unwrap_or_default);
     if last_standing(tx, &bank)?.as_deref() != Some(id) {
         return Err(DbError::NotTheLastChange);
     }

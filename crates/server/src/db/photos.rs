@@ -164,7 +164,7 @@ impl PhotoRow {
             Ok(raw) => {
                 let place = place_of(&places, raw.place)?;
                 let what = PhotoOf::from_key(&raw.what);
-                Some(instant(&raw.taken_at).map(|taken_at| Self { place, what, taken_at, ..raw.row }))
+                Some(instant(&raw.taken_at).map(|taken_at| Self { what, place, taken_at, ..raw.row }))
             }
             Err(error) => Some(Err(error.into())),
         })

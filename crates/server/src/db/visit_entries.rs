@@ -233,7 +233,10 @@ pub(crate) fn past_visits(db: &Connection, bank: &BankRow) -> Result<Vec<PastVis
         .map(|visit| {
             let own = entries.remove(&visit.id).unwrap_or_default();
             let sheet = VisitSheet::new(own.into_iter().map(|e| e.kept(&visit.zone)).collect());
-            let rested = sheet.rested().and_then(|r| r.temperature).map(|t| t.celsius());
+            let rested = sheet
+                .rested()
+                .and_then(|r| r.temperature)
+                .map(rainshadow_core::quantity::Temperature::celsius);
             PastVisit { day: visit.day(), temperature: warm.remove(&visit.id).or(rested), sheet }
         })
         .collect())

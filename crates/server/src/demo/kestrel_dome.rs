@@ -146,7 +146,7 @@ fn visits() -> Vec<VisitStory> {
             171 => visit.work = vec![(Work::Retorqued, ""), (Work::LoadTested, "all within 0.2 V")],
             43 => {
                 visit.seen =
-                    vec![Seen("B8", Check::Caps, "seized", Condition::Watch, "cap of the third cell")]
+                    vec![Seen("B8", Check::Caps, "seized", Condition::Watch, "cap of the third cell")];
             }
             1 => {
                 visit.volts_off = &[("B5", -0.04), ("A7", -0.03)];

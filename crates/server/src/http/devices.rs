@@ -32,6 +32,7 @@ pub struct PairingCode {
 }
 
 /// What the devices page shows.
+#[expect(clippy::struct_field_names, reason = "the devices of the devices page")]
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Devices {
     /// True when this server is reached from beyond this machine.

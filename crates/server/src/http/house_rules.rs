@@ -80,13 +80,13 @@ pub async fn put(
     let from = sent.from.clone();
     let base =
         state.db.read(move |db| rules::by_version(db, &from, rules::latest_version(db, &from)?)).await?;
-    let mut set = refused(overridden(&base, &sent.choices))?;
-    set.key = key;
-    set.name = sent.name.trim().to_owned();
-    set.suits = sent.suits.trim().to_owned();
-    set.maker_limits_win = sent.maker_limits_win;
-    let set = refused(set.checked())?;
-    Ok(written(state.write(move |tx| rules::save(tx, &set)).await?))
+    let mut own = refused(overridden(&base, &sent.choices))?;
+    own.key = key;
+    own.name = sent.name.trim().to_owned();
+    own.suits = sent.suits.trim().to_owned();
+    own.maker_limits_win = sent.maker_limits_win;
+    let own = refused(own.checked())?;
+    Ok(written(state.write(move |tx| rules::save(tx, &own)).await?))
 }
 
 /// Single choices of one bank.
@@ -107,14 +107,14 @@ pub async fn overrides(
     Body(sent): Body<SentOverrides>,
 ) -> ApiResult<StatusCode> {
     let bank_id = id.clone();
-    let set = state
+    let base = state
         .db
         .read(move |db| {
             let bank = BankRow::by_id(db, &bank_id)?;
             rules::by_version(db, &bank.rules_key, bank.rules_version)
         })
         .await?;
-    refused(overridden(&set, &sent.choices))?;
+    refused(overridden(&base, &sent.choices))?;
     state.write(move |tx| BankRow::set_overrides(tx, &id, &sent.choices)).await?;
     Ok(StatusCode::NO_CONTENT)
 }

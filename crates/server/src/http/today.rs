@@ -32,8 +32,8 @@ const PAGE: usize = 60;
 
 /// Works out what is missing, for one bank or for all, before a page is read.
 pub async fn refresh_due(state: &AppState, only: Option<String>) -> ApiResult<()> {
-    let stale = state.db.read(due::stale).await?;
-    let todo: Vec<String> = stale.into_iter().filter(|id| only.as_ref().is_none_or(|o| o == id)).collect();
+    let missing = state.db.read(due::stale).await?;
+    let todo: Vec<String> = missing.into_iter().filter(|id| only.as_ref().is_none_or(|o| o == id)).collect();
     for part in todo.chunks(50) {
         let part = part.to_vec();
         state.db.write(move |tx| part.iter().try_for_each(|bank| due::refresh(tx, bank))).await?;
@@ -460,7 +460,7 @@ fn read(db: &Connection, filter: &Filter, today: Date, units: ReaderUnits) -> Re
         all.into_iter().map(ToOwned::to_owned).collect()
     };
     let shown: Vec<&Known> = banks.values().filter(|k| fits(filter, k)).collect();
-    let dates: Vec<Date> = (0..AHEAD + 1).filter_map(|d| today.checked_add(d.days()).ok()).collect();
+    let dates: Vec<Date> = (0..=AHEAD).filter_map(|d| today.checked_add(d.days()).ok()).collect();
     let offsets = |wanted: &dyn Fn(&Date) -> bool| -> Vec<i32> {
         (0i32..).zip(&dates).filter(|(_, d)| wanted(d)).map(|(i, _)| i).collect()
     };

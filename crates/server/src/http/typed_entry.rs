@@ -360,7 +360,7 @@ fn water(
     let cells = place.cells(shape);
     let count = f64::from(u32::try_from(cells.len()).unwrap_or(u32::MAX).max(1));
     // More than all the electrolyte of a cell never goes into it.
-    let most = model.acid_volume.map_or(5000.0, |v| v.millilitres()) * count;
+    let most = model.acid_volume.map_or(5000.0, rainshadow_core::quantity::Volume::millilitres) * count;
     let range = Bounds {
         quantity: "water",
         low: 0.0,

@@ -20,8 +20,8 @@ const TALL: f64 = 62.0;
 const MOST: usize = 24;
 
 /// The float's body; its foot tells the condition.
-pub(super) fn mark(condition: Condition, x: f64, y: f64, u: f64) -> String {
-    let (w, h) = (6.0 * u, 7.0 * u);
+pub(super) fn mark(condition: Condition, x: f64, y: f64, scale: f64) -> String {
+    let (w, h) = (6.0 * scale, 7.0 * scale);
     let round = |fill: &str, more: &str| {
         format!(
             "<ellipse cx=\"{x:.1}\" cy=\"{y:.1}\" rx=\"{:.1}\" ry=\"{h:.1}\" fill=\"{fill}\" {more}/>",

@@ -28,13 +28,22 @@ impl Shop {
     }
 
     pub async fn open_in(folder: TempDir) -> Self {
+        Self::start(folder, Vec::new()).await
+    }
+
+    /// Reached by these names too.
+    pub async fn open_as(hosts: Vec<String>) -> Self {
+        Self::start(tempfile::tempdir().unwrap(), hosts).await
+    }
+
+    async fn start(folder: TempDir, hosts: Vec<String>) -> Self {
         let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
         let base = format!("http://{}", listener.local_addr().unwrap());
         let (stop, stopped) = oneshot::channel();
         let settings = Settings {
             data_dir: folder.path().to_owned(),
             clock: Clock::new(Some("2026-10-08".parse().unwrap())),
-            hosts: Vec::new(),
+            hosts,
         };
         tokio::spawn(async move {
             serve(settings, listener, async move {

@@ -90,7 +90,11 @@ impl VisitCase {
     /// Visits up to and with this one.
     fn all_visits(&self) -> Vec<PastVisit> {
         let mut all = self.past.clone();
-        let temperature = self.sheet.rested().and_then(|r| r.temperature).map(|t| t.celsius());
+        let temperature = self
+            .sheet
+            .rested()
+            .and_then(|r| r.temperature)
+            .map(rainshadow_core::quantity::Temperature::celsius);
         all.push(PastVisit { day: self.visit.day(), sheet: self.sheet.clone(), temperature });
         all
     }
@@ -108,8 +112,8 @@ impl VisitCase {
             cells.iter().map(|(cell, ml)| (*cell, *ml)).collect()
         };
         match fills.as_slice() {
-            [.., before, last] if !last.cells.is_empty() => {
-                uneven_thirst(&list(&last.cells), &list(&before.cells))
+            [.., earlier, newest] if !newest.cells.is_empty() => {
+                uneven_thirst(&list(&newest.cells), &list(&earlier.cells))
             }
             _ => Vec::new(),
         }

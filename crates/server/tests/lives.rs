@@ -1,0 +1,293 @@
+//! Batteries replaced and moved, own house rules, exports with visits, pairing, backup and restore.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+mod common;
+
+use common::{Shop, id};
+use reqwest::{Method, StatusCode};
+use serde_json::{Value, json};
+
+const CELLS: [&str; 6] = ["A1-1", "A1-2", "A1-3", "A2-1", "A2-2", "A2-3"];
+
+async fn round(shop: &Shop, bank: &str, values: [&str; 6]) -> String {
+    let round = shop.round(bank).await;
+    for (cell, typed) in CELLS.into_iter().zip(values) {
+        shop.read(&round, cell, typed).await;
+    }
+    assert_eq!(shop.finish(&round, 1, "desk").await.0, StatusCode::OK);
+    round
+}
+
+fn replaced(battery: &str, day: &str) -> Value {
+    json!({"kind": "replaced", "battery": battery, "day": day, "serial": "77-1", "date_code": "K6", "reason": "dead cell", "person": "TA"})
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_new_battery_starts_without_history_and_the_old_rounds_keep_theirs() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let first = round(&shop, &bank, ["277", "276", "275", "276", "240", "276"]).await;
+    let change = id();
+    let path = format!("/api/banks/{bank}/changes/{change}");
+    assert_eq!(shop.put(&path, &replaced("A2", "2026-10-08")).await.0, StatusCode::CREATED);
+    assert_eq!(shop.put(&path, &replaced("A2", "2026-10-08")).await.0, StatusCode::OK, "said twice");
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(page["changes"][0]["said"], "A2 was replaced by TA: dead cell");
+    let stood: Vec<(&str, &str)> = page["stood"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|s| (s["from"].as_str().unwrap(), s["to"].as_str().unwrap()))
+        .collect();
+    assert_eq!(stood, [("", "8 Oct 2026"), ("8 Oct 2026", "")]);
+    // the round read before the swap still tells what was read at A2-2
+    let old = shop.get(&format!("/api/rounds/{first}")).await;
+    let cell = old["cells"].as_array().unwrap().iter().find(|c| c["view"]["cell"] == "A2-2").unwrap();
+    assert_eq!(cell["view"]["gravity"], "1.240");
+    // the line of the place is that of the new block: empty
+    assert_eq!(shop.get(&format!("/api/banks/{bank}/cells/A2-2")).await["points"], json!([]));
+    assert_eq!(
+        shop.get(&format!("/api/banks/{bank}/cells/A1-1")).await["points"].as_array().unwrap().len(),
+        1
+    );
+    // undone: the old block stands there again with its history
+    let by = json!({"person": "TA", "device": "desk"});
+    let (status, _) = shop.send(Method::POST, &format!("/api/changes/{change}/undo"), &by).await;
+    assert_eq!(status, StatusCode::NO_CONTENT);
+    assert_eq!(shop.get(&format!("/api/banks/{bank}/cells/A2-2")).await["points"][0]["gravity"], 1.24);
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(
+        (page["changes"][0]["undone_by"].as_str(), page["stood"].as_array().unwrap().len()),
+        (Some("TA"), 0)
+    );
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_that_change_places_take_their_history_along() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    round(&shop, &bank, ["270", "271", "272", "276", "277", "278"]).await;
+    let swap = json!({"kind": "swapped", "battery": "A1", "other": "A2", "day": "2026-10-08", "reason": "rotated", "person": "TA"});
+    assert_eq!(shop.put(&format!("/api/banks/{bank}/changes/{}", id()), &swap).await.0, StatusCode::CREATED);
+    let gravity = async |cell: &str| {
+        shop.get(&format!("/api/banks/{bank}/cells/{cell}")).await["points"][0]["gravity"].clone()
+    };
+    assert_eq!((gravity("A1-1").await, gravity("A2-3").await), (json!(1.276), json!(1.272)));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn changes_that_cannot_be_are_refused_with_their_field() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let path = || format!("/api/banks/{bank}/changes/{}", id());
+    let mut same = replaced("A1", "2026-10-01");
+    same["kind"] = json!("swapped");
+    same["other"] = json!("A1");
+    let mut silent = replaced("A1", "2026-10-01");
+    silent["reason"] = json!("");
+    for (body, field) in [
+        (replaced("A1", "2026-11-01"), "day"),
+        (replaced("A1", "in May"), "day"),
+        (replaced("A9", "2026-10-01"), "cell"),
+        (replaced("9A", "2026-10-01"), "battery"),
+        (same, "other"),
+        (silent, "reason"),
+    ] {
+        let (status, said) = shop.put(&path(), &body).await;
+        assert_eq!(
+            (status, said["errors"][0]["field"].as_str()),
+            (StatusCode::UNPROCESSABLE_ENTITY, Some(field)),
+            "{said}"
+        );
+    }
+    let (first, second) = (id(), id());
+    shop.put(&format!("/api/banks/{bank}/changes/{first}"), &replaced("A1", "2026-09-01")).await;
+    let (status, said) = shop.put(&path(), &replaced("A1", "2026-08-01")).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(said["detail"].as_str().unwrap().contains("came on 2026-09-01"), "{said}");
+    shop.put(&format!("/api/banks/{bank}/changes/{second}"), &replaced("A2", "2026-09-02")).await;
+    let by = json!({"person": "TA", "device": "desk"});
+    let (status, _) = shop.send(Method::POST, &format!("/api/changes/{first}/undo"), &by).await;
+    assert_eq!(status, StatusCode::CONFLICT, "the later one stands");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_set_of_ones_own_judges_and_its_change_judges_anew() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    round(&shop, &bank, ["277", "276", "275", "276", "256", "276"]).await;
+    let (status, said) = shop
+        .put(
+            "/api/house-rules/maker_first",
+            &json!({"from": "maker_first", "name": "x", "maker_limits_win": true, "choices": {}}),
+        )
+        .await;
+    assert_eq!(status, StatusCode::CONFLICT, "{said}");
+    let set = |spread: f64| json!({"from": "maker_first", "name": "Hollin shop", "maker_limits_win": false, "choices": {"spread_equalize": spread, "spread_watch": 10.0}});
+    let (status, said) = shop.put("/api/house-rules/own-1", &set(5.0)).await;
+    assert_eq!(
+        (status, said["errors"][0]["field"].as_str()),
+        (StatusCode::UNPROCESSABLE_ENTITY, Some("spread_watch")),
+        "{said}"
+    );
+    assert_eq!(shop.put("/api/house-rules/own-1", &set(40.0)).await.0, StatusCode::CREATED);
+    shop.put(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "own-1"})).await;
+    let condition =
+        async || shop.get(&format!("/api/banks/{bank}")).await["condition"].as_str().unwrap().to_owned();
+    assert_eq!(condition().await, "watch", "21 points apart, the set equalizes from 40");
+    assert_eq!(shop.put("/api/house-rules/own-1", &set(20.0)).await.0, StatusCode::CREATED);
+    assert_eq!(condition().await, "act", "the changed set judges at once");
+    // one bank takes one choice otherwise
+    let (status, said) = shop
+        .put(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 400.0}}))
+        .await;
+    assert_eq!(
+        (status, said["errors"][0]["field"].as_str()),
+        (StatusCode::UNPROCESSABLE_ENTITY, Some("spread_equalize"))
+    );
+    shop.put(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 60.0}})).await;
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(
+        (page["condition"].as_str(), page["house"].as_str()),
+        (Some("watch"), Some("Hollin shop, own choices"))
+    );
+    let choices = shop.get("/api/house-rules/choices").await;
+    let spread = choices.as_array().unwrap().iter().find(|c| c["key"] == "spread_equalize").unwrap();
+    assert_eq!((spread["unit"].as_str(), spread["values"]["own-1"].as_f64()), (Some("points"), Some(20.0)));
+}
+
+fn jpeg() -> Vec<u8> {
+    let picture =
+        image::DynamicImage::ImageRgb8(image::RgbImage::from_pixel(64, 48, image::Rgb([120, 90, 30])));
+    let mut out = std::io::Cursor::new(Vec::new());
+    picture.write_to(&mut out, image::ImageFormat::Jpeg).unwrap();
+    out.into_inner()
+}
+
+/// A bank with a visit, a photograph, a replaced battery and access notes.
+async fn lived_in(shop: &Shop) -> String {
+    let bank = shop.bank().await;
+    let visit = id();
+    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank, "person": "TA", "device": "desk"})).await;
+    let body = json!({"place": "A1", "what": {"kind": "battery_volts", "typed": "6.33"}, "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z"});
+    shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
+    let path = format!("/api/visits/{visit}/photos/{}?what=wiring&person=TA&device=desk", id());
+    let sent = shop.request(Method::PUT, &path).body(jpeg()).send().await.unwrap();
+    assert_eq!(sent.status(), StatusCode::CREATED);
+    shop.put(&format!("/api/banks/{bank}/changes/{}", id()), &replaced("A2", "2026-10-07")).await;
+    shop.put(
+        &format!("/api/banks/{bank}/access"),
+        &json!({"notes": {"switch": "left of the door"}, "person": "TA"}),
+    )
+    .await;
+    bank
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_export_carries_visits_photographs_and_lives_into_another_folder() {
+    let (shop, other) = (Shop::open().await, Shop::open().await);
+    let bank = lived_in(&shop).await;
+    let export = async |from: &Shop| from.get(&format!("/api/banks/{bank}/export.json")).await;
+    let file = export(&shop).await;
+    let (status, said) = other.send(Method::POST, "/api/import", &file).await;
+    assert_eq!((status, said["new"].as_bool()), (StatusCode::OK, Some(true)), "{said}");
+    assert_eq!(export(&other).await, file);
+    assert_eq!(other.send(Method::POST, "/api/import", &file).await.1["new"], false, "again changes nothing");
+    let photo = file["visits"][0]["photographs"][0]["id"].as_str().unwrap();
+    let shown = other.request(Method::GET, &format!("/api/photos/{photo}")).send().await.unwrap();
+    assert_eq!(shown.status(), StatusCode::OK);
+    let page = other.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(page["changes"], shop.get(&format!("/api/banks/{bank}")).await["changes"]);
+    assert_eq!(page["bank"]["access"]["switch"], "left of the door");
+    // bytes that are not what their hash says are refused before anything is taken
+    let third = Shop::open().await;
+    let mut bad = file.clone();
+    let hash = bad["pictures"].as_object().unwrap().keys().next().unwrap().clone();
+    bad["pictures"][&hash] = json!("aGVsbG8=");
+    let (status, _) = third.send(Method::POST, "/api/import", &bad).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    bad["pictures"] = json!({});
+    let (_, said) = third.send(Method::POST, "/api/import", &bad).await;
+    assert!(said["detail"].as_str().unwrap().contains("bytes are missing"), "{said}");
+    assert_eq!(third.get("/api/banks").await, json!([]));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_backup_taken_while_running_restores_everything_elsewhere() {
+    use rainshadow::cli::backup::{BackupArgs, RestoreArgs, backup, restore};
+    let shop = Shop::open().await;
+    let bank = lived_in(&shop).await;
+    let before = shop.get(&format!("/api/banks/{bank}/export.json")).await;
+    let out = tempfile::tempdir().unwrap();
+    let file = out.path().join("monday.tar");
+    let args = BackupArgs { file: file.clone(), data_dir: shop.folder.path().to_owned() };
+    backup(&args).unwrap();
+    assert!(backup(&args).unwrap_err().to_string().contains("is there already"));
+    // what happens after the backup is not in it
+    shop.put(&format!("/api/banks/{bank}/access"), &json!({"notes": {}, "person": "MO"})).await;
+    let folder = tempfile::tempdir().unwrap();
+    restore(&RestoreArgs { file: file.clone(), data_dir: folder.path().to_owned() }).unwrap();
+    let full = restore(&RestoreArgs { file: file.clone(), data_dir: folder.path().to_owned() }).unwrap_err();
+    assert!(full.to_string().contains("is not empty"), "{full}");
+    let restored = Shop::open_in(folder).await;
+    assert_eq!(restored.get(&format!("/api/banks/{bank}/export.json")).await, before);
+    let odd = out.path().join("notes.txt");
+    std::fs::write(&odd, "no backup").unwrap();
+    let empty = tempfile::tempdir().unwrap();
+    let said = restore(&RestoreArgs { file: odd, data_dir: empty.path().to_owned() }).unwrap_err();
+    assert!(said.to_string().contains("no backup of Rainshadow"), "{said}");
+    let nowhere = BackupArgs { file: out.path().join("x.tar"), data_dir: out.path().join("none") };
+    assert!(backup(&nowhere).unwrap_err().to_string().contains("no Rainshadow data"));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_phone_is_let_in_by_its_code_and_shut_out_again() {
+    let shop = Shop::open_as(vec!["bench.local".into()]).await;
+    let port = shop.base.rsplit(':').next().unwrap().to_owned();
+    let phone = |method: Method, path: &str, cookie: Option<&str>| {
+        let request = shop.request(method, path).header("host", format!("bench.local:{port}"));
+        match cookie {
+            Some(cookie) => request.header("cookie", cookie),
+            None => request,
+        }
+    };
+    let status = async |request: reqwest::RequestBuilder| request.send().await.unwrap().status();
+    assert_eq!(status(phone(Method::GET, "/api/banks", None)).await, StatusCode::FORBIDDEN);
+    assert_eq!(status(phone(Method::POST, "/api/devices/code", None)).await, StatusCode::FORBIDDEN);
+    let elsewhere = shop.request(Method::GET, "/api/meta").header("host", "evil.example");
+    assert_eq!(status(elsewhere).await, StatusCode::FORBIDDEN);
+    let (_, opened) = shop.send(Method::POST, "/api/devices/code", &json!({})).await;
+    assert_eq!(opened["address"], format!("http://bench.local:{port}/pair"));
+    assert!(opened["qr"].as_str().unwrap().contains("<svg"));
+    let code = opened["code"].as_str().unwrap();
+    let wrong = if code == "00000000" { "00000001" } else { "00000000" };
+    let typed = |code: &str| {
+        phone(Method::POST, "/api/pair", None).json(&json!({"code": code, "name": "MO's phone"}))
+    };
+    assert_eq!(status(typed(wrong)).await, StatusCode::UNPROCESSABLE_ENTITY);
+    let answer = typed(code).send().await.unwrap();
+    assert_eq!(answer.status(), StatusCode::NO_CONTENT);
+    let cookie = answer.headers()["set-cookie"].to_str().unwrap().to_owned();
+    assert!(cookie.contains("HttpOnly") && cookie.contains("SameSite=Strict"), "{cookie}");
+    assert_eq!(status(typed(code)).await, StatusCode::UNPROCESSABLE_ENTITY, "good once");
+    let cookie = cookie.split(';').next().unwrap();
+    assert_eq!(status(phone(Method::GET, "/api/banks", Some(cookie))).await, StatusCode::OK);
+    assert_eq!(
+        status(phone(Method::POST, "/api/devices/code", Some(cookie))).await,
+        StatusCode::FORBIDDEN,
+        "codes are opened on the desk"
+    );
+    let devices = shop.get("/api/devices").await;
+    assert_eq!(devices["devices"][0]["name"], "MO's phone");
+    let device = devices["devices"][0]["id"].as_str().unwrap();
+    shop.send(Method::POST, &format!("/api/devices/{device}/revoke"), &json!({})).await;
+    assert_eq!(status(phone(Method::GET, "/api/banks", Some(cookie))).await, StatusCode::FORBIDDEN);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn on_loopback_alone_there_is_nothing_to_pair() {
+    let shop = Shop::open().await;
+    let (status, said) = shop.send(Method::POST, "/api/devices/code", &json!({})).await;
+    assert_eq!(status, StatusCode::CONFLICT);
+    assert!(said["detail"].as_str().unwrap().contains("--listen and --host"), "{said}");
+}
