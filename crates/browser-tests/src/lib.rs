@@ -116,7 +116,7 @@ pub struct Page {
 }
 
 impl Page {
-    /// Opens a browser of this size on the shop's address.
+    /// Opens a browser of this size on the list of the shop's banks.
     pub async fn open(shop: &Shop, size: (u32, u32)) -> Self {
         Self::at(&shop.base(), size).await
     }
@@ -179,7 +179,7 @@ impl Page {
             })
             .await
             .unwrap();
-        page.go("/").await;
+        page.go("/banks").await;
         page
     }
 
@@ -235,8 +235,18 @@ impl Page {
 
     /// Presses a button or a link by its name.
     pub async fn press(&self, name: &str) {
+        self.press_in("", name).await;
+    }
+
+    /// The same within the part of the page that has this class.
+    pub async fn press_in(&self, class: &str, name: &str) {
+        let part = if class.is_empty() {
+            String::new()
+        } else {
+            format!("//*[contains(concat(' ', @class, ' '), ' {class} ')]")
+        };
         let button = format!(
-            "//*[self::button or self::a or self::label][starts-with(normalize-space(.), '{name}') or @aria-label='{name}'][not(@disabled)]"
+            "{part}//*[self::button or self::a or self::label][starts-with(normalize-space(.), '{name}') or starts-with(@aria-label, '{name}')][not(@disabled)]"
         );
         let element = self.find(&button).await;
         // As a person does: scrolled clear of the bar at the foot of a phone.

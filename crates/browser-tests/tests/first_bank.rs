@@ -127,18 +127,18 @@ async fn a_model_is_typed_from_the_makers_sheet_in_gallons_and_bad_figures_are_n
 async fn an_exported_bank_is_brought_along_and_a_broken_file_is_told_apart() {
     let demo = Shop::with_demo().await;
     let banks = demo.get("/api/banks").await;
-    let file = demo.get(&format!("/api/banks/{}/export.json", banks[1]["id"].as_str().unwrap())).await;
+    let file = demo.get(&format!("/api/banks/{}/export.json", banks[4]["id"].as_str().unwrap())).await;
     let shop = Shop::open().await;
     let good = shop.folder.path().join("larch-point.json");
     std::fs::write(&good, file.to_string()).unwrap();
     let broken = shop.folder.path().join("broken.json");
     std::fs::write(&broken, &file.to_string()[..400]).unwrap();
     let large = shop.folder.path().join("large.json");
-    std::fs::write(&large, vec![b' '; 50 * 1024 * 1024]).unwrap();
+    std::fs::File::create(&large).unwrap().set_len(300 * 1024 * 1024).unwrap();
     let page = Page::open(&shop, DESK).await;
     page.see("No bank yet").await;
     page.upload(large.to_str().unwrap()).await;
-    page.see("The file has 50 MB; up to 8 MB are taken").await;
+    page.see("The file has 300 MB; up to 256 MB are taken").await;
     page.upload(broken.to_str().unwrap()).await;
     page.see("The text is not JSON").await;
     page.upload(good.to_str().unwrap()).await;

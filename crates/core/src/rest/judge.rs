@@ -118,6 +118,9 @@ pub enum RestFinding {
         highest: BatteryAddress,
         /// True when the meter, not the rule, set the limit.
         by_meter: bool,
+        /// True for batteries nobody can look into.
+        #[serde(default)]
+        sealed: bool,
     },
     /// A string reads too little.
     StringShort {
@@ -319,6 +322,7 @@ fn apart(sheet: &RestSheet) -> Vec<RestFinding> {
                 lowest: lowest.battery,
                 highest: highest.battery,
                 by_meter: noise > rule,
+                sealed: !sheet.model.construction.has_caps(),
             })
         })
         .collect()

@@ -123,13 +123,17 @@ pub fn rest_finding(finding: &RestFinding) -> SpokenFinding {
             limit: format!("limit {limit:.2} V under the median"),
             rule: RuleId::Rd7,
         }),
-        RestFinding::Apart { letter, spread, limit, lowest, highest, by_meter } => spoken(Parts {
+        RestFinding::Apart { letter, spread, limit, lowest, highest, by_meter, sealed } => spoken(Parts {
             condition,
             cells: vec![lowest.to_string(), highest.to_string()],
             headline: format!("String {letter} rests {spread:.2} V apart"),
             seen: format!("{lowest} is the lowest, {highest} the highest."),
             why: "Batteries that rest apart are charged apart: the low one is never filled.",
-            advice: "Charge fully, rest, read again; if it stays, equalize a flooded bank, test the low battery of a sealed one.".into(),
+            advice: if *sealed {
+                format!("Charge fully, rest, read again; if it stays, charge {lowest} alone and test it under load.")
+            } else {
+                "Charge fully, rest, read again; if it stays, equalize.".into()
+            },
             limit: format!("limit {limit:.2} V{}", if *by_meter { ", set by the meter" } else { "" }),
             rule: RuleId::Rd7,
         }),

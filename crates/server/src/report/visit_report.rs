@@ -9,7 +9,9 @@ use rainshadow_core::bank::CellAddress;
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::round::{Assessment, Condition};
-use rainshadow_core::visit::{Caution, Entry, Place, Step, StepState, fills, steps};
+use rainshadow_core::visit::{
+    Caution, ClosingItem, Entry, Place, Step, StepState, closing_items, fills, steps,
+};
 use rainshadow_core::wording::{self, SpokenFinding};
 use std::fmt::Write as _;
 
@@ -392,14 +394,24 @@ fn confirmed(out: &mut String, case: &VisitCase) {
             _ => None,
         })
         .collect();
-    if said.is_empty() {
-        return;
+    let ticked = |item: ClosingItem| {
+        case.sheet.standing().any(|k| matches!(&k.entry, Entry::Closed { item: own } if *own == item))
+    };
+    let open: Vec<String> = closing_items(construction)
+        .into_iter()
+        .filter(|item| !ticked(*item))
+        .map(|item| item.said().to_owned())
+        .collect();
+    for (head, lines) in [("Confirmed", said), ("Not ticked at closing", open)] {
+        if lines.is_empty() {
+            continue;
+        }
+        let _ = write!(out, "<h3>{head}</h3><ul class=\"two small\">");
+        for line in lines {
+            let _ = write!(out, "<li>{}</li>", escaped(&line));
+        }
+        out.push_str("</ul>");
     }
-    out.push_str("<h3>Confirmed</h3><ul class=\"two small\">");
-    for line in said {
-        let _ = write!(out, "<li>{}</li>", escaped(&line));
-    }
-    out.push_str("</ul>");
 }
 
 /// The report as one page; photographs stand in it by their hash until it is served.

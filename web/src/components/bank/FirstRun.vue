@@ -38,7 +38,7 @@ async function demo(): Promise<void> {
     </section>
     <section>
       <h2>Look at the demo</h2>
-      <p>Two invented banks with some years of rounds. They stay in this data folder only.</p>
+      <p>Six invented banks with three years of visits. They stay in this data folder only.</p>
       <button type="button" class="btn" :disabled="busy" @click="demo">
         {{ busy ? 'Making the demo' : 'Look at the demo' }}
       </button>

@@ -74,7 +74,7 @@ const day = (at: string): string => at.slice(0, 16).replace('T', ' ');
           <td>
             <span v-if="d.revoked_at" class="dim">shut out {{ day(d.revoked_at) }}</span>
             <button v-else type="button" class="btn sm" @click="revoke(d.id)">
-              Shut out<span class="visually-hidden"> {{ d.name }}</span>
+              Shut out <span class="visually-hidden">{{ d.name }}</span>
             </button>
           </td>
         </tr>

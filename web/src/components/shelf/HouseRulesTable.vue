@@ -54,7 +54,7 @@ function saved(): void {
           <td />
           <td v-for="s in sets" :key="s.key">
             <button type="button" class="btn sm" @click="editing = { from: s, copy: true }">
-              Copy<span class="visually-hidden"> {{ s.name }}</span>
+              Copy <span class="visually-hidden">{{ s.name }}</span>
             </button>
             <button
               v-if="!shipped(s.key)"
@@ -62,7 +62,7 @@ function saved(): void {
               class="btn sm"
               @click="editing = { from: s, copy: false }"
             >
-              Edit<span class="visually-hidden"> {{ s.name }}</span>
+              Edit <span class="visually-hidden">{{ s.name }}</span>
             </button>
           </td>
           <td />

@@ -24,6 +24,12 @@ const headline = computed(() => {
   if (open.value.length) return `${open.value.length} things to put back before you leave.`;
   return 'Everything is back as it was. Close the visit.';
 });
+/** What is not ticked stands on the page once more before it is left so. */
+const asked = ref(false);
+function close(): void {
+  if (open.value.length && !asked.value) asked.value = true;
+  else void props.visit.close();
+}
 async function keep(): Promise<void> {
   if ((await props.visit.say({ kind: 'note', text: note.value })) === null) note.value = '';
 }
@@ -101,13 +107,19 @@ async function keep(): Promise<void> {
   <p v-if="unfinished" class="warn">
     A round of this visit is still open: finish it, and it is judged with the visit.
   </p>
+  <div v-if="asked && open.length && visit.open.value" class="ask" role="alert">
+    <p>Not ticked, and the report will say so:</p>
+    <ul>
+      <li v-for="c in open" :key="c.item">{{ c.said }}</li>
+    </ul>
+    <button type="button" class="btn" @click="asked = false">Back to the list</button>
+    <button type="button" class="btn" @click="close">Close all the same</button>
+  </div>
   <p class="press">
     <a class="btn" :href="`/api/visits/${page.id}/report?person=${store.me.id}`" target="_blank"
       >The report</a
     >
-    <button v-if="visit.open.value" type="button" class="btn go" @click="visit.close()">
-      Close the visit
-    </button>
+    <button v-if="visit.open.value" type="button" class="btn go" @click="close">Close the visit</button>
     <button v-else type="button" class="btn" @click="visit.reopen()">Open it again</button>
     <RouterLink v-if="page.closed" class="btn go" :to="`/banks/${page.bank}`">To the bank</RouterLink>
   </p>
@@ -158,6 +170,25 @@ h2 {
   gap: 10px;
   margin-top: 16px;
   justify-content: flex-end;
+}
+.ask {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+  background: var(--action-tint);
+  border-left: 6px solid var(--action);
+  padding: 8px 12px;
+  margin-top: 14px;
+  border-radius: var(--radius);
+}
+.ask p,
+.ask ul {
+  flex: 1 1 100%;
+}
+.ask li {
+  list-style: disc;
+  margin-left: 20px;
 }
 @media (max-width: 720px) {
   .work {

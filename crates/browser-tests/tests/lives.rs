@@ -1,0 +1,59 @@
+//! A battery is replaced and put back, a bank chooses for itself, a set is changed: as the desk does it.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+use browser_tests::{DESK, Page, Shop};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_battery_is_replaced_and_the_change_is_undone() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    page.press("Kestrel Dome").await;
+    page.see("B5-2 is sinking").await;
+    page.press("More").await;
+    page.press("Replace or move a battery").await;
+    page.choose("Battery", "B5").await;
+    page.fill("Day", "01012020").await;
+    page.press("Keep the change").await;
+    page.until("the day is refused", "return !!document.querySelector('.lives .fault:not(:empty)')").await;
+    page.fill("Day", "10082026").await;
+    page.fill("Serial of the new one", "KD-17").await;
+    page.fill("Why", "a cell was sinking").await;
+    page.press("Keep the change").await;
+    page.see("a cell was sinking").await;
+    page.see("KD-17").await;
+    page.press_in("lives", "Undo").await;
+    page.see("undone by TA").await;
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bank_takes_one_choice_otherwise_and_a_set_of_ones_own_is_made() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    page.press("Kestrel Dome").await;
+    page.see("B5-2 is sinking").await;
+    page.press("More").await;
+    page.press("Choices of its own").await;
+    page.fill("Spread: watch", "many").await;
+    page.press("Judge by these").await;
+    page.see("“many” is not a number").await;
+    page.fill("Spread: watch", "200").await;
+    page.press("Judge by these").await;
+    page.see("accepted is 3 to 100 points").await;
+    page.fill("Spread: watch", "12").await;
+    page.press("Judge by these").await;
+    page.see("own choices").await;
+
+    page.go("/shelf").await;
+    page.press("Copy Light touch").await;
+    page.fill("Name of the set", "Coach winters").await;
+    page.fill("Water check at the latest", "1").await;
+    page.press("Keep this set").await;
+    page.until("a fault is shown", "return [...document.querySelectorAll('.form .fault')].some(f => f.innerText.includes('accepted is 3 to 365 days'))").await;
+    page.fill("Water check at the latest", "45").await;
+    page.press("Keep this set").await;
+    page.see("Coach winters").await;
+    page.close().await;
+}

@@ -1,0 +1,85 @@
+//! What is due when: put off with a reason, reminded of, loaded for.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+use browser_tests::{DESK, PHONE, Page, Shop};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_item_is_put_off_with_a_reason_and_a_reminder_is_kept_and_done() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    page.go("/").await;
+    page.see("Harm if left").await;
+    assert_eq!(page.path().await, "/today");
+    let first = "return document.querySelector('.due h3').innerText.replace(/\\s+/g, ' ')";
+    assert!(page.script(first).await.as_str().unwrap().contains("Kestrel Dome"));
+
+    // an equalize may be put off, but not without a reason nor into the past
+    page.press_in("due", "Put off").await;
+    page.fill("Put off until", "10012026").await;
+    page.enter().await;
+    page.until(
+        "a fault is shown",
+        "return [...document.querySelectorAll('.off .fault')].some(f => f.innerText)",
+    )
+    .await;
+    page.fill("Put off until", "10202026").await;
+    page.fill("Why", "no generator until then").await;
+    page.enter().await;
+    page.see("no generator until then").await;
+
+    page.press("Add a reminder").await;
+    page.choose("Bank", "Larch Point repeater").await;
+    page.fill("Day", "10122026").await;
+    page.press("Keep the reminder").await;
+    page.until("a fault is shown", "return !!document.querySelector('.remind .fault:not(:empty)')").await;
+    page.fill("What", "bring the spare fuse").await;
+    page.press("Keep the reminder").await;
+    page.see("bring the spare fuse").await;
+    page.press("Done: ").await;
+    page.until("it is gone", "return !document.body.innerText.includes('bring the spare fuse')").await;
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_van_is_loaded_for_chosen_visits_and_the_list_is_narrowed() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    page.go("/today").await;
+    page.see("Load the van").await;
+    page.script("document.querySelectorAll('.trips input:checked').forEach(i => i.click())").await;
+    page.see("Choose the visits to load for").await;
+    page.press_in("trips", "Dipper").await;
+    page.see("for Dipper").await;
+    // a sealed bank takes no water
+    page.see("no fill is forecast for these visits").await;
+    page.press_in("trips", "Kestrel Dome").await;
+    page.see("for Dipper, Kestrel Dome").await;
+    let today = shop.get("/api/today").await;
+    let region = today["regions"][0].as_str().unwrap().to_owned();
+    let shown = "return document.querySelectorAll('.due').length";
+    let all = page.script(shown).await.as_i64().unwrap();
+    page.choose("Region", &region).await;
+    page.until("fewer are shown", &format!("return document.querySelectorAll('.due').length < {all}")).await;
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn on_the_phone_the_van_opens_and_a_visit_begins_from_the_list() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, PHONE).await;
+    page.wear("light").await;
+    page.go("/today").await;
+    page.press_in("main", "Begin a visit: Kestrel Dome").await;
+    page.see("Make safe before anything is touched").await;
+    page.press("Today").await;
+    page.see("Load the van:").await;
+    page.press("Go on with the visit: Kestrel Dome").await;
+    page.see("Make safe before anything is touched").await;
+    page.go("/today").await;
+    page.script("document.querySelector('.pack').click()").await;
+    page.see("a quarter spare").await;
+    assert!(page.fits().await, "today fits the phone");
+    page.close().await;
+}
