@@ -62,6 +62,42 @@ async fn places(page: &Page, bank: &str, still: &str) {
     page.picture(&file("shelf")).await;
 }
 
+/// A visit under way: look over, rest check of a sealed bank, water, close up.
+async fn visit(page: &Page, kestrel: &str, dipper: &str) {
+    page.go(&format!("/banks/{kestrel}")).await;
+    page.press("Begin a visit").await;
+    page.see("Make safe before anything is touched").await;
+    page.press_in("cautions", "It is so").await;
+    page.see("confirmed by TA").await;
+    page.script("document.activeElement.blur(); scrollTo(0, 0)").await;
+    page.picture(&file("visit")).await;
+    page.press("Water").await;
+    page.see("Water added").await;
+    page.script("document.activeElement.blur()").await;
+    for (i, key) in ["3", "3", "3", "2", "3", "3", "4", "3", "3", "3", "2", "1"].into_iter().enumerate() {
+        let cell = format!("A{}-{}", i / 3 + 1, i % 3 + 1);
+        page.until(
+            &format!("at {cell}"),
+            &format!("return document.querySelector('.levels h2').innerText === '{cell}' && !document.querySelector('.levels .btn').disabled"),
+        )
+        .await;
+        page.keys(key).await;
+    }
+    page.see("1 of the 48").await;
+    page.picture(&file("visit-water")).await;
+    page.go(&format!("/banks/{dipper}")).await;
+    page.see("resistance").await;
+    page.picture(&file("bank-sealed")).await;
+}
+
+/// The printed report of the last visit, as the browser shows it.
+async fn report(page: &Page, shop: &Shop, kestrel: &str) {
+    let bank = shop.get(&format!("/api/banks/{kestrel}")).await;
+    let last = bank["visits"].as_array().unwrap().iter().find(|v| v["open"] == false).unwrap();
+    page.go(&format!("/api/visits/{}/report", last["id"].as_str().unwrap())).await;
+    page.picture(&file("report")).await;
+}
+
 async fn notebook(page: &Page, bank: &str) {
     page.go(&format!("/banks/{bank}/notebook")).await;
     page.press("A CSV file").await;
@@ -79,16 +115,23 @@ async fn main() {
     let shop = Shop::with_demo().await;
     let banks = shop.get("/api/banks").await;
     let id = |i: usize| banks[i]["id"].as_str().unwrap().to_owned();
-    let (kestrel, larch) = (id(0), id(1));
+    let (kestrel, larch, dipper) = (id(3), id(4), id(1));
 
     let page = Page::open(&shop, DESK).await;
     page.wear("light").await;
+    page.go("/today").await;
+    page.see("Load the van").await;
+    page.picture(&file("today")).await;
     places(&page, &kestrel, &larch).await;
+    report(&page, &shop, &kestrel).await;
     notebook(&page, &larch).await;
     let phone = Page::open(&shop, PHONE).await;
     phone.wear("light").await;
     phone.go(&format!("/banks/{kestrel}")).await;
     phone.picture(&file("bank-phone")).await;
+    phone.go("/today").await;
+    phone.see("Load the van").await;
+    phone.picture(&file("today-phone")).await;
     phone.close().await;
     page.wear("shed").await;
     page.go(&format!("/banks/{kestrel}")).await;
@@ -115,6 +158,8 @@ async fn main() {
     page.until("it is previewed", "return !!document.querySelector('.led')?.innerText.includes('1.225')")
         .await;
     page.picture(&file("round-question-shed")).await;
+    page.wear("light").await;
+    visit(&page, &kestrel, &dipper).await;
     page.close().await;
 
     let phone = Page::open(&shop, PHONE).await;

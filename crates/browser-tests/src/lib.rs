@@ -271,6 +271,13 @@ impl Page {
         field.send_keys(text).await.unwrap();
     }
 
+    /// Sets a date field; its parts are typed in the order of the machine's language otherwise.
+    pub async fn date(&self, label: &str, day: &str) {
+        let field = self.field(label).await.to_json().unwrap();
+        let set = "arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('input', { bubbles: true }))";
+        self.driver.execute(set, vec![field, Value::String(day.to_owned())]).await.unwrap();
+    }
+
     /// Chooses from a list by what it says.
     pub async fn choose(&self, label: &str, option: &str) {
         let field = self.field(label).await;

@@ -13,10 +13,10 @@ async fn a_battery_is_replaced_and_the_change_is_undone() {
     page.press("More").await;
     page.press("Replace or move a battery").await;
     page.choose("Battery", "B5").await;
-    page.fill("Day", "01012020").await;
+    page.date("Day", "2020-01-01").await;
     page.press("Keep the change").await;
     page.until("the day is refused", "return !!document.querySelector('.lives .fault:not(:empty)')").await;
-    page.fill("Day", "10082026").await;
+    page.date("Day", "2026-10-08").await;
     page.fill("Serial of the new one", "KD-17").await;
     page.fill("Why", "a cell was sinking").await;
     page.press("Keep the change").await;

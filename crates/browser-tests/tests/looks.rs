@@ -8,7 +8,10 @@ async fn views(shop: &Shop) -> Vec<String> {
     let kestrel = banks[3]["id"].as_str().unwrap().to_owned();
     let page = shop.get(&format!("/api/banks/{kestrel}")).await;
     let round = page["round"].as_str().unwrap().to_owned();
+    let visit = page["visits"][0]["id"].as_str().unwrap().to_owned();
     vec![
+        "/today".into(),
+        "/pair".into(),
         "/banks".into(),
         "/banks/new".into(),
         format!("/banks/{kestrel}?cell=B5-2"),
@@ -16,6 +19,10 @@ async fn views(shop: &Shop) -> Vec<String> {
         format!("/banks/{kestrel}/round"),
         format!("/banks/{kestrel}/notebook"),
         format!("/rounds/{round}"),
+        format!("/visits/{visit}"),
+        format!("/visits/{visit}?step=look_over"),
+        format!("/visits/{visit}?step=rest_check"),
+        format!("/visits/{visit}?step=water"),
         "/shelf".into(),
         "/nowhere".into(),
         "/banks/018f0000-0000-7000-8000-00000000dead".into(),
@@ -102,6 +109,25 @@ async fn states(theme: &str) {
     page.press("?").await;
     page.see("single-key").await;
     all.extend(faults(&page, "the keys", DESK).await);
+
+    page.go(&format!("/banks/{bank}")).await;
+    page.press("Begin a visit").await;
+    page.see("Make safe before anything is touched").await;
+    all.extend(faults(&page, "a visit begun", DESK).await);
+    page.press("Look over").await;
+    page.press("Terminals: found something").await;
+    page.press_in("note", "white powder").await;
+    all.extend(faults(&page, "a finding being noted", DESK).await);
+    page.press("Water").await;
+    page.fill("Amount", "400").await;
+    page.press("Note the water").await;
+    page.see("can hold in all").await;
+    all.extend(faults(&page, "water refused", DESK).await);
+    page.go("/today").await;
+    page.press("Put off: ").await;
+    page.press("Add a reminder").await;
+    page.see("What").await;
+    all.extend(faults(&page, "putting off and a reminder", DESK).await);
 
     page.go("/banks").await;
     page.see("Kestrel Dome").await;

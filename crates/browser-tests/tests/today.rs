@@ -16,28 +16,29 @@ async fn an_item_is_put_off_with_a_reason_and_a_reminder_is_kept_and_done() {
 
     // an equalize may be put off, but not without a reason nor into the past
     page.press_in("due", "Put off").await;
-    page.fill("Put off until", "10012026").await;
+    page.date("Put off until", "2026-10-01").await;
+    page.fill("Why", "").await;
     page.enter().await;
     page.until(
         "a fault is shown",
         "return [...document.querySelectorAll('.off .fault')].some(f => f.innerText)",
     )
     .await;
-    page.fill("Put off until", "10202026").await;
+    page.date("Put off until", "2026-10-20").await;
     page.fill("Why", "no generator until then").await;
     page.enter().await;
     page.see("no generator until then").await;
 
     page.press("Add a reminder").await;
     page.choose("Bank", "Larch Point repeater").await;
-    page.fill("Day", "10122026").await;
+    page.date("Day", "2026-10-12").await;
     page.press("Keep the reminder").await;
     page.until("a fault is shown", "return !!document.querySelector('.remind .fault:not(:empty)')").await;
     page.fill("What", "bring the spare fuse").await;
     page.press("Keep the reminder").await;
-    page.see("bring the spare fuse").await;
+    page.see("Bring the spare fuse").await;
     page.press("Done: ").await;
-    page.until("it is gone", "return !document.body.innerText.includes('bring the spare fuse')").await;
+    page.until("it is gone", "return !document.body.innerText.includes('Bring the spare fuse')").await;
     page.close().await;
 }
 
@@ -73,11 +74,12 @@ async fn on_the_phone_the_van_opens_and_a_visit_begins_from_the_list() {
     page.go("/today").await;
     page.press_in("main", "Begin a visit: Kestrel Dome").await;
     page.see("Make safe before anything is touched").await;
-    page.press("Today").await;
+    page.go("/today").await;
     page.see("Load the van:").await;
     page.press("Go on with the visit: Kestrel Dome").await;
     page.see("Make safe before anything is touched").await;
     page.go("/today").await;
+    page.until("the van is there", "return !!document.querySelector('.pack')").await;
     page.script("document.querySelector('.pack').click()").await;
     page.see("a quarter spare").await;
     assert!(page.fits().await, "today fits the phone");

@@ -7,15 +7,20 @@ export function useRemote<T>(fetcher: () => Promise<T>) {
   const loading = ref(true);
   const failure = shallowRef<Failure | null>(null);
 
+  // A late answer never replaces that of a later question.
+  let asked = 0;
+
   async function load(): Promise<void> {
+    const mine = ++asked;
     loading.value = true;
     failure.value = null;
     try {
-      data.value = await fetcher();
+      const answer = await fetcher();
+      if (mine === asked) data.value = answer;
     } catch (error) {
-      failure.value = error as Failure;
+      if (mine === asked) failure.value = error as Failure;
     } finally {
-      loading.value = false;
+      if (mine === asked) loading.value = false;
     }
   }
   void load();

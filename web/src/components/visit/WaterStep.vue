@@ -204,9 +204,9 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   <form v-if="visit.open.value" class="pour" @submit.prevent="pour()">
     <h2>Water added</h2>
     <div class="field">
-      <label for="scope">Amount of</label>
+      <label for="scope">Poured into</label>
       <select id="scope" v-model="scope" class="text">
-        <option value="bank">the whole fill</option>
+        <option value="bank">the whole bank</option>
         <option value="battery">battery {{ current.split('-')[0] }}</option>
         <option value="cell">cell {{ current }}</option>
       </select>
@@ -255,7 +255,10 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       </button>
     </li>
   </ul>
-  <FindingList v-if="water.findings.length" :findings="water.findings" @pick="pick($event)" />
+  <template v-if="water.findings.length">
+    <h2 class="found">What the levels say</h2>
+    <FindingList :findings="water.findings" @pick="pick($event)" />
+  </template>
 </template>
 
 <style scoped>
