@@ -83,7 +83,7 @@ async fn visit(page: &Page, kestrel: &str, dipper: &str) {
         .await;
         page.keys(key).await;
     }
-    page.see("1 of the 48").await;
+    page.see("12 of 48").await;
     page.picture(&file("visit-water")).await;
     page.go(&format!("/banks/{dipper}")).await;
     page.see("resistance").await;

@@ -8,12 +8,14 @@ use proptest::prelude::*;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Condition;
 use rainshadow_core::water::{
     Basis, FillOrder, Interval, Level, LevelStep, OverchargeShare, Thirst, WaterHistory, concentrated,
     expected_temperature, fill_order, forecast, grams_per_ampere_hour, hydrogen_litres, kit_inspection,
     millilitres_per_ampere_hour, need, overcharge_of, prior_rate, uneven_thirst, water_of,
 };
+use rainshadow_core::wording::forecast_line;
 
 fn model() -> BatteryModel {
     BatteryModel::generic_by_key("flooded-6v-225").unwrap()
@@ -117,6 +119,17 @@ fn one_thirsty_cell_sets_the_date_where_cells_are_known() {
     h.levels = vec![(cell("A2-3"), 14.0, 5.0)];
     let f = forecast(&h, &model()).unwrap();
     assert!((f.days.p50 - (60.0 / 4.0 - 5.0)).abs() < 1e-9, "{f:?}");
+}
+
+#[test]
+fn a_cell_under_its_margin_already_is_told_so_and_not_as_a_range_of_days() {
+    let thirty = Interval { days: 30.0, millilitres: 45.0, temperature: Some(25.0) };
+    let said = |days_since_fill: f64| {
+        let h = WaterHistory { days_since_fill: Some(days_since_fill), ..history(vec![thirty; 3]) };
+        forecast_line(&forecast(&h, &model()).unwrap(), ReaderUnits::default())
+    };
+    assert!(said(200.0).starts_with("The thirstiest cell stands lower than 10 mm over its plates already;"));
+    assert!(said(10.0).contains(" to ") && said(10.0).contains("most likely 70 days"), "{}", said(10.0));
 }
 
 #[test]

@@ -111,7 +111,7 @@ useShortcuts({ p: print });
           </svg>
         </button>
         <VanLoad v-if="phone && packing" :van="page.van" @choose="choose" />
-        <details v-if="several" class="which" :open="!phone">
+        <component :is="phone ? 'details' : 'div'" v-if="several" class="which">
           <summary v-if="phone" class="small">Which banks</summary>
           <div class="filter" role="search" aria-label="Which banks">
             <div v-if="page.keepers.length > 1" class="field">
@@ -136,7 +136,7 @@ useShortcuts({ p: print });
               </select>
             </div>
           </div>
-        </details>
+        </component>
         <template v-for="g in groups" :key="g.name">
           <h2 class="group">{{ g.name }}</h2>
           <ul>

@@ -48,7 +48,7 @@ defineProps<{
     display: none;
   }
   .do {
-    margin-left: 0;
+    margin: 4px 0 10px;
     width: 100%;
   }
   .do:empty {
