@@ -184,3 +184,23 @@ async fn a_float_off_the_scale_and_a_cell_of_its_own_temperature_are_recorded() 
     page.see("20 to 30 °C by battery").await;
     page.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn figures_typed_ahead_of_the_answer_each_find_their_cell() {
+    let shop = Shop::open().await;
+    let bank = tram(&shop).await;
+    let page = Page::open(&shop, DESK).await;
+    begin(&page, &bank).await;
+    page.at_cell("A1-1").await;
+    let round = page.path().await;
+    // what is typed from a filled sheet does not wait for the server
+    let figures = [264, 263, 265, 262, 263, 261, 264, 265];
+    let keys: String = figures.iter().map(|f| format!("{f}\u{e007}")).collect();
+    page.keys(&keys).await;
+    page.at_cell("A3-1").await;
+    let record = shop.get(&format!("/api{round}")).await;
+    let said: Vec<&str> =
+        record["cells"].as_array().unwrap().iter().filter_map(|c| c["entries"][0]["says"].as_str()).collect();
+    assert_eq!(said, ["1.264", "1.263", "1.265", "1.262", "1.263", "1.261", "1.264", "1.265"]);
+    page.close().await;
+}

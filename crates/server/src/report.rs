@@ -49,7 +49,7 @@ fn faces() -> String {
 /// A whole page with the print style.
 pub(crate) fn page(title: &str, body: &str) -> String {
     format!(
-        "<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title>\
+        "<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><link rel=\"icon\" href=\"data:,\"><title>{}</title>\
          <meta name=\"viewport\" content=\"width=device-width\"><style>{}</style></head><body>{body}</body></html>",
         escaped(title),
         faces() + style::STYLE

@@ -387,3 +387,20 @@ async fn a_visit_outlives_a_server_that_is_killed() {
     let shop = Shop::open_in(shop.close().await).await;
     assert_eq!(shop.get(&format!("/api/visits/{visit}")).await, before);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_report_of_a_sealed_bank_compares_volts_and_resistance_and_knows_no_caps() {
+    let shop = Shop::open().await;
+    assert_eq!(shop.send(Method::POST, "/api/demo", &json!(null)).await.0, StatusCode::CREATED);
+    let banks = shop.get("/api/banks").await;
+    let launch = banks.as_array().unwrap().iter().find(|b| b["site"] == "Dipper").unwrap();
+    let page = shop.get(&format!("/api/banks/{}", launch["id"].as_str().unwrap())).await;
+    let last = page["visits"][0]["id"].as_str().unwrap();
+    let report = shop.request(Method::GET, &format!("/api/visits/{last}/report")).send().await.unwrap();
+    let report = report.text().await.unwrap();
+    // read 220 and 96 days before the day of the demo, with the scatter of its instrument
+    let row =
+        report.split("<tr>").find(|r| r.contains("<td>B2</td>") && r.contains("5.34")).expect("B2, compared");
+    assert!(row.contains("5.54"), "{row}");
+    assert!(report.contains("mΩ, this visit") && !report.contains("caps"), "a sealed bank has no caps");
+}

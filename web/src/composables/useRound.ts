@@ -124,7 +124,19 @@ export function useRound(id: string) {
   const temperature = () =>
     cellTemperature.value.trim() ? { typed: cellTemperature.value, unit: store.me.temperature } : null;
 
+  // Figures typed ahead of the server's answer, in their order.
+  const ahead: string[] = [];
+  const dropped = (): string => {
+    const lost = [...ahead.splice(0), typed.value].filter((t) => t.trim());
+    return lost.length ? ` Typed ahead and not kept: ${lost.join(', ')}.` : '';
+  };
+
   async function enter(): Promise<void> {
+    if (saving.value) {
+      if (typed.value.trim()) ahead.push(typed.value);
+      typed.value = '';
+      return;
+    }
     if (asking.value && !rereading.value) {
       // The next Enter after a question means re-read: reflex never stores a doubtful figure.
       rereading.value = true;
@@ -136,18 +148,33 @@ export function useRound(id: string) {
       if (cell.value?.entry) step(1);
       return;
     }
+    const figure = typed.value;
+    typed.value = '';
+    await submit(figure);
+  }
+
+  async function submit(figure: string): Promise<void> {
     const at = current.value;
-    const saved = await send('gravity', { typed: typed.value, temperature: temperature() });
-    if (!saved) return;
+    const saved = await send('gravity', { typed: figure, temperature: temperature() });
+    if (!saved) {
+      const why = failure.value;
+      if (why) failure.value = new Failure(why.message + dropped(), why.status, why.fields, why.theirs);
+      typed.value = figure;
+      return;
+    }
     if (saved.question) {
-      asking.value = saved.question;
+      asking.value = saved.question + dropped();
       rereading.value = false;
       typed.value = '';
       said.value = `Re-read ${at}? ${saved.question}`;
       return;
     }
     said.value = saved.confirmed ? `${at} confirmed and saved.` : `${at} saved.`;
+    const begun = typed.value;
     goTo(nextFrom(at));
+    typed.value = begun;
+    const next = ahead.shift();
+    if (next !== undefined) await submit(next);
   }
 
   async function keep(): Promise<void> {

@@ -73,7 +73,7 @@ const loose = computed(() =>
     <div class="cols">
       <StepPath v-model="step" class="steps" :steps="page.steps" />
       <section v-if="view" class="step" :aria-label="view.name">
-        <FailureNote :failure="loose" />
+        <FailureNote class="loose" :failure="loose" />
         <AccessNotes
           v-if="phone && step === 'make_safe'"
           class="first"
@@ -112,6 +112,12 @@ const loose = computed(() =>
   grid-template-columns: 172px minmax(0, 1fr) 250px;
   gap: 0 24px;
   margin-top: 6px;
+}
+/* What was not stored stays in sight, wherever in the step the button was pressed. */
+.loose {
+  position: sticky;
+  top: 8px;
+  z-index: 3;
 }
 .side {
   border-left: 1px solid var(--line);

@@ -10,9 +10,10 @@ use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::round::{Assessment, Condition};
 use rainshadow_core::visit::{
-    Caution, ClosingItem, Entry, Place, Step, StepState, closing_items, fills, steps,
+    Caution, ClosingItem, Entry, Place, Step, StepState, VisitSheet, closing_items, fills, steps,
 };
 use rainshadow_core::wording::{self, SpokenFinding};
+use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
 /// Stands in a kept report where a photograph comes in, followed by its hash and a closing brace.
@@ -170,7 +171,10 @@ fn done(case: &VisitCase) -> Vec<String> {
         let (state, reason) = case.sheet.state_of(step);
         let what = match step {
             Step::MakeSafe => "Made safe: protective gear, ventilation, loads and chargers off",
-            Step::LookOver => "Cases, caps, cables, hold-downs and vents looked over",
+            Step::LookOver if construction.has_caps() => {
+                "Cases, caps, cables, hold-downs and vents looked over"
+            }
+            Step::LookOver => "Cases, terminals, cables, hold-downs and vents looked over",
             Step::RestCheck => "Voltage of every battery measured at rest",
             Step::Round => "Acid of every cell measured",
             Step::Water => "Level of every cell looked at",
@@ -217,8 +221,52 @@ fn water(out: &mut String, case: &VisitCase) {
     let _ = write!(out, "<h2>Water</h2><p>{}</p>", escaped(&said));
 }
 
+/// Volts and resistance of a sealed bank against the visit before.
+fn compared_sealed(out: &mut String, case: &VisitCase) {
+    let taken = |sheet: &VisitSheet| {
+        let volts: BTreeMap<_, _> = sheet.battery_volts().into_iter().map(|b| (b.battery, b.volts)).collect();
+        let ohmic: BTreeMap<_, _> = sheet
+            .standing()
+            .filter_map(|k| match (k.place, &k.entry) {
+                (Place::Battery(battery), Entry::Ohmic { milliohms }) => Some((battery, *milliohms)),
+                _ => None,
+            })
+            .collect();
+        (volts, ohmic)
+    };
+    let (volts, ohmic) = taken(&case.sheet);
+    let before = case.past.iter().rev().map(|p| (p.day, taken(&p.sheet))).find(|(_, t)| !t.0.is_empty());
+    let Some((day, (then_volts, then_ohmic))) = before else {
+        out.push_str("<p>This is the first visit with readings; the next one is compared with it.</p>");
+        return;
+    };
+    let day = day.strftime("%-d %b %Y").to_string();
+    if volts.is_empty() {
+        let _ = write!(out, "<p>No volts were taken on this visit; the last are of {day}.</p>");
+        return;
+    }
+    let say = |value: Option<&f64>| value.map(|v| format!("{v:.2}")).unwrap_or_default();
+    let rows: Vec<Vec<String>> = volts
+        .keys()
+        .map(|b| {
+            vec![
+                b.to_string(),
+                say(then_volts.get(b)),
+                say(volts.get(b)),
+                say(then_ohmic.get(b)),
+                say(ohmic.get(b)),
+            ]
+        })
+        .collect();
+    let (then_v, then_o) = (format!("V, {day}"), format!("mΩ, {day}"));
+    table(out, &["Battery", &then_v, "V, this visit", &then_o, "mΩ, this visit"], &rows);
+}
+
 fn compared(out: &mut String, case: &VisitCase, before: Option<&(String, Assessment)>) {
     out.push_str("<h2>Compared with last time</h2>");
+    if !case.model.construction.has_caps() {
+        return compared_sealed(out, case);
+    }
     let Some((day, then)) = before else {
         out.push_str("<p>This is the first visit with readings; the next one is compared with it.</p>");
         return;
@@ -312,7 +360,7 @@ fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
     for finding in spoken {
         let _ = write!(
             out,
-            "<div class=\"keep\"><h3>{} ({})</h3><p class=\"small\">{} {} <b>{}</b> {} {} {}</p></div>",
+            "<div class=\"keep\"><h3>{} ({})</h3><p class=\"small\">{} {} <b>{}</b> {}. {} {}</p></div>",
             escaped(&finding.headline),
             finding.condition.word(),
             escaped(&finding.seen),

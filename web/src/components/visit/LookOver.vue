@@ -45,8 +45,11 @@ async function keep(check: Schemas['CheckView']): Promise<void> {
   );
   if (stored === null) noting.value = null;
 }
+/** What is open from before is looked at by itself. */
+const others = computed(() => left.value.filter((c) => !c.open_before.length));
 async function rest(): Promise<void> {
-  for (const check of left.value) await props.visit.say({ kind: 'checked', check: check.check, found: null });
+  for (const check of others.value)
+    await props.visit.say({ kind: 'checked', check: check.check, found: null });
 }
 const fault = (field: string): string => props.visit.failure.value?.fields[field] ?? '';
 </script>
@@ -89,7 +92,7 @@ const fault = (field: string): string => props.visit.failure.value?.fields[field
             <div class="grow">
               <p>
                 <b>{{ l.place_said }}</b>, {{ l.found }}<template v-if="l.note">: {{ l.note }}</template>
-                <span class="small dim"> {{ l.by }}</span>
+                {{ ' ' }}<span class="small dim">{{ l.by }}</span>
               </p>
               <p class="small">
                 <b>{{ c.advice }}</b>
@@ -168,8 +171,8 @@ const fault = (field: string): string => props.visit.failure.value?.fields[field
       </form>
     </li>
   </ul>
-  <p v-if="left.length > 1 && left.length < page.checks.length && visit.open.value" class="rest">
-    <button type="button" class="btn" @click="rest">The other {{ left.length }} are fine, I looked</button>
+  <p v-if="others.length > 1 && left.length < page.checks.length && visit.open.value" class="rest">
+    <button type="button" class="btn" @click="rest">The other {{ others.length }} are fine, I looked</button>
   </p>
 </template>
 
@@ -223,7 +226,8 @@ const fault = (field: string): string => props.visit.failure.value?.fields[field
   .head .grow {
     display: none;
   }
-  .head h2 {
+  .head h2,
+  .head .before {
     flex: 1 1 100%;
   }
   .head .btn {

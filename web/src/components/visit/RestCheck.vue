@@ -78,13 +78,21 @@ function on(from: string): void {
   pick(around.find((b) => !byBattery.value.get(b)?.volts) ?? around[0] ?? from);
 }
 async function read(stands = false): Promise<void> {
+  if (props.visit.saving.value) return;
   const at = current.value;
+  // What is typed while this is on its way belongs to the next battery.
+  const sent = [volts.value, ohmic.value, caseT.value] as const;
+  const back = (): void => {
+    [volts.value, ohmic.value, caseT.value] = sent;
+  };
   const jobs: Schemas['TypedWhat'][] = [];
   if (ohmic.value.trim()) jobs.push({ kind: 'ohmic', typed: ohmic.value, unit: unit.value });
   if (caseT.value.trim())
     jobs.push({ kind: 'case_temperature', temperature: { typed: caseT.value, unit: store.me.temperature } });
-  if (volts.value.trim()) {
-    const asked = await props.visit.say({ kind: 'battery_volts', typed: volts.value, stands }, at);
+  volts.value = ohmic.value = caseT.value = '';
+  if (sent[0].trim()) {
+    const asked = await props.visit.say({ kind: 'battery_volts', typed: sent[0], stands }, at);
+    if (asked !== null) back();
     if (asked === undefined) return;
     question.value = asked;
     if (asked) return;
@@ -92,10 +100,10 @@ async function read(stands = false): Promise<void> {
     on(at);
     return;
   }
-  for (const job of jobs) if ((await props.visit.say(job, at)) !== null) return;
-  ohmic.value = '';
-  caseT.value = '';
+  for (const job of jobs) if ((await props.visit.say(job, at)) !== null) return back();
+  const begun = [volts.value, ohmic.value, caseT.value] as const;
   on(at);
+  [volts.value, ohmic.value, caseT.value] = begun;
   await nextTick();
   document.getElementById('battery-volts')?.focus();
 }
@@ -294,7 +302,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
           >reads <b class="fig">{{ s.volts }}</b> V</template
         >
         <template v-if="s.sum"
-          >, its batteries add up to <b class="fig">{{ s.sum }}</b> V</template
+          >{{ s.volts ? ', its' : 'Its' }} batteries add up to <b class="fig">{{ s.sum }}</b> V</template
         >
       </p>
     </form>

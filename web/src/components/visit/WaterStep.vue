@@ -56,9 +56,21 @@ function on(from: string): void {
   const row = props.page.plan.rows.find((r) => r.batteries.some((b) => b.cells.includes(current.value)));
   if (row) string.value = row.string;
 }
-async function level(step: Schemas['LevelStep'], place = current.value): Promise<void> {
+async function level(step: Schemas['LevelStep'], place = current.value): Promise<boolean> {
   asked.value = 'level';
-  if ((await props.visit.say({ kind: 'level', step }, place)) === null && place) on(place);
+  const stored = (await props.visit.say({ kind: 'level', step }, place)) === null;
+  if (stored && place) on(place);
+  return stored;
+}
+// Keys pressed ahead of the server's answer wait for their own cell.
+const keyed: Schemas['LevelStep'][] = [];
+let working = false;
+async function key(step: Schemas['LevelStep']): Promise<void> {
+  keyed.push(step);
+  if (working) return;
+  working = true;
+  for (let now = keyed.shift(); now; now = keyed.shift()) if (!(await level(now))) keyed.length = 0;
+  working = false;
 }
 async function measured(): Promise<void> {
   if (!mm.value.trim()) return;
@@ -72,7 +84,7 @@ async function measured(): Promise<void> {
 }
 useShortcuts(
   Object.fromEntries(
-    STEPS.map(([step], i) => [String(i + 1), () => (props.visit.open.value ? void level(step) : undefined)]),
+    STEPS.map(([step], i) => [String(i + 1), () => (props.visit.open.value ? void key(step) : undefined)]),
   ),
 );
 
@@ -169,8 +181,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
             class="btn"
             :class="{ go: cell?.step === s }"
             :aria-pressed="cell?.step === s"
-            :disabled="visit.saving.value"
-            @click="level(s)"
+            @click="key(s)"
           >
             {{ word }} <kbd>{{ i + 1 }}</kbd>
           </button>
