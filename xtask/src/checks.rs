@@ -90,6 +90,7 @@ pub fn bench() -> Result<(), String> {
     browser()?;
     web_build()?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "figures"])?;
+    run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "visits"])?;
     run(".", "cargo", &["build", "--release", "--package", "rainshadow"])?;
     run(".", "cargo", &["run", "--package", "browser-tests", "--example", "walk"])
 }
