@@ -20,8 +20,8 @@ pub use question::question;
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;
 pub use visit::{
-    charge_range, fill_order, forecast_line, ohmic_finding, rest_finding, rest_verdict, seen_finding,
-    seen_words, uneven_finding, volts_question,
+    charge_range, fill_order, forecast_line, ohmic_finding, rest_finding, rest_findings, rest_verdict,
+    seen_finding, seen_words, uneven_finding, volts_question,
 };
 
 use crate::bank::BankShape;

@@ -14,6 +14,7 @@ use rainshadow_core::rest::{
     VoltsQuestion, battery_volts, charge_of, judge_rest, string_fault, string_volts,
 };
 use rainshadow_core::round::Condition;
+use rainshadow_core::wording::rest_findings;
 
 fn rested(charge: Option<f64>, load: Option<f64>) -> RestConditions {
     RestConditions { hours_since_charge: charge, hours_since_load: load, ..RestConditions::default() }
@@ -156,6 +157,19 @@ fn a_battery_low_by_no_whole_cell_is_named_before_its_string() {
     assert!(matches!(&judged.findings[1], RestFinding::Apart { letter: 'B', .. }));
     let near = judge_rest(&sheet(6, 2, 2, &[12.85, 12.84, 12.86, 12.62]));
     assert!(!near.findings.iter().any(|f| matches!(f, RestFinding::BatteryLow { .. })), "{near:?}");
+}
+
+#[test]
+fn a_finding_says_where_another_set_would_judge_otherwise() {
+    // 12.36 V a battery is 55 to 57 % of an AGM: deeper than the 40 % that close watch plans for, and
+    // neither the 50 % of maker first nor the 60 % of light touch (the handbook's table of choices)
+    let mut s = sheet(6, 2, 1, &[12.36, 12.36]);
+    s.model = BatteryModel::generic_by_key("agm-12v-100").unwrap();
+    assert!(rest_findings(&s).is_empty(), "{:?}", rest_findings(&s));
+    s.rules = HouseRules::shipped()[1].clone();
+    let said = rest_findings(&s);
+    assert!(said[0].headline.contains("% charged"), "{said:?}");
+    assert_eq!(said[0].others, "Maker first would let this stand. Light touch would let this stand.");
 }
 
 #[test]

@@ -82,7 +82,7 @@ fn sure_line(certainty: Certainty) -> &'static str {
     }
 }
 
-fn others_line(others: &[OtherHouse]) -> String {
+pub(super) fn others_line(others: &[OtherHouse]) -> String {
     let said: Vec<String> = others
         .iter()
         .map(|other| match other.condition {

@@ -1,12 +1,15 @@
 //! The words of a visit: volts, levels, water and what the eye found.
 
-use super::{SpokenFinding, names};
+use super::{SpokenFinding, names, spoken::others_line};
 use crate::bank::CellAddress;
-use crate::finding::RuleId;
+use crate::finding::{OtherHouse, RuleId};
+use crate::house_rules::HouseRules;
 use crate::ohmic::{OhmicJudged, rise_word};
 use crate::quantity::Volume;
 use crate::quantity::units::ReaderUnits;
-use crate::rest::{ChargeRange, Fault, Grade, RestAssessment, RestFinding, VoltsQuestion};
+use crate::rest::{
+    ChargeRange, Fault, Grade, RestAssessment, RestFinding, RestSheet, VoltsQuestion, judge_rest,
+};
 use crate::round::Condition;
 use crate::visit::{Check, Place, SeenFinding};
 use crate::water::{FillOrder, Uneven, WaterForecast};
@@ -171,6 +174,36 @@ pub fn rest_finding(finding: &RestFinding) -> SpokenFinding {
             rule: RuleId::Rd7,
         }),
     }
+}
+
+/// The findings of a rest check in words, each with what another house rule set would say of the
+/// same volts.
+pub fn rest_findings(sheet: &RestSheet) -> Vec<SpokenFinding> {
+    let own = judge_rest(sheet);
+    let others: Vec<(String, RestAssessment)> = HouseRules::shipped()
+        .into_iter()
+        .filter(|set| set.key != sheet.rules.key)
+        .map(|rules| (rules.name.clone(), judge_rest(&RestSheet { rules, ..sheet.clone() })))
+        .collect();
+    let would_say = |finding: &RestFinding| -> Vec<OtherHouse> {
+        let mine = (std::mem::discriminant(finding), rest_finding(finding).cells);
+        others
+            .iter()
+            .map(|(name, theirs)| {
+                let same = theirs
+                    .findings
+                    .iter()
+                    .find(|f| (std::mem::discriminant(*f), rest_finding(f).cells) == mine);
+                let condition = same.map_or(Condition::Steady, RestFinding::condition);
+                OtherHouse { name: name.clone(), condition }
+            })
+            .filter(|other| other.condition != finding.condition())
+            .collect()
+    };
+    own.findings
+        .iter()
+        .map(|f| SpokenFinding { others: others_line(&would_say(f)), ..rest_finding(f) })
+        .collect()
 }
 
 /// A question about typed volts.

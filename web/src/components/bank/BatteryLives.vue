@@ -156,8 +156,14 @@ const fault = (field: string): string => failure.value?.fields[field] ?? '';
   display: flex;
   flex-wrap: wrap;
   gap: 8px 12px;
-  align-items: flex-end;
+  align-items: flex-start;
   margin: 8px 0;
+}
+.form .grow {
+  flex: 1 1 260px;
+}
+.form .btn {
+  align-self: flex-end;
 }
 li {
   display: flex;

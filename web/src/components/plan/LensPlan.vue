@@ -83,6 +83,11 @@ const wide = computed(() =>
 );
 const tabStop = ref<string | null>(null);
 const stop = computed(() => props.selected ?? tabStop.value ?? slots.value[0]?.place);
+/** What stands at the foot of a slot, where there is room for it: the float tells the rest. */
+function figure(slot: { place: string; width: number }): string {
+  const text = byPlace.value.get(slot.place)?.figure ?? '';
+  return text.length * figureSize.value * 0.62 > slot.width - 2 ? '' : text;
+}
 const figureSize = computed(() => Math.min(s.value.figures < 20 ? 11 : 13, Math.max(11, s.value.cell / 2.1)));
 
 function move(event: KeyboardEvent): void {
@@ -270,7 +275,7 @@ const teeth = (slot: Slot): string => {
             </g>
           </template>
           <rect
-            v-if="condition(slot.place) === 'act'"
+            v-if="condition(slot.place) === 'act' && figure(slot)"
             class="reverse"
             :x="slot.x + 2"
             :y="slot.line.y + tall - s.figures + 2"
@@ -285,7 +290,7 @@ const teeth = (slot: Slot): string => {
             :y="slot.line.y + tall - s.figures / 2 + figureSize * 0.32"
             :style="`font-size:${figureSize}px`"
           >
-            {{ byPlace.get(slot.place)?.figure ?? '' }}
+            {{ figure(slot) }}
           </text>
           <rect
             v-if="selected === slot.place"

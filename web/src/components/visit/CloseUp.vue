@@ -6,6 +6,7 @@ import type { Visit } from '@/composables/useVisit';
 import { useMe } from '@/stores/me';
 import { computed, ref } from 'vue';
 import CautionList from './CautionList.vue';
+import TickList from './TickList.vue';
 
 const store = useMe();
 const props = defineProps<{
@@ -38,44 +39,15 @@ async function keep(): Promise<void> {
 <template>
   <h1>{{ headline }}</h1>
   <CautionList :cautions="step.cautions" :visit="visit" />
-  <ul class="list">
-    <li v-for="c in page.closing" :key="c.item">
-      <label class="check">
-        <input
-          type="checkbox"
-          :checked="!!c.done"
-          :disabled="!visit.open.value || visit.saving.value"
-          @change="
-            c.entry
-              ? visit.say({ kind: 'withdrawn', entry: c.entry })
-              : visit.say({ kind: 'closed', item: c.item })
-          "
-        />
-        {{ c.said }}
-      </label>
-      <span class="small dim">{{ c.done }}</span>
-    </li>
-  </ul>
+  <TickList :ticks="page.closing" :visit="visit" :entry="(item) => ({ kind: 'closed', item })" />
   <h2>Done on this visit</h2>
   <p class="small">What is ticked here counts for the calendar.</p>
-  <ul class="list work">
-    <li v-for="w in page.work" :key="w.work">
-      <label class="check">
-        <input
-          type="checkbox"
-          :checked="!!w.done"
-          :disabled="!visit.open.value || visit.saving.value"
-          @change="
-            w.entry
-              ? visit.say({ kind: 'withdrawn', entry: w.entry })
-              : visit.say({ kind: 'done', work: w.work })
-          "
-        />
-        {{ w.said }}
-      </label>
-      <span class="small dim">{{ w.done }}</span>
-    </li>
-  </ul>
+  <TickList
+    class="work"
+    :ticks="page.work.map((w) => ({ ...w, item: w.work }))"
+    :visit="visit"
+    :entry="(work) => ({ kind: 'done', work })"
+  />
   <h2>Notes for the record and the report</h2>
   <ul class="list">
     <li v-for="n in page.notes" :key="n.entry">
@@ -107,7 +79,7 @@ async function keep(): Promise<void> {
   <p v-if="unfinished" class="warn">
     A round of this visit is still open: finish it, and it is judged with the visit.
   </p>
-  <div v-if="asked && open.length && visit.open.value" class="ask" role="alert">
+  <div v-if="asked && open.length && visit.open.value" class="asking" role="alert">
     <p>Not ticked, and the report will say so:</p>
     <ul>
       <li v-for="c in open" :key="c.item">{{ c.said }}</li>
@@ -137,20 +109,6 @@ h2 {
   padding: 4px 0;
   min-height: 38px;
 }
-.work {
-  columns: 2;
-  column-gap: 28px;
-}
-.work li {
-  break-inside: avoid;
-}
-.check {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  flex: 1;
-  min-height: 30px;
-}
 .note {
   display: flex;
   gap: 10px;
@@ -171,29 +129,17 @@ h2 {
   margin-top: 16px;
   justify-content: flex-end;
 }
-.ask {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: center;
-  background: var(--action-tint);
-  border-left: 6px solid var(--action);
-  padding: 8px 12px;
+.asking {
   margin-top: 14px;
-  border-radius: var(--radius);
 }
-.ask p,
-.ask ul {
+.asking ul {
   flex: 1 1 100%;
 }
-.ask li {
+.asking li {
   list-style: disc;
   margin-left: 20px;
 }
 @media (max-width: 720px) {
-  .work {
-    columns: 1;
-  }
   .list li {
     min-height: 48px;
   }

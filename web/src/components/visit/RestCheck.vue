@@ -252,7 +252,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
     </template>
     <button type="submit" class="btn go" :disabled="visit.saving.value">Keep and go on</button>
     <p v-if="fault('typed')" class="fault wide" role="alert">{{ fault('typed') }}</p>
-    <div v-if="question" class="ask wide" role="alert">
+    <div v-if="question" class="asking wide" role="alert">
       <p>{{ question }}</p>
       <button type="button" class="btn" @click="question = null">Read it again</button>
       <button type="button" class="btn" @click="read(true)">Keep it as it is</button>
@@ -390,19 +390,6 @@ const lens = computed<Schemas['Lens'] | null>(() => {
 }
 p.fault {
   color: var(--act-text);
-}
-.ask {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: center;
-  background: var(--action-tint);
-  border-left: 6px solid var(--action);
-  padding: 8px 12px;
-  border-radius: var(--radius);
-}
-.ask p {
-  flex: 1 1 220px;
 }
 .scroll {
   overflow-x: auto;

@@ -246,7 +246,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
     <label class="check"><input v-model="byKit" type="checkbox" /> by the watering kit</label>
     <button type="submit" class="btn go" :disabled="visit.saving.value">Note the water</button>
     <p v-if="fault('water')" class="fault wide" role="alert">{{ fault('water') }}</p>
-    <div v-if="question" class="ask wide" role="alert">
+    <div v-if="question" class="asking wide" role="alert">
       <p>{{ question }}</p>
       <button type="button" class="btn" @click="question = null">Change it</button>
       <button type="button" class="btn" @click="pour(true)">Keep it for {{ where }}</button>
@@ -338,19 +338,6 @@ const lens = computed<Schemas['Lens'] | null>(() => {
 }
 p.fault {
   color: var(--act-text);
-}
-.ask {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: center;
-  background: var(--action-tint);
-  border-left: 6px solid var(--action);
-  padding: 8px 12px;
-  border-radius: var(--radius);
-}
-.ask p {
-  flex: 1 1 220px;
 }
 .entries {
   margin: 10px 0;

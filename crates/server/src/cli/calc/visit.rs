@@ -182,7 +182,7 @@ fn rest_volts(mut sheet: RestSheet) -> Result<RestSaid, CalcError> {
     Ok(RestSaid {
         verdict: wording::rest_verdict(&assessment),
         grade: assessment.grade.said().into(),
-        findings: assessment.findings.iter().map(wording::rest_finding).collect(),
+        findings: wording::rest_findings(&sheet),
         assessment,
     })
 }

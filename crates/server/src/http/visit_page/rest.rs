@@ -143,8 +143,7 @@ impl VisitCase {
 
     /// What volts and resistances found.
     pub fn rest_findings(&self) -> Vec<SpokenFinding> {
-        let rest = judge_rest(&self.rest_sheet());
-        let mut all: Vec<SpokenFinding> = rest.findings.iter().map(wording::rest_finding).collect();
+        let mut all = wording::rest_findings(&self.rest_sheet());
         all.extend(self.ohmic().iter().filter_map(wording::ohmic_finding));
         all
     }
