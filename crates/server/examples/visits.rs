@@ -99,7 +99,11 @@ fn copy(db: &Connection, table: &str, ids: &[&str], instants: &[&str], (times, p
         .iter()
         .map(|c| {
             if ids.contains(&c.as_str()) {
-                format!("substr({c}, 1, {}) || printf('%06x', n) || substr({c}, {})", place - 1, place + 6)
+                format!(
+                    "substr({c}, 1, {}) || printf('%03x', n + 2048) || substr({c}, {})",
+                    place - 1,
+                    place + 3
+                )
             } else if instants.contains(&c.as_str()) {
                 format!("strftime('%Y-%m-%dT%H:%M:%SZ', {c}, '-' || (n * 30) || ' days')")
             } else {
@@ -125,12 +129,12 @@ fn multiply(folder: &Path) {
     )
     .unwrap();
     let instants = ["started_at", "ended_at", "finished_at", "taken_at", "received_at"];
-    let months = (VISITS - 1, 25);
+    let months = (VISITS - 1, 1);
     copy(&db, "visit", &["id"], &instants, months);
     copy(&db, "visit_entry", &["id", "visit_id"], &instants, months);
     copy(&db, "round", &["id", "visit_id"], &instants, months);
     copy(&db, "reading", &["id", "round_id"], &instants, months);
-    let banks = (BANKS - 1, 31);
+    let banks = (BANKS - 1, 4);
     copy(&db, "site", &["id"], &[], banks);
     copy(&db, "bank", &["id", "site_id"], &[], banks);
     copy(&db, "layout", &["bank_id"], &[], banks);
