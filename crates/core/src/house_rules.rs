@@ -156,6 +156,11 @@ impl HouseRules {
         [Self::maker_first(), Self::close_watch(), Self::light_touch()]
     }
 
+    /// True for a set that ships: copied, never edited.
+    pub fn is_shipped(&self) -> bool {
+        Self::shipped().iter().any(|s| s.key == self.key)
+    }
+
     /// The limits of balance for a bank of this model.
     pub fn balance_limits(&self, model: &BatteryModel) -> BalanceLimits {
         let makers = model.maker_spread_limit.filter(|_| self.maker_limits_win);

@@ -4,11 +4,13 @@ mod calendar;
 mod condition;
 mod facts;
 mod item;
+mod judged_round;
 mod minutes;
 mod season;
 
-pub use facts::{BankFacts, Duty, JudgedRound, OpenFinding, Postponed, Reminder, WaterDates};
+pub use facts::{BankFacts, Duty, OpenFinding, Postponed, Reminder, WaterDates};
 pub use item::{Consequence, DueItem, Other, Task, Why};
+pub use judged_round::{FAR_FROM_FULL, JudgedRound, RoundCharge, never_full};
 pub use minutes::{Habits, minutes};
 pub use season::{MonthDay, MonthDayError, Season};
 
@@ -30,8 +32,7 @@ pub fn due(facts: &BankFacts) -> Vec<DueItem> {
     items.extend(condition::reminders(facts));
     for item in &mut items {
         // The worst cell is the pilot of an equalize: that is what takes the time.
-        let equalizing = matches!(item.why, Why::Suspect { equalize: true, .. });
-        item.minutes = minutes(if equalizing { Task::Equalize } else { item.task }, facts);
+        item.minutes = minutes(if item.equalizes() { Task::Equalize } else { item.task }, facts);
         if let Some(own) = facts.postponed.iter().find(|p| p.task == item.task && p.of == item.about()) {
             item.postpone(own);
         }

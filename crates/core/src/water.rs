@@ -1,6 +1,7 @@
 //! Water: levels, how thirsty the cells are, when the next fill is due, and what the litres tell
 //! about charging.
 
+mod amount;
 mod faraday;
 mod forecast;
 mod kit;
@@ -9,6 +10,7 @@ mod order;
 mod thirst;
 mod uneven;
 
+pub use amount::{AmountQuestion, amount_question, most_water};
 pub use faraday::{
     FARADAY_CONSTANT, OverchargeShare, WATER_DENSITY_25, WATER_MOLAR_MASS, grams_per_ampere_hour,
     hydrogen_litres, millilitres_per_ampere_hour, overcharge_of, water_of,

@@ -15,13 +15,14 @@ mod visit;
 
 pub use due::{DueReader, SpokenDue, due, minutes, short_day, today_verdict};
 pub use evidence::{Evidence, electrolyte, evidence};
+pub use names::{sentence, stopped};
 pub use owner::{owner_condition, owner_finding, owner_rest, owner_verdict};
 pub use question::question;
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;
 pub use visit::{
-    charge_range, fill_order, forecast_line, ohmic_finding, rest_finding, rest_findings, rest_verdict,
-    seen_finding, seen_words, uneven_finding, volts_question,
+    amount_question, charge_range, fill_order, forecast_line, ohmic_finding, rest_finding, rest_findings,
+    rest_verdict, seen_finding, seen_words, uneven_finding, volts_question,
 };
 
 use crate::bank::BankShape;
@@ -129,7 +130,7 @@ pub fn place(cell: crate::bank::CellAddress, shape: &BankShape) -> String {
     } else {
         String::new()
     };
-    names::sentence(&format!("{string}{battery} battery from the + post{inside}"))
+    sentence(&format!("{string}{battery} battery from the + post{inside}"))
 }
 
 /// Points with their sign: "+4", "−31", "0".

@@ -15,7 +15,7 @@ use rainshadow_core::schedule::{
     BankFacts, Consequence, DueItem, Duty, Habits, JudgedRound, OpenFinding, Postponed, Reminder, Season,
     Task, WaterDates, Why, due, minutes,
 };
-use rainshadow_core::water::Basis;
+use rainshadow_core::water::{Basis, Interval, WaterHistory, forecast};
 use rainshadow_core::wording::{self, DueReader};
 
 const TODAY: Date = date(2026, 10, 8);
@@ -322,4 +322,27 @@ proptest! {
             prop_assert!(!said.title.is_empty() && said.why.ends_with('.'), "{said:?}");
         }
     }
+}
+
+#[test]
+fn water_is_carried_for_fills_and_equalizes_and_grows_with_waiting() {
+    let f = facts();
+    let model = f.model.clone();
+    let month = Interval { days: 30.0, millilitres: 45.0, temperature: Some(25.0) };
+    let history = WaterHistory {
+        bank: vec![month; 3],
+        days_since_fill: Some(0.0),
+        expected_temperature: Some(25.0),
+        cell_count: 48,
+        ..WaterHistory::default()
+    };
+    let ahead = forecast(&history, &model).unwrap();
+    let made = date(2026, 10, 1);
+    let water = item(&f, Task::Water);
+    let due = water.water_to_carry(made, &ahead, TODAY);
+    assert!(due > 0.0, "a month of thirst");
+    let late = water.water_to_carry(made, &ahead, date(2026, 12, 31));
+    assert!(late > due, "what is late has lost more: {late} against {due}");
+    assert!(item(&f, Task::Equalize).water_to_carry(made, &ahead, TODAY) > 0.0);
+    assert!(item(&f, Task::Round).water_to_carry(made, &ahead, TODAY).abs() < 1e-9);
 }

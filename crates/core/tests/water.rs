@@ -11,11 +11,12 @@ use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Condition;
 use rainshadow_core::water::{
-    Basis, FillOrder, Interval, Level, LevelStep, OverchargeShare, Thirst, WaterHistory, concentrated,
-    expected_temperature, fill_order, forecast, grams_per_ampere_hour, hydrogen_litres, kit_inspection,
-    millilitres_per_ampere_hour, need, overcharge_of, prior_rate, uneven_thirst, water_of,
+    AmountQuestion, Basis, FillOrder, Interval, Level, LevelStep, OverchargeShare, Thirst, WaterHistory,
+    amount_question, concentrated, expected_temperature, fill_order, forecast, grams_per_ampere_hour,
+    hydrogen_litres, kit_inspection, millilitres_per_ampere_hour, most_water, need, overcharge_of,
+    prior_rate, uneven_thirst, water_of,
 };
-use rainshadow_core::wording::forecast_line;
+use rainshadow_core::wording::{self, forecast_line};
 
 fn model() -> BatteryModel {
     BatteryModel::generic_by_key("flooded-6v-225").unwrap()
@@ -318,4 +319,25 @@ proptest! {
         let days = thirst.days_for(180.0, None);
         prop_assert!(thirst.per_day > 0.0 && days.p10.is_finite() && days.p90.is_finite() && days.p10 > 0.0);
     }
+}
+
+#[test]
+fn what_cannot_go_into_a_cell_is_bounded_and_what_is_unlikely_is_asked_about() {
+    let m = model();
+    let acid = m.acid_volume.unwrap().millilitres();
+    assert!((most_water(1, &m) - acid).abs() < 1e-9);
+    assert!((most_water(12, &m) - 12.0 * acid).abs() < 1e-9);
+    let fits = m.free_area.unwrap() * (m.fill_mark_above_plates.unwrap().millimetres() + 10.0);
+    assert_eq!(amount_question(fits - 1.0, 1, &[], &m), None);
+    let asked = amount_question(fits * 3.0 + 3.0, 3, &[], &m).unwrap();
+    assert_eq!(asked, AmountQuestion::MoreThanFits { each: fits + 1.0 });
+    assert!(wording::amount_question(asked, "A3").ends_with("Is the unit right?"));
+    let over = [step(LevelStep::Low), step(LevelStep::Over)];
+    assert_eq!(amount_question(50.0, 2, &over, &m), Some(AmountQuestion::OverTheMark));
+    assert_eq!(amount_question(0.0, 2, &over, &m), None, "nothing was poured");
+    assert!(wording::amount_question(AmountQuestion::OverTheMark, "the bank").contains("the bank"));
+    // where the maker publishes no free area nobody can say what fits
+    let blind = BatteryModel { free_area: None, acid_volume: None, ..m };
+    assert_eq!(amount_question(4000.0, 1, &[], &blind), None);
+    assert!((most_water(2, &blind) - 10_000.0).abs() < 1e-9);
 }

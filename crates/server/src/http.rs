@@ -21,6 +21,7 @@ mod people;
 mod photo_files;
 mod printed;
 mod readings;
+mod reminders;
 mod round_page;
 mod rounds;
 mod sealed;
@@ -28,8 +29,10 @@ mod sites;
 mod state;
 mod today;
 mod typed_conditions;
+mod typed_day;
 mod typed_entry;
 mod typed_model;
+mod typed_water;
 pub(crate) mod visit_page;
 mod visits;
 mod web_app;
@@ -63,7 +66,7 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(sites::put))
         .routes(routes!(models::list))
         .routes(routes!(models::put))
-        .routes(routes!(models::house_rules))
+        .routes(routes!(house_rules::list))
         .routes(routes!(house_rules::put))
         .routes(routes!(house_rules::choices))
         .routes(routes!(house_rules::overrides))
@@ -93,9 +96,9 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(rounds::finish))
         .routes(routes!(readings::put))
         .routes(routes!(today::page))
-        .routes(routes!(today::put_reminder))
-        .routes(routes!(today::done))
-        .routes(routes!(today::postpone))
+        .routes(routes!(reminders::put_reminder))
+        .routes(routes!(reminders::done))
+        .routes(routes!(reminders::postpone))
         .routes(routes!(visits::page, visits::put, visits::discard))
         .routes(routes!(visits::put_entry))
         .routes(routes!(visits::close))

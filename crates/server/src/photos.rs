@@ -25,7 +25,7 @@ const FOLDER: &str = "photos";
 #[derive(Debug, Error)]
 pub enum PhotoError {
     /// Too many bytes.
-    #[error("the photograph has {} MB; up to 25 MB are taken", .0 / 1024 / 1024)]
+    #[error("the photograph has {} MB; up to {} MB are taken", .0 / 1024 / 1024, LARGEST / 1024 / 1024)]
     TooLarge(usize),
     /// No bytes.
     #[error("the file is empty; a photograph as JPEG, PNG or WebP is expected")]

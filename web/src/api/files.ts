@@ -1,17 +1,25 @@
-import { api, Failure, need } from './client';
+import { api, Failure, need, type Schemas } from './client';
 
 const MB = 1024 * 1024;
+type Limit = 'largest_file' | 'largest_photo' | 'largest_bank';
+type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 /** Told before it is sent: a browser may lose the server's refusal while it is still sending. */
-async function fits(body: Blob | string, url: string): Promise<void> {
-  const size = typeof body === 'string' ? body.length : body.size;
+async function fits(size: number, limit: Limit, refusal: (most: number) => string): Promise<void> {
   if (size < MB) return;
-  const { largest_file, largest_bank } = await need(api.GET('/api/meta'));
-  const most = url === '/api/import' ? largest_bank : largest_file;
-  if (size > most * MB) {
-    const said = `The file has ${Math.ceil(size / MB)} MB; up to ${most} MB are taken.`;
-    throw new Failure(`${said} Split it by years. Nothing was changed.`, 413);
+  const meta: Schemas['Meta'] = await need(api.GET('/api/meta'));
+  if (size > meta[limit] * MB) throw new Failure(refusal(meta[limit]), 413);
+}
+
+async function send<T>(url: string, request: RequestInit, silent: string): Promise<Answer<T>> {
+  let response: Response;
+  try {
+    response = await fetch(url, request);
+  } catch {
+    throw new Failure(silent, 0);
   }
+  const answer: unknown = await response.json().catch(() => ({}));
+  return response.ok ? { data: answer as T, response } : { error: answer, response };
 }
 
 /** Sends a file or pasted text as it is. */
@@ -20,16 +28,15 @@ export async function postFile<T>(
   url: string,
   body: Blob | string,
   type: string,
-): Promise<{ data?: T; error?: unknown; response: Response }> {
-  await fits(body, url);
-  let response: Response;
-  try {
-    response = await fetch(url, { method, body, headers: { 'content-type': type } });
-  } catch {
-    throw new Failure('The server does not answer. Nothing was changed; try again.', 0);
-  }
-  const answer: unknown = await response.json().catch(() => ({}));
-  return response.ok ? { data: answer as T, response } : { error: answer, response };
+): Promise<Answer<T>> {
+  const size = typeof body === 'string' ? body.length : body.size;
+  const limit = url === '/api/import' ? 'largest_bank' : 'largest_file';
+  await fits(size, limit, (most) => {
+    const said = `The file has ${Math.ceil(size / MB)} MB; up to ${most} MB are taken.`;
+    return `${said} Split it by years. Nothing was changed.`;
+  });
+  const request = { method, body, headers: { 'content-type': type } };
+  return send<T>(url, request, 'The server does not answer. Nothing was changed; try again.');
 }
 
 /** Sends a photograph as it is. */
@@ -38,22 +45,16 @@ export async function putPhoto(
   photo: string,
   file: Blob,
   query: Record<string, string>,
-): Promise<{ data?: unknown; error?: unknown; response: Response }> {
-  const most = 25;
-  if (file.size > most * MB) {
+): Promise<Answer<unknown>> {
+  await fits(file.size, 'largest_photo', (most) => {
     const size = Math.ceil(file.size / MB);
-    throw new Failure(`The photograph has ${size} MB; up to ${most} MB are taken. Nothing was changed.`, 413);
-  }
-  let response: Response;
-  try {
-    response = await fetch(`/api/visits/${visit}/photos/${photo}?${new URLSearchParams(query).toString()}`, {
-      method: 'PUT',
-      body: file,
-      headers: { 'content-type': file.type || 'application/octet-stream' },
-    });
-  } catch {
-    throw new Failure('The server does not answer. The photograph is still on this device; try again.', 0);
-  }
-  const answer: unknown = await response.json().catch(() => ({}));
-  return response.ok ? { data: answer, response } : { error: answer, response };
+    return `The photograph has ${size} MB; up to ${most} MB are taken. Nothing was changed.`;
+  });
+  const url = `/api/visits/${visit}/photos/${photo}?${new URLSearchParams(query).toString()}`;
+  const headers = { 'content-type': file.type || 'application/octet-stream' };
+  return send(
+    url,
+    { method: 'PUT', body: file, headers },
+    'The server does not answer. The photograph is still on this device; try again.',
+  );
 }

@@ -387,7 +387,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The house rule sets. */
+        /** The house rule sets, default first. */
         get: operations["list_house_rules"];
         put?: never;
         post?: never;
@@ -1935,6 +1935,11 @@ export interface components {
              */
             water_check_days: number;
         };
+        /** @description A set of house rules. */
+        HouseRulesView: components["schemas"]["HouseRules"] & {
+            /** @description True for a set that ships: it is copied, never edited. */
+            shipped: boolean;
+        };
         /** @description What an import brought. */
         Imported: {
             /** @description The bank it belongs to. */
@@ -2087,6 +2092,8 @@ export interface components {
             largest_bank: number;
             /** @description Largest file that is read, MB. */
             largest_file: number;
+            /** @description Largest photograph that is taken, MB. */
+            largest_photo: number;
             /** @description The day it believes in. */
             today: string;
             /** @description Version of the program. */
@@ -2990,6 +2997,15 @@ export interface components {
             /** @description Volts across it; none: not read. */
             volts?: string | null;
         };
+        /** @description The days of the strip. */
+        StripCalendar: {
+            /** @description Every day as written: day of the month. */
+            days: string[];
+            /** @description Months over it. */
+            months: components["schemas"]["StripMonth"][];
+            /** @description Weekends, days from today. */
+            weekends: number[];
+        };
         /** @description One line of the strip. */
         StripLine: {
             /** @description The bank. */
@@ -3057,7 +3073,7 @@ export interface components {
          */
         Theme: "light" | "shed";
         /** @description Today. */
-        TodayPage: {
+        TodayPage: components["schemas"]["StripCalendar"] & {
             /** @description Banks that are looked after. */
             banks: number;
             /** @description Their cells. */
@@ -3066,8 +3082,6 @@ export interface components {
             date: string;
             /** @description The day as said: "Thursday 8 October". */
             day: string;
-            /** @description Days of the strip as written: day of the month. */
-            days: string[];
             /** @description Duties. */
             duties: string[];
             /** @description True when there is no bank yet. */
@@ -3076,8 +3090,6 @@ export interface components {
             items: components["schemas"]["DueView"][];
             /** @description Who looks after banks here. */
             keepers: string[];
-            /** @description Months over the strip. */
-            months: components["schemas"]["StripMonth"][];
             /** @description Regions. */
             regions: string[];
             /** @description The month ahead: at most twenty banks. */
@@ -3088,8 +3100,6 @@ export interface components {
             van: components["schemas"]["VanView"];
             /** @description The one sentence. */
             verdict: string;
-            /** @description Weekends in the strip, days from today. */
-            weekends: number[];
         };
         /** @description One small multiple. */
         Trend: {
@@ -4441,7 +4451,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HouseRules"][];
+                    "application/json": components["schemas"]["HouseRulesView"][];
                 };
             };
         };

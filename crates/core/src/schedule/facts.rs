@@ -1,10 +1,9 @@
 //! What is known of a bank when its due items are worked out.
 
-use super::{Habits, Season, Task, season::MonthDay};
+use super::{Habits, JudgedRound, Season, Task, season::MonthDay};
 use crate::bank::{BankShape, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::house_rules::HouseRules;
-use crate::quantity::Points;
 use crate::round::Condition;
 use crate::water::Basis;
 use jiff::civil::Date;
@@ -26,35 +25,6 @@ impl Duty {
     pub fn of(words: &str) -> Self {
         if words.to_lowercase().contains("standby") { Self::Standby } else { Self::Cycled }
     }
-}
-
-/// What the last round said, as far as it asks for something.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct JudgedRound {
-    /// Its day.
-    #[cfg_attr(feature = "schema", schema(value_type = String))]
-    pub day: Date,
-    /// Condition of the bank.
-    pub condition: Condition,
-    /// Spread, points.
-    pub spread: Option<Points>,
-    /// Cells that must be acted on: deviation, and whether they sink.
-    #[serde(default)]
-    pub suspects: Vec<(CellAddress, Points, bool)>,
-    /// Spread that asks for an equalize: its limit, and whether the round was proven full.
-    #[serde(default)]
-    pub equalize: Option<(Points, bool)>,
-    /// Short of full after a proven full charge, points (negative), or above it.
-    #[serde(default)]
-    pub off_full: Option<Points>,
-    /// Charge of this round and of the one before, per cent, where neither was proven full and both
-    /// were low.
-    #[serde(default)]
-    pub never_full: Option<(f64, f64)>,
-    /// Cells left in question.
-    #[serde(default)]
-    pub in_question: Vec<CellAddress>,
 }
 
 /// Something found by eye or by meter that nobody has put right yet.

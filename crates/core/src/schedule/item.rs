@@ -5,7 +5,7 @@ use crate::bank::CellAddress;
 use crate::finding::RuleId;
 use crate::quantity::Points;
 use crate::round::Condition;
-use crate::water::Basis;
+use crate::water::{Basis, WaterForecast};
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
@@ -20,6 +20,17 @@ pub enum Consequence {
     Loss,
     /// The calendar only.
     Routine,
+}
+
+impl Consequence {
+    /// Its mark, the same as that of a finding.
+    pub const fn condition(self) -> Condition {
+        match self {
+            Self::Harm => Condition::Act,
+            Self::Loss => Condition::Watch,
+            Self::Routine => Condition::Steady,
+        }
+    }
 }
 
 /// What is to be done.
@@ -232,6 +243,22 @@ impl DueItem {
             Why::Seen { id, .. } | Why::Reminder { id, .. } => id.clone(),
             _ => String::new(),
         }
+    }
+
+    /// True when the bank is equalized: by itself, or with a suspect cell as its pilot.
+    pub fn equalizes(&self) -> bool {
+        self.task == Task::Equalize || matches!(self.why, Why::Suspect { equalize: true, .. })
+    }
+
+    /// Water to carry for it, mL, P90 of a forecast made on a day: what the bank has lost by the day
+    /// it is due, or by today where that is later. Zero for what takes no water. An equalize takes
+    /// as much as a fill, for the gassing uses it up.
+    pub fn water_to_carry(&self, made_on: Date, forecast: &WaterForecast, today: Date) -> f64 {
+        if self.task != Task::Water && !self.equalizes() {
+            return 0.0;
+        }
+        let days = made_on.until(self.date.max(today)).map_or(0, |span| span.get_days());
+        forecast.need_in(f64::from(days.max(0))).1
     }
 
     /// Puts it off. A due date that moved on by itself makes an old postponement void.

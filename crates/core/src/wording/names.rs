@@ -59,9 +59,15 @@ pub(super) fn points(value: f64) -> String {
 }
 
 /// First letter in upper case.
-pub(super) fn sentence(text: &str) -> String {
+pub fn sentence(text: &str) -> String {
     let mut chars = text.chars();
     chars.next().map_or_else(String::new, |c| c.to_uppercase().collect::<String>() + chars.as_str())
+}
+
+/// A sentence with a stop at its end, unless it has one.
+pub fn stopped(text: &str) -> String {
+    let said = sentence(text);
+    if said.ends_with(['.', '?', '!']) { said } else { format!("{said}.") }
 }
 
 #[cfg(test)]
@@ -75,6 +81,13 @@ mod tests {
         assert_eq!(cells(&all[..1]), "A1-1");
         assert_eq!(cells(&all[..2]), "A1-1 and A1-2");
         assert_eq!(cells(&all), "A1-1, A1-2, A1-3, A2-1 and 2 more");
+    }
+
+    #[test]
+    fn errors_become_sentences_with_one_stop() {
+        assert_eq!(stopped("the bank is full"), "The bank is full.");
+        assert_eq!(stopped("Is the unit right?"), "Is the unit right?");
+        assert_eq!(sentence("\u{e9}tat"), "\u{c9}tat");
     }
 
     #[test]

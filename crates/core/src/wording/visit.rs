@@ -12,7 +12,7 @@ use crate::rest::{
 };
 use crate::round::Condition;
 use crate::visit::{Check, Place, SeenFinding};
-use crate::water::{FillOrder, Uneven, WaterForecast};
+use crate::water::{AmountQuestion, FillOrder, Uneven, WaterForecast};
 
 struct Parts {
     condition: Condition,
@@ -226,6 +226,18 @@ pub fn volts_question(question: VoltsQuestion, volts: f64, cells: u16) -> String
                 names::number_word(usize::from(n))
             )
         }
+    }
+}
+
+/// What is asked about an amount of water, at "A3", "the bank".
+pub fn amount_question(question: AmountQuestion, place: &str) -> String {
+    match question {
+        AmountQuestion::OverTheMark => {
+            format!("The level of {place} was noted over the mark. Water was added all the same?")
+        }
+        AmountQuestion::MoreThanFits { each } => format!(
+            "{each:.0} mL a cell is more than fits between bare plates and the mark. Is the unit right?"
+        ),
     }
 }
 

@@ -6,11 +6,9 @@ use super::visit_entries::past_visits;
 use super::{BankRow, DbError, ModelRow, RoundRow, Site, assessments};
 use jiff::ToSpan;
 use jiff::civil::Date;
-use rainshadow_core::finding::FindingKind;
-use rainshadow_core::round::{Assessment, Condition};
 use rainshadow_core::schedule::{
-    BankFacts, Consequence, DueItem, Duty, Habits, JudgedRound, Postponed, Reminder, Season, Task,
-    WaterDates, due,
+    BankFacts, Consequence, DueItem, Duty, Habits, JudgedRound, Postponed, Reminder, RoundCharge, Season,
+    WaterDates, due, never_full,
 };
 use rainshadow_core::visit::{
     PastVisit, Work, electrical_findings, kit_fills, last_done, last_volts, last_water_check, open_findings,
@@ -35,63 +33,19 @@ pub struct DueRow {
     pub kwh: f64,
 }
 
+/// The last finished round as judged, with the charge of the one before.
 fn judged(db: &Connection, bank: &str) -> Result<Option<JudgedRound>, DbError> {
-    let Some(round) = RoundRow::of_bank(db, bank)?.into_iter().find(|r| r.finished_at.is_some()) else {
-        return Ok(None);
-    };
-    let Some(derived) = assessments::derived(db, &round.id)? else { return Ok(None) };
-    let mut judged = judged_round(round.day(), &derived.assessment);
-    judged.never_full = never_full(db, bank)?;
-    Ok(Some(judged))
-}
-
-/// Charge under which a round that nobody proved full is far from it, per cent (common practice, no
-/// source).
-const FAR_FROM_FULL: f64 = 85.0;
-
-/// Charge of the last two rounds, where neither was proven full and both were far from it.
-fn never_full(db: &Connection, bank: &str) -> Result<Option<(f64, f64)>, DbError> {
-    let last: Vec<RoundRow> =
-        RoundRow::of_bank(db, bank)?.into_iter().filter(|r| r.finished_at.is_some()).take(2).collect();
+    let mut newest: Option<JudgedRound> = None;
     let mut charges = Vec::new();
-    for round in &last {
-        let charge = assessments::derived(db, &round.id)?.and_then(|d| d.assessment.state_of_charge);
-        let far = charge.map(|c| c.percent).filter(|p| *p < FAR_FROM_FULL);
-        charges.extend(far.filter(|_| round.conditions.proven_full.is_none()));
-    }
-    Ok(match charges.as_slice() {
-        [now, before] => Some((*now, *before)),
-        _ => None,
-    })
-}
-
-/// What a judged round asks for.
-fn judged_round(day: Date, assessment: &Assessment) -> JudgedRound {
-    let mut found = JudgedRound {
-        day,
-        condition: assessment.condition,
-        spread: assessment.spread.map(|s| s.points),
-        suspects: Vec::new(),
-        equalize: None,
-        off_full: None,
-        never_full: None,
-        in_question: Vec::new(),
-    };
-    for finding in &assessment.findings {
-        match &finding.kind {
-            FindingKind::SuspectCell { deviation, sinking, .. } => {
-                found.suspects.extend(finding.cells.iter().map(|c| (*c, *deviation, sinking.is_some())));
-            }
-            FindingKind::SpreadEqualize { proven_full, .. } => {
-                found.equalize = finding.tolerance.as_ref().map(|t| (t.limit.used, *proven_full));
-            }
-            FindingKind::ShortOfFull { short, .. } => found.off_full = Some(*short),
-            FindingKind::AboveFull { above, .. } => found.off_full = Some(*above),
-            FindingKind::Reread { .. } => found.in_question.extend(&finding.cells),
-            _ => {}
+    for round in RoundRow::of_bank(db, bank)?.into_iter().filter(|r| r.finished_at.is_some()).take(2) {
+        let derived = assessments::derived(db, &round.id)?;
+        let percent = derived.as_ref().and_then(|d| Some(d.assessment.state_of_charge?.percent));
+        if charges.is_empty() {
+            newest = derived.map(|d| JudgedRound::of(round.day(), &d.assessment));
         }
+        charges.push(RoundCharge { percent, proven_full: round.conditions.proven_full.is_some() });
     }
-    found
+    Ok(newest.map(|judged| JudgedRound { never_full: never_full(&charges), ..judged }))
 }
 
 fn later(day: Date, days: f64) -> Date {
@@ -246,15 +200,6 @@ fn rank(consequence: Consequence) -> i64 {
 /// A forecast by the text it is kept as; many items of one bank share it.
 type Ahead = Option<(Date, WaterForecast)>;
 
-/// P90 of the water it takes on its day or today, whichever is later, mL.
-fn water_of(item: &DueItem, ahead: &Ahead, today: Date) -> f64 {
-    let equalizing = matches!(item.why, rainshadow_core::schedule::Why::Suspect { equalize: true, .. });
-    let takes = matches!(item.task, Task::Water | Task::Equalize) || equalizing;
-    let Some((day, forecast)) = ahead.as_ref().filter(|_| takes) else { return 0.0 };
-    let days = day.until(item.date.max(today)).map_or(0, |span| span.get_days());
-    forecast.need_in(f64::from(days.max(0))).1
-}
-
 fn rows(db: &Connection, sql: &str, parameter: &str, today: Date) -> Result<Vec<DueRow>, DbError> {
     let mut query = db.prepare_cached(sql)?;
     let mut found = query.query([parameter])?;
@@ -268,7 +213,10 @@ fn rows(db: &Connection, sql: &str, parameter: &str, today: Date) -> Result<Vec<
             let ahead = text.map(|t| from_json("forecast", &t)).transpose()?;
             last = Some((bank.clone(), ahead));
         }
-        let water = last.as_ref().map_or(0.0, |(_, ahead)| water_of(&item, ahead, today));
+        let water = last
+            .as_ref()
+            .and_then(|(_, ahead)| ahead.as_ref())
+            .map_or(0.0, |(made_on, forecast)| item.water_to_carry(*made_on, forecast, today));
         all.push(DueRow { bank, item, water, kwh: row.get(2)? });
     }
     Ok(all)
@@ -303,13 +251,4 @@ pub(crate) fn next_after(db: &Connection, day: Date) -> Result<Option<Date>, DbE
         )?
         .query_row([day.to_string()], |row| row.get(0))?;
     next.as_deref().map(super::error::day).transpose()
-}
-
-/// True when the bank has anything in it that waiting makes worse.
-pub(crate) fn worst(rows: &[DueRow]) -> Option<Condition> {
-    rows.iter().map(|r| r.item.consequence).min().map(|c| match c {
-        Consequence::Harm => Condition::Act,
-        Consequence::Loss => Condition::Watch,
-        Consequence::Routine => Condition::Steady,
-    })
 }

@@ -81,13 +81,6 @@ impl ApiError {
     }
 }
 
-/// A capital at its head, a stop at its end.
-fn sentence(text: &str) -> String {
-    let mut chars = text.chars();
-    let head: String = chars.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
-    format!("{head}{}.", chars.as_str())
-}
-
 impl From<DbError> for ApiError {
     fn from(error: DbError) -> Self {
         let said = error.to_string();
@@ -110,10 +103,13 @@ impl From<DbError> for ApiError {
             DbError::TooManyPhotos { .. } => {
                 Self::new(StatusCode::CONFLICT, "too-many-photos", "Too many photographs", said)
             }
-            DbError::ChangeTooEarly { .. } => Self::field("day", sentence(&said)),
-            DbError::NotTheLastChange | DbError::BlockHasReadings { .. } => {
-                Self::new(StatusCode::CONFLICT, "not-undone", "Not undone", sentence(&said))
-            }
+            DbError::ChangeTooEarly { .. } => Self::field("day", rainshadow_core::wording::stopped(&said)),
+            DbError::NotTheLastChange | DbError::BlockHasReadings { .. } => Self::new(
+                StatusCode::CONFLICT,
+                "not-undone",
+                "Not undone",
+                rainshadow_core::wording::stopped(&said),
+            ),
             DbError::ReadOnly { .. } => Self::new(StatusCode::CONFLICT, "read-only", "Read-only", said),
             DbError::NoSuchPlace { .. } => Self::field("cell", said),
             DbError::DiskFull => Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", "Not saved", said),

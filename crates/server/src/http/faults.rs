@@ -1,6 +1,7 @@
 //! Every field that does not fit, collected, so that a person mends all at once.
 
 use super::error::{ApiError, FieldError};
+use rainshadow_core::wording::stopped;
 
 /// Faults found so far.
 #[derive(Default)]
@@ -9,7 +10,9 @@ pub struct Faults(Vec<FieldError>);
 impl Faults {
     /// The value, or none with the fault kept under its field.
     pub fn take<T, E: std::fmt::Display>(&mut self, field: &str, result: Result<T, E>) -> Option<T> {
-        result.map_err(|e| self.0.push(FieldError { field: field.into(), message: sentence(&e) })).ok()
+        result
+            .map_err(|e| self.0.push(FieldError { field: field.into(), message: stopped(&e.to_string()) }))
+            .ok()
     }
 
     /// Nothing, or all faults as one refusal.
@@ -21,14 +24,6 @@ impl Faults {
 /// Text that is not empty.
 pub fn filled(text: Option<&String>) -> Option<&str> {
     text.map(|t| t.trim()).filter(|t| !t.is_empty())
-}
-
-/// An error as a sentence: a capital at its head, a stop at its end.
-fn sentence(error: &impl std::fmt::Display) -> String {
-    let text = error.to_string();
-    let mut chars = text.chars();
-    let head: String = chars.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
-    format!("{head}{}.", chars.as_str())
 }
 
 #[cfg(test)]

@@ -9,8 +9,29 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
 use rainshadow_core::house_rules::{CHOICES, Choice, ChoiceError, HouseRules, Overrides, overridden};
+use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+
+/// A set of house rules.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct HouseRulesView {
+    /// The set.
+    #[serde(flatten)]
+    pub rules: HouseRules,
+    /// True for a set that ships: it is copied, never edited.
+    pub shipped: bool,
+}
+
+/// The house rule sets, default first.
+#[utoipa::path(
+    get, path = "/api/house-rules", operation_id = "list_house_rules", responses((status = 200, body = [HouseRulesView]))
+)]
+pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<HouseRulesView>>> {
+    let sets = state.db.read(rules::latest).await?;
+    let view = |rules: HouseRules| HouseRulesView { shipped: rules.is_shipped(), rules };
+    Ok(Json(sets.into_iter().map(view).collect()))
+}
 
 /// One choice, and its number in every set.
 #[derive(Debug, Serialize, ToSchema)]
@@ -22,15 +43,8 @@ pub struct ChoiceView {
     pub values: std::collections::BTreeMap<String, f64>,
 }
 
-fn sentence(error: &ChoiceError) -> String {
-    let text = error.to_string();
-    let mut chars = text.chars();
-    let head: String = chars.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
-    format!("{head}{}.", chars.as_str())
-}
-
 fn refused<T>(result: Result<T, ChoiceError>) -> ApiResult<T> {
-    result.map_err(|e| ApiError::field(e.field(), sentence(&e)))
+    result.map_err(|e| ApiError::field(e.field(), wording::stopped(&e.to_string())))
 }
 
 /// Every choice with its unit, range, source, and its numbers in the sets.

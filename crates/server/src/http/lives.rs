@@ -9,7 +9,6 @@ use crate::words;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
-use jiff::civil::Date;
 use rainshadow_core::bank::BatteryAddress;
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -74,12 +73,7 @@ pub async fn put(
         }
         _ => {}
     }
-    let day: Date = sent.day.trim().parse().map_err(|_parse| {
-        ApiError::field(
-            "day",
-            format!("“{}” is no day; accepted is year, month and day, as 2026-10-08.", sent.day),
-        )
-    })?;
+    let day = super::typed_day::day(&sent.day, "day")?;
     let now = state.clock.now();
     let bank_id = bank.clone();
     let zone =

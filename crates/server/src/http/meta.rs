@@ -20,6 +20,8 @@ pub struct Meta {
     pub empty: bool,
     /// Largest file that is read, MB.
     pub largest_file: usize,
+    /// Largest photograph that is taken, MB.
+    pub largest_photo: usize,
     /// Largest bank with its photographs that is taken in, MB.
     pub largest_bank: usize,
 }
@@ -33,6 +35,7 @@ pub async fn meta(State(state): State<AppState>) -> ApiResult<Json<Meta>> {
         today: state.clock.today().to_string(),
         empty,
         largest_file: super::BODY_LIMIT / 1024 / 1024,
+        largest_photo: crate::photos::LARGEST / 1024 / 1024,
         largest_bank: super::IMPORT_LIMIT / 1024 / 1024,
     }))
 }

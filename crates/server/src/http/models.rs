@@ -1,15 +1,14 @@
-//! Battery models and house rule sets.
+//! Battery models.
 
 use super::error::{ApiResult, Problem};
 use super::extract::{Body, Id, Reader, written};
 use super::state::AppState;
 use super::typed_model::TypedModel;
-use crate::db::{ModelRow, house_rules as rules};
+use crate::db::ModelRow;
 use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::ReaderUnits;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -70,12 +69,4 @@ pub async fn put(
     let typed = serde_json::to_string(&typed).ok();
     let now = state.clock.now();
     Ok(written(state.write(move |tx| ModelRow::create(tx, &id, &model, typed.as_deref(), now)).await?))
-}
-
-/// The house rule sets.
-#[utoipa::path(
-    get, path = "/api/house-rules", operation_id = "list_house_rules", responses((status = 200, body = [HouseRules]))
-)]
-pub async fn house_rules(State(state): State<AppState>) -> ApiResult<Json<Vec<HouseRules>>> {
-    Ok(Json(state.db.read(rules::latest).await?))
 }

@@ -4,7 +4,7 @@
 use super::error::{ApiError, ApiResult, Problem};
 use super::state::AppState;
 use crate::db::{PhotoOf, PhotoRow, VisitRow};
-use crate::photos::{self, PhotoError};
+use crate::photos::{self, LARGEST, PhotoError};
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::rejection::BytesRejection;
@@ -12,13 +12,13 @@ use axum::extract::{FromRequest, Path, Query, Request, State};
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rainshadow_core::visit::Place;
+use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
 impl From<PhotoError> for ApiError {
     fn from(error: PhotoError) -> Self {
-        let said = format!("{error}.");
-        let said = said.chars().next().map_or(String::new(), |c| c.to_uppercase().to_string()) + &said[1..];
+        let said = wording::stopped(&error.to_string());
         match error {
             PhotoError::TooLarge(_) => {
                 Self::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", "Photograph too large", said)
@@ -101,7 +101,8 @@ impl<S: Send + Sync> FromRequest<S> for Picture {
     async fn from_request(request: Request, state: &S) -> Result<Self, ApiError> {
         Bytes::from_request(request, state).await.map(Self).map_err(|rejection| match rejection {
             BytesRejection::FailedToBufferBody(why) if why.status() == StatusCode::PAYLOAD_TOO_LARGE => {
-                let said = "The photograph is larger than 25 MB; take a smaller one.";
+                let most = LARGEST / 1024 / 1024;
+                let said = format!("The photograph is larger than {most} MB; take a smaller one.");
                 ApiError::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", "Photograph too large", said)
             }
             other => {

@@ -4,12 +4,11 @@
 use super::error::{ApiError, ApiResult};
 use super::faults::{Faults, filled};
 use super::typed_conditions::TypedTemperature;
+use super::typed_water::{Poured, WaterUnit};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::ohmic::{OhmicUnit, resistance};
-use rainshadow_core::quantity::units::{
-    LengthUnit, MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH, ReaderUnits,
-};
+use rainshadow_core::quantity::units::{LengthUnit, MILLIMETRES_PER_INCH, ReaderUnits};
 use rainshadow_core::quantity::{Bounds, bounds, typed};
 use rainshadow_core::rest::{RestConditions, battery_volts, string_volts};
 use rainshadow_core::round::Condition;
@@ -20,36 +19,6 @@ use rainshadow_core::water::{Level, LevelStep};
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-
-/// How water is measured out.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum WaterUnit {
-    /// mL.
-    Millilitre,
-    /// L.
-    #[default]
-    Litre,
-    /// US fluid ounces.
-    UsOunce,
-    /// US quarts.
-    UsQuart,
-    /// US gallons.
-    UsGallon,
-}
-
-impl WaterUnit {
-    fn size(self) -> (f64, &'static str) {
-        match self {
-            Self::Millilitre => (1.0, "mL"),
-            Self::Litre => (1000.0, "L"),
-            // By definition a quarter, a hundred-twenty-eighth of a gallon.
-            Self::UsOunce => (MILLILITRES_PER_US_GALLON / 128.0, "US fl oz"),
-            Self::UsQuart => (MILLILITRES_PER_US_GALLON / 4.0, "US qt"),
-            Self::UsGallon => (MILLILITRES_PER_US_GALLON, "US gal"),
-        }
-    }
-}
 
 /// Something found, as typed.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -220,16 +189,8 @@ fn short(field: &str, text: &str) -> ApiResult<String> {
     Ok(text.to_owned())
 }
 
-fn sentence(error: &impl std::fmt::Display) -> String {
-    let text = error.to_string();
-    let mut chars = text.chars();
-    let head: String = chars.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
-    let rest = chars.as_str();
-    if rest.ends_with(['.', '?']) { format!("{head}{rest}") } else { format!("{head}{rest}.") }
-}
-
-fn refused<T, E: std::fmt::Display>(field: &str, result: Result<T, E>) -> ApiResult<T> {
-    result.map_err(|e| ApiError::field(field, sentence(&e)))
+pub(super) fn refused<T, E: std::fmt::Display>(field: &str, result: Result<T, E>) -> ApiResult<T> {
+    result.map_err(|e| ApiError::field(field, wording::stopped(&e.to_string())))
 }
 
 fn only(place: Place, wanted: &str, fits: bool) -> ApiResult<()> {
@@ -347,72 +308,6 @@ fn level(step: Option<LevelStep>, text: Option<&String>, unit: LengthUnit) -> Ap
     Ok(Entry::Level { level })
 }
 
-/// Water as typed: refused where it cannot be, asked about where it is unlikely.
-fn water(
-    (text, unit): (&str, WaterUnit),
-    (to_mark, by_kit, stands): (bool, bool, bool),
-    place: Place,
-    shape: &BankShape,
-    model: &BatteryModel,
-    sheet: &VisitSheet,
-) -> ApiResult<Understood> {
-    let (size, name) = unit.size();
-    let cells = place.cells(shape);
-    let count = f64::from(u32::try_from(cells.len()).unwrap_or(u32::MAX).max(1));
-    // More than all the electrolyte of a cell never goes into it.
-    let most = model.acid_volume.map_or(5000.0, rainshadow_core::quantity::Volume::millilitres) * count;
-    let range = Bounds {
-        quantity: "water",
-        low: 0.0,
-        high: most / size,
-        unit: name,
-        decimals: if size > 1.0 { 2 } else { 0 },
-    };
-    let millilitres = refused("typed", typed::number(text, range)).map_err(|error| {
-        let whole = typed::number(text, Bounds { high: 1e9, ..range });
-        match whole {
-            Ok(amount) if amount > 0.0 => ApiError::field(
-                "typed",
-                format!(
-                    "{text} {name} is more than {} of {} can hold in all; accepted is {}.",
-                    if cells.len() == 1 {
-                        "the cell".to_owned()
-                    } else {
-                        format!("the {} cells", cells.len())
-                    },
-                    place.said(),
-                    range.accepted()
-                ),
-            ),
-            _ => error,
-        }
-    })? * size;
-    let each = millilitres / count;
-    let room = model
-        .free_area
-        .zip(model.fill_mark_above_plates)
-        .map(|(area, mark)| area * (mark.millimetres() + 10.0));
-    let over = sheet
-        .levels(shape)
-        .into_iter()
-        .any(|(cell, level)| cells.contains(&cell) && level.step(model) == LevelStep::Over);
-    let question = if stands || millilitres <= 0.0 {
-        None
-    } else if over {
-        Some(format!("The level of {} was noted over the mark. Water was added all the same?", place.said()))
-    } else if room.is_some_and(|room| each > room) {
-        Some(format!(
-            "{each:.0} mL a cell is more than fits between bare plates and the mark. Is the unit right?"
-        ))
-    } else {
-        None
-    };
-    Ok(match question {
-        Some(question) => Understood::Question(question),
-        None => Understood::Entry(Entry::Water { millilitres, to_mark, by_kit, stands }),
-    })
-}
-
 /// What was typed, as an entry or as a question.
 ///
 /// # Errors
@@ -480,7 +375,9 @@ pub fn understand(
         }
         TypedWhat::Water { typed, unit, to_mark, by_kit, stands } => {
             only_caps(caps, "water")?;
-            return water((typed, *unit), (*to_mark, *by_kit, *stands), place, shape, model, sheet);
+            let poured =
+                Poured { text: typed, unit: *unit, to_mark: *to_mark, by_kit: *by_kit, stands: *stands };
+            return poured.understand(place, shape, model, sheet);
         }
         TypedWhat::Done { work, note } => Entry::Done { work: *work, note: short("note", note)? },
         TypedWhat::Closed { item } => Entry::Closed { item: *item },

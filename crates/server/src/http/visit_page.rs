@@ -130,7 +130,7 @@ impl VisitDue {
     pub fn of(row: &crate::db::DueRow, reader: &DueReader) -> Self {
         Self {
             said: wording::due(&row.item, reader),
-            condition: due::worst(std::slice::from_ref(row)).unwrap_or(Condition::Steady),
+            condition: row.item.consequence_on(reader.today).condition(),
             day: wording::short_day(row.item.date, reader.today),
             late: row.item.date < reader.today,
         }

@@ -47,9 +47,7 @@ fn started(open: &OpenVisit, bank: &BankRow, zone: &str, state: &AppState) -> Ap
     let now = state.clock.now();
     let Some(text) = open.day.as_deref().map(str::trim).filter(|t| !t.is_empty()) else { return Ok(now) };
     let refuse = |said: String| ApiError::field("day", said);
-    let day: Date = text.parse().map_err(|_parse| {
-        refuse(format!("“{text}” is no day; accepted is year, month and day, as 2026-10-08."))
-    })?;
+    let day = super::typed_day::day(text, "day")?;
     let today = words::local_day(now, zone);
     if day > today {
         return Err(refuse(format!(

@@ -38,7 +38,7 @@ fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
         let note = if found.note.is_empty() {
             String::new()
         } else {
-            format!(" {}.", sentence(found.note.trim_end_matches('.')))
+            format!(" {}.", wording::sentence(found.note.trim_end_matches('.')))
         };
         let words = wording::seen_words(check, found);
         let head = words.split_once(": ").map_or(words.clone(), |(what, kind)| format!("{what} {kind}"));
@@ -145,7 +145,7 @@ fn findings(out: &mut String, case: &VisitCase, lines: &[OwnerLine], photos: &[P
         let _ = write!(
             out,
             "<div class=\"finding\">{svg}<div><p><b>{}.</b> {}</p>",
-            escaped(&sentence(wording::owner_condition(line.condition))),
+            escaped(&wording::sentence(wording::owner_condition(line.condition))),
             escaped(&line.said)
         );
         if let Some(place) = line.place {
@@ -157,11 +157,6 @@ fn findings(out: &mut String, case: &VisitCase, lines: &[OwnerLine], photos: &[P
         }
         out.push_str("</div></div>");
     }
-}
-
-fn sentence(text: &str) -> String {
-    let mut chars = text.chars();
-    chars.next().map_or_else(String::new, |c| c.to_uppercase().collect::<String>() + chars.as_str())
 }
 
 fn done(case: &VisitCase) -> Vec<String> {
@@ -192,7 +187,7 @@ fn done(case: &VisitCase) -> Vec<String> {
     }
     for (work, note) in case.sheet.done() {
         let note = if note.is_empty() { String::new() } else { format!(" ({note})") };
-        all.push(format!("{}{note}", sentence(work.said())));
+        all.push(format!("{}{note}", wording::sentence(work.said())));
     }
     all
 }

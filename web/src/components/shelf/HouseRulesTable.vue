@@ -5,13 +5,11 @@ import HouseRulesForm from './HouseRulesForm.vue';
 
 const props = defineProps<{
   /** The sets, default first. */
-  sets: Schemas['HouseRules'][];
+  sets: Schemas['HouseRulesView'][];
   /** Every choice with its numbers in the sets. */
   choices: Schemas['ChoiceView'][];
 }>();
 const emit = defineEmits<{ changed: [] }>();
-const SHIPPED = ['maker_first', 'close_watch', 'light_touch'];
-const shipped = (key: string): boolean => SHIPPED.includes(key);
 /** The set that is copied or edited. */
 const editing = ref<{ from: Schemas['HouseRules']; copy: boolean } | null>(null);
 const say = (c: Schemas['ChoiceView'], key: string): string =>
@@ -57,7 +55,7 @@ function saved(): void {
               Copy <span class="visually-hidden">{{ s.name }}</span>
             </button>
             <button
-              v-if="!shipped(s.key)"
+              v-if="!s.shipped"
               type="button"
               class="btn sm"
               @click="editing = { from: s, copy: false }"

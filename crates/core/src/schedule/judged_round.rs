@@ -1,0 +1,92 @@
+//! What a judged round asks for: the part of its findings that the schedule reads.
+
+use crate::bank::CellAddress;
+use crate::finding::FindingKind;
+use crate::quantity::Points;
+use crate::round::{Assessment, Condition};
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+
+/// Charge under which a round that nobody proved full is far from it, per cent (CH-5; the figure is
+/// common practice, no source).
+pub const FAR_FROM_FULL: f64 = 85.0;
+
+/// What the last round said, as far as it asks for something.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct JudgedRound {
+    /// Its day.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub day: Date,
+    /// Condition of the bank.
+    pub condition: Condition,
+    /// Spread, points.
+    pub spread: Option<Points>,
+    /// Cells that must be acted on: deviation, and whether they sink.
+    #[serde(default)]
+    pub suspects: Vec<(CellAddress, Points, bool)>,
+    /// Spread that asks for an equalize: its limit, and whether the round was proven full.
+    #[serde(default)]
+    pub equalize: Option<(Points, bool)>,
+    /// Short of full after a proven full charge, points (negative), or above it.
+    #[serde(default)]
+    pub off_full: Option<Points>,
+    /// Charge of this round and of the one before, per cent, where neither was proven full and both
+    /// were low.
+    #[serde(default)]
+    pub never_full: Option<(f64, f64)>,
+    /// Cells left in question.
+    #[serde(default)]
+    pub in_question: Vec<CellAddress>,
+}
+
+impl JudgedRound {
+    /// What the findings of a round ask for. The rounds before it are not known here: see
+    /// [`never_full`].
+    pub fn of(day: Date, assessment: &Assessment) -> Self {
+        let mut found = Self {
+            day,
+            condition: assessment.condition,
+            spread: assessment.spread.map(|s| s.points),
+            suspects: Vec::new(),
+            equalize: None,
+            off_full: None,
+            never_full: None,
+            in_question: Vec::new(),
+        };
+        for finding in &assessment.findings {
+            match &finding.kind {
+                FindingKind::SuspectCell { deviation, sinking, .. } => {
+                    found.suspects.extend(finding.cells.iter().map(|c| (*c, *deviation, sinking.is_some())));
+                }
+                FindingKind::SpreadEqualize { proven_full, .. } => {
+                    found.equalize = finding.tolerance.as_ref().map(|t| (t.limit.used, *proven_full));
+                }
+                FindingKind::ShortOfFull { short, .. } => found.off_full = Some(*short),
+                FindingKind::AboveFull { above, .. } => found.off_full = Some(*above),
+                FindingKind::Reread { .. } => found.in_question.extend(&finding.cells),
+                _ => {}
+            }
+        }
+        found
+    }
+}
+
+/// How full a round found the bank.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct RoundCharge {
+    /// Charge, per cent; none where it was not worked out.
+    pub percent: Option<f64>,
+    /// True when the charge before it was proven full.
+    pub proven_full: bool,
+}
+
+/// CH-5: charge now and before, per cent, where the last two rounds were neither proven full nor
+/// near it. Rounds come newest first.
+pub fn never_full(newest_first: &[RoundCharge]) -> Option<(f64, f64)> {
+    let far = |r: &RoundCharge| r.percent.filter(|p| !r.proven_full && *p < FAR_FROM_FULL);
+    match newest_first {
+        [now, before, ..] => Some((far(now)?, far(before)?)),
+        _ => None,
+    }
+}

@@ -1,0 +1,124 @@
+//! Reminders of one's own, and putting off what is due.
+#![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::extract::{Body, Id, written};
+use super::state::AppState;
+use super::typed_day::day;
+use crate::db::{NewPostponement, NewReminder, reminder_done};
+use axum::extract::State;
+use axum::http::StatusCode;
+use axum::response::Response;
+use rainshadow_core::schedule::Task;
+use serde::Deserialize;
+use utoipa::ToSchema;
+
+/// The longest that something is put off, days.
+const LONGEST: i32 = 366;
+
+fn said(text: &str, field: &str, what: &str) -> ApiResult<String> {
+    let text = text.trim();
+    if text.is_empty() || text.chars().count() > 200 {
+        return Err(ApiError::field(field, format!("{what} has 1 to 200 characters.")));
+    }
+    Ok(text.to_owned())
+}
+
+/// A reminder as sent.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct SentReminder {
+    /// Its bank.
+    pub bank: String,
+    /// Its day.
+    pub day: String,
+    /// What.
+    pub text: String,
+    /// Who.
+    pub person: String,
+}
+
+/// Adds a reminder of one's own.
+#[utoipa::path(
+    put, path = "/api/reminders/{id}", operation_id = "put_reminder", params(("id" = String, Path)),
+    request_body = SentReminder, responses((status = 201), (status = 200), (status = "default", body = Problem))
+)]
+pub async fn put_reminder(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Body(sent): Body<SentReminder>,
+) -> ApiResult<Response> {
+    let reminder = NewReminder {
+        bank: super::extract::uuid(&sent.bank, "bank")?,
+        day: day(&sent.day, "day")?,
+        text: said(&sent.text, "text", "A reminder")?,
+        person: sent.person.trim().to_owned(),
+    };
+    Ok(written(state.write(move |tx| reminder.store(tx, &id)).await?))
+}
+
+/// Says that a reminder is done.
+#[utoipa::path(
+    post, path = "/api/reminders/{id}/done", operation_id = "reminder_done", params(("id" = String, Path)),
+    request_body = super::rounds::By, responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn done(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Body(by): Body<super::rounds::By>,
+) -> ApiResult<StatusCode> {
+    state.write(move |tx| reminder_done(tx, &id, &by.person)).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// A postponement as sent.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct SentPostponement {
+    /// Its bank.
+    pub bank: String,
+    /// What.
+    pub task: Task,
+    /// Which one of its kind.
+    #[serde(default)]
+    pub about: String,
+    /// The due day it is put off from.
+    pub from: String,
+    /// Until.
+    pub until: String,
+    /// Why.
+    pub reason: String,
+    /// Who.
+    pub person: String,
+}
+
+/// Puts something off, with a reason.
+#[utoipa::path(
+    put, path = "/api/postponements/{id}", operation_id = "put_postponement", params(("id" = String, Path)),
+    request_body = SentPostponement, responses((status = 201), (status = 200), (status = "default", body = Problem))
+)]
+pub async fn postpone(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Body(sent): Body<SentPostponement>,
+) -> ApiResult<Response> {
+    let (from, until) = (day(&sent.from, "from")?, day(&sent.until, "until")?);
+    let today = state.clock.today();
+    if until <= today || until <= from {
+        return Err(ApiError::field("until", "Put off to a day after today and after the day it is due."));
+    }
+    if today.until(until).map_or(0, |s| s.get_days()) > LONGEST {
+        return Err(ApiError::field(
+            "until",
+            "Put off by a year at most; longer than that is a change of the house rules.",
+        ));
+    }
+    let put_off = NewPostponement {
+        bank: super::extract::uuid(&sent.bank, "bank")?,
+        task: sent.task,
+        of: sent.about.clone(),
+        from,
+        until,
+        reason: said(&sent.reason, "reason", "The reason")?,
+        person: sent.person.trim().to_owned(),
+    };
+    Ok(written(state.write(move |tx| put_off.store(tx, &id)).await?))
+}
