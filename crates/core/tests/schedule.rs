@@ -279,14 +279,13 @@ fn a_test_a_month_overdue_becomes_a_loss() {
 
 #[test]
 fn the_sentence_on_top_names_where_to_start() {
-    let at = |site: &str, c, day| (site.to_owned(), c, day);
-    let harm = at("Kestrel Dome", Consequence::Harm, TODAY);
-    let later = at("Larch Point repeater", Consequence::Harm, date(2026, 11, 1));
+    let harm = ("Kestrel Dome", Consequence::Harm, TODAY);
+    let later = ("Larch Point repeater", Consequence::Harm, date(2026, 11, 1));
     let say =
-        |list: &[(String, Consequence, Date)]| wording::today_verdict(list, Some(date(2026, 10, 29)), TODAY);
-    assert_eq!(say(&[harm.clone(), later.clone()]), "One bank comes to harm if left. Start at Kestrel Dome.");
+        |list: &[(&str, Consequence, Date)]| wording::today_verdict(list, Some(date(2026, 10, 29)), TODAY);
+    assert_eq!(say(&[harm, later]), "One bank comes to harm if left. Start at Kestrel Dome.");
     assert_eq!(say(&[later]), "Nothing is due today. Next visit Thursday 29 October.");
-    let two = [harm, at("Dipper", Consequence::Harm, TODAY)];
+    let two = [harm, ("Dipper", Consequence::Harm, TODAY)];
     assert_eq!(say(&two), "Two banks come to harm if left. Start at Kestrel Dome.");
     assert_eq!(wording::minutes(270), "4 h 30 min");
 }

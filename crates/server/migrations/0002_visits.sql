@@ -100,6 +100,8 @@ CREATE TABLE due_item (
     place INTEGER NOT NULL,
     consequence INTEGER NOT NULL,
     day TEXT NOT NULL,
+    -- What to order and count by without reading the whole item.
+    task TEXT NOT NULL,
     body TEXT NOT NULL,
     PRIMARY KEY (bank_id, place)
 ) STRICT, WITHOUT ROWID;

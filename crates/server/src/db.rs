@@ -24,10 +24,10 @@ pub(crate) mod visit_entries;
 mod visits;
 
 pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, round_context};
-pub use banks::{AccessNotes, BankEdit, BankListRow, BankRow, NewBank};
+pub use banks::{AccessNotes, BankBrief, BankEdit, BankListRow, BankRow, NewBank};
 pub use bundles::{BankBundle, BankNotes, ChangeRow, PlacedBlock, WholeVisit};
 pub use devices::Device;
-pub use due::DueRow;
+pub use due::{DueLine, DueRow};
 pub use error::DbError;
 pub(crate) use lives::undo as undo_change;
 pub use lives::{ChangeKind, ChangeView, NewChange, Stood};

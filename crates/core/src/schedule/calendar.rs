@@ -218,14 +218,19 @@ pub(super) fn kit(facts: &BankFacts) -> Option<DueItem> {
     })
 }
 
+impl Consequence {
+    /// What waiting does as of a day with something due on a date: a test a month overdue is a loss
+    /// (SC-1).
+    #[must_use]
+    pub fn as_of(self, task: Task, date: Date, today: Date) -> Self {
+        let late = plus(date, i64::from(OVERDUE_COSTS)) <= today;
+        if task == Task::LoadTest && late { Self::Loss.min(self) } else { self }
+    }
+}
+
 impl DueItem {
-    /// What waiting does as of a day: a test a month overdue is a loss (SC-1).
+    /// What waiting does as of a day (SC-1).
     pub fn consequence_on(&self, today: Date) -> Consequence {
-        let late = plus(self.date, i64::from(OVERDUE_COSTS)) <= today;
-        if self.task == Task::LoadTest && late {
-            Consequence::Loss.min(self.consequence)
-        } else {
-            self.consequence
-        }
+        self.consequence.as_of(self.task, self.date, today)
     }
 }

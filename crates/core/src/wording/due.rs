@@ -240,16 +240,14 @@ pub fn minutes(minutes: u32) -> String {
 }
 
 /// The sentence on top of Today, from the sites that come to harm or loss and the next routine date.
-pub fn today_verdict(pressing: &[(String, Consequence, Date)], next: Option<Date>, today: Date) -> String {
-    let sites = |wanted: Consequence| {
-        let mut names: Vec<&str> = Vec::new();
-        for (site, consequence, _) in pressing.iter().filter(|(_, c, d)| *c == wanted && *d <= today) {
-            let _ = consequence;
-            if !names.contains(&site.as_str()) {
-                names.push(site);
-            }
-        }
-        names
+pub fn today_verdict(pressing: &[(&str, Consequence, Date)], next: Option<Date>, today: Date) -> String {
+    let sites = |wanted: Consequence| -> Vec<&str> {
+        let mut seen = std::collections::HashSet::new();
+        pressing
+            .iter()
+            .filter(|(site, c, d)| *c == wanted && *d <= today && seen.insert(*site))
+            .map(|(site, _, _)| *site)
+            .collect()
     };
     let (harm, loss, routine) =
         (sites(Consequence::Harm), sites(Consequence::Loss), sites(Consequence::Routine));

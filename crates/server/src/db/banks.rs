@@ -160,6 +160,23 @@ pub struct BankListRow {
     pub open_visit: Option<String>,
 }
 
+/// A bank as far as lists are chosen and counted by it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct BankBrief {
+    /// Site and name.
+    pub title: String,
+    /// Who looks after it.
+    pub keeper: String,
+    /// Its site's region.
+    pub region: String,
+    /// What it does.
+    pub duty: String,
+    /// Battery model.
+    pub model: String,
+    /// Its cells.
+    pub cells: u32,
+}
+
 struct BankListFields {
     site_name: String,
     site_kind: String,
@@ -386,18 +403,56 @@ impl BankRow {
         found((changed > 0).then_some(()), "bank", id)
     }
 
+    /// True when there is any bank, archived ones too.
+    pub(crate) fn any(db: &Connection) -> Result<bool, DbError> {
+        Ok(db.prepare_cached("SELECT 1 FROM bank LIMIT 1")?.exists([])?)
+    }
+
+    /// Every bank that is not archived, as far as lists are chosen and counted by it, by id.
+    pub(crate) fn brief(db: &Connection) -> Result<HashMap<String, BankBrief>, DbError> {
+        let mut query = db.prepare_cached(
+            "SELECT b.id, s.name, b.name, b.keeper, s.region, b.duty, b.model_id, \
+             (SELECT json_extract(shape, '$.cells_per_battery') * json_extract(shape, '$.series') \
+              * json_extract(shape, '$.parallel') FROM layout l WHERE l.bank_id = b.id ORDER BY from_day DESC LIMIT 1) \
+             FROM bank b JOIN site s ON s.id = b.site_id WHERE b.archived_at IS NULL",
+        )?;
+        let rows = query.query_map([], |row| {
+            let (site, name): (String, String) = (row.get(1)?, row.get(2)?);
+            let brief = BankBrief {
+                title: if name.is_empty() { site } else { format!("{site}, {name}") },
+                keeper: row.get(3)?,
+                region: row.get(4)?,
+                duty: row.get(5)?,
+                model: row.get(6)?,
+                cells: row.get(7)?,
+            };
+            Ok((row.get(0)?, brief))
+        })?;
+        Ok(rows.collect::<Result<_, _>>()?)
+    }
+
     /// Every bank with what the list shows.
     pub(crate) fn list(db: &Connection) -> Result<Vec<BankListRow>, DbError> {
+        Self::listed(db, None)
+    }
+
+    /// One bank with what the list shows.
+    pub(crate) fn list_row(db: &Connection, id: &str) -> Result<BankListRow, DbError> {
+        found(Self::listed(db, Some(id))?.pop(), "bank", id)
+    }
+
+    fn listed(db: &Connection, only: Option<&str>) -> Result<Vec<BankListRow>, DbError> {
+        let one = if only.is_some() { "WHERE b.id = ?" } else { "" };
         let sql = format!(
             "SELECT q.*, s.name, s.kind, \
              (SELECT count(*) FROM round r WHERE r.bank_id = q.id AND r.finished_at IS NOT NULL), \
              (SELECT r.id FROM round r WHERE r.bank_id = q.id AND r.finished_at IS NOT NULL ORDER BY r.started_at DESC LIMIT 1), \
              (SELECT r.id FROM round r WHERE r.bank_id = q.id AND r.finished_at IS NULL ORDER BY r.started_at DESC LIMIT 1), \
              s.region, (SELECT v.id FROM visit v WHERE v.bank_id = q.id AND v.whole = 1 AND v.ended_at IS NULL) \
-             FROM ({SELECT}) q JOIN site s ON s.id = q.site_id ORDER BY s.name, q.name"
+             FROM ({SELECT} {one}) q JOIN site s ON s.id = q.site_id ORDER BY s.name, q.name"
         );
         db.prepare_cached(&sql)?
-            .query_map([], |row| {
+            .query_map(rusqlite::params_from_iter(only), |row| {
                 let list = BankListFields {
                     site_name: row.get(17)?,
                     site_kind: row.get(18)?,

@@ -8,17 +8,35 @@ use jiff::ToSpan;
 use jiff::civil::Date;
 use rainshadow_core::schedule::{
     BankFacts, Consequence, DueItem, Duty, Habits, JudgedRound, Postponed, Reminder, RoundCharge, Season,
-    WaterDates, due, never_full,
+    Task, WaterDates, due, never_full,
 };
 use rainshadow_core::visit::{
     PastVisit, Work, electrical_findings, kit_fills, last_done, last_volts, last_water_check, open_findings,
     plates_bare, water_history,
 };
 use rainshadow_core::water::{WaterForecast, forecast};
-use rusqlite::{Connection, Transaction};
+use rusqlite::{Connection, OptionalExtension, Transaction};
+use std::collections::{BTreeMap, BTreeSet};
 
 /// Counts changes of the rules that change due items.
 const REVISION: i64 = 1;
+
+/// A due item as far as a list is ordered and counted by it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct DueLine {
+    /// The bank.
+    pub bank: String,
+    /// Which of the items of its bank.
+    pub place: i64,
+    /// What.
+    pub task: Task,
+    /// What waiting does as of today.
+    pub consequence: Consequence,
+    /// When.
+    pub date: Date,
+    /// Size of the bank, kWh.
+    pub kwh: f64,
+}
 
 /// One due item of one bank.
 #[derive(Debug, Clone, PartialEq)]
@@ -163,14 +181,20 @@ pub(crate) fn stale(db: &Connection) -> Result<Vec<String>, DbError> {
     Ok(rows.collect::<Result<_, _>>()?)
 }
 
-/// Works out what is due on a bank.
+/// Works out what is due on a bank, unless somebody did so meanwhile.
 pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
+    let fresh = tx
+        .prepare_cached("SELECT 1 FROM due_state WHERE bank_id = ? AND revision = ?")?
+        .exists((id, REVISION))?;
+    if fresh && assessments::missing(tx, id)?.is_empty() {
+        return Ok(());
+    }
     assessments::derive_missing(tx, id)?;
     let bank = BankRow::by_id(tx, id)?;
     let (facts, ahead) = facts(tx, &bank)?;
     tx.prepare_cached("DELETE FROM due_item WHERE bank_id = ?")?.execute([id])?;
     let mut insert = tx.prepare_cached(
-        "INSERT INTO due_item (bank_id, place, consequence, day, body) VALUES (?, ?, ?, ?, ?)",
+        "INSERT INTO due_item (bank_id, place, consequence, day, task, body) VALUES (?, ?, ?, ?, ?, ?)",
     )?;
     for (place, item) in (0i64..).zip(due(&facts)) {
         insert.execute((
@@ -178,6 +202,7 @@ pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
             place,
             rank(item.consequence),
             item.date.to_string(),
+            to_json("task", &item.task)?,
             to_json("due item", &item)?,
         ))?;
     }
@@ -200,10 +225,60 @@ fn rank(consequence: Consequence) -> i64 {
 /// A forecast by the text it is kept as; many items of one bank share it.
 type Ahead = Option<(Date, WaterForecast)>;
 
-fn rows(db: &Connection, sql: &str, parameter: &str, today: Date) -> Result<Vec<DueRow>, DbError> {
+fn consequence(rank: i64) -> Consequence {
+    match rank {
+        0 => Consequence::Harm,
+        1 => Consequence::Loss,
+        _ => Consequence::Routine,
+    }
+}
+
+/// Everything due until a day on banks that are not archived, in no order.
+pub(crate) fn lines(db: &Connection, day: Date, today: Date) -> Result<Vec<DueLine>, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT d.bank_id, d.place, d.task, d.consequence, d.day, s.kwh FROM due_item d \
+         JOIN due_state s ON s.bank_id = d.bank_id JOIN bank b ON b.id = d.bank_id \
+         WHERE b.archived_at IS NULL AND d.day <= ?",
+    )?;
+    let mut found = query.query([day.to_string()])?;
+    let mut all = Vec::new();
+    while let Some(row) = found.next()? {
+        let task: Task = from_json("task", row.get_ref(2)?.as_str().unwrap_or_default())?;
+        let date = super::error::day(row.get_ref(4)?.as_str().unwrap_or_default())?;
+        all.push(DueLine {
+            bank: row.get(0)?,
+            place: row.get(1)?,
+            consequence: consequence(row.get(3)?).as_of(task, date, today),
+            task,
+            date,
+            kwh: row.get(5)?,
+        });
+    }
+    Ok(all)
+}
+
+/// The items of some banks until a day, whole, by bank and place.
+pub(crate) fn items(
+    db: &Connection,
+    banks: &BTreeSet<&str>,
+    day: Date,
+    today: Date,
+) -> Result<BTreeMap<(String, i64), DueRow>, DbError> {
+    let sql = "SELECT d.bank_id, d.body, s.kwh, s.forecast, d.place FROM due_item d \
+               JOIN due_state s ON s.bank_id = d.bank_id WHERE d.bank_id = ?1 AND d.day <= ?2";
+    let mut all = BTreeMap::new();
+    for bank in banks {
+        let rows = rows(db, sql, &[bank, &day.to_string()], today)?;
+        all.extend(rows.into_iter().map(|(place, row)| ((row.bank.clone(), place), row)));
+    }
+    Ok(all)
+}
+
+/// Rows of bank, item, kWh, forecast and place.
+fn rows(db: &Connection, sql: &str, given: &[&str], today: Date) -> Result<Vec<(i64, DueRow)>, DbError> {
     let mut query = db.prepare_cached(sql)?;
-    let mut found = query.query([parameter])?;
-    let mut all: Vec<DueRow> = Vec::new();
+    let mut found = query.query(rusqlite::params_from_iter(given))?;
+    let mut all: Vec<(i64, DueRow)> = Vec::new();
     let mut last: Option<(String, Ahead)> = None;
     while let Some(row) = found.next()? {
         let bank: String = row.get(0)?;
@@ -217,23 +292,23 @@ fn rows(db: &Connection, sql: &str, parameter: &str, today: Date) -> Result<Vec<
             .as_ref()
             .and_then(|(_, ahead)| ahead.as_ref())
             .map_or(0.0, |(made_on, forecast)| item.water_to_carry(*made_on, forecast, today));
-        all.push(DueRow { bank, item, water, kwh: row.get(2)? });
+        all.push((row.get(4)?, DueRow { bank, item, water, kwh: row.get(2)? }));
     }
     Ok(all)
 }
 
 /// Everything due until a day on banks that are not archived, bank by bank.
 pub(crate) fn until(db: &Connection, day: Date, today: Date) -> Result<Vec<DueRow>, DbError> {
-    let sql = "SELECT d.bank_id, d.body, s.kwh, s.forecast FROM due_item d JOIN due_state s ON s.bank_id = d.bank_id \
+    let sql = "SELECT d.bank_id, d.body, s.kwh, s.forecast, d.place FROM due_item d JOIN due_state s ON s.bank_id = d.bank_id \
                JOIN bank b ON b.id = d.bank_id WHERE b.archived_at IS NULL AND d.day <= ? ORDER BY d.bank_id, d.place";
-    rows(db, sql, &day.to_string(), today)
+    Ok(rows(db, sql, &[&day.to_string()], today)?.into_iter().map(|(_, row)| row).collect())
 }
 
 /// What is due on one bank: what the month ahead asks for by consequence, then the rest by date.
 pub(crate) fn of_bank(db: &Connection, bank: &str, today: Date) -> Result<Vec<DueRow>, DbError> {
-    let sql = "SELECT d.bank_id, d.body, s.kwh, s.forecast FROM due_item d JOIN due_state s ON s.bank_id = d.bank_id \
+    let sql = "SELECT d.bank_id, d.body, s.kwh, s.forecast, d.place FROM due_item d JOIN due_state s ON s.bank_id = d.bank_id \
                WHERE d.bank_id = ? ORDER BY d.place";
-    let mut all = rows(db, sql, bank, today)?;
+    let mut all: Vec<DueRow> = rows(db, sql, &[bank], today)?.into_iter().map(|(_, row)| row).collect();
     let month = today.checked_add(31.days()).unwrap_or(today);
     all.sort_by_key(|row| {
         let later = row.item.date > month;
@@ -246,9 +321,10 @@ pub(crate) fn of_bank(db: &Connection, bank: &str, today: Date) -> Result<Vec<Du
 pub(crate) fn next_after(db: &Connection, day: Date) -> Result<Option<Date>, DbError> {
     let next: Option<String> = db
         .prepare_cached(
-            "SELECT min(d.day) FROM due_item d JOIN bank b ON b.id = d.bank_id \
-             WHERE b.archived_at IS NULL AND d.day > ?",
+            "SELECT d.day FROM due_item d JOIN bank b ON b.id = d.bank_id \
+             WHERE b.archived_at IS NULL AND d.day > ? ORDER BY d.day LIMIT 1",
         )?
-        .query_row([day.to_string()], |row| row.get(0))?;
+        .query_row([day.to_string()], |row| row.get(0))
+        .optional()?;
     next.as_deref().map(super::error::day).transpose()
 }

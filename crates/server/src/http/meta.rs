@@ -29,7 +29,7 @@ pub struct Meta {
 /// What the application is.
 #[utoipa::path(get, path = "/api/meta", operation_id = "get_meta", responses((status = 200, body = Meta)))]
 pub async fn meta(State(state): State<AppState>) -> ApiResult<Json<Meta>> {
-    let empty = state.db.read(|db| Ok(BankRow::list(db)?.is_empty())).await?;
+    let empty = state.db.read(|db| Ok(!BankRow::any(db)?)).await?;
     Ok(Json(Meta {
         version: env!("CARGO_PKG_VERSION"),
         today: state.clock.today().to_string(),
@@ -46,7 +46,7 @@ pub async fn meta(State(state): State<AppState>) -> ApiResult<Json<Meta>> {
     responses((status = 201), (status = "default", body = Problem))
 )]
 pub async fn load_demo(State(state): State<AppState>) -> ApiResult<StatusCode> {
-    if !state.db.read(|db| Ok(BankRow::list(db)?.is_empty())).await? {
+    if !state.db.read(|db| Ok(!BankRow::any(db)?)).await? {
         let said = "The demo is loaded into an empty application only, so that invented banks never stand among real ones.";
         return Err(ApiError::new(StatusCode::CONFLICT, "not-empty", "There are banks already", said));
     }

@@ -4,16 +4,15 @@
 use super::error::{ApiResult, Problem};
 use super::extract::Reader;
 use super::state::AppState;
-use crate::db::{BankListRow, BankRow, DbError, DueRow, ModelRow, due};
+use crate::db::{BankBrief, BankRow, DbError, DueLine, due};
 use axum::Json;
 use axum::extract::{Query, State};
+use item::{DueView, Pages};
 use jiff::ToSpan;
 use jiff::civil::Date;
-use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::Condition;
-use rainshadow_core::schedule::{Consequence, Task};
-use rainshadow_core::wording::{self, DueReader, SpokenDue};
+use rainshadow_core::schedule::Consequence;
+use rainshadow_core::wording;
 use rusqlite::Connection;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeSet, HashMap};
@@ -21,6 +20,7 @@ use strip::{StripCalendar, StripLine};
 use utoipa::{IntoParams, ToSchema};
 use van::VanView;
 
+mod item;
 mod strip;
 mod van;
 
@@ -55,39 +55,6 @@ pub struct Filter {
     pub from: usize,
 }
 
-/// One due item in the list.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct DueView {
-    /// The bank.
-    pub bank: String,
-    /// Its site.
-    pub site: String,
-    /// Name of the bank within the site.
-    pub name: String,
-    /// What waiting does.
-    pub consequence: Consequence,
-    /// Its mark.
-    pub condition: Condition,
-    /// What.
-    pub task: Task,
-    /// Which one of its kind, for postponing.
-    pub about: String,
-    /// In words.
-    pub said: SpokenDue,
-    /// Due day.
-    pub date: String,
-    /// As said: "today", "Sat 10 Oct", "3 days late".
-    pub day: String,
-    /// True when it is over.
-    pub late: bool,
-    /// "4 h 30 min".
-    pub minutes: String,
-    /// Rows of cases for the small plan.
-    pub mini: Vec<Vec<Vec<Condition>>>,
-    /// An open visit.
-    pub open_visit: Option<String>,
-}
-
 /// Today.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct TodayPage {
@@ -100,7 +67,7 @@ pub struct TodayPage {
     /// Banks that are looked after.
     pub banks: usize,
     /// Their cells.
-    pub cells: usize,
+    pub cells: u32,
     /// Items until the end of the strip, most pressing first.
     pub items: Vec<DueView>,
     /// How many there are in all.
@@ -122,135 +89,79 @@ pub struct TodayPage {
     pub empty: bool,
 }
 
-/// "today", "tomorrow", "Sat 10 Oct", "3 days late".
-fn day_said(day: Date, today: Date) -> String {
-    match today.until(day).map_or(0, |s| s.get_days()) {
-        0 => "today".into(),
-        1 => "tomorrow".into(),
-        -1 => "a day late".into(),
-        late if late < 0 => {
-            let days = -late;
-            if days < 60 { format!("{days} days late") } else { format!("{} months late", days / 30) }
-        }
-        ahead if ahead > 300 => day.strftime("%-d %b %Y").to_string(),
-        _ => day.strftime("%a %-d %b").to_string(),
-    }
-}
+/// What is due with its bank.
+type Line<'a> = (DueLine, &'a BankBrief);
 
-struct Known {
-    row: BankListRow,
-    model: BatteryModel,
-    title: String,
-}
-
-fn title(row: &BankListRow) -> String {
-    if row.bank.name.is_empty() {
-        row.site_name.clone()
-    } else {
-        format!("{}, {}", row.site_name, row.bank.name)
-    }
-}
-
-fn known(db: &Connection) -> Result<HashMap<String, Known>, DbError> {
-    let models: HashMap<String, BatteryModel> =
-        ModelRow::all(db)?.into_iter().map(|m| (m.id, m.model)).collect();
-    let mut all = HashMap::new();
-    for row in BankRow::list(db)?.into_iter().filter(|r| r.bank.archived_at.is_none()) {
-        let Some(model) = models.get(&row.bank.model_id).cloned() else { continue };
-        all.insert(row.bank.id.clone(), Known { title: title(&row), row, model });
-    }
-    Ok(all)
-}
-
-fn fits(filter: &Filter, known: &Known) -> bool {
+fn fits(filter: &Filter, bank: &BankBrief) -> bool {
     let same = |wanted: &str, own: &str| wanted.is_empty() || wanted == own;
-    same(&filter.keeper, &known.row.bank.keeper)
-        && same(&filter.region, &known.row.site_region)
-        && same(&filter.duty, &known.row.bank.duty)
+    same(&filter.keeper, &bank.keeper) && same(&filter.region, &bank.region) && same(&filter.duty, &bank.duty)
 }
 
-fn view(
+/// What is due until a day on the banks asked for, most pressing first.
+fn pressing<'a>(
     db: &Connection,
-    row: &DueRow,
-    known: &Known,
-    today: Date,
-    units: ReaderUnits,
-) -> Result<DueView, DbError> {
-    let reader = DueReader {
-        construction: known.model.construction,
-        cells: known.row.bank.shape.cell_count(),
-        today,
-        units,
-    };
-    let consequence = row.item.consequence_on(today);
-    let sealed = if known.model.construction.has_caps() {
-        None
-    } else {
-        super::sealed::sealed_state(db, &known.row.bank, today, units)?
-    };
-    Ok(DueView {
-        bank: row.bank.clone(),
-        site: known.row.site_name.clone(),
-        name: known.row.bank.name.clone(),
-        consequence,
-        condition: consequence.condition(),
-        task: row.item.task,
-        about: row.item.about(),
-        said: wording::due(&row.item, &reader),
-        date: row.item.date.to_string(),
-        day: day_said(row.item.date, today),
-        late: row.item.date < today,
-        minutes: wording::minutes(row.item.minutes),
-        mini: super::banks::mini(db, &known.row, sealed.as_ref())?,
-        open_visit: known.row.open_visit.clone(),
-    })
-}
-
-fn read(db: &Connection, filter: &Filter, today: Date, units: ReaderUnits) -> Result<TodayPage, DbError> {
-    let banks = known(db)?;
-    let end = today.checked_add(strip::AHEAD.days()).unwrap_or(today);
-    let mut rows: Vec<(DueRow, &Known)> = due::until(db, end, today)?
+    banks: &'a HashMap<String, BankBrief>,
+    filter: &Filter,
+    (today, end): (Date, Date),
+) -> Result<Vec<Line<'a>>, DbError> {
+    let mut lines: Vec<Line<'a>> = due::lines(db, end, today)?
         .into_iter()
-        .filter_map(|row| {
-            let known = banks.get(&row.bank).filter(|k| fits(filter, k))?;
-            Some((row, known))
+        .filter_map(|line| {
+            let bank = banks.get(&line.bank).filter(|b| fits(filter, b))?;
+            Some((line, bank))
         })
         .collect();
     // Overdue first within a consequence, then by date, then by the size of the bank.
-    rows.sort_by(|(a, _), (b, _)| {
-        let key = |row: &DueRow| (row.item.consequence_on(today), row.item.date);
-        key(a).cmp(&key(b)).then(b.kwh.total_cmp(&a.kwh))
+    lines.sort_by(|(a, _), (b, _)| {
+        (a.consequence, a.date)
+            .cmp(&(b.consequence, b.date))
+            .then(b.kwh.total_cmp(&a.kwh))
+            .then_with(|| (&a.bank, a.place).cmp(&(&b.bank, b.place)))
     });
-    let pressing: Vec<(String, Consequence, Date)> = rows
-        .iter()
-        .map(|(row, k)| (k.title.clone(), row.item.consequence_on(today), row.item.date))
-        .collect();
+    Ok(lines)
+}
+
+fn read(db: &Connection, filter: &Filter, today: Date, units: ReaderUnits) -> Result<TodayPage, DbError> {
+    let banks = BankRow::brief(db)?;
+    let end = today.checked_add(strip::AHEAD.days()).unwrap_or(today);
+    let lines = pressing(db, &banks, filter, (today, end))?;
+    let said: Vec<(&str, Consequence, Date)> =
+        lines.iter().map(|(line, bank)| (bank.title.as_str(), line.consequence, line.date)).collect();
     let next = due::next_after(db, today)?;
-    let items = rows
+    let shown_lines = lines.get(filter.from.min(lines.len())..).unwrap_or_default();
+    let shown_lines = shown_lines.get(..PAGE.min(shown_lines.len())).unwrap_or_default();
+    let trips = van::trips(&lines, filter.load.as_deref(), today);
+    let whole: BTreeSet<&str> = shown_lines
         .iter()
-        .skip(filter.from)
-        .take(PAGE)
-        .map(|(row, known)| view(db, row, known, today, units))
+        .map(|(line, _)| line.bank.as_str())
+        .chain(trips.iter().filter(|t| t.chosen).map(|t| t.bank.as_str()))
+        .collect();
+    let rows = due::items(db, &whole, end, today)?;
+    let mut pages = Pages::new(db, today, units);
+    let items = shown_lines
+        .iter()
+        .filter_map(|(line, _)| rows.get(&(line.bank.clone(), line.place)))
+        .map(|row| pages.view(row))
         .collect::<Result<Vec<_>, _>>()?;
-    let names = |pick: fn(&Known) -> &str| -> Vec<String> {
+    let names = |pick: fn(&BankBrief) -> &str| -> Vec<String> {
         let all: BTreeSet<&str> = banks.values().map(pick).filter(|n| !n.is_empty()).collect();
         all.into_iter().map(ToOwned::to_owned).collect()
     };
-    let shown: Vec<&Known> = banks.values().filter(|k| fits(filter, k)).collect();
+    let shown: Vec<&BankBrief> = banks.values().filter(|b| fits(filter, b)).collect();
     Ok(TodayPage {
         day: today.strftime("%A %-d %B").to_string(),
         date: today.to_string(),
-        verdict: wording::today_verdict(&pressing, next, today),
+        verdict: wording::today_verdict(&said, next, today),
         banks: shown.len(),
-        cells: shown.iter().map(|k| k.row.bank.shape.cell_count()).sum(),
-        total: rows.len(),
-        van: van::van(&rows, filter.load.as_deref(), today, units),
-        strip: strip::strip(&rows, today),
+        cells: shown.iter().map(|b| b.cells).sum(),
+        total: lines.len(),
+        van: van::van(db, trips, &rows, &banks, units)?,
+        strip: strip::strip(&lines, today),
         calendar: StripCalendar::of(today),
         items,
-        keepers: names(|k| &k.row.bank.keeper),
-        regions: names(|k| &k.row.site_region),
-        duties: names(|k| &k.row.bank.duty),
+        keepers: names(|b| &b.keeper),
+        regions: names(|b| &b.region),
+        duties: names(|b| &b.duty),
         empty: banks.is_empty(),
     })
 }

@@ -1,7 +1,6 @@
 //! The month ahead, a line for each bank.
 
-use super::Known;
-use crate::db::DueRow;
+use super::Line;
 use jiff::ToSpan;
 use jiff::civil::{Date, Weekday};
 use rainshadow_core::round::Condition;
@@ -94,32 +93,26 @@ pub fn short_task(task: Task) -> &'static str {
 }
 
 /// The marks of the most pressing banks.
-pub fn strip(rows: &[(DueRow, &Known)], today: Date) -> Vec<StripLine> {
-    let mut lines: Vec<StripLine> = Vec::new();
-    for (row, known) in rows {
+pub fn strip(lines: &[Line<'_>], today: Date) -> Vec<StripLine> {
+    let mut all: Vec<StripLine> = Vec::new();
+    for (line, bank) in lines {
         // What is late stands on today.
-        let offset = today.until(row.item.date).map_or(0, |s| s.get_days()).max(0);
-        let mark = StripMark {
-            offset,
-            condition: row.item.consequence_on(today).condition(),
-            said: short_task(row.item.task).into(),
-        };
-        match lines.iter().position(|l| l.bank == row.bank) {
-            // One mark a day: the list is in order of consequence, so the first is the worst.
-            Some(at) if lines[at].marks.iter().any(|m| m.offset == offset) => {}
-            Some(at) => lines[at].marks.push(mark),
-            None if lines.len() < LINES => {
-                lines.push(StripLine {
-                    bank: row.bank.clone(),
-                    site: known.title.clone(),
-                    marks: vec![mark],
-                });
+        let offset = today.until(line.date).map_or(0, |s| s.get_days()).max(0);
+        let mark =
+            StripMark { offset, condition: line.consequence.condition(), said: short_task(line.task).into() };
+        let room = all.len() < LINES;
+        match all.iter_mut().find(|l| l.bank == line.bank) {
+            // One mark a day: lines are in order of consequence, so the first is the worst.
+            Some(own) if own.marks.iter().any(|m| m.offset == offset) => {}
+            Some(own) => own.marks.push(mark),
+            None if room => {
+                all.push(StripLine { bank: line.bank.clone(), site: bank.title.clone(), marks: vec![mark] });
             }
             None => {}
         }
     }
-    for line in &mut lines {
+    for line in &mut all {
         line.marks.sort_by_key(|m| m.offset);
     }
-    lines
+    all
 }

@@ -1,16 +1,23 @@
 //! What to load in the van.
 
-use super::Known;
-use crate::db::DueRow;
+use super::Line;
+use crate::db::{BankBrief, DbError, DueRow, ModelRow};
 use jiff::ToSpan;
 use jiff::civil::Date;
+use rainshadow_core::battery_model::Construction;
 use rainshadow_core::quantity::Volume;
-use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::quantity::units::{MILLILITRES_PER_US_GALLON, ReaderUnits, VolumeUnit};
 use rainshadow_core::schedule::{Task, Why};
 use rainshadow_core::visit::{GearGroup, Trip, van_load};
+use rusqlite::Connection;
 use serde::Serialize;
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 use utoipa::ToSchema;
+
+/// Visits loaded for where nobody chose: more than this nobody drives to in three days.
+const VISITS: usize = 12;
+/// Banks that can be chosen beside those; the filters bring up the others.
+const OTHERS: usize = 60;
 
 /// Water for one bank.
 #[derive(Debug, Serialize, ToSchema)]
@@ -60,82 +67,116 @@ pub struct VanView {
     pub trips: Vec<VanTrip>,
 }
 
-/// What to load for the chosen banks; where nobody chose, for what is due within three days.
-pub fn van(rows: &[(DueRow, &Known)], load: Option<&str>, today: Date, units: ReaderUnits) -> VanView {
+/// Banks with something due in the month, most pressing first: those that are loaded for, and as many
+/// more as anybody will look through. Where nobody chose, what is due within three days is loaded for.
+pub fn trips(lines: &[Line<'_>], load: Option<&str>, today: Date) -> Vec<VanTrip> {
     let soon = today.checked_add(3.days()).unwrap_or(today);
-    let mut by_bank: BTreeMap<&str, (&Known, Vec<&DueRow>)> = BTreeMap::new();
-    for (row, known) in rows {
-        by_bank.entry(&row.bank).or_insert((known, Vec::new())).1.push(row);
-    }
     let asked: Option<BTreeSet<&str>> = load.map(|ids| ids.split(',').filter(|id| !id.is_empty()).collect());
-    let chosen = |bank: &str, due: &[&DueRow]| match &asked {
-        Some(ids) => ids.contains(bank),
-        None => due.iter().any(|row| row.item.date <= soon),
-    };
-    let mut trips = Vec::new();
-    let mut waters = Vec::new();
-    let mut loaded: Vec<(&Known, Vec<Task>, f64, Vec<String>)> = Vec::new();
-    for (bank, (known, due)) in &by_bank {
-        let take = chosen(bank, due);
-        trips.push(VanTrip { bank: (*bank).to_owned(), site: known.title.clone(), chosen: take });
-        if !take {
-            continue;
-        }
-        let tasks: Vec<Task> = due.iter().map(|row| row.item.task).collect();
-        let water = due.iter().map(|row| row.water).fold(0.0, f64::max);
-        let mut spares: Vec<String> = due
-            .iter()
-            .filter_map(|row| match &row.item.why {
-                Why::Seen { spare, .. } if !spare.is_empty() => Some(spare.clone()),
-                _ => None,
-            })
-            .collect();
-        spares.dedup();
-        if water > 0.0 {
-            let said = Volume::from_millilitres(water.min(100_000.0))
-                .map(|v| units.say_volume(v))
-                .unwrap_or_default();
-            waters.push(VanWater { site: known.title.clone(), said });
-        }
-        loaded.push((known, tasks, water, spares));
+    let mut at: HashMap<&str, usize> = HashMap::new();
+    let mut all: Vec<VanTrip> = Vec::new();
+    let mut taken = 0;
+    for (line, bank) in lines {
+        let place = *at.entry(&line.bank).or_insert_with(|| {
+            all.push(VanTrip { bank: line.bank.clone(), site: bank.title.clone(), chosen: false });
+            all.len() - 1
+        });
+        let Some(trip) = all.get_mut(place).filter(|t| !t.chosen) else { continue };
+        trip.chosen = match &asked {
+            Some(ids) => ids.contains(line.bank.as_str()),
+            None => line.date <= soon && taken < VISITS,
+        };
+        taken += usize::from(trip.chosen);
     }
-    trips.sort_by(|a, b| a.site.cmp(&b.site));
+    let mut others = 0;
+    all.retain(|trip| {
+        others += usize::from(!trip.chosen);
+        trip.chosen || others <= OTHERS
+    });
+    all.sort_by(|a, b| a.site.cmp(&b.site));
+    all
+}
+
+/// Spares that the open findings of a bank call for.
+fn spares(due: &[&DueRow]) -> Vec<String> {
+    let mut spares: Vec<String> = due
+        .iter()
+        .filter_map(|row| match &row.item.why {
+            Why::Seen { spare, .. } if !spare.is_empty() => Some(spare.clone()),
+            _ => None,
+        })
+        .collect();
+    spares.dedup();
+    spares
+}
+
+fn said(millilitres: f64, units: ReaderUnits) -> String {
+    Volume::from_millilitres(millilitres.min(100_000.0)).map(|v| units.say_volume(v)).unwrap_or_default()
+}
+
+/// What to load for the trips that are chosen, from all that is due there.
+pub fn van(
+    db: &Connection,
+    trips: Vec<VanTrip>,
+    rows: &BTreeMap<(String, i64), DueRow>,
+    banks: &HashMap<String, BankBrief>,
+    units: ReaderUnits,
+) -> Result<VanView, DbError> {
+    struct Loaded<'a> {
+        title: &'a str,
+        construction: Construction,
+        tasks: Vec<Task>,
+        water: f64,
+        spares: Vec<String>,
+    }
+    let mut loaded: Vec<Loaded<'_>> = Vec::new();
+    for trip in trips.iter().filter(|t| t.chosen) {
+        let Some(bank) = banks.get(&trip.bank) else { continue };
+        let from = (trip.bank.clone(), 0);
+        let due: Vec<&DueRow> =
+            rows.range(from..).take_while(|((id, _), _)| *id == trip.bank).map(|(_, row)| row).collect();
+        loaded.push(Loaded {
+            title: &trip.site,
+            construction: ModelRow::by_id(db, &bank.model)?.construction,
+            tasks: due.iter().map(|row| row.item.task).collect(),
+            water: due.iter().map(|row| row.water).fold(0.0, f64::max),
+            spares: spares(&due),
+        });
+    }
     let drives: Vec<Trip<'_>> = loaded
         .iter()
-        .map(|(known, tasks, water, spares)| Trip {
-            site: &known.title,
-            construction: known.model.construction,
-            tasks,
-            water: *water,
-            spares,
+        .map(|l| Trip {
+            site: l.title,
+            construction: l.construction,
+            tasks: &l.tasks,
+            water: l.water,
+            spares: &l.spares,
         })
         .collect();
     let load = van_load(&drives);
-    let (figure, unit) = match units.volume {
-        rainshadow_core::quantity::units::VolumeUnit::Litre => {
+    let by_bank = loaded
+        .iter()
+        .filter(|l| l.water > 0.0)
+        .map(|l| VanWater { site: l.title.to_owned(), said: said(l.water, units) })
+        .collect();
+    let (water, unit) = match units.volume {
+        VolumeUnit::Litre => {
             (format!("{:.1}", (load.water / 500.0).ceil() / 2.0), "litres of distilled water")
         }
-        rainshadow_core::quantity::units::VolumeUnit::UsGallon => (
-            format!(
-                "{:.1}",
-                (load.water / rainshadow_core::quantity::units::MILLILITRES_PER_US_GALLON * 10.0).ceil()
-                    / 10.0
-            ),
-            "US gallons of distilled water",
-        ),
+        VolumeUnit::UsGallon => {
+            let tenths = (load.water / MILLILITRES_PER_US_GALLON * 10.0).ceil();
+            (format!("{:.1}", tenths / 10.0), "US gallons of distilled water")
+        }
     };
-    VanView {
-        water: figure,
+    Ok(VanView {
+        water,
         unit: unit.into(),
-        by_bank: waters,
-        spare: Volume::from_millilitres(load.spare.min(100_000.0))
-            .map(|v| units.say_volume(v))
-            .unwrap_or_default(),
+        by_bank,
+        spare: said(load.spare, units),
         things: load
             .gear
             .into_iter()
             .map(|g| VanThing { group: g.group, what: g.what, whereto: g.whereto })
             .collect(),
         trips,
-    }
+    })
 }
