@@ -39,6 +39,7 @@ fn facts() -> BankFacts {
             off_full: None,
             never_full: None,
             in_question: Vec::new(),
+            came: Vec::new(),
         }),
         last_volts: None,
         last_water_check: Some(date(2026, 10, 1)),
@@ -275,6 +276,48 @@ fn a_test_a_month_overdue_becomes_a_loss() {
     let test = item(&f, Task::LoadTest);
     assert_eq!(test.consequence_on(date(2027, 3, 30)), Consequence::Routine);
     assert_eq!(test.consequence_on(date(2027, 3, 31)), Consequence::Loss);
+}
+
+#[test]
+fn a_battery_that_came_after_the_round_is_read_within_a_fortnight() {
+    let mut f = facts();
+    let round = f.round.as_mut().unwrap();
+    round.came = vec![(cell("B2-1").battery, date(2026, 10, 5))];
+    let found = item(&f, Task::Round);
+    assert_eq!((found.date, found.consequence), (date(2026, 10, 19), Consequence::Loss));
+    assert_eq!(found.other.as_ref().unwrap().date, date(2026, 12, 30), "the calendar is kept");
+    let reader = DueReader {
+        construction: f.model.construction,
+        cells: 48,
+        today: TODAY,
+        units: ReaderUnits::default(),
+    };
+    let said = wording::due(&found, &reader);
+    assert_eq!(said.title, "First readings of B2");
+    assert!(said.why.contains("came after the last round"), "{}", said.why);
+    // a cell left in question on the round is read again by then too
+    f.round.as_mut().unwrap().in_question = vec![cell("A1-1")];
+    assert_eq!(item(&f, Task::Round).date, date(2026, 10, 15), "the earlier of the two");
+}
+
+#[test]
+fn a_calendar_that_the_forecast_overrules_is_not_called_later() {
+    let mut f = facts();
+    f.water = Some(thirst(date(2026, 11, 20), 3));
+    let reader = DueReader {
+        construction: f.model.construction,
+        cells: 48,
+        today: TODAY,
+        units: ReaderUnits::default(),
+    };
+    let said = wording::due(&item(&f, Task::Water), &reader);
+    assert!(
+        said.other.starts_with("Overruled, ") && said.other.contains("forecast decides"),
+        "{}",
+        said.other
+    );
+    f.water = Some(thirst(date(2026, 10, 20), 3));
+    assert!(wording::due(&item(&f, Task::Water), &reader).other.starts_with("Later, "));
 }
 
 #[test]

@@ -20,6 +20,8 @@ pub(crate) mod readings;
 mod reminders;
 pub(crate) mod rounds;
 mod sites;
+mod standing;
+mod taken_out;
 pub(crate) mod visit_entries;
 mod visits;
 
@@ -40,6 +42,9 @@ pub(crate) use reminders::reminder_done;
 pub use reminders::{NewPostponement, NewReminder};
 pub use rounds::{FinishOutcome, NewRound, Origin, RoundRow};
 pub use sites::{NewSite, Site, SiteEdit};
+pub(crate) use standing::{conditions, standing};
+pub use taken_out::TakenOut;
+pub(crate) use taken_out::{banks_of_block_at, taken_out};
 pub use visit_entries::{NewEntry, StoredEntry};
 pub use visits::{CloseOutcome, NewVisit, VisitRow};
 

@@ -40,6 +40,7 @@ mod web_app;
 pub use error::{FieldError, Problem};
 pub use openapi::document;
 pub use state::AppState;
+pub(crate) use today::catch_up;
 pub(crate) use web_app::built_asset;
 
 use axum::Router;
@@ -75,6 +76,7 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(devices::pair))
         .routes(routes!(devices::revoke))
         .routes(routes!(lives::put))
+        .routes(routes!(lives::list))
         .routes(routes!(lives::undo))
         .routes(routes!(banks::list))
         .routes(routes!(banks::preview))

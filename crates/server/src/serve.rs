@@ -41,7 +41,10 @@ pub async fn serve(
 ) -> Result<(), ServeError> {
     let db = Db::open(&settings.data_dir)?;
     let address = listener.local_addr()?;
-    let router = http::router(http::AppState::new(db, settings.clock, address.port(), &settings.hosts));
+    let state = http::AppState::new(db, settings.clock, address.port(), &settings.hosts);
+    // After an update every verdict is derived anew: begun before somebody waits for it.
+    tokio::spawn(http::catch_up(state.clone()));
+    let router = http::router(state);
     let service = router.into_make_service_with_connect_info::<SocketAddr>();
     axum::serve(listener, service).with_graceful_shutdown(shutdown).await?;
     Ok(())

@@ -44,6 +44,17 @@ async fn a_new_battery_starts_without_history_and_the_old_rounds_keep_theirs() {
     let old = shop.get(&format!("/api/rounds/{first}")).await;
     let cell = old["cells"].as_array().unwrap().iter().find(|c| c["view"]["cell"] == "A2-2").unwrap();
     assert_eq!(cell["view"]["gravity"], "1.240");
+    // what the old block showed is no verdict on the bank any more; the new one is to be read
+    assert_eq!(page["condition"], "steady", "{}", page["verdict"]);
+    let here = page["cells"].as_array().unwrap().iter().find(|c| c["cell"] == "A2-2").unwrap();
+    assert_eq!((&here["condition"], &here["gravity"]), (&json!("no_reading"), &Value::Null));
+    assert!(page["doubts"].to_string().contains("A2 came on 8 Oct 2026"), "{}", page["doubts"]);
+    let titles: Vec<&str> =
+        page["due"].as_array().unwrap().iter().map(|d| d["title"].as_str().unwrap()).collect();
+    assert!(titles.contains(&"First readings of A2"), "{titles:?}");
+    assert!(!titles.iter().any(|t| t.contains("A2-2")), "{titles:?}");
+    let list = shop.get("/api/banks").await;
+    assert_eq!(list[0]["condition"], "steady");
     // the line of the place is that of the new block: empty
     assert_eq!(shop.get(&format!("/api/banks/{bank}/cells/A2-2")).await["points"], json!([]));
     assert_eq!(
@@ -76,6 +87,69 @@ async fn two_that_change_places_take_their_history_along() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn one_that_was_taken_out_moves_into_another_bank_with_its_history() {
+    let shop = Shop::open().await;
+    let (first, second) = (shop.bank().await, shop.bank().await);
+    round(&shop, &first, ["270", "271", "272", "276", "277", "278"]).await;
+    let shelf = async |bank: &str| {
+        shop.get(&format!("/api/banks/{bank}/taken-out")).await.as_array().unwrap().clone()
+    };
+    assert!(shelf(&second).await.is_empty(), "nothing was taken out yet");
+    let (out, moved) = (id(), id());
+    shop.put(&format!("/api/banks/{first}/changes/{out}"), &replaced("A1", "2026-10-08")).await;
+    let old = shelf(&second).await[0].clone();
+    assert_eq!((old["out"].as_str(), old["other_model"].as_bool()), (Some("8 Oct 2026"), Some(false)));
+    assert!(old["stood"].as_str().unwrap().ends_with(" A1"), "{old}");
+    let used = |day: &str, block: &Value| {
+        let mut change = replaced("A2", day);
+        change["used"] = block.clone();
+        change
+    };
+    let path = format!("/api/banks/{second}/changes/{moved}");
+    for (body, field) in
+        [(used("2026-10-01", &old["block"]), "day"), (used("2026-10-08", &json!(id())), "used")]
+    {
+        let (status, said) = shop.put(&path, &body).await;
+        assert_eq!(
+            (status, said["errors"][0]["field"].as_str()),
+            (StatusCode::UNPROCESSABLE_ENTITY, Some(field)),
+            "{said}"
+        );
+    }
+    let body = used("2026-10-08", &old["block"]);
+    assert_eq!(shop.put(&path, &body).await.0, StatusCode::CREATED);
+    assert_eq!(shop.put(&path, &body).await.0, StatusCode::OK, "said twice");
+    // the history came along, and says where it was made
+    let points = shop.get(&format!("/api/banks/{second}/cells/A2-3")).await["points"].clone();
+    assert_eq!((points[0]["gravity"].clone(), points[0]["elsewhere"].is_string()), (json!(1.272), true));
+    let page = shop.get(&format!("/api/banks/{second}")).await;
+    assert!(
+        page["changes"][0]["said"].as_str().unwrap().contains("with the one from"),
+        "{}",
+        page["changes"]
+    );
+    let here = page["stood"].as_array().unwrap().iter().find(|s| s["to"] == "").unwrap();
+    assert!(here["also"].as_str().unwrap().starts_with("before in "), "{here}");
+    let page = shop.get(&format!("/api/banks/{first}")).await;
+    let gone = page["stood"].as_array().unwrap().iter().find(|s| s["to"] == "8 Oct 2026").unwrap();
+    assert!(gone["also"].as_str().unwrap().starts_with("now in "), "{gone}");
+    // the one it took the place of is on the shelf now; the moved one is not
+    let left: Vec<Value> = shelf(&first).await;
+    assert!(left.len() == 1 && left[0]["block"] != old["block"], "{left:?}");
+    // taking it out of the first bank cannot be undone while it stands in the second
+    let by = json!({"person": "TA", "device": "desk"});
+    let undo =
+        async |change: &str| shop.send(Method::POST, &format!("/api/changes/{change}/undo"), &by).await;
+    let (status, said) = undo(&out).await;
+    assert_eq!(status, StatusCode::CONFLICT);
+    assert!(said["detail"].as_str().unwrap().contains("undo that change first"), "{said}");
+    assert_eq!(undo(&moved).await.0, StatusCode::NO_CONTENT, "readings made elsewhere do not hold it");
+    assert_eq!(undo(&out).await.0, StatusCode::NO_CONTENT);
+    assert!(shelf(&second).await.is_empty());
+    assert_eq!(shop.get(&format!("/api/banks/{first}/cells/A1-3")).await["points"][0]["gravity"], 1.272);
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn changes_that_cannot_be_are_refused_with_their_field() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
@@ -100,6 +174,18 @@ async fn changes_that_cannot_be_are_refused_with_their_field() {
             "{said}"
         );
     }
+    // a change from before the last reading would leave that reading without its battery
+    let read = shop.bank().await;
+    round(&shop, &read, ["270", "271", "272", "276", "277", "278"]).await;
+    let (status, said) =
+        shop.put(&format!("/api/banks/{read}/changes/{}", id()), &replaced("A1", "2026-10-07")).await;
+    assert_eq!(
+        (status, said["errors"][0]["message"].as_str()),
+        (
+            StatusCode::UNPROCESSABLE_ENTITY,
+            Some("Something was written down at A1 on 8 Oct 2026; a change is of that day or later.")
+        ),
+    );
     let (first, second) = (id(), id());
     shop.put(&format!("/api/banks/{bank}/changes/{first}"), &replaced("A1", "2026-09-01")).await;
     let (status, said) = shop.put(&path(), &replaced("A1", "2026-08-01")).await;

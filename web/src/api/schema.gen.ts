@@ -278,6 +278,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/taken-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Batteries that were taken out, here or elsewhere, and would fit into this bank. */
+        get: operations["list_taken_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar.ics": {
         parameters: {
             query?: never;
@@ -1332,6 +1349,8 @@ export interface components {
             deviation: number;
             /** @description Deviation in words. */
             deviation_text: string;
+            /** @description The bank where its block stood then, if it was another one. */
+            elsewhere?: string | null;
             /**
              * Format: double
              * @description Corrected gravity.
@@ -2773,6 +2792,8 @@ export interface components {
             reason: string;
             /** @description Serial number of the new one. */
             serial?: string;
+            /** @description One that was taken out earlier, here or elsewhere, in place of a new one: its block. */
+            used?: string | null;
         };
         /** @description One entry as sent. */
         SentEntry: {
@@ -2973,6 +2994,8 @@ export interface components {
         };
         /** @description Who stood where, from when to when. */
         Stood: {
+            /** @description Where else it stood or stands: "before in Dipper A1", "on the shelf"; empty: only here. */
+            also: string;
             /** @description The place. */
             battery: string;
             /** @description The block. */
@@ -3037,6 +3060,23 @@ export interface components {
              */
             offset: number;
         };
+        /** @description A battery that was taken out and stands nowhere. */
+        TakenOut: {
+            /** @description The block. */
+            block: string;
+            /** @description Date code; empty: not noted. */
+            date_code: string;
+            /** @description Its model. */
+            model: string;
+            /** @description True when it is of another model than the bank. */
+            other_model: boolean;
+            /** @description The day it was taken out, as said. */
+            out: string;
+            /** @description Serial number; empty: not noted. */
+            serial: string;
+            /** @description Where it stood last: "Marginalia, house bank A3". */
+            stood: string;
+        };
         /**
          * @description What is to be done.
          * @enum {string}
@@ -3076,7 +3116,10 @@ export interface components {
         TodayPage: components["schemas"]["StripCalendar"] & {
             /** @description Banks that are looked after. */
             banks: number;
-            /** @description Their cells. */
+            /**
+             * Format: int32
+             * @description Their cells.
+             */
             cells: number;
             /** @description The day. */
             date: string;
@@ -4255,6 +4298,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_taken_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"][];
+                };
             };
             default: {
                 headers: {

@@ -13,6 +13,8 @@ const BEFORE_RAIN: i64 = 14;
 const AFTER_FROST: i64 = 3;
 /// Fills after which the forecast alone decides (school 4).
 const FILLS_KNOWN: usize = 3;
+/// A battery that came is read with its first full charges, days (common practice, no source).
+const FIRST_READING: i64 = 14;
 /// A test this long overdue costs more than its hour (common practice, no source).
 const OVERDUE_COSTS: u16 = 30;
 
@@ -94,6 +96,15 @@ pub(super) fn round(facts: &BankFacts) -> DueItem {
         let why = Why::InQuestion { cells: r.in_question.clone() };
         DueItem::new(Task::Round, Consequence::Loss, plus(r.day, 14), why, RuleId::Rd3)
     });
+    let came = facts.round.as_ref().and_then(|r| {
+        let day = r.came.iter().map(|(_, day)| *day).min()?;
+        let why = Why::Came { batteries: r.came.iter().map(|(battery, _)| *battery).collect() };
+        Some(DueItem::new(Task::Round, Consequence::Loss, plus(day, FIRST_READING), why, RuleId::Sc3))
+    });
+    let questioned = match (questioned, came) {
+        (Some(a), Some(b)) => Some(earlier(a, Some(b))),
+        (a, b) => a.or(b),
+    };
     // A house that reads at the turns of the season only, on a bank without one: twice a year.
     let half_year = || {
         let why = Why::Every { days: 183, last: Some(last), spread };

@@ -1,7 +1,7 @@
 //! One thing that is due: what, why, when, how bad waiting is.
 
 use super::Postponed;
-use crate::bank::CellAddress;
+use crate::bank::{BatteryAddress, CellAddress};
 use crate::finding::RuleId;
 use crate::quantity::Points;
 use crate::round::Condition;
@@ -127,6 +127,11 @@ pub enum Why {
     InQuestion {
         /// The cells.
         cells: Vec<CellAddress>,
+    },
+    /// Batteries came after the last round.
+    Came {
+        /// Their places.
+        batteries: Vec<BatteryAddress>,
     },
     /// The spread asks for an equalize.
     Spread {

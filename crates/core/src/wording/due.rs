@@ -75,6 +75,10 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
         }
         (Task::Round, Why::FirstRound) => "First volts and resistance, the baseline".into(),
         (Task::Round, Why::InQuestion { cells }) => format!("Read {} again", names::cells(cells)),
+        (Task::Round, Why::Came { batteries }) => {
+            let all: Vec<String> = batteries.iter().map(ToString::to_string).collect();
+            format!("First readings of {}", all.join(", "))
+        }
         (Task::Round, _) if reader.construction.has_caps() => "Readings round".into(),
         (Task::Round, _) => "Volts and resistance, battery by battery".into(),
         (Task::Equalize, _) => "Equalize".into(),
@@ -167,6 +171,12 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
                 format!("{} readings were", names::number_word(cells.len()))
             }
         ),
+        Why::Came { batteries } if batteries.len() == 1 => {
+            "the battery there came after the last round; its first readings are its baseline.".into()
+        }
+        Why::Came { .. } => {
+            "the batteries there came after the last round; their first readings are their baseline.".into()
+        }
         Why::Spread { spread, limit, proven_full } => {
             let first = if *proven_full { "" } else { "; charge it fully first" };
             format!("the cells lie {} apart, limit {limit}{first}.", names::points(spread.value()))
@@ -217,7 +227,13 @@ pub fn due(item: &DueItem, reader: &DueReader) -> SpokenDue {
     }
     let other = item.other.as_ref().map_or_else(String::new, |other| {
         let date = short_day(other.date, reader.today);
-        format!("Later, {date}: {}", why(item.task, other.date, &other.why, reader))
+        let said = why(item.task, other.date, &other.why, reader);
+        if other.date < from {
+            // The calendar came first and does not count any more (school 4).
+            format!("Overruled, {date}: {said} With three fills known the forecast decides.")
+        } else {
+            format!("Later, {date}: {said}")
+        }
     });
     SpokenDue {
         title: title(item, reader),

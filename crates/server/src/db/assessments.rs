@@ -272,17 +272,47 @@ pub fn history(db: &Connection, bank: &str) -> Result<Vec<HistoryRow>, DbError> 
     .collect()
 }
 
-/// One cell's corrected gravity and deviation by round, oldest first.
+/// One cell on one judged round.
+pub(crate) struct CellRound {
+    /// The round.
+    pub round: RoundRow,
+    /// Corrected gravity.
+    pub corrected: f64,
+    /// Deviation from the median, points.
+    pub deviation: f64,
+    /// Condition word.
+    pub condition: String,
+    /// Median of the bank then.
+    pub centre: Option<f64>,
+    /// Site and name of the bank, where the block stood in another one.
+    pub elsewhere: Option<String>,
+}
+
+/// One cell of a block by round, oldest first, in whatever bank the block stood then.
 pub(crate) fn cell_line(
     db: &Connection,
     block: &str,
     cell: u8,
-) -> Result<Vec<(String, f64, f64, String)>, DbError> {
+    here: &str,
+) -> Result<Vec<CellRound>, DbError> {
     let mut query = db.prepare_cached(
-        "SELECT j.round_id, j.corrected, j.deviation, j.condition FROM judged_cell j JOIN round r ON r.id = j.round_id \
-         WHERE j.block_id = ? AND j.cell = ? ORDER BY r.started_at",
+        "SELECT j.round_id, j.corrected, j.deviation, j.condition, a.centre, \
+         CASE WHEN r.bank_id = ?3 THEN NULL ELSE s.name || CASE b.name WHEN '' THEN '' ELSE ', ' || b.name END END \
+         FROM judged_cell j JOIN round r ON r.id = j.round_id LEFT JOIN assessment a ON a.round_id = r.id \
+         JOIN bank b ON b.id = r.bank_id JOIN site s ON s.id = b.site_id \
+         WHERE j.block_id = ?1 AND j.cell = ?2 ORDER BY r.started_at",
     )?;
-    let rows =
-        query.query_map((block, cell), |row| Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?)))?;
-    Ok(rows.collect::<Result<_, _>>()?)
+    let mut found = query.query((block, cell, here))?;
+    let mut all = Vec::new();
+    while let Some(row) = found.next()? {
+        all.push(CellRound {
+            round: RoundRow::by_id(db, &row.get::<_, String>(0)?)?,
+            corrected: row.get(1)?,
+            deviation: row.get(2)?,
+            condition: row.get(3)?,
+            centre: row.get(4)?,
+            elsewhere: row.get(5)?,
+        });
+    }
+    Ok(all)
 }

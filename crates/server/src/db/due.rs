@@ -19,7 +19,7 @@ use rusqlite::{Connection, OptionalExtension, Transaction};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Counts changes of the rules that change due items.
-const REVISION: i64 = 1;
+const REVISION: i64 = 2;
 
 /// A due item as far as a list is ordered and counted by it.
 #[derive(Debug, Clone, PartialEq)]
@@ -56,11 +56,16 @@ fn judged(db: &Connection, bank: &str) -> Result<Option<JudgedRound>, DbError> {
     let mut newest: Option<JudgedRound> = None;
     let mut charges = Vec::new();
     for round in RoundRow::of_bank(db, bank)?.into_iter().filter(|r| r.finished_at.is_some()).take(2) {
-        let derived = assessments::derived(db, &round.id)?;
-        let percent = derived.as_ref().and_then(|d| Some(d.assessment.state_of_charge?.percent));
-        if charges.is_empty() {
-            newest = derived.map(|d| JudgedRound::of(round.day(), &d.assessment));
-        }
+        let assessment = if charges.is_empty() {
+            let standing = super::standing(db, &round)?;
+            newest = standing
+                .as_ref()
+                .map(|s| JudgedRound { came: s.came.clone(), ..JudgedRound::of(round.day(), &s.assessment) });
+            standing.map(|s| s.assessment)
+        } else {
+            assessments::derived(db, &round.id)?.map(|d| d.assessment)
+        };
+        let percent = assessment.and_then(|a| Some(a.state_of_charge?.percent));
         charges.push(RoundCharge { percent, proven_full: round.conditions.proven_full.is_some() });
     }
     Ok(newest.map(|judged| JudgedRound { never_full: never_full(&charges), ..judged }))

@@ -59,6 +59,41 @@ pub enum DbError {
         /// Day the present one came.
         since: String,
     },
+    /// A change dated before readings of the battery that leaves.
+    #[error("something was written down at {battery} on {last}; a change is of that day or later")]
+    ReadSince {
+        /// The place.
+        battery: String,
+        /// The last day, as said.
+        last: String,
+    },
+    /// A battery that came from the shelf before it got there.
+    #[error("that battery stood in {bank} until {until}; a change is of that day or later")]
+    StoodElsewhere {
+        /// Where.
+        bank: String,
+        /// Day it left, as said.
+        until: String,
+    },
+    /// A battery that is not on the shelf.
+    #[error(
+        "that battery is not on the shelf; choose one that was taken out and stands nowhere, or a new one"
+    )]
+    NotOnShelf,
+    /// A battery with another number of cells.
+    #[error("that battery has {cells} cells and the places of this bank are for {wanted}")]
+    OtherCells {
+        /// Its cells.
+        cells: u8,
+        /// Cells of a battery of the bank.
+        wanted: u8,
+    },
+    /// The old one stands in another bank meanwhile.
+    #[error("the battery that stood there stands in {bank} by now; undo that change first")]
+    StandsElsewhere {
+        /// Where.
+        bank: String,
+    },
     /// Only the last change can be undone.
     #[error("a later change of this bank stands; undo that one first")]
     NotTheLastChange,

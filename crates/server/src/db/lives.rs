@@ -1,7 +1,7 @@
 //! Batteries have lives: one is replaced, or two change places; history follows the block.
 
 use super::error::{found, to_json};
-use super::{BankRow, DbError, Written};
+use super::{BankRow, DbError, Written, taken_out};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
@@ -38,6 +38,8 @@ pub struct NewChange {
     pub serial: String,
     /// Date code of the new one.
     pub date_code: String,
+    /// One that was taken out earlier, here or elsewhere, comes in place of a new one: its block.
+    pub used: Option<String>,
     /// Why.
     pub reason: String,
     /// Who.
@@ -59,6 +61,8 @@ pub struct Stood {
     pub from: String,
     /// Last day, as said; empty: still there.
     pub to: String,
+    /// Where else it stood or stands: "before in Dipper A1", "on the shelf"; empty: only here.
+    pub also: String,
 }
 
 /// A change as it is told.
@@ -118,8 +122,7 @@ impl NewChange {
                 self.kind,
                 self.battery,
                 self.other,
-                &self.serial,
-                &self.date_code,
+                (&self.serial, &self.date_code, &self.used),
                 &self.reason,
                 &self.person,
             ),
@@ -140,6 +143,13 @@ impl NewChange {
         if let Some(error) = clash(&from) {
             return Err(error);
         }
+        for place in [Some(self.battery), self.other].into_iter().flatten() {
+            let (block, _) = current(tx, &self.bank, place)?;
+            if let Some(last) = last_read(tx, &block, &self.bank)?.filter(|last| *last > self.day) {
+                let last = crate::words::day(last);
+                return Err(DbError::ReadSince { battery: place.to_string(), last });
+            }
+        }
         let incoming = if let (ChangeKind::Swapped, Some(other)) = (self.kind, self.other) {
             let (second, since) = current(tx, &self.bank, other)?;
             if let Some(error) = clash(&since) {
@@ -150,6 +160,11 @@ impl NewChange {
             begins(tx, &old, &self.bank, other, self.day)?;
             begins(tx, &second, &self.bank, self.battery, self.day)?;
             second
+        } else if let Some(used) = &self.used {
+            taken_out::check(tx, used, &bank.model_id, self.day)?;
+            ends(tx, &old, &from, self.day)?;
+            begins(tx, used, &self.bank, self.battery, self.day)?;
+            used.clone()
         } else {
             let fresh = Uuid::now_v7().to_string();
             tx.execute(
@@ -203,13 +218,11 @@ pub(crate) fn undo(tx: &Transaction<'_>, id: &str, by: &str, now: Timestamp) -> 
         return Err(DbError::NotTheLastChange);
     }
     if other.is_none() {
-        let used: u32 = tx.query_row(
-            "SELECT (SELECT count(*) FROM reading WHERE block_id = ?1) + (SELECT count(*) FROM visit_entry WHERE block_id = ?1)",
-            [&in_block],
-            |r| r.get(0),
-        )?;
-        if used > 0 {
+        if read_since(tx, &in_block, &bank, &day)? {
             return Err(DbError::BlockHasReadings { battery });
+        }
+        if let Some(bank) = taken_out::stands_elsewhere(tx, &out_block, &bank)? {
+            return Err(DbError::StandsElsewhere { bank });
         }
     }
     for block in [Some(&in_block), other.is_some().then_some(&out_block)].into_iter().flatten() {
@@ -230,6 +243,36 @@ pub(crate) fn undo(tx: &Transaction<'_>, id: &str, by: &str, now: Timestamp) -> 
     Ok(())
 }
 
+/// True when something was noted at a block in this bank since it came. What it went through elsewhere
+/// does not count; a day is allowed for zones.
+fn read_since(tx: &Transaction<'_>, block: &str, bank: &str, day: &str) -> Result<bool, DbError> {
+    Ok(tx
+        .prepare_cached(
+            "SELECT 1 FROM reading e JOIN round r ON r.id = e.round_id \
+             WHERE e.block_id = ?1 AND r.bank_id = ?2 AND date(r.started_at) >= date(?3, '-1 day') \
+             UNION ALL SELECT 1 FROM visit_entry e JOIN visit v ON v.id = e.visit_id \
+             WHERE e.block_id = ?1 AND v.bank_id = ?2 AND date(v.started_at) >= date(?3, '-1 day')",
+        )?
+        .exists((block, bank, day))?)
+}
+
+/// The last day on which something was noted at a block in a bank: it stood there then.
+fn last_read(tx: &Transaction<'_>, block: &str, bank: &str) -> Result<Option<Date>, DbError> {
+    let mut query = tx.prepare_cached(
+        "SELECT r.started_at, r.zone FROM round r WHERE r.bank_id = ?2 \
+         AND EXISTS (SELECT 1 FROM reading e WHERE e.round_id = r.id AND e.block_id = ?1) \
+         UNION ALL SELECT v.started_at, v.zone FROM visit v WHERE v.bank_id = ?2 \
+         AND EXISTS (SELECT 1 FROM visit_entry e WHERE e.visit_id = v.id AND e.block_id = ?1)",
+    )?;
+    let mut found = query.query((block, bank))?;
+    let mut last = None;
+    while let Some(row) = found.next()? {
+        let at = super::error::instant(&row.get::<_, String>(0)?)?;
+        last = last.max(Some(crate::words::local_day(at, &row.get::<_, String>(1)?)));
+    }
+    Ok(last)
+}
+
 fn last_standing(db: &Connection, bank: &str) -> Result<Option<String>, DbError> {
     Ok(db
         .prepare_cached(
@@ -239,7 +282,7 @@ fn last_standing(db: &Connection, bank: &str) -> Result<Option<String>, DbError>
         .optional()?)
 }
 
-fn said_day(text: &str) -> String {
+pub(super) fn said_day(text: &str) -> String {
     // From always on: nothing is known of its beginning.
     if text.starts_with("0000") {
         return String::new();
@@ -255,42 +298,52 @@ pub(crate) fn stood(db: &Connection, bank: &str) -> Result<Vec<Stood>, DbError> 
          AND p.battery IN (SELECT battery FROM placement WHERE bank_id = ?1 AND to_day IS NOT NULL) \
          ORDER BY p.battery, p.from_day",
     )?;
-    let rows = query.query_map([bank], |row| {
-        Ok(Stood {
+    let mut found = query.query([bank])?;
+    let mut all = Vec::new();
+    while let Some(row) = found.next()? {
+        let block: String = row.get(1)?;
+        let (from, to): (String, String) = (row.get(4)?, row.get(5)?);
+        all.push(Stood {
             battery: row.get(0)?,
-            block: row.get(1)?,
+            also: taken_out::also(db, &block, bank, (&from, &to))?,
+            block,
             serial: row.get(2)?,
             date_code: row.get(3)?,
-            from: said_day(&row.get::<_, String>(4)?),
-            to: said_day(&row.get::<_, String>(5)?),
-        })
-    })?;
-    Ok(rows.collect::<Result<_, _>>()?)
+            from: said_day(&from),
+            to: said_day(&to),
+        });
+    }
+    Ok(all)
 }
 
 /// Changes of a bank, newest first.
 pub(crate) fn changes(db: &Connection, bank: &str) -> Result<Vec<ChangeView>, DbError> {
     let last = last_standing(db, bank)?;
     let mut query = db.prepare_cached(
-        "SELECT id, day, battery, other, reason, person, undone_by FROM block_change WHERE bank_id = ? \
+        "SELECT id, day, battery, other, reason, person, undone_by, in_block FROM block_change WHERE bank_id = ? \
          ORDER BY day DESC, at DESC, rowid DESC",
     )?;
-    let rows = query.query_map([bank], |row| {
+    let mut found = query.query([bank])?;
+    let mut all = Vec::new();
+    while let Some(row) = found.next()? {
         let (id, day): (String, String) = (row.get(0)?, row.get(1)?);
         let (battery, other): (String, Option<String>) = (row.get(2)?, row.get(3)?);
         let (reason, person): (String, String) = (row.get(4)?, row.get(5)?);
         let what = match other {
             Some(other) => format!("{battery} and {other} changed places"),
-            None => format!("{battery} was replaced"),
+            None => match taken_out::came_from(db, &row.get::<_, String>(7)?, &day)? {
+                Some(place) => format!("{battery} was replaced with the one from {place}"),
+                None => format!("{battery} was replaced"),
+            },
         };
         let why = if reason.is_empty() { String::new() } else { format!(": {reason}") };
-        Ok(ChangeView {
+        all.push(ChangeView {
             can_undo: last.as_deref() == Some(id.as_str()),
             id,
             day: said_day(&day),
             said: format!("{what} by {person}{why}"),
             undone_by: row.get(6)?,
-        })
-    })?;
-    Ok(rows.collect::<Result<_, _>>()?)
+        });
+    }
+    Ok(all)
 }

@@ -3,7 +3,7 @@
 use super::error::instant;
 use super::{BankRow, DbError, RoundRow, Written};
 use jiff::Timestamp;
-use rainshadow_core::bank::CellAddress;
+use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
 use rainshadow_core::round::{CellReading, CellRecord, Entry, standing};
@@ -215,7 +215,16 @@ impl StoredReading {
 
     /// Every entry of a round in the order received, each knowing whether it stands.
     pub(crate) fn of_round(db: &Connection, round: &RoundRow) -> Result<Vec<Self>, DbError> {
-        let places = BankRow::blocks_on(db, &round.bank_id, round.day())?;
+        // The places of that day: a block that left since still tells this round.
+        Self::at(db, round, &BankRow::blocks_on(db, &round.bank_id, round.day())?)
+    }
+
+    /// The same, told of the places that the blocks have here; what stands in none of them is left out.
+    pub(crate) fn at(
+        db: &Connection,
+        round: &RoundRow,
+        places: &HashMap<String, BatteryAddress>,
+    ) -> Result<Vec<Self>, DbError> {
         let mut rows = Vec::new();
         let mut query = db.prepare_cached(
             "SELECT id, block_id, cell, kind, gravity, typed, temperature, temperature_typed, temperature_unit, \
@@ -224,7 +233,6 @@ impl StoredReading {
         let mut found = query.query([&round.id])?;
         while let Some(row) = found.next()? {
             let block: String = row.get(1)?;
-            // The places of that day: a block that left since still tells this round.
             let Some(battery) = places.get(&block) else { continue };
             let bad = |why: String| DbError::BadRow { what: "reading", why };
             let gravity: Option<f64> = row.get(4)?;

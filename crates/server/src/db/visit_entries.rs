@@ -185,13 +185,30 @@ impl StoredEntry {
 
     /// Entries of a visit in the order received, at the places their blocks had on its day.
     pub(crate) fn of_visit(db: &Connection, visit: &VisitRow) -> Result<Vec<Self>, DbError> {
-        let places = places_on(db, &visit.bank_id, visit.day())?;
+        Self::at(db, visit, &places_on(db, &visit.bank_id, visit.day())?)
+    }
+
+    fn at(
+        db: &Connection,
+        visit: &VisitRow,
+        places: &HashMap<String, BatteryAddress>,
+    ) -> Result<Vec<Self>, DbError> {
         let mut all = Vec::new();
         let mut query = db.prepare_cached(&format!("{SELECT} WHERE e.visit_id = ? ORDER BY e.seq"))?;
         for row in query.query_map([&visit.id], raw)? {
-            all.extend(built(row?, &places)?);
+            all.extend(built(row?, places)?);
         }
         Ok(all)
+    }
+
+    /// The sheet of a visit for the batteries that stand there now.
+    pub(crate) fn sheet_now(db: &Connection, visit: &VisitRow) -> Result<VisitSheet, DbError> {
+        let places = BankRow::placements(db, &visit.bank_id)?
+            .into_iter()
+            .map(|(place, block)| (block, place))
+            .collect();
+        let kept = Self::at(db, visit, &places)?.into_iter().map(|e| e.kept(&visit.zone)).collect();
+        Ok(VisitSheet::new(kept))
     }
 
     /// The sheet of a visit, times said in its zone.

@@ -6,11 +6,10 @@ use super::lenses::{Lenses, Trend, lenses, trends};
 use super::sealed::sealed_state;
 use super::state::AppState;
 use super::visit_page::VisitDue;
-use crate::db::assessments::derived;
 use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, ChangeView, DbError, HistoryRow, ModelRow, RoundRow, Site, Stood, StoredEntry, StoredReading,
-    VisitRow, due, history, lives, round_context,
+    BankRow, ChangeView, DbError, HistoryRow, ModelRow, RoundRow, Site, Stood, StoredEntry, VisitRow, due,
+    history, lives, standing,
 };
 use crate::words;
 use axum::Json;
@@ -279,16 +278,13 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
     let visits = past_visits(db, &bank)?;
     let open_round = rounds.iter().find(|r| r.finished_at.is_none()).map(|r| r.id.clone());
     let last = rounds.iter().find(|r| r.finished_at.is_some()).cloned();
-    let judged: Option<Assessment> =
-        last.as_ref().map(|r| derived(db, &r.id)).transpose()?.flatten().map(|d| d.assessment);
-    let evidence = match (&last, &judged) {
-        (Some(round), Some(assessment)) => {
-            let mut input = round_context(db, round)?;
-            input.readings = StoredReading::records(&StoredReading::of_round(db, round)?);
-            wording::evidence(assessment, &input, units)
-        }
+    let stands = last.as_ref().map(|r| standing(db, r)).transpose()?.flatten();
+    let evidence = match (&last, &stands) {
+        (Some(round), Some(s)) => wording::evidence(&s.assessment, &s.input(db, round)?, units),
         _ => Vec::new(),
     };
+    let came: Vec<String> = stands.iter().flat_map(|s| &s.came).map(came_said).collect();
+    let judged: Option<Assessment> = stands.map(|s| s.assessment);
     let cells = match &judged {
         Some(assessment) => assessment.cells.iter().map(cell_view).collect(),
         None => bank.shape.cells().map(|cell| unread(&cell.to_string())).collect(),
@@ -316,6 +312,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         doubts: judged
             .iter()
             .flat_map(|a| a.usability.doubts.iter().map(|d| wording::doubt(*d).to_owned()))
+            .chain(came)
             .collect(),
         round_day: last.as_ref().map(|r| words::day(words::local_day(r.started_at, &r.zone))),
         round: last.map(|r| r.id),
@@ -350,6 +347,11 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         bank,
         site,
     })
+}
+
+/// A battery that came after the last round.
+fn came_said((battery, day): &(rainshadow_core::bank::BatteryAddress, Date)) -> String {
+    format!("{battery} came on {}, after this round, and has not been read yet.", words::day(*day))
 }
 
 fn nothing_yet(has_caps: bool) -> String {

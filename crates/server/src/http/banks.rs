@@ -4,8 +4,9 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, written};
 use super::sealed::{SealedState, sealed_state};
 use super::state::AppState;
-use crate::db::assessments::{derive_missing, derived, missing};
+use crate::db::assessments::{derive_missing, missing};
 use crate::db::{BankEdit, BankListRow, BankRow, DbError, ModelRow, NewBank, RoundRow};
+use crate::db::{conditions, standing};
 use crate::words;
 use axum::Json;
 use axum::extract::State;
@@ -62,7 +63,7 @@ pub fn mini(
     sealed: Option<&SealedState>,
 ) -> Result<Vec<Vec<Vec<Condition>>>, DbError> {
     let conditions: std::collections::HashMap<_, _> = match &row.last_round {
-        Some(round) => crate::db::assessments::conditions_of(db, round)?.into_iter().collect(),
+        Some(round) => conditions(db, &RoundRow::by_id(db, round)?)?.into_iter().collect(),
         None => std::collections::HashMap::new(),
     };
     let of = |cell: &rainshadow_core::bank::CellAddress| {
@@ -86,8 +87,7 @@ pub fn mini(
 fn summary(db: &Connection, row: BankListRow, today: Date) -> Result<BankSummary, DbError> {
     let model = ModelRow::by_id(db, &row.bank.model_id)?;
     let last = row.last_round.as_deref().map(|id| RoundRow::by_id(db, id)).transpose()?;
-    let judged = row.last_round.as_deref().map(|id| derived(db, id)).transpose()?.flatten();
-    let assessment = judged.map(|d| d.assessment);
+    let assessment = last.as_ref().map(|r| standing(db, r)).transpose()?.flatten().map(|s| s.assessment);
     let sealed = if model.construction.has_caps() {
         None
     } else {
@@ -144,8 +144,10 @@ pub async fn derive_first(state: &AppState, banks: Vec<String>) -> ApiResult<()>
             Ok(todo)
         })
         .await?;
-    if !todo.is_empty() {
-        state.write(move |tx| todo.iter().try_for_each(|bank| derive_missing(tx, bank).map(|_| ()))).await?;
+    // Part by part: nobody else waits for all of it.
+    for part in todo.chunks(20) {
+        let part = part.to_vec();
+        state.write(move |tx| part.iter().try_for_each(|bank| derive_missing(tx, bank).map(|_| ()))).await?;
     }
     Ok(())
 }

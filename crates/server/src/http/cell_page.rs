@@ -3,14 +3,15 @@
 use super::banks::derive_first;
 use super::error::{ApiError, ApiResult, Problem};
 use super::state::AppState;
-use crate::db::assessments::cell_line;
-use crate::db::{BankRow, DbError, RoundRow, history};
+use crate::db::assessments::{CellRound, cell_line};
+use crate::db::{BankRow, DbError, banks_of_block_at};
 use crate::words;
 use axum::Json;
 use axum::extract::{Path, State};
 use rainshadow_core::bank::CellAddress;
+use rainshadow_core::quantity::Points;
+use rainshadow_core::wording::signed;
 use serde::Serialize;
-use std::collections::HashMap;
 use utoipa::ToSchema;
 
 /// One round of a cell.
@@ -30,6 +31,24 @@ pub struct CellPoint {
     pub deviation_text: String,
     /// Condition word then.
     pub condition: String,
+    /// The bank where its block stood then, if it was another one.
+    pub elsewhere: Option<String>,
+}
+
+impl CellPoint {
+    fn of(own: CellRound) -> Self {
+        let date = own.round.day();
+        Self {
+            day: words::day(date),
+            date: date.to_string(),
+            gravity: own.corrected,
+            median: own.centre,
+            deviation: own.deviation,
+            deviation_text: signed(Points::new(own.deviation)),
+            condition: own.condition,
+            elsewhere: own.elsewhere,
+        }
+    }
 }
 
 /// One cell through its rounds.
@@ -55,7 +74,9 @@ pub async fn page(
 ) -> ApiResult<Json<CellPage>> {
     let id = super::extract::uuid(&id, "id")?;
     let cell: CellAddress = cell.parse().map_err(|e| ApiError::field("cell", format!("{e}.")))?;
-    derive_first(&state, vec![id.clone()]).await?;
+    let bank = id.clone();
+    let stood = state.db.read(move |db| banks_of_block_at(db, &bank, cell.battery)).await?;
+    derive_first(&state, stood).await?;
     let page = state
         .db
         .read(move |db| {
@@ -65,28 +86,7 @@ pub async fn page(
                 .find(|(battery, _)| *battery == cell.battery && bank.shape.contains(cell))
                 .map(|(_, block)| block)
                 .ok_or_else(|| DbError::NoSuchPlace { bank: bank.name.clone(), address: cell.to_string() })?;
-            let medians: HashMap<String, Option<f64>> =
-                history(db, &id)?.into_iter().map(|h| (h.round, h.centre)).collect();
-            let rounds: HashMap<String, RoundRow> =
-                RoundRow::of_bank(db, &id)?.into_iter().map(|r| (r.id.clone(), r)).collect();
-            let points = cell_line(db, &block, cell.cell)?
-                .into_iter()
-                .filter_map(|(round, gravity, deviation, condition)| {
-                    let row = rounds.get(&round)?;
-                    let date = words::local_day(row.started_at, &row.zone);
-                    Some(CellPoint {
-                        day: words::day(date),
-                        date: date.to_string(),
-                        gravity,
-                        median: medians.get(&round).copied().flatten(),
-                        deviation,
-                        deviation_text: rainshadow_core::wording::signed(
-                            rainshadow_core::quantity::Points::new(deviation),
-                        ),
-                        condition,
-                    })
-                })
-                .collect();
+            let points = cell_line(db, &block, cell.cell, &id)?.into_iter().map(CellPoint::of).collect();
             Ok(CellPage { cell: cell.to_string(), block, points })
         })
         .await?;

@@ -103,8 +103,15 @@ impl From<DbError> for ApiError {
             DbError::TooManyPhotos { .. } => {
                 Self::new(StatusCode::CONFLICT, "too-many-photos", "Too many photographs", said)
             }
-            DbError::ChangeTooEarly { .. } => Self::field("day", rainshadow_core::wording::stopped(&said)),
-            DbError::NotTheLastChange | DbError::BlockHasReadings { .. } => Self::new(
+            DbError::ChangeTooEarly { .. } | DbError::StoodElsewhere { .. } | DbError::ReadSince { .. } => {
+                Self::field("day", rainshadow_core::wording::stopped(&said))
+            }
+            DbError::NotOnShelf | DbError::OtherCells { .. } => {
+                Self::field("used", rainshadow_core::wording::stopped(&said))
+            }
+            DbError::NotTheLastChange
+            | DbError::BlockHasReadings { .. }
+            | DbError::StandsElsewhere { .. } => Self::new(
                 StatusCode::CONFLICT,
                 "not-undone",
                 "Not undone",

@@ -6,7 +6,7 @@ use jiff::civil::Date;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Volume;
-use rainshadow_core::quantity::units::{ReaderUnits, VolumeUnit};
+use rainshadow_core::quantity::units::{MILLILITRES_PER_US_GALLON, ReaderUnits, VolumeUnit};
 use rainshadow_core::rest::{Grade, RestSheet, judge_rest};
 use rainshadow_core::round::{Assessment, Condition, Slope, slope};
 use rainshadow_core::visit::{PastVisit, fills};
@@ -321,21 +321,25 @@ pub fn trends(
         (3, 0.02),
         trend_words(slope_of(&in_points), "points", 0),
     );
-    let (size, unit, decimals) = match units.volume {
-        VolumeUnit::Litre => (1000.0, "L", 1),
-        VolumeUnit::UsGallon => (rainshadow_core::quantity::units::MILLILITRES_PER_US_GALLON, "US gal", 2),
-    };
     let filled = fills(visits, &bank.shape);
     let monthly: Vec<(Date, f64)> = filled
         .windows(2)
         .filter_map(|pair| {
             let days = f64::from(pair[0].day.until(pair[1].day).map_or(0, |s| s.get_days()));
             let volume = Volume::from_millilitres(pair[1].millilitres).ok()?;
-            (days >= 1.0).then(|| (pair[1].day, volume.millilitres() / size / days * 30.4))
+            (days >= 1.0).then(|| (pair[1].day, volume.millilitres() / days * 30.4))
         })
         .collect();
+    let most = monthly.iter().map(|(_, v)| *v).fold(0.0, f64::max);
+    let (size, unit, decimals) = match units.volume {
+        VolumeUnit::Litre if most < 1000.0 => (1.0, "mL", 0),
+        VolumeUnit::Litre => (1000.0, "L", 1),
+        VolumeUnit::UsGallon => (MILLILITRES_PER_US_GALLON, "US gal", 2),
+    };
+    let monthly: Vec<(Date, f64)> = monthly.into_iter().map(|(day, v)| (day, v / size)).collect();
     let caption = format!("{unit} a month, whole bank");
-    add("Water used", caption, &monthly, (decimals, 0.0), trend_words(slope_of(&monthly), unit, 1));
+    let words = trend_words(slope_of(&monthly), unit, usize::from(decimals));
+    add("Water used", caption, &monthly, (decimals, 0.0), words);
     let rest: Vec<(Date, f64)> = visits
         .iter()
         .filter_map(|v| {

@@ -4,8 +4,9 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, written};
 use super::rounds::By;
 use super::state::AppState;
-use crate::db::{BankRow, ChangeKind, NewChange, Site, undo_change};
+use crate::db::{BankRow, ChangeKind, NewChange, Site, TakenOut, taken_out, undo_change};
 use crate::words;
+use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
@@ -31,6 +32,9 @@ pub struct SentChange {
     /// Date code of the new one.
     #[serde(default)]
     pub date_code: String,
+    /// One that was taken out earlier, here or elsewhere, in place of a new one: its block.
+    #[serde(default)]
+    pub used: Option<String>,
     /// Why.
     pub reason: String,
     /// Who.
@@ -93,10 +97,23 @@ pub async fn put(
         other: other.filter(|_| sent.kind == ChangeKind::Swapped),
         serial: short(&sent.serial, "serial")?,
         date_code: short(&sent.date_code, "date_code")?,
+        used: sent.used.filter(|u| !u.is_empty() && sent.kind == ChangeKind::Replaced),
         reason: short(&sent.reason, "reason")?,
         person: sent.person.trim().to_owned(),
     };
     Ok(written(state.write(move |tx| new.make(tx, now)).await?))
+}
+
+/// Batteries that were taken out, here or elsewhere, and would fit into this bank.
+#[utoipa::path(
+    get, path = "/api/banks/{id}/taken-out", operation_id = "list_taken_out", params(("id" = String, Path)),
+    responses((status = 200, body = [TakenOut]), (status = "default", body = Problem))
+)]
+pub async fn list(
+    State(state): State<AppState>,
+    super::extract::Id(id): super::extract::Id,
+) -> ApiResult<Json<Vec<TakenOut>>> {
+    Ok(Json(state.db.read(move |db| taken_out(db, &BankRow::by_id(db, &id)?.model_id)).await?))
 }
 
 /// Undoes the last change of a bank.

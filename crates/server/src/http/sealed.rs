@@ -1,7 +1,7 @@
 //! A sealed bank by its volts and resistances: what a round is to a flooded one.
 
 use super::visit_page::VisitCase;
-use crate::db::{BankRow, DbError, VisitRow};
+use crate::db::{BankRow, DbError, StoredEntry, VisitRow};
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::judge_rest;
@@ -32,7 +32,9 @@ pub fn sealed_state(
     units: ReaderUnits,
 ) -> Result<Option<SealedState>, DbError> {
     for visit in VisitRow::of_bank(db, &bank.id)?.into_iter().rev().filter(|v| v.whole) {
-        let case = VisitCase::read(db, &visit.id, today, units)?;
+        let mut case = VisitCase::read(db, &visit.id, today, units)?;
+        // For the batteries that stand there now: what one that left showed says nothing of the bank.
+        case.sheet = StoredEntry::sheet_now(db, &visit)?;
         if case.sheet.battery_volts().is_empty() {
             continue;
         }

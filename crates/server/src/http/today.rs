@@ -38,6 +38,13 @@ pub async fn refresh_due(state: &AppState, only: Option<String>) -> ApiResult<()
     Ok(())
 }
 
+/// Works out everything that is missing, so that the first page does not wait for it.
+pub async fn catch_up(state: AppState) {
+    if let Err(error) = refresh_due(&state, None).await {
+        tracing::warn!(?error, "not everything could be derived at the start");
+    }
+}
+
 /// Which banks.
 #[derive(Debug, Clone, Default, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
+import { useRemote } from '@/composables/useRemote';
 import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, reactive, ref, shallowRef } from 'vue';
@@ -20,10 +21,20 @@ const form = reactive({
   battery: places.value[0] ?? '',
   other: '',
   day: '',
+  used: '',
   serial: '',
   date_code: '',
   reason: '',
 });
+const shelf = useRemote(() =>
+  need(api.GET('/api/banks/{id}/taken-out', { params: { path: { id: props.page.bank.id } } })),
+);
+const chosen = computed(() => shelf.data.value?.find((b) => b.block === form.used));
+/** One on the shelf, as its line in the list. */
+const line = (b: Schemas['TakenOut']): string =>
+  [`from ${b.stood}, out ${b.out}`, b.serial && `serial ${b.serial}`, b.other_model && b.model]
+    .filter(Boolean)
+    .join(', ');
 let id = uuidv7();
 const busy = ref(false);
 
@@ -34,10 +45,12 @@ async function save(): Promise<void> {
     await need(
       api.PUT('/api/banks/{id}/changes/{change}', {
         params: { path: { id: props.page.bank.id, change: id } },
-        body: { ...form, person: store.initials },
+        body: { ...form, used: form.used || null, person: store.initials },
       }),
     );
     id = uuidv7();
+    form.used = '';
+    void shelf.load();
     emit('changed');
   } catch (error) {
     failure.value = error as Failure;
@@ -55,6 +68,7 @@ async function undo(change: string): Promise<void> {
         body: { person: store.initials, device: store.device },
       }),
     );
+    void shelf.load();
     emit('changed');
   } catch (error) {
     failure.value = error as Failure;
@@ -93,7 +107,18 @@ const fault = (field: string): string => failure.value?.fields[field] ?? '';
         <input id="ch-day" v-model="form.day" class="text mono" type="date" />
         <span class="fault">{{ fault('day') }}</span>
       </div>
-      <template v-if="form.kind === 'replaced'">
+      <div v-if="form.kind === 'replaced' && shelf.data.value?.length" class="field">
+        <label for="ch-used">What came in</label>
+        <select id="ch-used" v-model="form.used" class="text">
+          <option value="">a new one</option>
+          <option v-for="b in shelf.data.value" :key="b.block" :value="b.block">{{ line(b) }}</option>
+        </select>
+        <span class="fault">{{ fault('used') }}</span>
+        <span v-if="chosen?.other_model" class="small"
+          >Another model than this bank’s: its readings are judged by the bank’s figures.</span
+        >
+      </div>
+      <template v-if="form.kind === 'replaced' && !form.used">
         <div class="field">
           <label for="ch-serial">Serial of the new one</label
           ><input id="ch-serial" v-model="form.serial" class="text" maxlength="80" />
@@ -130,6 +155,7 @@ const fault = (field: string): string => failure.value?.fields[field] ?? '';
           <th>Serial</th>
           <th>Date code</th>
           <th>Block</th>
+          <th>Elsewhere</th>
         </tr>
       </thead>
       <tbody>
@@ -140,6 +166,7 @@ const fault = (field: string): string => failure.value?.fields[field] ?? '';
           <td>{{ s.serial || '–' }}</td>
           <td>{{ s.date_code || '–' }}</td>
           <td class="fig small">{{ s.block.slice(-6) }}</td>
+          <td>{{ s.also || '–' }}</td>
         </tr>
       </tbody>
     </table>

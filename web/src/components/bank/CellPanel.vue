@@ -4,7 +4,7 @@ import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import { useRemote } from '@/composables/useRemote';
 import { useMe } from '@/stores/me';
-import { defineAsyncComponent } from 'vue';
+import { computed, defineAsyncComponent } from 'vue';
 
 const CellLine = defineAsyncComponent(() => import('@/components/chart/CellLine.vue'));
 const props = defineProps<{
@@ -22,6 +22,14 @@ const { data, loading, failure, load } = useRemote(() =>
     api.GET('/api/banks/{id}/cells/{cell}', { params: { path: { id: props.bank, cell: props.view.cell } } }),
   ),
 );
+/** Rounds that the block went through in another bank, said under its line. */
+const elsewhere = computed(() => {
+  const away = (data.value?.points ?? []).filter((p) => p.elsewhere);
+  const last = away.at(-1);
+  if (!last) return '';
+  const where = [...new Set(away.map((p) => p.elsewhere))].join(' and ');
+  return `Until ${last.day} this battery stood in ${where}; the median of those rounds is that bank’s.`;
+});
 </script>
 
 <template>
@@ -43,7 +51,10 @@ const { data, loading, failure, load } = useRemote(() =>
     <LoadingLines v-if="loading" />
     <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
     <p v-else-if="!data?.points.length" class="dim">No judged reading of this cell yet.</p>
-    <CellLine v-else :page="data" :dim="store.dim" />
+    <template v-else>
+      <CellLine :page="data" :dim="store.dim" />
+      <p v-if="elsewhere" class="small">{{ elsewhere }}</p>
+    </template>
   </section>
 </template>
 

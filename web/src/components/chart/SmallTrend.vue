@@ -23,7 +23,9 @@ const props = defineProps<{
 }>();
 
 const W = 258;
-const H = 132;
+const H = 148;
+/** Height of the zero line: title and trend in words stand over the picture, the days under it. */
+const BASE = 128;
 const drawn = computed(() => {
   const t = props.points.map((p) => Date.parse(p.date));
   const values = props.points.map((p) => p.value).concat(props.limit ?? []);
@@ -37,7 +39,7 @@ const drawn = computed(() => {
   const t0 = t[0]!;
   const dt = t[t.length - 1]! - t0 || 1;
   const x = (i: number): number => 6 + ((t[i]! - t0) / dt) * (W - 66);
-  const y = (v: number): number => 112 - ((v - low + pad) / (span * 1.08 + pad)) * 82;
+  const y = (v: number): number => BASE - ((v - low + pad) / (span * 1.08 + pad)) * 82;
   return {
     path: props.points.map((p, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(p.value).toFixed(1)}`).join(''),
     dots: props.points.map((p, i) => ({ x: x(i), y: y(p.value) })),
@@ -61,7 +63,7 @@ const spoken = computed(
       <tspan class="unit" dx="6">{{ unit }}</tspan>
     </text>
     <text v-if="said" x="0" y="26" class="said">{{ said }}</text>
-    <line class="axis" x1="2" :x2="W - 52" y1="112" y2="112" />
+    <line class="axis" x1="2" :x2="W - 52" :y1="BASE" :y2="BASE" />
     <template v-if="drawn.limit !== null">
       <line class="limit" x1="2" :x2="W - 52" :y1="drawn.limit" :y2="drawn.limit" />
       <text class="lim" x="2" :y="drawn.limit - 4">{{ limitName }} {{ limit }}</text>
@@ -75,7 +77,7 @@ const spoken = computed(
         :x="d.x - barWidth / 2"
         :y="d.y"
         :width="barWidth"
-        :height="Math.max(0, 112 - d.y)"
+        :height="Math.max(0, BASE - d.y)"
       />
     </template>
     <path v-if="!bars" class="trace" :d="drawn.path" />
