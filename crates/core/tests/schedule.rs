@@ -39,8 +39,8 @@ fn facts() -> BankFacts {
             off_full: None,
             never_full: None,
             in_question: Vec::new(),
-            came: Vec::new(),
         }),
+        came: Vec::new(),
         last_volts: None,
         last_water_check: Some(date(2026, 10, 1)),
         last_equalize: Some(date(2026, 9, 1)),
@@ -281,8 +281,7 @@ fn a_test_a_month_overdue_becomes_a_loss() {
 #[test]
 fn a_battery_that_came_after_the_round_is_read_within_a_fortnight() {
     let mut f = facts();
-    let round = f.round.as_mut().unwrap();
-    round.came = vec![(cell("B2-1").battery, date(2026, 10, 5))];
+    f.came = vec![(cell("B2-1").battery, date(2026, 10, 5))];
     let found = item(&f, Task::Round);
     assert_eq!((found.date, found.consequence), (date(2026, 10, 19), Consequence::Loss));
     assert_eq!(found.other.as_ref().unwrap().date, date(2026, 12, 30), "the calendar is kept");

@@ -42,7 +42,7 @@ pub(crate) use reminders::reminder_done;
 pub use reminders::{NewPostponement, NewReminder};
 pub use rounds::{FinishOutcome, NewRound, Origin, RoundRow};
 pub use sites::{NewSite, Site, SiteEdit};
-pub(crate) use standing::{conditions, standing};
+pub(crate) use standing::{came_after_volts, conditions, standing};
 pub use taken_out::TakenOut;
 pub(crate) use taken_out::{banks_of_block_at, taken_out};
 pub use visit_entries::{NewEntry, StoredEntry};

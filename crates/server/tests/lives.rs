@@ -87,6 +87,35 @@ async fn two_that_change_places_take_their_history_along() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_new_sealed_battery_is_not_judged_by_the_volts_of_the_old_one() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("agm-12v-100", 24, 2, 2).await;
+    let visit = id();
+    let open = json!({"bank": bank, "person": "TA", "device": "desk"});
+    shop.put(&format!("/api/visits/{visit}"), &open).await;
+    let say = async |place: &str, what: Value| {
+        let body = json!({"place": place, "what": what, "person": "TA", "device": "desk", "taken_at": "2026-10-08T08:00:00Z"});
+        let (status, said) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
+        assert!(status.is_success(), "{said}");
+    };
+    say("", json!({"kind": "rested", "hours_since_charge": "30", "hours_since_load": "30"})).await;
+    for (place, volts) in [("A1", "12.85"), ("A2", "12.84"), ("B1", "12.86"), ("B2", "12.40")] {
+        say(place, json!({"kind": "battery_volts", "typed": volts, "stands": true})).await;
+    }
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert!(page["findings"].to_string().contains("B2"), "{}", page["findings"]);
+    let change = replaced("B2", "2026-10-08");
+    assert_eq!(
+        shop.put(&format!("/api/banks/{bank}/changes/{}", id()), &change).await.0,
+        StatusCode::CREATED
+    );
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert!(!page["findings"].to_string().contains("B2"), "{}", page["findings"]);
+    assert!(page["doubts"].to_string().contains("B2 came on 8 Oct 2026"), "{}", page["doubts"]);
+    assert!(page["due"].to_string().contains("First readings of B2"), "{}", page["due"]);
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn one_that_was_taken_out_moves_into_another_bank_with_its_history() {
     let shop = Shop::open().await;
     let (first, second) = (shop.bank().await, shop.bank().await);

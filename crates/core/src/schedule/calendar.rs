@@ -96,10 +96,9 @@ pub(super) fn round(facts: &BankFacts) -> DueItem {
         let why = Why::InQuestion { cells: r.in_question.clone() };
         DueItem::new(Task::Round, Consequence::Loss, plus(r.day, 14), why, RuleId::Rd3)
     });
-    let came = facts.round.as_ref().and_then(|r| {
-        let day = r.came.iter().map(|(_, day)| *day).min()?;
-        let why = Why::Came { batteries: r.came.iter().map(|(battery, _)| *battery).collect() };
-        Some(DueItem::new(Task::Round, Consequence::Loss, plus(day, FIRST_READING), why, RuleId::Sc3))
+    let came = facts.came.iter().map(|(_, day)| *day).min().map(|day| {
+        let why = Why::Came { batteries: facts.came.iter().map(|(battery, _)| *battery).collect() };
+        DueItem::new(Task::Round, Consequence::Loss, plus(day, FIRST_READING), why, RuleId::Sc3)
     });
     let questioned = match (questioned, came) {
         (Some(a), Some(b)) => Some(earlier(a, Some(b))),

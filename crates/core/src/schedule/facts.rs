@@ -1,7 +1,7 @@
 //! What is known of a bank when its due items are worked out.
 
 use super::{Habits, JudgedRound, Season, Task, season::MonthDay};
-use crate::bank::{BankShape, CellAddress};
+use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::house_rules::HouseRules;
 use crate::round::Condition;
@@ -132,6 +132,10 @@ pub struct BankFacts {
     /// The last round, as judged.
     #[serde(default)]
     pub round: Option<JudgedRound>,
+    /// Places whose battery came after the last readings, and the day it came.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Vec<(BatteryAddress, String)>))]
+    pub came: Vec<(BatteryAddress, Date)>,
     /// Last rest check with volts, for sealed banks.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]

@@ -1,6 +1,6 @@
 //! What a judged round asks for: the part of its findings that the schedule reads.
 
-use crate::bank::{BatteryAddress, CellAddress};
+use crate::bank::CellAddress;
 use crate::finding::FindingKind;
 use crate::quantity::Points;
 use crate::round::{Assessment, Condition};
@@ -38,10 +38,6 @@ pub struct JudgedRound {
     /// Cells left in question.
     #[serde(default)]
     pub in_question: Vec<CellAddress>,
-    /// Places whose battery came after the round, and the day it came.
-    #[serde(default)]
-    #[cfg_attr(feature = "schema", schema(value_type = Vec<(BatteryAddress, String)>))]
-    pub came: Vec<(BatteryAddress, Date)>,
 }
 
 impl JudgedRound {
@@ -57,7 +53,6 @@ impl JudgedRound {
             off_full: None,
             never_full: None,
             in_question: Vec::new(),
-            came: Vec::new(),
         };
         for finding in &assessment.findings {
             match &finding.kind {

@@ -6,6 +6,7 @@ use super::visit_entries::past_visits;
 use super::{BankRow, DbError, ModelRow, RoundRow, Site, assessments};
 use jiff::ToSpan;
 use jiff::civil::Date;
+use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::schedule::{
     BankFacts, Consequence, DueItem, Duty, Habits, JudgedRound, Postponed, Reminder, RoundCharge, Season,
     Task, WaterDates, due, never_full,
@@ -51,24 +52,29 @@ pub struct DueRow {
     pub kwh: f64,
 }
 
-/// The last finished round as judged, with the charge of the one before.
-fn judged(db: &Connection, bank: &str) -> Result<Option<JudgedRound>, DbError> {
+/// Places whose battery came after the last readings, with the day it came.
+type Came = Vec<(BatteryAddress, Date)>;
+
+/// The last finished round as judged, with the charge of the one before, and what came since.
+fn judged(db: &Connection, bank: &str) -> Result<(Option<JudgedRound>, Came), DbError> {
     let mut newest: Option<JudgedRound> = None;
+    let mut came = Came::new();
     let mut charges = Vec::new();
     for round in RoundRow::of_bank(db, bank)?.into_iter().filter(|r| r.finished_at.is_some()).take(2) {
         let assessment = if charges.is_empty() {
             let standing = super::standing(db, &round)?;
-            newest = standing
-                .as_ref()
-                .map(|s| JudgedRound { came: s.came.clone(), ..JudgedRound::of(round.day(), &s.assessment) });
-            standing.map(|s| s.assessment)
+            newest = standing.as_ref().map(|s| JudgedRound::of(round.day(), &s.assessment));
+            standing.map(|s| {
+                came = s.came;
+                s.assessment
+            })
         } else {
             assessments::derived(db, &round.id)?.map(|d| d.assessment)
         };
         let percent = assessment.and_then(|a| Some(a.state_of_charge?.percent));
         charges.push(RoundCharge { percent, proven_full: round.conditions.proven_full.is_some() });
     }
-    Ok(newest.map(|judged| JudgedRound { never_full: never_full(&charges), ..judged }))
+    Ok((newest.map(|judged| JudgedRound { never_full: never_full(&charges), ..judged }), came))
 }
 
 fn later(day: Date, days: f64) -> Date {
@@ -102,6 +108,7 @@ pub(crate) fn facts(
     let ahead = from.and_then(|day| Some((day, water_forecast(&visits, bank, &model, day)?)));
     let season = bank.season_opens.zip(bank.season_closes).map(|(opens, closes)| Season { opens, closes });
     let postponed = postponed(db, &bank.id)?;
+    let (round, came) = judged(db, &bank.id)?;
     let known_since = BankRow::known_since(db, &bank.id)?;
     let facts = BankFacts {
         duty: Duty::of(&bank.duty),
@@ -109,7 +116,8 @@ pub(crate) fn facts(
         wet_season: site.wet_season,
         first_frost: site.first_frost,
         known_since,
-        round: judged(db, &bank.id)?,
+        round,
+        came: if model.construction.has_caps() { came } else { super::came_after_volts(db, &bank.id)? },
         last_volts: last_volts(&visits),
         last_water_check: last_water_check(&visits),
         last_equalize: last_done(&visits, &[Work::Equalized]),

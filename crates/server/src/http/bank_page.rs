@@ -8,8 +8,8 @@ use super::state::AppState;
 use super::visit_page::VisitDue;
 use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, ChangeView, DbError, HistoryRow, ModelRow, RoundRow, Site, Stood, StoredEntry, VisitRow, due,
-    history, lives, standing,
+    BankRow, ChangeView, DbError, HistoryRow, ModelRow, RoundRow, Site, Stood, StoredEntry, VisitRow,
+    came_after_volts, due, history, lives, standing,
 };
 use crate::words;
 use axum::Json;
@@ -283,7 +283,11 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         (Some(round), Some(s)) => wording::evidence(&s.assessment, &s.input(db, round)?, units),
         _ => Vec::new(),
     };
-    let came: Vec<String> = stands.iter().flat_map(|s| &s.came).map(came_said).collect();
+    let came = match &stands {
+        Some(s) => s.came.clone(),
+        None => came_after_volts(db, id)?,
+    };
+    let came: Vec<String> = came.iter().map(came_said).collect();
     let judged: Option<Assessment> = stands.map(|s| s.assessment);
     let cells = match &judged {
         Some(assessment) => assessment.cells.iter().map(cell_view).collect(),
@@ -351,7 +355,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
 
 /// A battery that came after the last round.
 fn came_said((battery, day): &(rainshadow_core::bank::BatteryAddress, Date)) -> String {
-    format!("{battery} came on {}, after this round, and has not been read yet.", words::day(*day))
+    format!("{battery} came on {}, after these readings, and has not been read yet.", words::day(*day))
 }
 
 fn nothing_yet(has_caps: bool) -> String {
