@@ -22,8 +22,32 @@ async fn a_battery_is_replaced_and_the_change_is_undone() {
     page.press("Keep the change").await;
     page.see("a cell was sinking").await;
     page.see("KD-17").await;
+    page.see("B5 came on 8 Oct 2026, after these readings").await;
+
+    // the one that was taken out goes into another bank as a stop-gap
+    page.go("/banks").await;
+    page.press("Marginalia").await;
+    page.press("More").await;
+    page.press("Replace or move a battery").await;
+    page.choose("Battery", "B2").await;
+    page.choose("What came in", "from Kestrel Dome B5, out 8 Oct 2026").await;
+    page.see("Another model than this bank’s").await;
+    page.date("Day", "2026-10-01").await;
+    page.fill("Why", "stop-gap").await;
+    page.press("Keep the change").await;
+    page.see("stood in Kestrel Dome B5 until 8 Oct 2026").await;
+    page.date("Day", "2026-10-08").await;
+    page.press("Keep the change").await;
+    page.see("with the one from Kestrel Dome B5").await;
+    page.see("before in Kestrel Dome B5").await;
     page.press_in("lives", "Undo").await;
     page.see("undone by TA").await;
+
+    page.go("/banks").await;
+    page.press("Kestrel Dome").await;
+    page.press_in("lives", "Undo").await;
+    page.see("undone by TA").await;
+    page.see("B5-2 is sinking").await;
     page.close().await;
 }
 

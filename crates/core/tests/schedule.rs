@@ -293,7 +293,7 @@ fn a_battery_that_came_after_the_round_is_read_within_a_fortnight() {
     };
     let said = wording::due(&found, &reader);
     assert_eq!(said.title, "First readings of B2");
-    assert!(said.why.contains("came after the last round"), "{}", said.why);
+    assert!(said.why.contains("came after the last readings"), "{}", said.why);
     // a cell left in question on the round is read again by then too
     f.round.as_mut().unwrap().in_question = vec![cell("A1-1")];
     assert_eq!(item(&f, Task::Round).date, date(2026, 10, 15), "the earlier of the two");

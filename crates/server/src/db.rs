@@ -5,6 +5,7 @@
 //! async threads.
 
 pub(crate) mod assessments;
+mod bank_lists;
 mod banks;
 mod bundles;
 mod devices;
@@ -26,7 +27,8 @@ pub(crate) mod visit_entries;
 mod visits;
 
 pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, round_context};
-pub use banks::{AccessNotes, BankBrief, BankEdit, BankListRow, BankRow, NewBank};
+pub use bank_lists::{BankBrief, BankListRow};
+pub use banks::{AccessNotes, BankEdit, BankRow, NewBank};
 pub use bundles::{BankBundle, BankNotes, ChangeRow, PlacedBlock, WholeVisit};
 pub use devices::Device;
 pub use due::{DueLine, DueRow};

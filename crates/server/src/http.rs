@@ -33,6 +33,7 @@ mod typed_day;
 mod typed_entry;
 mod typed_model;
 mod typed_water;
+pub(crate) mod visit_case;
 pub(crate) mod visit_page;
 mod visits;
 mod web_app;

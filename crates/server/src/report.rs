@@ -2,9 +2,12 @@
 
 use base64::Engine as _;
 
+mod appendix;
+mod compared;
 mod field_sheet;
 mod plan_svg;
 mod style;
+mod table;
 mod visit_report;
 
 pub use field_sheet::field_sheet;

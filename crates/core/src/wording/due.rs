@@ -171,12 +171,7 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
                 format!("{} readings were", names::number_word(cells.len()))
             }
         ),
-        Why::Came { batteries } if batteries.len() == 1 => {
-            "the battery there came after the last round; its first readings are its baseline.".into()
-        }
-        Why::Came { .. } => {
-            "the batteries there came after the last round; their first readings are their baseline.".into()
-        }
+        Why::Came { .. } => "what came after the last readings is measured first as its baseline.".into(),
         Why::Spread { spread, limit, proven_full } => {
             let first = if *proven_full { "" } else { "; charge it fully first" };
             format!("the cells lie {} apart, limit {limit}{first}.", names::points(spread.value()))

@@ -287,7 +287,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         Some(s) => s.came.clone(),
         None => came_after_volts(db, id)?,
     };
-    let came: Vec<String> = came.iter().map(came_said).collect();
+    let came: Vec<String> = came.into_iter().map(came_said).collect();
     let judged: Option<Assessment> = stands.map(|s| s.assessment);
     let cells = match &judged {
         Some(assessment) => assessment.cells.iter().map(cell_view).collect(),
@@ -354,8 +354,8 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
 }
 
 /// A battery that came after the last round.
-fn came_said((battery, day): &(rainshadow_core::bank::BatteryAddress, Date)) -> String {
-    format!("{battery} came on {}, after these readings, and has not been read yet.", words::day(*day))
+fn came_said((battery, day): (rainshadow_core::bank::BatteryAddress, Date)) -> String {
+    format!("{battery} came on {}, after these readings, and has not been read yet.", words::day(day))
 }
 
 fn nothing_yet(has_caps: bool) -> String {

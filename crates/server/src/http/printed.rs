@@ -4,7 +4,7 @@
 use super::error::{ApiResult, Problem};
 use super::extract::Id;
 use super::state::AppState;
-use super::visit_page::VisitCase;
+use super::visit_case::VisitCase;
 use crate::calendar::{Entry, calendar};
 use crate::db::{BankRow, DbError, ModelRow, Person, PhotoRow, RoundRow, Site, VisitRow, assessments, due};
 use crate::report::{PHOTO_MARK, field_sheet, visit_report};

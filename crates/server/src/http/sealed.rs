@@ -1,6 +1,6 @@
 //! A sealed bank by its volts and resistances: what a round is to a flooded one.
 
-use super::visit_page::VisitCase;
+use super::visit_case::VisitCase;
 use crate::db::{BankRow, DbError, StoredEntry, VisitRow};
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;

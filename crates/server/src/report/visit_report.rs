@@ -1,19 +1,19 @@
 //! The report of a visit: first what the owner needs to know, then the tables.
 
+use super::appendix::appendix;
+use super::compared::compared;
 use super::plan_svg::{CellMark, mark, plan_svg};
 use super::{escaped, page};
 use crate::db::PhotoRow;
-use crate::http::visit_page::{VisitCase, VisitDue};
+use crate::http::visit_case::VisitCase;
+use crate::http::visit_page::VisitDue;
 use crate::words;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::round::{Assessment, Condition};
-use rainshadow_core::visit::{
-    Caution, ClosingItem, Entry, Place, Step, StepState, VisitSheet, closing_items, fills, steps,
-};
-use rainshadow_core::wording::{self, SpokenFinding};
-use std::collections::BTreeMap;
+use rainshadow_core::visit::{Caution, Entry, Place, Step, StepState, fills, steps};
+use rainshadow_core::wording;
 use std::fmt::Write as _;
 
 /// Stands in a kept report where a photograph comes in, followed by its hash and a closing brace.
@@ -216,88 +216,6 @@ fn water(out: &mut String, case: &VisitCase) {
     let _ = write!(out, "<h2>Water</h2><p>{}</p>", escaped(&said));
 }
 
-/// Volts and resistance of a sealed bank against the visit before.
-fn compared_sealed(out: &mut String, case: &VisitCase) {
-    let taken = |sheet: &VisitSheet| {
-        let volts: BTreeMap<_, _> = sheet.battery_volts().into_iter().map(|b| (b.battery, b.volts)).collect();
-        let ohmic: BTreeMap<_, _> = sheet
-            .standing()
-            .filter_map(|k| match (k.place, &k.entry) {
-                (Place::Battery(battery), Entry::Ohmic { milliohms }) => Some((battery, *milliohms)),
-                _ => None,
-            })
-            .collect();
-        (volts, ohmic)
-    };
-    let (volts, ohmic) = taken(&case.sheet);
-    let before = case.past.iter().rev().map(|p| (p.day, taken(&p.sheet))).find(|(_, t)| !t.0.is_empty());
-    let Some((day, (then_volts, then_ohmic))) = before else {
-        out.push_str("<p>This is the first visit with readings; the next one is compared with it.</p>");
-        return;
-    };
-    let day = day.strftime("%-d %b %Y").to_string();
-    if volts.is_empty() {
-        let _ = write!(out, "<p>No volts were taken on this visit; the last are of {day}.</p>");
-        return;
-    }
-    let say = |value: Option<&f64>| value.map(|v| format!("{v:.2}")).unwrap_or_default();
-    let rows: Vec<Vec<String>> = volts
-        .keys()
-        .map(|b| {
-            vec![
-                b.to_string(),
-                say(then_volts.get(b)),
-                say(volts.get(b)),
-                say(then_ohmic.get(b)),
-                say(ohmic.get(b)),
-            ]
-        })
-        .collect();
-    let (then_v, then_o) = (format!("V, {day}"), format!("mΩ, {day}"));
-    table(out, &["Battery", &then_v, "V, this visit", &then_o, "mΩ, this visit"], &rows);
-}
-
-fn compared(out: &mut String, case: &VisitCase, before: Option<&(String, Assessment)>) {
-    out.push_str("<h2>Compared with last time</h2>");
-    if !case.model.construction.has_caps() {
-        return compared_sealed(out, case);
-    }
-    let Some((day, then)) = before else {
-        out.push_str("<p>This is the first visit with readings; the next one is compared with it.</p>");
-        return;
-    };
-    let Some(now) = case.judged() else {
-        let _ = write!(out, "<p>No readings were taken on this visit; the last are of {}.</p>", escaped(day));
-        return;
-    };
-    let spread = |a: &Assessment| a.spread.map(|s| s.points.to_string()).unwrap_or_default();
-    let lowest = |a: &Assessment| {
-        a.spread.map(|s| format!("{} at {}", s.lowest_gravity, s.lowest)).unwrap_or_default()
-    };
-    let charge =
-        |a: &Assessment| a.state_of_charge.map(|c| format!("{:.0} %", c.percent)).unwrap_or_default();
-    let row = |name: &str, then: String, now: String| {
-        format!(
-            "<tr><td>{name}</td><td class=\"n\">{}</td><td class=\"n\">{}</td></tr>",
-            escaped(&then),
-            escaped(&now)
-        )
-    };
-    let _ = write!(
-        out,
-        "<table class=\"keep\"><tr><th></th><th class=\"n\">{}</th><th class=\"n\">this visit</th></tr>{}{}{}{}</table>",
-        escaped(day),
-        row(
-            "How it was judged",
-            wording::owner_condition(then.condition).into(),
-            wording::owner_condition(now.condition).into()
-        ),
-        row("Difference between the strongest and the weakest cell, points", spread(then), spread(now)),
-        row("Weakest cell", lowest(then), lowest(now)),
-        row("Charge at the time", charge(then), charge(now)),
-    );
-}
-
 fn next(out: &mut String, due: &[VisitDue]) {
     out.push_str("<h2>What next, and by when</h2>");
     if due.is_empty() {
@@ -334,127 +252,6 @@ fn cautions(out: &mut String, case: &VisitCase) {
         let _ = write!(out, "<li>{}</li>", escaped(caution.said(construction)));
     }
     out.push_str("<li>The maker's manual, local codes and licensed practice come first, always.</li></ul>");
-}
-
-fn table(out: &mut String, head: &[&str], rows: &[Vec<String>]) {
-    let cell = |tag: &str, i: usize, text: &str| {
-        let class = if i == 0 { "" } else { " class=\"n\"" };
-        format!("<{tag}{class}>{}</{tag}>", escaped(text))
-    };
-    let heads: String = head.iter().enumerate().map(|(i, h)| cell("th", i, h)).collect();
-    let _ = write!(out, "<table><tr>{heads}</tr>");
-    for row in rows {
-        let cells: String = row.iter().enumerate().map(|(i, c)| cell("td", i, c)).collect();
-        let _ = write!(out, "<tr>{cells}</tr>");
-    }
-    out.push_str("</table>");
-}
-
-fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
-    out.push_str("<section class=\"appendix\"><h2>Appendix: for the technician</h2>");
-    for finding in spoken {
-        let _ = write!(
-            out,
-            "<div class=\"keep\"><h3>{} ({})</h3><p class=\"small\">{} {} <b>{}</b> {}. {} {}</p></div>",
-            escaped(&finding.headline),
-            finding.condition.word(),
-            escaped(&finding.seen),
-            escaped(&finding.why),
-            escaped(&finding.advice),
-            escaped(&finding.rule),
-            escaped(&finding.source),
-            escaped(&finding.others)
-        );
-    }
-    if let Some(judged) = case.judged() {
-        let _ = write!(
-            out,
-            "<h3>Gravity, {}; {}</h3>",
-            escaped(&wording::correction_line(judged, case.units)),
-            escaped(&case.rules.name)
-        );
-        let rows: Vec<Vec<String>> = judged
-            .cells
-            .iter()
-            .map(|c| {
-                vec![
-                    c.cell.to_string(),
-                    c.read.map(|r| r.to_string()).unwrap_or_default(),
-                    c.corrected.map(|r| r.to_string()).unwrap_or_default(),
-                    c.deviation.map(wording::signed).unwrap_or_default(),
-                    c.change.map(wording::signed).unwrap_or_default(),
-                    c.note.clone().unwrap_or_else(|| c.condition.word().into()),
-                ]
-            })
-            .collect();
-        table(out, &["Cell", "As read", "Corrected", "Points from median", "Change", "Condition"], &rows);
-    }
-    let rest = judge_rest(&case.rest_sheet());
-    if !rest.batteries.is_empty() {
-        let _ = write!(out, "<h3>Volts at rest: {}</h3>", escaped(rest.grade.said()));
-        let ohmic = case.ohmic();
-        let rows: Vec<Vec<String>> = rest
-            .batteries
-            .iter()
-            .map(|b| {
-                let own = ohmic.iter().find(|o| o.battery == b.battery);
-                vec![
-                    b.battery.to_string(),
-                    format!("{:.2}", b.volts),
-                    b.charge.map(wording::charge_range).unwrap_or_default(),
-                    own.map(|o| format!("{:.2}", o.milliohms)).unwrap_or_default(),
-                    own.and_then(|o| o.rise).map(|r| format!("{:+.0} %", 100.0 * r)).unwrap_or_default(),
-                    b.condition.word().into(),
-                ]
-            })
-            .collect();
-        table(out, &["Battery", "V", "Charged", "mΩ", "Change", "Condition"], &rows);
-    }
-    let by_cell = case.sheet.water_by_cell(&case.bank.shape);
-    if !by_cell.is_empty() {
-        out.push_str("<h3>Water, mL</h3>");
-        let rows: Vec<Vec<String>> =
-            by_cell.iter().map(|(cell, ml)| vec![cell.to_string(), format!("{ml:.0}")]).collect();
-        out.push_str("<div class=\"two\">");
-        table(out, &["Cell", "mL"], &rows);
-        out.push_str("</div>");
-    }
-    confirmed(out, case);
-    out.push_str("</section>");
-}
-
-fn confirmed(out: &mut String, case: &VisitCase) {
-    let construction = case.model.construction;
-    let said: Vec<String> = case
-        .sheet
-        .standing()
-        .filter_map(|k| match &k.entry {
-            Entry::Confirmed { caution } => {
-                let head = caution.said(construction).split('.').next().unwrap_or_default().to_owned();
-                Some(format!("{head}: {}, {}", k.by, k.at))
-            }
-            Entry::Closed { item } => Some(format!("{}: {}, {}", item.said(), k.by, k.at)),
-            _ => None,
-        })
-        .collect();
-    let ticked = |item: ClosingItem| {
-        case.sheet.standing().any(|k| matches!(&k.entry, Entry::Closed { item: own } if *own == item))
-    };
-    let open: Vec<String> = closing_items(construction)
-        .into_iter()
-        .filter(|item| !ticked(*item))
-        .map(|item| item.said().to_owned())
-        .collect();
-    for (head, lines) in [("Confirmed", said), ("Not ticked at closing", open)] {
-        if lines.is_empty() {
-            continue;
-        }
-        let _ = write!(out, "<h3>{head}</h3><ul class=\"two small\">");
-        for line in lines {
-            let _ = write!(out, "<li>{}</li>", escaped(&line));
-        }
-        out.push_str("</ul>");
-    }
 }
 
 /// The report as one page; photographs stand in it by their hash until it is served.

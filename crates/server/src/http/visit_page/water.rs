@@ -106,7 +106,7 @@ impl VisitCase {
     }
 
     /// Cells that drink unlike their mates over the last two fills.
-    pub(super) fn uneven(&self) -> Vec<Uneven> {
+    pub fn uneven(&self) -> Vec<Uneven> {
         let fills = fills(&self.all_visits(), &self.bank.shape);
         let list = |cells: &BTreeMap<CellAddress, f64>| -> Vec<(CellAddress, f64)> {
             cells.iter().map(|(cell, ml)| (*cell, *ml)).collect()

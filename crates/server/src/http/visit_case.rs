@@ -1,0 +1,107 @@
+//! Everything a visit is told from: read once, for its page, its report, and a sealed bank's state.
+
+use super::visit_page::VisitDue;
+use crate::db::visit_entries::past_visits;
+use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredEntry, VisitRow, assessments, due};
+use jiff::civil::Date;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::round::Assessment;
+use rainshadow_core::visit::{PastVisit, VisitSheet};
+use rainshadow_core::wording::{self, DueReader, SpokenFinding};
+use rusqlite::Connection;
+
+/// Everything a page of a visit, or its report, is made from.
+pub struct VisitCase {
+    /// The visit.
+    pub visit: VisitRow,
+    /// Its bank.
+    pub bank: BankRow,
+    /// Its site.
+    pub site: Site,
+    /// Its batteries.
+    pub model: BatteryModel,
+    /// The rules that judge.
+    pub rules: HouseRules,
+    /// What is written down.
+    pub sheet: VisitSheet,
+    /// Visits before this one, oldest first.
+    pub past: Vec<PastVisit>,
+    /// Rounds of this visit with their judgement, oldest first.
+    pub rounds: Vec<(RoundRow, Option<Assessment>, usize)>,
+    /// Today.
+    pub today: Date,
+    /// Units of the reader.
+    pub units: ReaderUnits,
+}
+
+impl VisitCase {
+    /// Reads everything.
+    pub fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Self, DbError> {
+        let visit = VisitRow::by_id(db, id)?;
+        let bank = BankRow::by_id(db, &visit.bank_id)?;
+        let site = Site::by_id(db, &bank.site_id)?;
+        let model = ModelRow::by_id(db, &bank.model_id)?;
+        let rules = crate::db::house_rules::of_bank(db, &bank)?;
+        let sheet = StoredEntry::sheet(db, &visit)?;
+        let all = VisitRow::of_bank(db, &bank.id)?;
+        let before = all.iter().position(|v| v.id == visit.id).unwrap_or(0);
+        let mut past = past_visits(db, &bank)?;
+        past.truncate(before);
+        let mut rounds = Vec::new();
+        for round in RoundRow::of_visit(db, &visit.id)? {
+            let judged = assessments::derived(db, &round.id)?.map(|d| d.assessment);
+            let read =
+                crate::db::StoredReading::records(&crate::db::StoredReading::of_round(db, &round)?).len();
+            rounds.push((round, judged, read));
+        }
+        Ok(Self { visit, bank, site, model, rules, sheet, past, rounds, today, units })
+    }
+
+    /// The judged round of this visit that was finished last.
+    pub fn judged(&self) -> Option<&Assessment> {
+        self.rounds
+            .iter()
+            .rev()
+            .find_map(|(round, judged, _)| judged.as_ref().filter(|_| round.finished_at.is_some()))
+    }
+
+    /// Median gravity of each battery on this visit, for the cross-check of its volts.
+    pub fn gravity_of(
+        &self,
+        battery: rainshadow_core::bank::BatteryAddress,
+    ) -> Option<rainshadow_core::quantity::SpecificGravity> {
+        let judged = self.judged()?;
+        rainshadow_core::round::middle_of(
+            judged.cells.iter().filter(|c| c.cell.battery == battery).filter_map(|c| c.corrected),
+        )
+    }
+
+    /// Everything found on this visit, worst first.
+    pub fn findings(&self) -> Vec<SpokenFinding> {
+        let mut all: Vec<SpokenFinding> = Vec::new();
+        if let Some(judged) = self.judged() {
+            all.extend(judged.findings.iter().map(|f| wording::speak(f, judged)));
+        }
+        all.extend(self.sheet.found().map(|(k, check, found)| wording::seen_finding(check, k.place, found)));
+        all.extend(self.rest_findings());
+        all.extend(self.uneven().iter().map(wording::uneven_finding));
+        all.sort_by_key(|f| std::cmp::Reverse(f.condition));
+        all
+    }
+
+    /// What is due on the bank, in words.
+    pub fn due(&self, db: &Connection) -> Result<Vec<VisitDue>, DbError> {
+        let reader = DueReader {
+            construction: self.model.construction,
+            cells: self.bank.shape.cell_count(),
+            today: self.today,
+            units: self.units,
+        };
+        Ok(due::of_bank(db, &self.bank.id, self.today)?
+            .into_iter()
+            .map(|row| VisitDue::of(&row, &reader))
+            .collect())
+    }
+}

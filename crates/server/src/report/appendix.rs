@@ -1,0 +1,117 @@
+//! The appendix of the report: every figure with its rule.
+
+use super::escaped;
+use super::table::table;
+use crate::http::visit_case::VisitCase;
+use rainshadow_core::rest::judge_rest;
+use rainshadow_core::visit::{ClosingItem, Entry, closing_items};
+use rainshadow_core::wording::{self, SpokenFinding};
+use std::fmt::Write as _;
+
+/// Findings with their rules, readings, volts, water, and who confirmed what.
+pub fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
+    out.push_str("<section class=\"appendix\"><h2>Appendix: for the technician</h2>");
+    for finding in spoken {
+        let _ = write!(
+            out,
+            "<div class=\"keep\"><h3>{} ({})</h3><p class=\"small\">{} {} <b>{}</b> {}. {} {}</p></div>",
+            escaped(&finding.headline),
+            finding.condition.word(),
+            escaped(&finding.seen),
+            escaped(&finding.why),
+            escaped(&finding.advice),
+            escaped(&finding.rule),
+            escaped(&finding.source),
+            escaped(&finding.others)
+        );
+    }
+    if let Some(judged) = case.judged() {
+        let _ = write!(
+            out,
+            "<h3>Gravity, {}; {}</h3>",
+            escaped(&wording::correction_line(judged, case.units)),
+            escaped(&case.rules.name)
+        );
+        let rows: Vec<Vec<String>> = judged
+            .cells
+            .iter()
+            .map(|c| {
+                vec![
+                    c.cell.to_string(),
+                    c.read.map(|r| r.to_string()).unwrap_or_default(),
+                    c.corrected.map(|r| r.to_string()).unwrap_or_default(),
+                    c.deviation.map(wording::signed).unwrap_or_default(),
+                    c.change.map(wording::signed).unwrap_or_default(),
+                    c.note.clone().unwrap_or_else(|| c.condition.word().into()),
+                ]
+            })
+            .collect();
+        table(out, &["Cell", "As read", "Corrected", "Points from median", "Change", "Condition"], &rows);
+    }
+    let rest = judge_rest(&case.rest_sheet());
+    if !rest.batteries.is_empty() {
+        let _ = write!(out, "<h3>Volts at rest: {}</h3>", escaped(rest.grade.said()));
+        let ohmic = case.ohmic();
+        let rows: Vec<Vec<String>> = rest
+            .batteries
+            .iter()
+            .map(|b| {
+                let own = ohmic.iter().find(|o| o.battery == b.battery);
+                vec![
+                    b.battery.to_string(),
+                    format!("{:.2}", b.volts),
+                    b.charge.map(wording::charge_range).unwrap_or_default(),
+                    own.map(|o| format!("{:.2}", o.milliohms)).unwrap_or_default(),
+                    own.and_then(|o| o.rise).map(|r| format!("{:+.0} %", 100.0 * r)).unwrap_or_default(),
+                    b.condition.word().into(),
+                ]
+            })
+            .collect();
+        table(out, &["Battery", "V", "Charged", "mΩ", "Change", "Condition"], &rows);
+    }
+    let by_cell = case.sheet.water_by_cell(&case.bank.shape);
+    if !by_cell.is_empty() {
+        out.push_str("<h3>Water, mL</h3>");
+        let rows: Vec<Vec<String>> =
+            by_cell.iter().map(|(cell, ml)| vec![cell.to_string(), format!("{ml:.0}")]).collect();
+        out.push_str("<div class=\"two\">");
+        table(out, &["Cell", "mL"], &rows);
+        out.push_str("</div>");
+    }
+    confirmed(out, case);
+    out.push_str("</section>");
+}
+
+fn confirmed(out: &mut String, case: &VisitCase) {
+    let construction = case.model.construction;
+    let said: Vec<String> = case
+        .sheet
+        .standing()
+        .filter_map(|k| match &k.entry {
+            Entry::Confirmed { caution } => {
+                let head = caution.said(construction).split('.').next().unwrap_or_default().to_owned();
+                Some(format!("{head}: {}, {}", k.by, k.at))
+            }
+            Entry::Closed { item } => Some(format!("{}: {}, {}", item.said(), k.by, k.at)),
+            _ => None,
+        })
+        .collect();
+    let ticked = |item: ClosingItem| {
+        case.sheet.standing().any(|k| matches!(&k.entry, Entry::Closed { item: own } if *own == item))
+    };
+    let open: Vec<String> = closing_items(construction)
+        .into_iter()
+        .filter(|item| !ticked(*item))
+        .map(|item| item.said().to_owned())
+        .collect();
+    for (head, lines) in [("Confirmed", said), ("Not ticked at closing", open)] {
+        if lines.is_empty() {
+            continue;
+        }
+        let _ = write!(out, "<h3>{head}</h3><ul class=\"two small\">");
+        for line in lines {
+            let _ = write!(out, "<li>{}</li>", escaped(&line));
+        }
+        out.push_str("</ul>");
+    }
+}
