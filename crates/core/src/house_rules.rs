@@ -4,8 +4,10 @@
 //! [`HouseRules::light_touch`]. Their numbers are common practice without a source.
 
 mod choices;
+mod times;
 
 pub use choices::{CHOICES, Choice, ChoiceError, Overrides, overridden, value};
+pub use times::WorkTimes;
 
 use crate::battery_model::BatteryModel;
 use crate::electrolyte::Correction;
@@ -56,6 +58,9 @@ pub struct HouseRules {
     pub storage_check_days: u16,
     /// One new block may join a bank up to this age, months.
     pub one_new_block_months: u8,
+    /// How long work takes, until one's own visits tell better.
+    #[serde(default)]
+    pub times: WorkTimes,
 }
 
 /// Limits in force for one bank after the maker had his say.
@@ -96,6 +101,7 @@ impl HouseRules {
             usable_hours: 4,
             storage_check_days: 60,
             one_new_block_months: 12,
+            times: WorkTimes::default(),
         }
     }
 
@@ -122,6 +128,7 @@ impl HouseRules {
             usable_hours: 6,
             storage_check_days: 30,
             one_new_block_months: 6,
+            times: WorkTimes::default(),
         }
     }
 
@@ -148,6 +155,7 @@ impl HouseRules {
             usable_hours: 2,
             storage_check_days: 90,
             one_new_block_months: 18,
+            times: WorkTimes::default(),
         }
     }
 

@@ -7,10 +7,12 @@ use rainshadow_core::house_rules::{CHOICES, ChoiceError, HouseRules, Overrides, 
 #[test]
 fn every_number_of_a_set_is_a_choice_with_a_range_the_shipped_sets_keep() {
     let body = serde_json::to_value(HouseRules::maker_first()).unwrap();
+    let times = body["times"].as_object().unwrap();
     let numbers: Vec<&String> = body
         .as_object()
         .unwrap()
         .iter()
+        .chain(times)
         .filter(|(_, v)| v.is_number() || v.is_null())
         .map(|(k, _)| k)
         .collect();
@@ -21,6 +23,13 @@ fn every_number_of_a_set_is_a_choice_with_a_range_the_shipped_sets_keep() {
     for set in HouseRules::shipped() {
         assert_eq!(set.clone().checked(), Ok(set));
     }
+}
+
+#[test]
+fn a_set_kept_before_times_were_chosen_has_the_usual_ones() {
+    let mut body = serde_json::to_value(HouseRules::light_touch()).unwrap();
+    body.as_object_mut().unwrap().remove("times");
+    assert_eq!(serde_json::from_value::<HouseRules>(body).unwrap(), HouseRules::light_touch());
 }
 
 #[test]

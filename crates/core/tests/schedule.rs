@@ -268,6 +268,15 @@ fn time_needed_by_the_rule_and_by_ones_own_rounds() {
     assert_eq!(minutes(Task::Round, &f), 50, "two of one's own are too few");
     f.habits.rounds = vec![28.0, 31.0, 33.0];
     assert_eq!(minutes(Task::Round, &f), 35);
+    f.habits.fills = vec![18.0, 44.0, 21.0];
+    assert_eq!(minutes(Task::Water, &f), 35, "21 minutes at the cells and 10 to get there");
+    // a shop that is quicker says so in its rules
+    f.habits = Habits::default();
+    f.rules = f.rules.with("round_cell_seconds", Some(20.0)).unwrap();
+    f.rules = f.rules.with("set_up_minutes", Some(0.0)).unwrap();
+    assert_eq!((minutes(Task::Round, &f), minutes(Task::Water, &f)), (20, 25));
+    f.rules = f.rules.with("test_battery_minutes", Some(5.0)).unwrap();
+    assert_eq!(minutes(Task::LoadTest, &f), 80);
 }
 
 #[test]

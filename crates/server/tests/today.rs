@@ -190,3 +190,65 @@ async fn a_field_sheet_has_a_box_for_every_cell_along_the_path() {
         assert!(sheet.contains(part), "{part}");
     }
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn three_fills_of_ones_own_tell_how_long_the_next_one_takes() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let minutes = async || {
+        let page = shop.get("/api/today").await;
+        let items = page["items"].as_array().unwrap().clone();
+        items.iter().find(|i| i["task"] == "water").unwrap()["minutes"].as_str().unwrap().to_owned()
+    };
+    assert_eq!(minutes().await, "15 min", "six cells at half a minute and ten to get there");
+    for hour in [7, 8, 9] {
+        let visit = id();
+        let open = json!({"bank": bank, "person": "TA", "device": "desk", "day": "2026-09-01"});
+        assert!(shop.put(&format!("/api/visits/{visit}"), &open).await.0.is_success());
+        for (cell, minute) in [("A1-1", 0), ("A1-2", 15), ("A2-3", 33)] {
+            let body = json!({"place": cell, "what": {"kind": "level", "step": "low"}, "person": "TA", "device": "desk",
+                "taken_at": format!("2026-09-01T{hour:02}:{minute:02}:00Z")});
+            let (status, said) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
+            assert!(status.is_success(), "{said}");
+        }
+        let version = shop.get(&format!("/api/visits/{visit}")).await["version"].as_i64().unwrap();
+        let close = shop.request(Method::POST, &format!("/api/visits/{visit}/close"));
+        let sent = close
+            .header("if-match", format!("\"{version}\""))
+            .json(&json!({"person": "TA", "device": "desk"}));
+        assert!(sent.send().await.unwrap().status().is_success());
+    }
+    assert_eq!(minutes().await, "45 min", "33 minutes from the first cell to the last");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn many_due_banks_are_counted_and_the_van_is_loaded_for_the_most_pressing() {
+    let shop = Shop::open().await;
+    for _ in 0..14 {
+        shop.bank().await;
+    }
+    let page = shop.get("/api/today").await;
+    let trips = page["van"]["trips"].as_array().unwrap();
+    let chosen = trips.iter().filter(|t| t["chosen"] == true).count();
+    assert_eq!((page["banks"].as_i64(), trips.len(), chosen), (Some(14), 14, 12));
+    // every bank asks for several things on its first day, more than a page shows
+    let (total, shown) = (page["total"].as_u64().unwrap(), page["items"].as_array().unwrap().len());
+    assert!(total > 60 && shown == 60, "{total} and {shown}");
+    let rest = shop.get("/api/today?from=60").await["items"].as_array().unwrap().clone();
+    assert_eq!(rest.len() as u64, total - 60);
+    let all: std::collections::BTreeSet<String> = page["items"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .chain(&rest)
+        .map(|i| format!("{} {} {}", i["bank"], i["task"], i["about"]))
+        .collect();
+    assert_eq!(all.len() as u64, total, "none twice, none left out");
+    // chosen by hand, also one that was not among them
+    let other = trips.iter().find(|t| t["chosen"] == false).unwrap()["bank"].as_str().unwrap();
+    let page = shop.get(&format!("/api/today?load={other}")).await;
+    let trips = page["van"]["trips"].as_array().unwrap();
+    let chosen: Vec<&Value> = trips.iter().filter(|t| t["chosen"] == true).collect();
+    assert!(chosen.len() == 1 && chosen[0]["bank"] == other, "{chosen:?}");
+    assert_eq!(shop.get("/api/today?from=9999").await["items"], json!([]));
+}

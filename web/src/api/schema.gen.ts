@@ -1943,6 +1943,8 @@ export interface components {
              * @description The same for standby banks.
              */
             test_days_standby: number;
+            /** @description How long work takes, until one's own visits tell better. */
+            times?: components["schemas"]["WorkTimes"];
             /**
              * Format: int32
              * @description Hours of rest before volts are usable.
@@ -3724,6 +3726,39 @@ export interface components {
          * @enum {string}
          */
         Work: "equalized" | "retorqued" | "cleaned" | "load_tested" | "capacity_tested" | "standby_checked" | "storage_checked" | "cells_inspected" | "charged_full";
+        /** @description Times that work is planned by, until one's own visits tell better (common practice, no source). */
+        WorkTimes: {
+            /**
+             * Format: int32
+             * @description Looking into one cell and filling it, seconds.
+             * @default 30
+             */
+            fill_cell_seconds: number;
+            /**
+             * Format: int32
+             * @description Look-over of a bank beside one minute for each battery, minutes.
+             * @default 15
+             */
+            look_over_minutes: number;
+            /**
+             * Format: int32
+             * @description Reading one cell on a round, seconds.
+             * @default 45
+             */
+            round_cell_seconds: number;
+            /**
+             * Format: int32
+             * @description Getting at the bank and making it safe for either, minutes.
+             * @default 10
+             */
+            set_up_minutes: number;
+            /**
+             * Format: int32
+             * @description Load test of one battery, minutes.
+             * @default 10
+             */
+            test_battery_minutes: number;
+        };
         /** @description Work that is dated. */
         WorkView: {
             /** @description By whom and when; none yet. */

@@ -125,6 +125,11 @@ choices! {
     usable_hours "Rest before volts are usable" "h" 1.0 48.0 "";
     storage_check_days "Storage check at the latest" "days" 7.0 180.0 "";
     one_new_block_months "One new block into a bank up to" "months" 1.0 60.0 "";
+    round_cell_seconds "Time to read one cell" "s" 10.0 600.0 "";
+    fill_cell_seconds "Time to look into one cell and fill it" "s" 5.0 600.0 "";
+    set_up_minutes "Time to get at the bank, for a round or a fill" "min" 0.0 240.0 "";
+    test_battery_minutes "Time for the load test of one battery" "min" 1.0 240.0 "";
+    look_over_minutes "Time to look a bank over, beside 1 min a battery" "min" 1.0 240.0 "";
 }
 
 /// The number of a choice in a set; none where it is left empty.
@@ -145,6 +150,11 @@ pub fn value(rules: &HouseRules, key: &str) -> Option<f64> {
         "usable_hours" => f64::from(rules.usable_hours),
         "storage_check_days" => f64::from(rules.storage_check_days),
         "one_new_block_months" => f64::from(rules.one_new_block_months),
+        "round_cell_seconds" => f64::from(rules.times.round_cell_seconds),
+        "fill_cell_seconds" => f64::from(rules.times.fill_cell_seconds),
+        "set_up_minutes" => f64::from(rules.times.set_up_minutes),
+        "test_battery_minutes" => f64::from(rules.times.test_battery_minutes),
+        "look_over_minutes" => f64::from(rules.times.look_over_minutes),
         _ => return None,
     })
 }
@@ -154,7 +164,7 @@ pub fn value(rules: &HouseRules, key: &str) -> Option<f64> {
     clippy::cast_sign_loss,
     reason = "checked to be whole and in range"
 )]
-fn days(value: f64) -> u16 {
+fn count(value: f64) -> u16 {
     value as u16
 }
 
@@ -193,18 +203,23 @@ impl HouseRules {
             "spread_watch" => self.spread_watch = Points::new(value),
             "spread_equalize" => self.spread_equalize = Points::new(value),
             "cell_suspect" => self.cell_suspect = Points::new(value),
-            "round_every_days" => self.round_every_days = Some(days(value)),
-            "equalize_every_days" => self.equalize_every_days = days(value),
-            "water_check_days" => self.water_check_days = days(value),
+            "round_every_days" => self.round_every_days = Some(count(value)),
+            "equalize_every_days" => self.equalize_every_days = count(value),
+            "water_check_days" => self.water_check_days = count(value),
             "kit_inspection_fills" => self.kit_inspection_fills = small(value),
             "planned_depth_percent" => self.planned_depth_percent = small(value),
-            "retorque_days" => self.retorque_days = days(value),
-            "test_days" => self.test_days = days(value),
-            "test_days_standby" => self.test_days_standby = days(value),
+            "retorque_days" => self.retorque_days = count(value),
+            "test_days" => self.test_days = count(value),
+            "test_days_standby" => self.test_days_standby = count(value),
             "settled_hours" => self.settled_hours = small(value),
             "usable_hours" => self.usable_hours = small(value),
-            "storage_check_days" => self.storage_check_days = days(value),
+            "storage_check_days" => self.storage_check_days = count(value),
             "one_new_block_months" => self.one_new_block_months = small(value),
+            "round_cell_seconds" => self.times.round_cell_seconds = count(value),
+            "fill_cell_seconds" => self.times.fill_cell_seconds = count(value),
+            "set_up_minutes" => self.times.set_up_minutes = count(value),
+            "test_battery_minutes" => self.times.test_battery_minutes = count(value),
+            "look_over_minutes" => self.times.look_over_minutes = count(value),
             other => return Err(ChoiceError::Unknown(other.to_owned())),
         }
         Ok(self)

@@ -13,6 +13,9 @@ pub struct Habits {
     /// Minutes of past rounds of this bank.
     #[serde(default)]
     pub rounds: Vec<f64>,
+    /// Minutes from the first level or water noted on a visit of this bank to the last.
+    #[serde(default)]
+    pub fills: Vec<f64>,
 }
 
 fn whole(minutes: f64) -> u32 {
@@ -27,21 +30,33 @@ pub fn minutes(task: Task, facts: &BankFacts) -> u32 {
     let count = |n: usize| f64::from(u32::try_from(n).unwrap_or(u32::MAX));
     let cells = count(facts.shape.cell_count());
     let batteries = count(facts.shape.batteries().count());
-    let own = || {
-        let mut rounds = facts.habits.rounds.clone();
-        (rounds.len() >= OWN_VISITS).then(|| crate::round::median(&mut rounds)).flatten()
+    let own = |past: &[f64]| {
+        let mut past = past.to_vec();
+        (past.len() >= OWN_VISITS).then(|| crate::round::median(&mut past)).flatten()
     };
+    let times = facts.rules.times;
+    let set_up = f64::from(times.set_up_minutes);
+    let by_cell = |seconds: u16| set_up + f64::from(seconds) / 60.0 * cells;
+    let look_over = f64::from(times.look_over_minutes) + batteries;
     whole(match task {
-        Task::Round if facts.model.construction.has_caps() => own().unwrap_or(10.0 + 0.75 * cells),
-        Task::Round => 10.0 + 2.0 * batteries,
-        Task::Water | Task::KitInspection | Task::CoverPlates => 10.0 + 0.5 * cells,
+        Task::Round if facts.model.construction.has_caps() => {
+            own(&facts.habits.rounds).unwrap_or_else(|| by_cell(times.round_cell_seconds))
+        }
+        // Volts and resistance, two minutes a battery (common practice, no source).
+        Task::Round => set_up + 2.0 * batteries,
+        Task::Water | Task::KitInspection | Task::CoverPlates => {
+            // What was noted begins at the first cell: getting there comes before it.
+            own(&facts.habits.fills).map_or_else(|| by_cell(times.fill_cell_seconds), |m| set_up + m)
+        }
         // EQ-4's corrective cap less what such a run usually spares (common practice, no source).
         Task::Equalize => 270.0,
         Task::SuspectCell | Task::Charge => 60.0,
-        Task::LoadTest | Task::StandbyWet | Task::StandbyFrost => 10.0 * batteries,
-        // One joint between batteries and one at each end of a string.
-        Task::RetorqueAndClean => 15.0 + batteries + f64::from(facts.shape.parallel),
-        Task::StorageCheck => 15.0 + batteries,
+        Task::LoadTest | Task::StandbyWet | Task::StandbyFrost => {
+            f64::from(times.test_battery_minutes) * batteries
+        }
+        // One joint between batteries and one at each end of a string, a minute each.
+        Task::RetorqueAndClean => look_over + f64::from(facts.shape.parallel),
+        Task::StorageCheck => look_over,
         Task::SeenFinding | Task::Reminder => 30.0,
     })
 }

@@ -20,7 +20,7 @@ use rusqlite::{Connection, OptionalExtension, Transaction};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Counts changes of the rules that change due items.
-const REVISION: i64 = 2;
+const REVISION: i64 = 3;
 
 /// A due item as far as a list is ordered and counted by it.
 #[derive(Debug, Clone, PartialEq)]
@@ -142,7 +142,10 @@ pub(crate) fn facts(
             .collect(),
         reminders: reminders(db, &bank.id)?,
         postponed,
-        habits: Habits { rounds: super::rounds::minutes_of_rounds(db, &bank.id)? },
+        habits: Habits {
+            rounds: super::rounds::minutes_of_rounds(db, &bank.id)?,
+            fills: super::visits::minutes_of_fills(db, &bank.id)?,
+        },
         shape: bank.shape.clone(),
         model,
         rules,

@@ -227,3 +227,25 @@ impl VisitRow {
         Ok(())
     }
 }
+
+/// Minutes from the first level or water noted on a visit to the last, newest first. Shorter than two
+/// minutes it was one entry for the whole bank, or typed from a sheet; longer it was left and taken up
+/// again.
+pub(super) fn minutes_of_fills(db: &Connection, bank: &str) -> Result<Vec<f64>, DbError> {
+    const POSSIBLE: std::ops::Range<f64> = 2.0..300.0;
+    /// Older habits are forgotten.
+    const LAST: i64 = 6;
+    let mut query = db.prepare_cached(
+        "SELECT min(e.taken_at), max(e.taken_at) FROM visit v JOIN visit_entry e ON e.visit_id = v.id \
+         WHERE v.bank_id = ? AND v.whole = 1 AND v.ended_at IS NOT NULL AND e.kind IN ('level', 'water') \
+         GROUP BY v.id HAVING count(*) > 2 ORDER BY v.started_at DESC LIMIT ?",
+    )?;
+    let mut found = query.query((bank, LAST))?;
+    let mut all = Vec::new();
+    while let Some(row) = found.next()? {
+        let (from, to): (String, String) = (row.get(0)?, row.get(1)?);
+        let days = crate::words::days_between(instant(&from)?, instant(&to)?);
+        all.extend(Some(days * 1440.0).filter(|minutes| POSSIBLE.contains(minutes)));
+    }
+    Ok(all)
+}
