@@ -120,6 +120,7 @@ END;
 CREATE TRIGGER due_judged AFTER INSERT ON assessment BEGIN DELETE FROM due_state WHERE bank_id = NEW.bank_id; END;
 CREATE TRIGGER due_unjudged AFTER DELETE ON assessment BEGIN DELETE FROM due_state WHERE bank_id = OLD.bank_id; END;
 CREATE TRIGGER due_round AFTER UPDATE ON round BEGIN DELETE FROM due_state WHERE bank_id = NEW.bank_id; END;
+CREATE TRIGGER due_visit AFTER UPDATE OF ended_at ON visit BEGIN DELETE FROM due_state WHERE bank_id = NEW.bank_id; END;
 CREATE TRIGGER due_bank AFTER UPDATE ON bank BEGIN DELETE FROM due_state WHERE bank_id = NEW.id; END;
 CREATE TRIGGER due_site AFTER UPDATE ON site BEGIN
     DELETE FROM due_state WHERE bank_id IN (SELECT id FROM bank WHERE site_id = NEW.id);

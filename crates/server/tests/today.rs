@@ -224,13 +224,13 @@ async fn three_fills_of_ones_own_tell_how_long_the_next_one_takes() {
 #[tokio::test(flavor = "multi_thread")]
 async fn many_due_banks_are_counted_and_the_van_is_loaded_for_the_most_pressing() {
     let shop = Shop::open().await;
-    for _ in 0..14 {
+    for _ in 0..31 {
         shop.bank().await;
     }
     let page = shop.get("/api/today").await;
     let trips = page["van"]["trips"].as_array().unwrap();
     let chosen = trips.iter().filter(|t| t["chosen"] == true).count();
-    assert_eq!((page["banks"].as_i64(), trips.len(), chosen), (Some(14), 14, 12));
+    assert_eq!((page["banks"].as_i64(), trips.len(), chosen), (Some(31), 31, 12));
     // every bank asks for several things on its first day, more than a page shows
     let (total, shown) = (page["total"].as_u64().unwrap(), page["items"].as_array().unwrap().len());
     assert!(total > 60 && shown == 60, "{total} and {shown}");
