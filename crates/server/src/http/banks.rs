@@ -145,7 +145,7 @@ pub async fn derive_first(state: &AppState, banks: Vec<String>) -> ApiResult<()>
         })
         .await?;
     // Part by part: nobody else waits for all of it.
-    for part in todo.chunks(20) {
+    for part in todo.chunks(8) {
         let part = part.to_vec();
         state.write(move |tx| part.iter().try_for_each(|bank| derive_missing(tx, bank).map(|_| ()))).await?;
     }

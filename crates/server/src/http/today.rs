@@ -31,7 +31,8 @@ const PAGE: usize = 60;
 pub async fn refresh_due(state: &AppState, only: Option<String>) -> ApiResult<()> {
     let missing = state.db.read(due::stale).await?;
     let todo: Vec<String> = missing.into_iter().filter(|id| only.as_ref().is_none_or(|o| o == id)).collect();
-    for part in todo.chunks(50) {
+    // Part by part: who wants to write meanwhile waits for a few banks, not for all.
+    for part in todo.chunks(8) {
         let part = part.to_vec();
         state.db.write(move |tx| part.iter().try_for_each(|bank| due::refresh(tx, bank))).await?;
     }

@@ -103,9 +103,10 @@ async function save(): Promise<void> {
   grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
   gap: 10px 14px;
   margin: 10px 0;
-  align-items: end;
+  align-items: start;
 }
 .check {
+  align-self: center;
   display: flex;
   gap: 8px;
   align-items: center;
