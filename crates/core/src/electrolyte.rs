@@ -6,6 +6,7 @@ mod rest_voltage;
 mod state_of_charge;
 mod temperature_correction;
 
+pub(crate) use rest_voltage::MEASURED;
 pub use rest_voltage::{CROSS_CHECK_LIMIT_VOLTS, measured_rest_voltage, rule_rest_voltage};
 pub use state_of_charge::{
     DEEP_CYCLE_TABLE, GENERAL_TABLE, SocPoint, SocTable, StateOfCharge, StateOfChargeBasis,

@@ -24,12 +24,14 @@
 //! maker publishes), [`house_rules`] (what the shop holds to), [`bank`] (how it stands),
 //! [`instrument`] (what reads it), [`electrolyte`] (what the acid says), [`round`] (walking the
 //! cells and judging them), [`rest`] (volts at rest), [`water`] (levels, thirst, the next fill),
-//! [`ohmic`] (resistance of sealed batteries), [`visit`] (a service call in the order of the trade),
+//! [`ohmic`] (resistance of sealed batteries), [`charge`] (setpoints and what the charger is set to),
+//! [`ventilation`] (air for its hydrogen), [`simulator`] (cells that behave like cells), [`visit`] (a service call in the order of the trade),
 //! [`schedule`] (what is due when), [`finding`] (what a verdict looks like), [`wording`] (the
 //! sentences).
 
 pub mod bank;
 pub mod battery_model;
+pub mod charge;
 pub mod electrolyte;
 pub mod finding;
 pub mod house_rules;
@@ -39,6 +41,8 @@ pub mod quantity;
 pub mod rest;
 pub mod round;
 pub mod schedule;
+pub mod simulator;
+pub mod ventilation;
 pub mod visit;
 pub mod water;
 pub mod wording;

@@ -4,6 +4,7 @@
 //! Plain sentences with a subject and a consequence. A verdict says what to do, then why; a finding
 //! says what was seen, why it matters, what to do, and by which rule.
 
+mod charge;
 mod due;
 mod evidence;
 mod names;
@@ -13,6 +14,7 @@ mod spoken;
 mod verdict;
 mod visit;
 
+pub use charge::{audit_verdict, audited_stage, effect, setpoint_line, ventilation_line};
 pub use due::{DueReader, SpokenDue, due, minutes, short_day, today_verdict};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use names::{sentence, stopped};

@@ -8,7 +8,7 @@ use crate::quantity::SpecificGravity;
 pub const CROSS_CHECK_LIMIT_VOLTS: f64 = 0.02;
 
 /// Measured open-circuit voltage of one cell at 25 °C (source key `bode-1977`), gravity and volts.
-const MEASURED: [[f64; 2]; 28] = [
+pub(crate) const MEASURED: [[f64; 2]; 28] = [
     [1.050, 1.9147],
     [1.060, 1.9263],
     [1.070, 1.9369],

@@ -57,6 +57,12 @@ rules! {
     Oh1 "OH-1" "internal resistance" "IEEE 1188 practice, from memory";
     /// Equalize wanted.
     Eq2 "EQ-2" "equalize by condition or calendar" "common practice";
+    /// Setpoints at a temperature.
+    Ch2 "CH-2" "setpoint at this temperature" "the model's own setpoints; 5 mV per °C and cell is common practice";
+    /// Charger settings.
+    Ch3 "CH-3" "what the charger is set to" "the model's own setpoints; the limits are common practice";
+    /// Ventilation.
+    Ve1 "VE-1" "air for the hydrogen" "EN/IEC 62485-2, from memory";
     /// Does any source finish the charge?
     Ch5 "CH-5" "does any source finish the charge" "common practice";
     /// Joints.

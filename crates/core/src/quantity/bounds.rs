@@ -79,6 +79,24 @@ pub const REPEATABILITY: Bounds = table("instrument repeatability", 0.0, 20.0, "
 pub const VOLTAGE: Bounds = table("voltage", 0.0, 600.0, "V", 1);
 /// Voltage of one cell.
 pub const CELL_VOLTAGE: Bounds = table("cell voltage", 1.5, 3.0, "V", 2);
+/// Hours of a simulated program: two years.
+pub const PROGRAM_HOURS: Bounds = table("hours to simulate", 0.0, 17_532.0, "h", 0);
+/// Cells of a simulated string.
+pub const PROGRAM_CELLS: Bounds = table("cells in series", 1.0, 120.0, "", 0);
+/// A share of a whole.
+pub const SHARE: Bounds = table("state of charge", 0.0, 1.0, "", 2);
+/// How much more an old cell gasses than a new one.
+pub const CELL_AGE: Bounds = table("age of the cells", 1.0, 4.0, "", 1);
+/// Share of capacity that is gone for good.
+pub const WORN: Bounds = table("capacity worn away", 0.0, 0.9, "", 2);
+/// Volts per cell and degree that a charger adds by itself.
+pub const COMPENSATION: Bounds = table("temperature compensation", -0.010, 0.0, "V per °C and cell", 3);
+/// Capacity of a whole bank, all of its strings.
+pub const BANK_CAPACITY: Bounds = table("capacity of the bank", 1.0, 50_000.0, "Ah", 0);
+/// Charging current of a whole bank.
+pub const BANK_CURRENT: Bounds = table("current", 0.0, 5000.0, "A", 0);
+/// Air around a bank.
+pub const ENCLOSURE: Bounds = table("air in the enclosure", 0.001, 10_000.0, "m³", 3);
 /// Capacity at the 20-hour rate.
 pub const CAPACITY: Bounds = table("capacity", 1.0, 5000.0, "Ah", 0);
 /// Liquid in or into one cell.

@@ -7,6 +7,7 @@
     reason = "every topic has the same shape: it takes its input and may refuse it"
 )]
 
+mod charge;
 mod visit;
 
 use clap::Args;
@@ -184,7 +185,7 @@ static TOPICS: [Topic; 4] = [
 
 /// Every topic.
 fn all() -> impl Iterator<Item = &'static Topic> {
-    TOPICS.iter().chain(&visit::TOPICS)
+    TOPICS.iter().chain(&visit::TOPICS).chain(&charge::TOPICS)
 }
 
 fn sg_correct(input: SgCorrect) -> Result<SgCorrected, CalcError> {
@@ -196,8 +197,9 @@ fn sg_correct(input: SgCorrect) -> Result<SgCorrected, CalcError> {
     Ok(SgCorrected { corrected, added: corrected - input.gravity, rule_error })
 }
 
-fn sg_soc(input: SgSoc) -> Result<StateOfCharge, CalcError> {
-    let model = match (input.model, input.model_key) {
+/// A whole model as given, or a generic one by its key; flooded-6v-420 when neither is given.
+fn chosen_model(model: Option<BatteryModel>, key: Option<String>) -> Result<BatteryModel, CalcError> {
+    let model = match (model, key) {
         (Some(model), _) => model,
         (None, key) => {
             let key = key.unwrap_or_else(|| "flooded-6v-420".into());
@@ -207,8 +209,11 @@ fn sg_soc(input: SgSoc) -> Result<StateOfCharge, CalcError> {
             })?
         }
     };
-    let model = model.checked().map_err(|e| CalcError::Impossible { path: "model", why: e.to_string() })?;
-    Ok(model.state_of_charge(input.gravity))
+    model.checked().map_err(|e| CalcError::Impossible { path: "model", why: e.to_string() })
+}
+
+fn sg_soc(input: SgSoc) -> Result<StateOfCharge, CalcError> {
+    Ok(chosen_model(input.model, input.model_key)?.state_of_charge(input.gravity))
 }
 
 fn ocv_from_sg(input: OcvFromSg) -> Result<Ocv, CalcError> {

@@ -1,0 +1,10 @@
+//! Charging: what the charger should be set to, and what its settings do.
+
+mod audit;
+mod setpoint;
+
+pub use audit::{AuditedStage, ChargerSettings, Effect, SettingsAudit, SettingsError, settings_audit};
+pub use setpoint::{
+    COEFFICIENT, COLDEST_EQUALIZE, ChargerTemperature, FLOAT_LEAST, HOTTEST_CHARGE, Held, MOST_PER_CELL,
+    Setpoint, SetpointError, Stage, setpoint,
+};

@@ -1,0 +1,19 @@
+//! SM-1: a model of lead-acid cells that charge, discharge, gas, warm up, sulfate and rest.
+//!
+//! The structure follows Schiffer et al., J. Power Sources 168 (2007) 66 (from memory: gassing by a
+//! Tafel law with 11 per volt and 0.06 per kelvin around 2.23 V), simplified. The rates of
+//! sulfation, stratification and surface charge are judgement. Left out: the slight bow of gravity
+//! against ampere-hours, how current spreads over a plate, and growth of corrosion; age is an input.
+
+mod cell;
+mod curves;
+mod kind;
+mod ledger;
+mod program;
+mod string;
+
+pub use cell::{SimCell, Surroundings};
+pub use kind::CellKind;
+pub use ledger::Ledger;
+pub use program::{Kind, Moment, PhaseDrive, Program, Ran, simulate};
+pub use string::{Drive, SimString, StringReading};

@@ -1,0 +1,500 @@
+//! One cell of SM-1.
+
+use super::curves::{rest_volts, share_at};
+use super::{CellKind, Ledger};
+use crate::water::millilitres_per_ampere_hour;
+
+/// Longest step under current and at rest, h.
+const LONGEST_STEP: f64 = 1.0 / 60.0;
+const LONGEST_REST: f64 = 1.0;
+/// Current under which a cell rests, 1/h.
+const RESTING: f64 = 1e-9;
+/// Volts that no cell falls under on discharge, reversed by the others.
+const LOWEST: f64 = -1.0;
+/// Charge below empty that a reversed cell can be driven to, share of C20.
+const DEEPEST: f64 = -0.3;
+/// State of charge that the charging resistance is held at.
+const FULLEST: f64 = 0.9999;
+/// Gassing by volts and by temperature: Tafel's law around 2.23 V and 25 °C.
+const TAFEL: f64 = 11.0;
+const TAFEL_AT: f64 = 2.23;
+const GASSING_HEAT: f64 = 0.06;
+/// Volts at which water splits without heat.
+const THERMONEUTRAL: f64 = 1.48;
+/// Hours in a month.
+const MONTH: f64 = 730.5;
+/// Soft sulfate is a tenth of what lacks in a month at 25 °C, and hardens in so many hours.
+const SULFATION: f64 = 0.10;
+const HARDENING: f64 = 4400.0;
+/// State of charge from which gassing dissolves it.
+const DISSOLVES_FROM: f64 = 0.95;
+/// Heat that leaves a cell, W per Ah and kelvin.
+const COOLING: f64 = 0.0018;
+const HOTTEST: f64 = 100.0;
+/// Layers of the electrolyte: at most, and how slowly they even out by themselves, h.
+const MOST_LAYERED: f64 = 0.06;
+const EVENS_OUT: f64 = 1000.0;
+/// Gassing that stirs nothing, 1/h.
+const STIRS_NOTHING: f64 = 0.002;
+
+/// What keeps a cell warm or cold.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Surroundings {
+    /// Held at a temperature, °C.
+    Held(f64),
+    /// Standing in air of a temperature, °C.
+    Air(f64),
+}
+
+/// One cell.
+#[derive(Debug, Clone, PartialEq)]
+pub struct SimCell {
+    kind: CellKind,
+    /// Capacity at the 20-hour rate when new, Ah.
+    capacity: f64,
+    /// Multiplies gassing: 1 for a new cell, to 4.
+    age: f64,
+    /// Share of capacity worn away for good.
+    worn: f64,
+    /// Charge, share of C20.
+    charge: f64,
+    /// Discharge rate as the plates still feel it, 1/h.
+    lagged: f64,
+    /// Surface voltage, V.
+    surface: f64,
+    /// How much lighter the electrolyte is on top.
+    layered: f64,
+    /// Soft and hard sulfate, shares of capacity.
+    soft: f64,
+    hard: f64,
+    /// Water lost, mL.
+    lost: f64,
+    celsius: f64,
+    /// Volts of the last step, where the next solution is looked for.
+    volts: f64,
+    ledger: Ledger,
+    heat: Heat,
+    pace: Pace,
+    knee: Knee,
+    slow: Slow,
+    /// The current that `volts` were last solved for with nothing changed since, 1/h.
+    tried: f64,
+}
+
+/// What slow changes still have to follow: layers, sulfate, heat and water take no step shorter than
+/// this, h.
+const SLOW_STEP: f64 = 10.0 / 3600.0;
+
+/// What went through since the slow changes last followed.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+struct Slow {
+    hours: f64,
+    main: f64,
+    gas: f64,
+    heat: f64,
+}
+
+/// `exp(−x)` for `x` not below zero; short steps make it small, where three terms are exact enough.
+fn decay(x: f64) -> f64 {
+    if x < 2e-3 { 1.0 - x * (1.0 - x * (0.5 - x / 6.0)) } else { (-x).exp() }
+}
+
+/// What depends on the length of a step alone.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Pace {
+    hours: f64,
+    /// Surface charge while charging, and at rest.
+    charging: f64,
+    resting: f64,
+    /// Of the lagged discharge rate.
+    lagged: f64,
+}
+
+impl Pace {
+    fn of(hours: f64) -> Self {
+        Self { hours, charging: decay(hours / 0.25), resting: decay(hours / 2.5), lagged: decay(hours / 0.3) }
+    }
+}
+
+/// What a discharge rate does, kept while it hardly moves.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Knee {
+    /// The lagged rate, and the share of capacity that it leaves.
+    lagged: f64,
+    share: f64,
+    /// The rate, and the volts that the plates are polarized by.
+    rate: f64,
+    polarized: f64,
+}
+
+fn polarized(rate: f64) -> f64 {
+    0.012 * (rate / 0.01).asinh()
+}
+
+/// What depends on the temperature alone, kept while it hardly moves.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Heat {
+    at: f64,
+    /// 2^((T − 25)/10).
+    doubling: f64,
+    /// Of resistance on charge.
+    charging: f64,
+    /// Of resistance on discharge.
+    discharging: f64,
+    /// Of gassing.
+    gassing: f64,
+    /// Share of capacity.
+    share: f64,
+}
+
+impl Heat {
+    fn of(celsius: f64) -> Self {
+        let off = celsius - 25.0;
+        Self {
+            at: celsius,
+            doubling: (off / 10.0).exp2(),
+            charging: (-0.03 * (celsius.min(45.0) - 25.0)).exp(),
+            discharging: (-0.012 * off).exp(),
+            gassing: (GASSING_HEAT * off).exp(),
+            share: share_at(celsius),
+        }
+    }
+}
+
+/// The two ways a charging current goes at some volts.
+struct Charging {
+    rest: f64,
+    resistance: f64,
+    gassing: f64,
+}
+
+impl Charging {
+    fn gas(&self, volts: f64) -> f64 {
+        self.gassing * (TAFEL * (volts - TAFEL_AT)).exp()
+    }
+
+    /// No more than the lower of the volts at which either way alone would take it all.
+    #[cold]
+    #[inline(never)]
+    fn most(&self, current: f64) -> f64 {
+        let main = self.rest + current * self.resistance;
+        if current > 0.0 { main.min(TAFEL_AT + (current / self.gassing).ln() / TAFEL) } else { main }
+    }
+
+    /// Volts at which main and gassing current together are `current`, 1/h, and how fast they rise
+    /// with it. From above, Newton's steps on a convex curve never pass the solution; from a guess
+    /// below it the first one goes too far up, and is held to the bound.
+    fn solve(&self, current: f64, guess: f64) -> (f64, f64) {
+        let mut volts = if guess > self.rest { guess } else { self.most(current) };
+        let conductance = 1.0 / self.resistance;
+        let mut slope = conductance;
+        for _ in 0..30 {
+            let gas = self.gas(volts);
+            slope = conductance + TAFEL * gas;
+            let step = ((volts - self.rest) * conductance + gas - current) / slope;
+            volts -= step;
+            // What is left of the error is about ten times the square of the step.
+            if step.abs() < 1e-5 {
+                break;
+            }
+            if step.abs() > 0.02 {
+                volts = volts.min(self.most(current));
+            }
+        }
+        (volts, 1.0 / slope)
+    }
+}
+
+impl SimCell {
+    /// A new cell, full, at 25 °C. Capacity in Ah, above zero.
+    pub fn new(kind: CellKind, capacity: f64) -> Self {
+        Self::aged(kind, capacity, 1.0, 0.0)
+    }
+
+    /// A cell of an age (1 to 4: how much more it gasses) that lost a share of its capacity for good
+    /// (0 to 0.9), full, at 25 °C.
+    pub fn aged(kind: CellKind, capacity: f64, age: f64, worn: f64) -> Self {
+        let worn = worn.clamp(0.0, 0.9);
+        let mut cell = Self {
+            kind,
+            capacity: capacity.max(1e-3),
+            age: age.clamp(0.5, 10.0),
+            worn,
+            charge: 1.0 - worn,
+            lagged: 0.0,
+            surface: 0.0,
+            layered: 0.0,
+            soft: 0.0,
+            hard: 0.0,
+            lost: 0.0,
+            celsius: 25.0,
+            volts: 0.0,
+            ledger: Ledger::default(),
+            heat: Heat::of(25.0),
+            pace: Pace::of(LONGEST_STEP),
+            knee: Knee { lagged: 0.0, share: 1.0, rate: 0.0, polarized: 0.0 },
+            slow: Slow::default(),
+            tried: f64::NAN,
+        };
+        cell.volts = cell.rest();
+        cell
+    }
+
+    /// The same at a state of charge, 0 to 1.
+    #[must_use]
+    pub fn charged_to(mut self, share: f64) -> Self {
+        self.charge = share.clamp(0.0, 1.0) * self.full();
+        self.volts = self.rest();
+        self
+    }
+
+    /// The same at a temperature, °C.
+    #[must_use]
+    pub fn at(mut self, celsius: f64) -> Self {
+        self.celsius = celsius;
+        self.heat = Heat::of(celsius);
+        self
+    }
+
+    /// Capacity now, share of C20.
+    pub fn full(&self) -> f64 {
+        (1.0 - self.worn - self.soft - self.hard).max(1e-3)
+    }
+
+    /// State of charge of what is left of it.
+    pub fn state_of_charge(&self) -> f64 {
+        self.charge / self.full()
+    }
+
+    /// Charge, Ah.
+    pub fn ampere_hours(&self) -> f64 {
+        self.charge * self.capacity
+    }
+
+    /// Temperature, °C.
+    pub fn celsius(&self) -> f64 {
+        self.celsius
+    }
+
+    /// Water lost, mL.
+    pub fn water_lost(&self) -> f64 {
+        self.lost
+    }
+
+    /// Capacity when new, Ah.
+    pub fn capacity(&self) -> f64 {
+        self.capacity
+    }
+
+    /// Volts of the last step.
+    pub fn volts(&self) -> f64 {
+        self.volts
+    }
+
+    /// Where its ampere-hours went.
+    pub fn ledger(&self) -> Ledger {
+        self.ledger
+    }
+
+    fn electrolyte(&self) -> f64 {
+        self.kind.electrolyte * self.capacity
+    }
+
+    /// Mean gravity.
+    fn gravity(&self) -> f64 {
+        let all = self.electrolyte();
+        let acid = self.kind.full_gravity - self.kind.gravity_range * (1.0 - self.worn - self.charge) - 1.0;
+        1.0 + acid * all / (all - self.lost).max(all * 0.1)
+    }
+
+    /// Gravity as a hydrometer draws it from the top.
+    pub fn gravity_on_top(&self) -> f64 {
+        self.gravity() - self.layered
+    }
+
+    /// Rest volts of its electrolyte, without surface charge.
+    fn rest(&self) -> f64 {
+        rest_volts(self.gravity() + 0.5 * self.layered)
+    }
+
+    fn charging(&self) -> Charging {
+        let z = self.state_of_charge().clamp(0.0, FULLEST);
+        Charging {
+            rest: self.rest(),
+            resistance: (self.kind.charge_resistance + self.kind.full_resistance * z / (1.0 - z))
+                * self.heat.charging,
+            gassing: self.kind.gassing * self.age * self.heat.gassing,
+        }
+    }
+
+    /// Follows the lagged rate: the faster the plates are drawn on, the less of them is reached.
+    fn follow(&mut self, rate: f64) {
+        if (self.lagged - self.knee.lagged).abs() > 1e-4 * self.lagged {
+            self.knee.share = (20.0 * self.lagged).powf(1.0 - self.kind.peukert).min(1.0);
+            self.knee.lagged = self.lagged;
+        }
+        if (rate - self.knee.rate).abs() > 1e-9 {
+            self.knee.rate = rate;
+            self.knee.polarized = polarized(rate);
+        }
+    }
+
+    fn discharging_volts(&self, rate: f64) -> f64 {
+        let full = self.full();
+        let y = ((full - self.charge) / (full * self.knee.share * self.heat.share)).max(0.0);
+        let worse = 1.0 + 2.0 * (self.worn + self.soft + self.hard);
+        let ohmic = self.kind.discharge_resistance * worse * self.heat.discharging * rate;
+        let y2 = y * y;
+        let y4 = y2 * y2;
+        let polarized =
+            if (rate - self.knee.rate).abs() <= 1e-9 { self.knee.polarized } else { polarized(rate) };
+        let volts = self.rest() + self.surface - ohmic - polarized - self.kind.knee * y4 * y4;
+        volts.max(LOWEST)
+    }
+
+    /// The same, and the next solution is looked for from there.
+    pub(super) fn try_at(&mut self, amperes: f64) -> (f64, f64) {
+        let found = self.volts_at(amperes);
+        self.volts = found.0;
+        self.tried = amperes / self.capacity;
+        found
+    }
+
+    /// Volts at a current, A (charge positive), and how fast they rise with it, V per A.
+    pub fn volts_at(&self, amperes: f64) -> (f64, f64) {
+        let current = amperes / self.capacity;
+        if current > RESTING {
+            let (volts, slope) = self.charging().solve(current, self.volts);
+            (volts, slope / self.capacity)
+        } else if current < -RESTING {
+            let here = self.discharging_volts(-current);
+            let more = self.discharging_volts(-current * 1.001 - 1e-6);
+            (here, ((here - more) / (current.abs() * 0.001 + 1e-6) / self.capacity).max(0.0))
+        } else {
+            (self.rest() + self.surface, 0.0)
+        }
+    }
+
+    /// Water is added to it, mL: it lies on top until it is mixed.
+    pub fn water(&mut self, millilitres: f64) {
+        self.lost -= millilitres;
+        let volume = (self.electrolyte() - self.lost).max(1e-3);
+        self.layered += 3.0 * (self.gravity() - 1.0) * millilitres / volume;
+    }
+
+    /// A current, A (charge positive), flows for so many hours. Volts at the end of it.
+    pub fn step(&mut self, amperes: f64, hours: f64, around: Surroundings) -> f64 {
+        let current = amperes / self.capacity;
+        let longest = if current.abs() < RESTING { LONGEST_REST } else { LONGEST_STEP };
+        let mut left = hours;
+        while left > 1e-12 {
+            let part = left.min(longest);
+            self.one_step(current, part, around);
+            left -= part;
+        }
+        self.volts
+    }
+
+    fn one_step(&mut self, current: f64, hours: f64, around: Surroundings) {
+        if (self.pace.hours - hours).abs() > f64::EPSILON {
+            self.pace = Pace::of(hours);
+        }
+        let pace = self.pace;
+        let (main, gas, heat);
+        if current > RESTING {
+            let way = self.charging();
+            // The string has just looked for this very current.
+            let known = (self.tried - current).abs() < f64::EPSILON;
+            let volts = if known { self.volts } else { way.solve(current, self.volts).0 };
+            main = ((volts - way.rest) / way.resistance).min(current);
+            gas = current - main;
+            let split = 1.0 - self.kind.recombined;
+            heat = main * (volts - way.rest) + gas * (volts - split * THERMONEUTRAL);
+            self.surface += (0.27 * (volts - way.rest) - self.surface) * (1.0 - pace.charging);
+            self.lagged *= pace.lagged;
+            self.volts = volts;
+            self.ledger.charged += current * hours * self.capacity;
+            self.ledger.gassed += gas * hours * self.capacity;
+        } else if current < -RESTING {
+            let rate = -current;
+            self.lagged += (rate - self.lagged) * (1.0 - pace.lagged);
+            self.follow(rate);
+            let volts = self.discharging_volts(rate);
+            (main, gas) = (current, 0.0);
+            heat = current * (volts - self.rest());
+            self.surface *= decay(hours * (1.0 / 2.5 + rate / 0.003));
+            self.volts = volts;
+            self.ledger.discharged += rate * hours * self.capacity;
+        } else {
+            (main, gas, heat) = (0.0, 0.0, 0.0);
+            self.lagged *= pace.lagged;
+            self.surface *= pace.resting;
+            self.volts = self.rest() + self.surface;
+        }
+        self.tried = f64::NAN;
+        self.store(main * hours);
+        let slow = &mut self.slow;
+        slow.hours += hours;
+        slow.main += main * hours;
+        slow.gas += gas * hours;
+        slow.heat += heat * hours;
+        if slow.hours >= SLOW_STEP {
+            self.follow_slowly(around);
+        }
+    }
+
+    /// Layers, sulfate, water, heat and self-discharge follow what went through.
+    fn follow_slowly(&mut self, around: Surroundings) {
+        let Slow { hours, main, gas, heat } = std::mem::take(&mut self.slow);
+        let lost = self.kind.self_discharge * self.heat.doubling * self.charge.max(0.0) * hours;
+        self.ledger.self_discharged += lost * self.capacity;
+        self.store(-lost);
+        self.layer(main / hours, gas / hours, hours);
+        self.sulfate(gas, hours);
+        let split = gas * self.capacity * (1.0 - self.kind.recombined);
+        self.lost += millilitres_per_ampere_hour() * split;
+        self.warm(heat / hours, hours, around);
+    }
+
+    fn store(&mut self, share: f64) {
+        let wanted = self.charge + share;
+        self.charge = wanted.clamp(DEEPEST, self.full());
+        self.ledger.beyond += (wanted - self.charge) * self.capacity;
+    }
+
+    fn layer(&mut self, main: f64, gas: f64, hours: f64) {
+        let stirred = self.kind.mixing.map_or(0.0, |mixing| (gas - STIRS_NOTHING).max(0.0) / mixing);
+        let rate = stirred + 1.0 / EVENS_OUT;
+        let made = self.kind.layering * self.kind.gravity_range * main.max(0.0);
+        // Exact for a step in which nothing else moves: fast stirring stays stable.
+        let end = made / rate;
+        self.layered = (end + (self.layered - end) * decay(rate * hours)).min(MOST_LAYERED);
+    }
+
+    fn sulfate(&mut self, gas: f64, hours: f64) {
+        let lacking = (self.full() - self.charge).max(0.0);
+        let hardened = self.soft / HARDENING;
+        let dissolved = if self.state_of_charge() > DISSOLVES_FROM {
+            self.soft * gas / self.kind.dissolving / hours
+        } else {
+            0.0
+        };
+        let made = SULFATION / MONTH * lacking * self.heat.doubling;
+        self.soft = (self.soft + (made - hardened - dissolved) * hours).max(0.0);
+        self.hard += hardened * hours;
+    }
+
+    fn warm(&mut self, heat: f64, hours: f64, around: Surroundings) {
+        match around {
+            Surroundings::Held(celsius) => self.celsius = celsius,
+            Surroundings::Air(celsius) => {
+                let rate = COOLING / self.kind.heat_capacity;
+                let end = celsius + heat / COOLING;
+                self.celsius = (end + (self.celsius - end) * decay(rate * hours)).min(HOTTEST);
+            }
+        }
+        if (self.celsius - self.heat.at).abs() > 0.01 {
+            self.heat = Heat::of(self.celsius);
+        }
+    }
+}

@@ -1,0 +1,106 @@
+//! Cells in series: one current, and volts that add up.
+
+use super::{SimCell, Surroundings};
+
+/// What drives a string.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Drive {
+    /// A current, A; charge positive.
+    Current(f64),
+    /// A charger: so many amperes at most, and never more than so many volts over the string.
+    Charger {
+        /// Volts it holds to.
+        volts: f64,
+        /// Amperes it has.
+        amperes: f64,
+    },
+}
+
+/// What a string shows after a step.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct StringReading {
+    /// Volts over all cells.
+    pub volts: f64,
+    /// Amperes through all of them; charge positive.
+    pub amperes: f64,
+}
+
+/// Cells in series.
+#[derive(Debug, Clone, PartialEq)]
+pub struct SimString {
+    cells: Vec<SimCell>,
+    /// Current of the last step, where the next solution is looked for.
+    amperes: f64,
+}
+
+/// Longest step under current, h.
+const LONGEST_STEP: f64 = 1.0 / 60.0;
+
+impl SimString {
+    /// Cells as they stand, positive end first.
+    pub fn new(cells: Vec<SimCell>) -> Self {
+        Self { cells, amperes: 0.0 }
+    }
+
+    /// The cells.
+    pub fn cells(&self) -> &[SimCell] {
+        &self.cells
+    }
+
+    /// The cells, to water or to age one.
+    pub fn cells_mut(&mut self) -> &mut [SimCell] {
+        &mut self.cells
+    }
+
+    /// Volts of all cells at a current and how fast they rise with it, V per A.
+    fn try_at(&mut self, amperes: f64) -> (f64, f64) {
+        self.cells.iter_mut().map(|c| c.try_at(amperes)).fold((0.0, 0.0), |(v, s), (u, d)| (v + u, s + d))
+    }
+
+    /// The current that a charger drives: all it has, or what its volts leave.
+    fn charging_amperes(&mut self, limit: f64, most: f64) -> f64 {
+        if most <= 0.0 {
+            return 0.0;
+        }
+        let mut amperes = if self.amperes > 0.0 { self.amperes.min(most) } else { most };
+        for _ in 0..40 {
+            let (volts, slope) = self.try_at(amperes);
+            let over = volts - limit;
+            // Volts are printed to a hundredth: half a millivolt decides nothing.
+            if over.abs() < 5e-4 || (amperes >= most && over < 0.0) {
+                return amperes;
+            }
+            if slope <= 0.0 {
+                return 0.0;
+            }
+            let next = (amperes - over / slope).min(most);
+            // A bank above the charger's volts takes nothing.
+            if next <= most * 1e-6 && amperes <= most * 1e-6 {
+                return 0.0;
+            }
+            amperes = next.max(amperes * 0.05).max(most * 1e-7);
+        }
+        amperes
+    }
+
+    /// The drive acts for so many hours.
+    pub fn step(&mut self, drive: Drive, hours: f64, around: Surroundings) -> StringReading {
+        let mut left = hours;
+        let mut reading = StringReading { volts: 0.0, amperes: 0.0 };
+        while left > 1e-12 {
+            let part = match drive {
+                Drive::Current(amperes) if amperes.abs() < 1e-12 => left,
+                _ => left.min(LONGEST_STEP),
+            };
+            let amperes = match drive {
+                Drive::Current(amperes) => amperes,
+                Drive::Charger { volts, amperes } => self.charging_amperes(volts, amperes),
+            };
+            self.amperes = amperes;
+            let volts = self.cells.iter_mut().map(|c| c.step(amperes, part, around)).sum();
+            reading = StringReading { volts, amperes };
+            left -= part;
+        }
+        reading
+    }
+}

@@ -1,0 +1,167 @@
+//! Topics of charging: setpoints, what the charger is set to, ventilation, the simulator.
+
+#![expect(
+    clippy::needless_pass_by_value,
+    reason = "every topic has the same shape: it takes its input and may refuse it"
+)]
+
+use super::{CalcError, Topic, chosen_model, computed, schema};
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::charge::{
+    ChargerSettings, ChargerTemperature, Setpoint, SettingsAudit, Stage, setpoint, settings_audit,
+};
+use rainshadow_core::quantity::Temperature;
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::simulator::{Program, Ran, simulate};
+use rainshadow_core::ventilation::{GassingBank, Ventilation, ventilation};
+use rainshadow_core::wording;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// CH-2: a stage of a bank at a temperature.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct SetpointAsked {
+    /// Stage.
+    stage: Stage,
+    /// Cells in series, 1 to 240.
+    cells: u16,
+    /// Electrolyte, °C.
+    temperature: Temperature,
+    /// Key of a generic model; flooded-6v-420 when neither is given.
+    #[serde(default)]
+    model_key: Option<String>,
+    /// A whole model.
+    #[serde(default)]
+    model: Option<BatteryModel>,
+    /// How the charger compensates by itself.
+    #[serde(default)]
+    charger: ChargerTemperature,
+    /// Lowest limit of anything that stays connected, V.
+    #[serde(default)]
+    limit: Option<f64>,
+}
+
+/// A setpoint with its sentence.
+#[derive(Debug, Serialize, ToSchema)]
+struct SetpointSaid {
+    /// In words.
+    said: String,
+    /// The setpoint.
+    #[serde(flatten)]
+    setpoint: Setpoint,
+}
+
+/// CH-3: settings to audit.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct AuditAsked {
+    /// Cells in series, 1 to 240.
+    cells: u16,
+    /// Temperature of the bank, °C.
+    temperature: Temperature,
+    /// What the charger is set to.
+    settings: ChargerSettings,
+    /// Key of a generic model; flooded-6v-420 when neither is given.
+    #[serde(default)]
+    model_key: Option<String>,
+    /// A whole model.
+    #[serde(default)]
+    model: Option<BatteryModel>,
+}
+
+/// An audit with its sentences.
+#[derive(Debug, Serialize, ToSchema)]
+struct AuditSaid {
+    /// The one sentence on top.
+    verdict: String,
+    /// Stage by stage.
+    lines: Vec<String>,
+    /// The audit.
+    #[serde(flatten)]
+    audit: SettingsAudit,
+}
+
+/// Ventilation with its sentences.
+#[derive(Debug, Serialize, ToSchema)]
+struct VentilationSaid {
+    /// In words.
+    said: String,
+    /// The figures.
+    #[serde(flatten)]
+    ventilation: Ventilation,
+}
+
+pub(super) static TOPICS: [Topic; 4] = [
+    Topic {
+        name: "setpoint",
+        about: "CH-2: volts of a stage at a temperature, and what to type into the charger",
+        run: |bytes| computed(bytes, setpoint_topic),
+        schema: schema::<SetpointAsked, SetpointSaid>,
+    },
+    Topic {
+        name: "settings-audit",
+        about: "CH-3: what the charger is set to, what it should be, what the deviation does",
+        run: |bytes| computed(bytes, audit_topic),
+        schema: schema::<AuditAsked, AuditSaid>,
+    },
+    Topic {
+        name: "ventilation",
+        about: "VE-1: air and openings for the hydrogen of a charging bank",
+        run: |bytes| computed(bytes, ventilation_topic),
+        schema: schema::<GassingBank, VentilationSaid>,
+    },
+    Topic {
+        name: "simulate",
+        about: "SM-1: a string of cells through charges, loads and rest",
+        run: |bytes| computed(bytes, simulate_topic),
+        schema: schema::<Program, Ran>,
+    },
+];
+
+fn series(cells: u16) -> Result<u16, CalcError> {
+    if (1..=240).contains(&cells) {
+        return Ok(cells);
+    }
+    let why = format!("{cells} cells in series are not possible here; accepted is 1 to 240");
+    Err(CalcError::Impossible { path: "cells", why })
+}
+
+fn charger(own: ChargerTemperature, path: &'static str) -> Result<ChargerTemperature, CalcError> {
+    own.checked().map_err(|e| CalcError::Impossible { path, why: e.to_string() })
+}
+
+fn setpoint_topic(input: SetpointAsked) -> Result<SetpointSaid, CalcError> {
+    let cells = series(input.cells)?;
+    let model = chosen_model(input.model, input.model_key)?;
+    let own = charger(input.charger, "charger")?;
+    let setpoint = setpoint(&model, input.stage, cells, input.temperature, own, input.limit)
+        .map_err(|e| CalcError::Impossible { path: "stage", why: e.to_string() })?;
+    let said = wording::setpoint_line(&setpoint, input.temperature, ReaderUnits::default());
+    Ok(SetpointSaid { said, setpoint })
+}
+
+fn audit_topic(input: AuditAsked) -> Result<AuditSaid, CalcError> {
+    let cells = series(input.cells)?;
+    let model = chosen_model(input.model, input.model_key)?;
+    let mut settings = input.settings;
+    settings.compensates = settings.compensates.map(|c| charger(c, "settings.compensates")).transpose()?;
+    let audit = settings_audit(&model, cells, input.temperature, &settings)
+        .map_err(|e| CalcError::Impossible { path: e.field(), why: e.to_string() })?;
+    Ok(AuditSaid {
+        verdict: wording::audit_verdict(&audit),
+        lines: audit.stages.iter().map(wording::audited_stage).collect(),
+        audit,
+    })
+}
+
+fn simulate_topic(input: Program) -> Result<Ran, CalcError> {
+    simulate(&input).map_err(|e| CalcError::Impossible { path: "standard input", why: e.to_string() })
+}
+
+fn ventilation_topic(input: GassingBank) -> Result<VentilationSaid, CalcError> {
+    series(input.cells)?;
+    let ventilation = ventilation(&input)
+        .map_err(|e| CalcError::Impossible { path: "standard input", why: e.to_string() })?;
+    Ok(VentilationSaid { said: wording::ventilation_line(&ventilation), ventilation })
+}
