@@ -282,7 +282,7 @@ fn calc_sets_a_charger_and_airs_a_bank() {
     let asked = json!({"stage": "equalize", "cells": 24, "temperature": 10.0});
     let own = answer(&calc("setpoint", &asked));
     assert!((own["volts"].as_f64().unwrap() - 63.72).abs() < 1e-9, "{own}");
-    assert_eq!(own["said"], "Equalize at 63.7 V: 2.65 V a cell at 10 °C.");
+    assert_eq!(own["said"], "Equalize at 63.7 V: 2.66 V a cell at 10 °C.");
     let sealed = json!({"stage": "equalize", "cells": 12, "temperature": 25.0, "model_key": "agm-12v-100"});
     assert!(one_line(&calc("setpoint", &sealed)).contains("sealed battery is not equalized"));
     let unknown = json!({"stage": "equalize", "cells": 12, "temperature": 25.0, "reference": 20});

@@ -77,8 +77,9 @@ pub struct SimCell {
     pace: Pace,
     knee: Knee,
     slow: Slow,
-    /// The current that `volts` were last solved for with nothing changed since, 1/h.
-    tried: f64,
+    /// The current that `volts` were last solved for with nothing changed since, 1/h, and the two ways
+    /// it goes.
+    tried: Option<(f64, Charging)>,
 }
 
 /// What slow changes still have to follow: layers, sulfate, heat and water take no step shorter than
@@ -162,6 +163,7 @@ impl Heat {
 }
 
 /// The two ways a charging current goes at some volts.
+#[derive(Debug, Clone, Copy, PartialEq)]
 struct Charging {
     rest: f64,
     resistance: f64,
@@ -234,7 +236,7 @@ impl SimCell {
             pace: Pace::of(LONGEST_STEP),
             knee: Knee { lagged: 0.0, share: 1.0, rate: 0.0, polarized: 0.0 },
             slow: Slow::default(),
-            tried: f64::NAN,
+            tried: None,
         };
         cell.volts = cell.rest();
         cell
@@ -339,7 +341,7 @@ impl SimCell {
         }
     }
 
-    fn discharging_volts(&self, rate: f64) -> f64 {
+    fn discharging_volts(&self, rate: f64, rest: f64) -> f64 {
         let full = self.full();
         let y = ((full - self.charge) / (full * self.knee.share * self.heat.share)).max(0.0);
         let worse = 1.0 + 2.0 * (self.worn + self.soft + self.hard);
@@ -348,16 +350,21 @@ impl SimCell {
         let y4 = y2 * y2;
         let polarized =
             if (rate - self.knee.rate).abs() <= 1e-9 { self.knee.polarized } else { polarized(rate) };
-        let volts = self.rest() + self.surface - ohmic - polarized - self.kind.knee * y4 * y4;
+        let volts = rest + self.surface - ohmic - polarized - self.kind.knee * y4 * y4;
         volts.max(LOWEST)
     }
 
     /// The same, and the next solution is looked for from there.
     pub(super) fn try_at(&mut self, amperes: f64) -> (f64, f64) {
-        let found = self.volts_at(amperes);
-        self.volts = found.0;
-        self.tried = amperes / self.capacity;
-        found
+        let current = amperes / self.capacity;
+        if current <= RESTING {
+            return self.volts_at(amperes);
+        }
+        let way = self.charging();
+        let (volts, slope) = way.solve(current, self.volts);
+        self.volts = volts;
+        self.tried = Some((current, way));
+        (volts, slope / self.capacity)
     }
 
     /// Volts at a current, A (charge positive), and how fast they rise with it, V per A.
@@ -367,8 +374,9 @@ impl SimCell {
             let (volts, slope) = self.charging().solve(current, self.volts);
             (volts, slope / self.capacity)
         } else if current < -RESTING {
-            let here = self.discharging_volts(-current);
-            let more = self.discharging_volts(-current * 1.001 - 1e-6);
+            let rest = self.rest();
+            let here = self.discharging_volts(-current, rest);
+            let more = self.discharging_volts(-current * 1.001 - 1e-6, rest);
             (here, ((here - more) / (current.abs() * 0.001 + 1e-6) / self.capacity).max(0.0))
         } else {
             (self.rest() + self.surface, 0.0)
@@ -402,10 +410,14 @@ impl SimCell {
         let pace = self.pace;
         let (main, gas, heat);
         if current > RESTING {
-            let way = self.charging();
-            // The string has just looked for this very current.
-            let known = (self.tried - current).abs() < f64::EPSILON;
-            let volts = if known { self.volts } else { way.solve(current, self.volts).0 };
+            // The string has perhaps just looked for this very current.
+            let known = self.tried.filter(|(tried, _)| (tried - current).abs() < f64::EPSILON);
+            let (way, volts) = if let Some((_, way)) = known {
+                (way, self.volts)
+            } else {
+                let way = self.charging();
+                (way, way.solve(current, self.volts).0)
+            };
             main = ((volts - way.rest) / way.resistance).min(current);
             gas = current - main;
             let split = 1.0 - self.kind.recombined;
@@ -419,9 +431,10 @@ impl SimCell {
             let rate = -current;
             self.lagged += (rate - self.lagged) * (1.0 - pace.lagged);
             self.follow(rate);
-            let volts = self.discharging_volts(rate);
+            let rest = self.rest();
+            let volts = self.discharging_volts(rate, rest);
             (main, gas) = (current, 0.0);
-            heat = current * (volts - self.rest());
+            heat = current * (volts - rest);
             self.surface *= decay(hours * (1.0 / 2.5 + rate / 0.003));
             self.volts = volts;
             self.ledger.discharged += rate * hours * self.capacity;
@@ -431,7 +444,7 @@ impl SimCell {
             self.surface *= pace.resting;
             self.volts = self.rest() + self.surface;
         }
-        self.tried = f64::NAN;
+        self.tried = None;
         self.store(main * hours);
         let slow = &mut self.slow;
         slow.hours += hours;

@@ -6,7 +6,7 @@ use crate::quantity::units::ReaderUnits;
 use crate::round::Condition;
 use crate::ventilation::Ventilation;
 
-/// A setpoint as a sentence: "Equalize at 63.7 V: 2.65 V a cell at 10 °C."
+/// A setpoint as a sentence: "Equalize at 63.7 V: 2.66 V a cell at 10 °C."
 pub fn setpoint_line(own: &Setpoint, at: Temperature, units: ReaderUnits) -> String {
     let held = match own.held {
         None => "",
