@@ -310,6 +310,23 @@ fn calc_sets_a_charger_and_airs_a_bank() {
 }
 
 #[test]
+fn calc_says_when_an_equalize_stops() {
+    let run = |values: &[f64]| {
+        let readings: Vec<Value> =
+            (0..).zip(values).map(|(i, v)| json!({"hours": 0.5 * f64::from(i), "gravity": v})).collect();
+        json!({"kind": "corrective", "readings": readings})
+    };
+    let rising = answer(&calc("equalize-stop", &run(&[1.230, 1.236, 1.241, 1.245, 1.248, 1.250])));
+    assert_eq!((rising["advice"].as_str(), rising["next_reading"].as_f64()), (Some("go_on"), Some(3.0)));
+    assert!(rising["said"].as_str().unwrap().contains("rose 11 points"), "{rising}");
+    let flat = answer(&calc("equalize-stop", &run(&[1.249, 1.250, 1.250, 1.251, 1.251, 1.251])));
+    assert_eq!(flat["said"], "Stop the charger: the gravity has stopped rising.");
+    let mut back = run(&[1.24, 1.25]);
+    back["readings"][1]["hours"] = json!(-1.0);
+    assert!(one_line(&calc("equalize-stop", &back)).contains("reading 2 is earlier"));
+}
+
+#[test]
 fn calc_simulates_a_charge() {
     let program = json!({"cells": 6, "capacity": 100.0, "charged": 0.25, "phases": [
         {"drive": "charge", "hours": 24.0, "amperes": 10.0, "volts": 14.7, "until_amperes": 2.0}]});

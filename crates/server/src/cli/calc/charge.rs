@@ -10,6 +10,7 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{
     ChargerSettings, ChargerTemperature, Setpoint, SettingsAudit, Stage, setpoint, settings_audit,
 };
+use rainshadow_core::equalize::{RunKind, RunReading, RunState, judge_run};
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::simulator::{Program, Ran, simulate};
@@ -82,6 +83,32 @@ struct AuditSaid {
     audit: SettingsAudit,
 }
 
+/// EQ-4: a run so far.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct StopAsked {
+    /// What the run is for.
+    kind: RunKind,
+    /// Readings in order of time.
+    readings: Vec<RunReading>,
+    /// Hours on equalize now; those of the last reading when left out.
+    #[serde(default)]
+    now: Option<f64>,
+    /// True while it is paused.
+    #[serde(default)]
+    paused: bool,
+}
+
+/// Where a run stands, with its sentence.
+#[derive(Debug, Serialize, ToSchema)]
+struct StopSaid {
+    /// In words.
+    said: String,
+    /// Where it stands.
+    #[serde(flatten)]
+    state: RunState,
+}
+
 /// Ventilation with its sentences.
 #[derive(Debug, Serialize, ToSchema)]
 struct VentilationSaid {
@@ -92,7 +119,7 @@ struct VentilationSaid {
     ventilation: Ventilation,
 }
 
-pub(super) static TOPICS: [Topic; 4] = [
+pub(super) static TOPICS: [Topic; 5] = [
     Topic {
         name: "setpoint",
         about: "CH-2: volts of a stage at a temperature, and what to type into the charger",
@@ -104,6 +131,12 @@ pub(super) static TOPICS: [Topic; 4] = [
         about: "CH-3: what the charger is set to, what it should be, what the deviation does",
         run: |bytes| computed(bytes, audit_topic),
         schema: schema::<AuditAsked, AuditSaid>,
+    },
+    Topic {
+        name: "equalize-stop",
+        about: "EQ-4: whether a run goes on, is paused, or stops",
+        run: |bytes| computed(bytes, stop_topic),
+        schema: schema::<StopAsked, StopSaid>,
     },
     Topic {
         name: "ventilation",
@@ -153,6 +186,17 @@ fn audit_topic(input: AuditAsked) -> Result<AuditSaid, CalcError> {
         lines: audit.stages.iter().map(wording::audited_stage).collect(),
         audit,
     })
+}
+
+fn stop_topic(input: StopAsked) -> Result<StopSaid, CalcError> {
+    let falls = |pair: &[RunReading]| pair[1].hours < pair[0].hours;
+    if let Some(at) = input.readings.windows(2).position(falls) {
+        let why = format!("reading {} is earlier than the one before it; give them in order of time", at + 2);
+        return Err(CalcError::Impossible { path: "readings", why });
+    }
+    let last = input.readings.last().map_or(0.0, |r| r.hours);
+    let state = judge_run(input.kind, &input.readings, input.now.unwrap_or(last).max(last), input.paused);
+    Ok(StopSaid { said: wording::run_advice(&state), state })
 }
 
 fn simulate_topic(input: Program) -> Result<Ran, CalcError> {
