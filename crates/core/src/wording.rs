@@ -17,7 +17,7 @@ mod visit;
 
 pub use charge::{audit_verdict, audited_stage, effect, setpoint_line, ventilation_line};
 pub use due::{DueReader, SpokenDue, due, minutes, short_day, today_verdict};
-pub use equalize::run_advice;
+pub use equalize::{run_advice, run_plan};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use names::{sentence, stopped};
 pub use owner::{owner_condition, owner_finding, owner_rest, owner_verdict};

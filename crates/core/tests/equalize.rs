@@ -2,8 +2,14 @@
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use proptest::prelude::*;
-use rainshadow_core::equalize::{Advice, RunKind, RunReading, judge_run};
-use rainshadow_core::quantity::SpecificGravity;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::charge::ChargerTemperature;
+use rainshadow_core::equalize::{
+    Advice, Load, PlanError, RunKind, RunReading, RunToPlan, judge_run, plan_run,
+};
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::quantity::{SpecificGravity, Temperature};
+use rainshadow_core::wording;
 
 fn reading(hours: f64, thousandths: f64) -> RunReading {
     let gravity = SpecificGravity::new(thousandths / 1000.0).ok();
@@ -61,6 +67,67 @@ fn time_and_temperature_end_what_the_gravity_does_not() {
         [Advice::Pause, Advice::GoOn, Advice::Abort]
     );
     assert!(Advice::Abort.stops() && Advice::Cap.stops() && !Advice::Pause.stops());
+}
+
+fn to_plan(key: &str, celsius: f64) -> RunToPlan {
+    RunToPlan {
+        kind: RunKind::Corrective,
+        model: BatteryModel::generic_by_key(key).unwrap(),
+        cells: 24,
+        strings: 2,
+        temperature: Temperature::from_celsius(celsius).unwrap(),
+        charger: ChargerTemperature::default(),
+        source_amperes: None,
+        loads: vec![
+            Load { name: "inverter".into(), highest_volts: 68.0 },
+            Load { name: "radio".into(), highest_volts: 60.0 },
+        ],
+        earlier_hours: Vec::new(),
+        enclosure: None,
+    }
+}
+
+#[test]
+fn a_plan_says_volts_current_hours_water_air_and_what_to_disconnect() {
+    // 24 cells, two strings of 420 Ah, 10 °C: 63.72 V (handbook, CH-2)
+    let plan = plan_run(&to_plan("flooded-6v-420", 10.0)).unwrap();
+    assert!((plan.setpoint.volts - 63.72).abs() < 1e-9);
+    assert_eq!(plan.disconnect.iter().map(|l| l.name.as_str()).collect::<Vec<_>>(), ["radio"]);
+    // EQ-4: 2 to 5 % of C20, never above 10 %
+    assert!((plan.current.low - 16.8).abs() < 1e-9 && (plan.current.high - 42.0).abs() < 1e-9);
+    assert!((plan.most_current - 84.0).abs() < 1e-9);
+    // WA-1: 42 A for 8 h through 24 cells in series at 0.33708 mL per Ah and cell
+    assert!((plan.water.high - 42.0 * 8.0 * 24.0 * 0.337_08).abs() < 0.1, "{:?}", plan.water);
+    // VE-1 with the actual current: 0.05·24·42
+    assert!(plan.air.by_current && (plan.air.airflow - 50.4).abs() < 1e-9);
+    assert!(!plan.hours_are_own && plan.hours.high <= plan.cap);
+    let lines = wording::run_plan(&plan, ReaderUnits::default());
+    assert!(lines[0].starts_with("63.7 V at this temperature"), "{lines:?}");
+    assert_eq!(lines[1], "Disconnect first: radio (60.0 V at most).");
+}
+
+#[test]
+fn earlier_runs_and_a_small_source_change_the_plan() {
+    let mut asked = to_plan("flooded-6v-420", 20.0);
+    asked.earlier_hours = vec![5.0, 3.5, 4.0];
+    asked.source_amperes = Some(10.0);
+    let plan = plan_run(&asked).unwrap();
+    assert!(plan.hours_are_own && plan.source_too_small);
+    assert_eq!((plan.hours.low, plan.hours.middle, plan.hours.high), (3.5, 4.0, 5.0));
+    assert!((plan.current.high - 10.0).abs() < 1e-9 && plan.current.low <= plan.current.high);
+    let said = wording::run_plan(&plan, ReaderUnits::default()).join(" ");
+    assert!(said.contains("by this bank's own runs") && said.contains("less than that"), "{said}");
+}
+
+#[test]
+fn what_may_not_be_equalized_has_no_plan() {
+    assert!(matches!(plan_run(&to_plan("agm-12v-100", 20.0)), Err(PlanError::Setpoint(_))));
+    let warm = plan_run(&to_plan("flooded-6v-420", 40.0)).unwrap_err();
+    assert_eq!(warm.to_string(), "the electrolyte is at 40 °C; a run begins under 40 °C");
+    assert!(plan_run(&to_plan("flooded-6v-420", 4.0)).unwrap_err().to_string().contains("below 5 °C"));
+    let mut odd = to_plan("flooded-6v-420", 20.0);
+    odd.loads[0].highest_volts = -5.0;
+    assert!(plan_run(&odd).unwrap_err().to_string().contains("voltage -5"));
 }
 
 /// A small generator of evenly spread numbers with a fixed seed, summed to a bell.

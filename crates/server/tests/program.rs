@@ -310,6 +310,17 @@ fn calc_sets_a_charger_and_airs_a_bank() {
 }
 
 #[test]
+fn calc_plans_an_equalize() {
+    let asked = json!({"kind": "corrective", "cells": 24, "strings": 2, "temperature": 10.0,
+        "loads": [{"name": "radio", "highest_volts": 60.0}]});
+    let plan = answer(&calc("equalize-plan", &asked));
+    assert_eq!(plan["disconnect"][0]["name"], "radio");
+    assert_eq!(plan["lines"].as_array().unwrap().len(), 7);
+    let sealed = json!({"kind": "stir", "cells": 12, "temperature": 20.0, "model_key": "agm-12v-100"});
+    assert!(one_line(&calc("equalize-plan", &sealed)).contains("not equalized"));
+}
+
+#[test]
 fn calc_says_when_an_equalize_stops() {
     let run = |values: &[f64]| {
         let readings: Vec<Value> =

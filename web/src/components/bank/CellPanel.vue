@@ -28,7 +28,7 @@ const elsewhere = computed(() => {
   const last = away.at(-1);
   if (!last) return '';
   const where = [...new Set(away.map((p) => p.elsewhere))].join(' and ');
-  return `Until ${last.day} this battery stood in ${where}; the median of those rounds is that bank’s.`;
+  return `Rounds until ${last.day} were read in ${where}; their median is that bank’s.`;
 });
 </script>
 

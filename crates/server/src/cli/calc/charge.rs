@@ -10,7 +10,9 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{
     ChargerSettings, ChargerTemperature, Setpoint, SettingsAudit, Stage, setpoint, settings_audit,
 };
-use rainshadow_core::equalize::{RunKind, RunReading, RunState, judge_run};
+use rainshadow_core::equalize::{
+    Load, RunKind, RunPlan, RunReading, RunState, RunToPlan, judge_run, plan_run,
+};
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::simulator::{Program, Ran, simulate};
@@ -83,6 +85,56 @@ struct AuditSaid {
     audit: SettingsAudit,
 }
 
+/// A run to plan.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct PlanAsked {
+    /// What it is for.
+    kind: RunKind,
+    /// Cells in series, 1 to 240.
+    cells: u16,
+    /// Strings in parallel; 1 when left out.
+    #[serde(default = "one")]
+    strings: u16,
+    /// Electrolyte, °C.
+    temperature: Temperature,
+    /// Key of a generic model; flooded-6v-420 when neither is given.
+    #[serde(default)]
+    model_key: Option<String>,
+    /// A whole model.
+    #[serde(default)]
+    model: Option<BatteryModel>,
+    /// How the charger compensates by itself.
+    #[serde(default)]
+    charger: ChargerTemperature,
+    /// Current the source has for the bank, A.
+    #[serde(default)]
+    source_amperes: Option<f64>,
+    /// What is connected.
+    #[serde(default)]
+    loads: Vec<Load>,
+    /// Hours that earlier runs of this kind took.
+    #[serde(default)]
+    earlier_hours: Vec<f64>,
+    /// Air around the bank, m³.
+    #[serde(default)]
+    enclosure: Option<f64>,
+}
+
+fn one() -> u16 {
+    1
+}
+
+/// A plan with its sentences.
+#[derive(Debug, Serialize, ToSchema)]
+struct PlanSaid {
+    /// In words, in the order things are done.
+    lines: Vec<String>,
+    /// The plan.
+    #[serde(flatten)]
+    plan: RunPlan,
+}
+
 /// EQ-4: a run so far.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -119,7 +171,7 @@ struct VentilationSaid {
     ventilation: Ventilation,
 }
 
-pub(super) static TOPICS: [Topic; 5] = [
+pub(super) static TOPICS: [Topic; 6] = [
     Topic {
         name: "setpoint",
         about: "CH-2: volts of a stage at a temperature, and what to type into the charger",
@@ -131,6 +183,12 @@ pub(super) static TOPICS: [Topic; 5] = [
         about: "CH-3: what the charger is set to, what it should be, what the deviation does",
         run: |bytes| computed(bytes, audit_topic),
         schema: schema::<AuditAsked, AuditSaid>,
+    },
+    Topic {
+        name: "equalize-plan",
+        about: "EQ-3, EQ-4: volts, current, hours, water, air and what to disconnect before a run",
+        run: |bytes| computed(bytes, plan_topic),
+        schema: schema::<PlanAsked, PlanSaid>,
     },
     Topic {
         name: "equalize-stop",
@@ -186,6 +244,23 @@ fn audit_topic(input: AuditAsked) -> Result<AuditSaid, CalcError> {
         lines: audit.stages.iter().map(wording::audited_stage).collect(),
         audit,
     })
+}
+
+fn plan_topic(input: PlanAsked) -> Result<PlanSaid, CalcError> {
+    let plan = plan_run(&RunToPlan {
+        kind: input.kind,
+        model: chosen_model(input.model, input.model_key)?,
+        cells: series(input.cells)?,
+        strings: input.strings,
+        temperature: input.temperature,
+        charger: charger(input.charger, "charger")?,
+        source_amperes: input.source_amperes,
+        loads: input.loads,
+        earlier_hours: input.earlier_hours,
+        enclosure: input.enclosure,
+    })
+    .map_err(|e| CalcError::Impossible { path: "standard input", why: e.to_string() })?;
+    Ok(PlanSaid { lines: wording::run_plan(&plan, ReaderUnits::default()), plan })
 }
 
 fn stop_topic(input: StopAsked) -> Result<StopSaid, CalcError> {
