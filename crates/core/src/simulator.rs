@@ -6,7 +6,9 @@
 //! against ampere-hours, how current spreads over a plate, and growth of corrosion; age is an input.
 
 mod cell;
+mod charging;
 mod curves;
+mod kept;
 mod kind;
 mod ledger;
 mod program;

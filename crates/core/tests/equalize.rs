@@ -43,6 +43,19 @@ fn a_run_goes_on_until_the_gravity_stops_rising() {
 }
 
 #[test]
+fn a_gravity_that_falls_is_not_said_to_rise() {
+    let falling = run(&[1250.0, 1250.0, 1248.0, 1245.0, 1243.0]);
+    let said = wording::run_advice(&judge_run(RunKind::Corrective, &falling, 2.0, false));
+    assert!(said.starts_with("Go on. The gravity fell 6 points"), "{said}");
+    let rising = run(&[1230.0, 1236.0, 1241.0, 1245.0, 1248.0]);
+    let said = wording::run_advice(&judge_run(RunKind::Corrective, &rising, 2.0, false));
+    assert!(
+        said.contains("rose") && said.ends_with("a rise of 2 points or less ends the run from 2.5 h on."),
+        "{said}"
+    );
+}
+
+#[test]
 fn time_and_temperature_end_what_the_gravity_does_not() {
     let rising = run(&[1200.0, 1210.0, 1220.0, 1230.0, 1240.0, 1250.0]);
     for (kind, cap) in [(RunKind::Corrective, 8.0), (RunKind::Preventive, 3.0)] {

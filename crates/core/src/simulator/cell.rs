@@ -1,6 +1,8 @@
 //! One cell of SM-1.
 
-use super::curves::{rest_volts, share_at};
+use super::charging::Charging;
+use super::curves::rest_volts;
+use super::kept::{Heat, Knee, Pace, decay, polarized};
 use super::{CellKind, Ledger};
 use crate::water::millilitres_per_ampere_hour;
 
@@ -15,10 +17,6 @@ const LOWEST: f64 = -1.0;
 const DEEPEST: f64 = -0.3;
 /// State of charge that the charging resistance is held at.
 const FULLEST: f64 = 0.9999;
-/// Gassing by volts and by temperature: Tafel's law around 2.23 V and 25 °C.
-const TAFEL: f64 = 11.0;
-const TAFEL_AT: f64 = 2.23;
-const GASSING_HEAT: f64 = 0.06;
 /// Volts at which water splits without heat.
 const THERMONEUTRAL: f64 = 1.48;
 /// Hours in a month.
@@ -93,118 +91,6 @@ struct Slow {
     main: f64,
     gas: f64,
     heat: f64,
-}
-
-/// `exp(−x)` for `x` not below zero; short steps make it small, where three terms are exact enough.
-fn decay(x: f64) -> f64 {
-    if x < 2e-3 { 1.0 - x * (1.0 - x * (0.5 - x / 6.0)) } else { (-x).exp() }
-}
-
-/// What depends on the length of a step alone.
-#[derive(Debug, Clone, Copy, PartialEq)]
-struct Pace {
-    hours: f64,
-    /// Surface charge while charging, and at rest.
-    charging: f64,
-    resting: f64,
-    /// Of the lagged discharge rate.
-    lagged: f64,
-}
-
-impl Pace {
-    fn of(hours: f64) -> Self {
-        Self { hours, charging: decay(hours / 0.25), resting: decay(hours / 2.5), lagged: decay(hours / 0.3) }
-    }
-}
-
-/// What a discharge rate does, kept while it hardly moves.
-#[derive(Debug, Clone, Copy, PartialEq)]
-struct Knee {
-    /// The lagged rate, and the share of capacity that it leaves.
-    lagged: f64,
-    share: f64,
-    /// The rate, and the volts that the plates are polarized by.
-    rate: f64,
-    polarized: f64,
-}
-
-fn polarized(rate: f64) -> f64 {
-    0.012 * (rate / 0.01).asinh()
-}
-
-/// What depends on the temperature alone, kept while it hardly moves.
-#[derive(Debug, Clone, Copy, PartialEq)]
-struct Heat {
-    at: f64,
-    /// 2^((T − 25)/10).
-    doubling: f64,
-    /// Of resistance on charge.
-    charging: f64,
-    /// Of resistance on discharge.
-    discharging: f64,
-    /// Of gassing.
-    gassing: f64,
-    /// Share of capacity.
-    share: f64,
-}
-
-impl Heat {
-    fn of(celsius: f64) -> Self {
-        let off = celsius - 25.0;
-        Self {
-            at: celsius,
-            doubling: (off / 10.0).exp2(),
-            charging: (-0.03 * (celsius.min(45.0) - 25.0)).exp(),
-            discharging: (-0.012 * off).exp(),
-            gassing: (GASSING_HEAT * off).exp(),
-            share: share_at(celsius),
-        }
-    }
-}
-
-/// The two ways a charging current goes at some volts.
-#[derive(Debug, Clone, Copy, PartialEq)]
-struct Charging {
-    rest: f64,
-    resistance: f64,
-    gassing: f64,
-}
-
-impl Charging {
-    fn gas(&self, volts: f64) -> f64 {
-        self.gassing * (TAFEL * (volts - TAFEL_AT)).exp()
-    }
-
-    /// No more than the lower of the volts at which either way alone would take it all.
-    #[cold]
-    #[inline(never)]
-    fn most(&self, current: f64) -> f64 {
-        let main = self.rest + current * self.resistance;
-        if current > 0.0 { main.min(TAFEL_AT + (current / self.gassing).ln() / TAFEL) } else { main }
-    }
-
-    /// Volts at which main and gassing current together are `current`, 1/h, and how fast they rise
-    /// with it. From above, Newton's steps on a convex curve never pass the solution; from a guess
-    /// below it the first one goes too far up, and is held to the bound.
-    fn solve(&self, current: f64, guess: f64) -> (f64, f64) {
-        let mut volts = if guess > self.rest { guess } else { self.most(current) };
-        let conductance = 1.0 / self.resistance;
-        let mut slope = conductance;
-        for _ in 0..30 {
-            let gas = self.gas(volts);
-            slope = conductance + TAFEL * gas;
-            let step = ((volts - self.rest) * conductance + gas - current) / slope;
-            volts -= step;
-            // What is left of the error is about ten times the square of the step.
-            if step.abs() < 1e-5 {
-                break;
-            }
-            if step.abs() > 0.02 {
-                volts = volts.min(self.most(current));
-            }
-        }
-        (volts, 1.0 / slope)
-    }
 }
 
 impl SimCell {

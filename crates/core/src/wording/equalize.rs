@@ -1,6 +1,6 @@
 //! A run of an equalize in words.
 
-use crate::equalize::{Advice, RunPlan, RunState};
+use crate::equalize::{ABORT_AT, Advice, LEAST_HOURS, PAUSE_AT, RESUME_BELOW, RISE_LEFT, RunPlan, RunState};
 use crate::quantity::Volume;
 use crate::quantity::units::ReaderUnits;
 
@@ -45,18 +45,29 @@ pub fn run_advice(state: &RunState) -> String {
         Advice::GoOn => {
             let rise = state.rise.map_or_else(
                 || "Nothing is forecast before five readings.".to_owned(),
-                |r| format!("The gravity rose {} over the last three readings; two or less is enough.", super::names::points(r.value())),
+                |r| {
+                    let way = if r.value() < 0.0 { "fell" } else { "rose" };
+                    format!(
+                        "The gravity {way} {} over the last three readings; a rise of {} or less ends the run from {LEAST_HOURS} h on.",
+                        super::names::points(r.value()),
+                        super::names::points(RISE_LEFT.value())
+                    )
+                },
             );
             format!("Go on. {rise}")
         }
         Advice::Pause => {
-            "Pause the charger: the electrolyte is at 46 °C or has not cooled under 40 °C yet. Go on when it has.".into()
+            format!(
+                "Pause the charger: the electrolyte is at {PAUSE_AT:.0} °C or has not cooled under {RESUME_BELOW:.0} °C yet. Go on when it has."
+            )
         }
         Advice::Done => "Stop the charger: the gravity has stopped rising.".into(),
         Advice::TimeOver => "Stop the charger: the time of a stir is over.".into(),
         Advice::Cap => "Stop the charger: this is as long as a run goes. It is stopped, not finished.".into(),
         Advice::Abort => {
-            "Stop the charger at its switch or breaker, never at the posts: the electrolyte is at 52 °C or above. Do not start again today.".into()
+            format!(
+                "Stop the charger at its switch or breaker, never at the posts: the electrolyte is at {ABORT_AT:.0} °C or above. Do not start again today."
+            )
         }
     }
 }

@@ -1,6 +1,7 @@
 //! Derived rows: the judgement of every finished round, keyed by its inputs and the revision of
 //! the rules, forgotten when an input changes and derived anew when somebody asks.
 
+use super::bank_lists::TITLE;
 use super::error::{from_json, to_json};
 use super::{BankRow, DbError, ModelRow, RoundRow, StoredReading, house_rules};
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
@@ -295,13 +296,13 @@ pub(crate) fn cell_line(
     cell: u8,
     here: &str,
 ) -> Result<Vec<CellRound>, DbError> {
-    let mut query = db.prepare_cached(
+    let mut query = db.prepare_cached(&format!(
         "SELECT j.round_id, j.corrected, j.deviation, j.condition, a.centre, \
-         CASE WHEN r.bank_id = ?3 THEN NULL ELSE s.name || CASE b.name WHEN '' THEN '' ELSE ', ' || b.name END END \
+         CASE WHEN r.bank_id = ?3 THEN NULL ELSE {TITLE} END \
          FROM judged_cell j JOIN round r ON r.id = j.round_id LEFT JOIN assessment a ON a.round_id = r.id \
          JOIN bank b ON b.id = r.bank_id JOIN site s ON s.id = b.site_id \
          WHERE j.block_id = ?1 AND j.cell = ?2 ORDER BY r.started_at",
-    )?;
+    ))?;
     let mut found = query.query((block, cell, here))?;
     let mut all = Vec::new();
     while let Some(row) = found.next()? {

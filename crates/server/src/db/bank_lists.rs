@@ -69,6 +69,9 @@ impl BankListFields {
     }
 }
 
+/// Site and name of a bank `b` of a site `s` as one text.
+pub(super) const TITLE: &str = "s.name || CASE b.name WHEN '' THEN '' ELSE ', ' || b.name END";
+
 impl BankRow {
     /// True when there is any bank, archived ones too.
     pub(crate) fn any(db: &Connection) -> Result<bool, DbError> {

@@ -204,12 +204,16 @@ pub(super) fn built((mut bank, texts): (BankRow, Texts)) -> Result<BankRow, DbEr
     Ok(bank)
 }
 
-fn placed((battery, block): (String, String)) -> Result<(BatteryAddress, String), DbError> {
-    let battery = battery.parse().map_err(|e: rainshadow_core::bank::AddressError| DbError::BadRow {
+/// The place of a stored placement.
+pub(super) fn place_of(text: &str) -> Result<BatteryAddress, DbError> {
+    text.parse().map_err(|e: rainshadow_core::bank::AddressError| DbError::BadRow {
         what: "placement",
         why: e.to_string(),
-    })?;
-    Ok((battery, block))
+    })
+}
+
+fn placed((battery, block): (String, String)) -> Result<(BatteryAddress, String), DbError> {
+    Ok((place_of(&battery)?, block))
 }
 
 impl BankRow {

@@ -268,10 +268,7 @@ fn placed(db: &Connection, bank: &str) -> Result<Vec<PlacedBlock>, DbError> {
         let battery: String = row.get(0)?;
         let from: String = row.get(2)?;
         all.push(PlacedBlock {
-            battery: battery.parse().map_err(|e: rainshadow_core::bank::AddressError| DbError::BadRow {
-                what: "placement",
-                why: e.to_string(),
-            })?,
+            battery: super::banks::place_of(&battery)?,
             block: row.get(1)?,
             from: Some(from).filter(|f| f != ALWAYS),
             to: row.get(3)?,

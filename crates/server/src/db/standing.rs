@@ -55,10 +55,7 @@ fn came(
     let mut found = query.query((bank, since.to_string(), id))?;
     let mut all = Vec::new();
     while let Some(row) = found.next()? {
-        let battery: BatteryAddress =
-            row.get::<_, String>(0)?.parse().map_err(|e: rainshadow_core::bank::AddressError| {
-                DbError::BadRow { what: "placement", why: e.to_string() }
-            })?;
+        let battery = super::banks::place_of(row.get_ref(0)?.as_str().unwrap_or_default())?;
         all.push((battery, super::error::day(&row.get::<_, String>(1)?)?));
     }
     Ok(all)

@@ -1,5 +1,6 @@
 //! Batteries that were taken out and stand nowhere: what may be put in again, here or in another bank.
 
+use super::bank_lists::TITLE;
 use super::error::day;
 use super::lives::said_day;
 use super::{DbError, ModelRow};
@@ -28,12 +29,15 @@ pub struct TakenOut {
 }
 
 /// Bank and place as said: "Marginalia, house bank A3".
-const STOOD: &str = "s.name || CASE b.name WHEN '' THEN '' ELSE ', ' || b.name END || ' ' || p.battery";
+fn stood() -> String {
+    format!("{TITLE} || ' ' || p.battery")
+}
 
 /// The last stand of every block that stands nowhere, the last taken out first.
 fn last_stands() -> String {
+    let stood = stood();
     format!(
-        "SELECT p.block_id, k.model_id, coalesce(k.serial, ''), coalesce(k.date_code, ''), {STOOD}, p.to_day \
+        "SELECT p.block_id, k.model_id, coalesce(k.serial, ''), coalesce(k.date_code, ''), {stood}, p.to_day \
          FROM placement p JOIN block k ON k.id = p.block_id JOIN bank b ON b.id = p.bank_id \
          JOIN site s ON s.id = b.site_id \
          WHERE p.to_day IS NOT NULL \
@@ -103,8 +107,9 @@ pub(super) fn check(db: &Connection, block: &str, bank_model: &str, on: Date) ->
 
 /// Where a block stood until a day before it came to its present place: "Marginalia, house bank A3".
 pub(super) fn came_from(db: &Connection, block: &str, on: &str) -> Result<Option<String>, DbError> {
+    let stood = stood();
     let sql = format!(
-        "SELECT {STOOD} FROM placement p JOIN bank b ON b.id = p.bank_id JOIN site s ON s.id = b.site_id \
+        "SELECT {stood} FROM placement p JOIN bank b ON b.id = p.bank_id JOIN site s ON s.id = b.site_id \
          WHERE p.block_id = ? AND p.to_day <= ? ORDER BY p.from_day DESC LIMIT 1"
     );
     Ok(db.prepare_cached(&sql)?.query_row((block, on), |row| row.get(0)).optional()?)
@@ -126,8 +131,9 @@ pub(crate) fn banks_of_block_at(
 
 /// Where a block stands now, in another bank than this.
 pub(super) fn stands_elsewhere(db: &Connection, block: &str, bank: &str) -> Result<Option<String>, DbError> {
+    let stood = stood();
     let sql = format!(
-        "SELECT {STOOD} FROM placement p JOIN bank b ON b.id = p.bank_id JOIN site s ON s.id = b.site_id \
+        "SELECT {stood} FROM placement p JOIN bank b ON b.id = p.bank_id JOIN site s ON s.id = b.site_id \
          WHERE p.block_id = ? AND p.bank_id <> ? AND p.to_day IS NULL"
     );
     Ok(db.prepare_cached(&sql)?.query_row((block, bank), |row| row.get(0)).optional()?)
