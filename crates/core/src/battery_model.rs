@@ -57,7 +57,7 @@ pub struct Setpoints {
     pub absorption: f64,
     /// Float.
     pub float: f64,
-    /// Equalize; none for sealed batteries.
+    /// Equalize; on sealed batteries the maker's own conditioning voltage, as a rule none.
     pub equalize: Option<f64>,
 }
 
@@ -104,6 +104,10 @@ pub struct BatteryModel {
     /// Spread of gravity at which the maker asks for an equalize, points.
     #[serde(default)]
     pub maker_spread_limit: Option<Points>,
+    /// Where the maker's own conditioning voltage of a sealed battery is written; without it a sealed
+    /// battery carries no equalize setpoint (EQ-1).
+    #[serde(default)]
+    pub conditioning_source: Option<String>,
 }
 
 /// Why a battery model cannot be.
@@ -150,7 +154,9 @@ pub enum ModelError {
         row: usize,
     },
     /// An equalize setpoint on a sealed battery.
-    #[error("a sealed battery has no equalize setpoint; leave it empty")]
+    #[error(
+        "a sealed battery has no equalize setpoint unless its maker gives a conditioning voltage; leave it empty, or say where the maker writes it"
+    )]
     EqualizeOnSealed,
 }
 
@@ -217,7 +223,8 @@ impl BatteryModel {
         if let Some(limit) = self.maker_spread_limit {
             bounds::MAKER_SPREAD.check(limit.value())?;
         }
-        if !self.construction.has_caps() && self.setpoints.equalize.is_some() {
+        let sourced = self.conditioning_source.as_deref().is_some_and(|s| !s.trim().is_empty());
+        if !self.construction.has_caps() && self.setpoints.equalize.is_some() && !sourced {
             return Err(ModelError::EqualizeOnSealed);
         }
         Ok(self)

@@ -1,10 +1,29 @@
-//! Equalizing: what a run needs, and when it is to be paused, stopped, or read again.
+//! Equalizing, in the order it is done: whether it is wanted, what a run needs, what is seen to before
+//! it, how it goes, when it stops, and what it did.
 
+mod after;
+mod before;
+mod day;
+mod forecast;
 mod plan;
+mod question;
+mod run;
 mod stop;
+mod wanted;
+mod watched;
 
+pub use after::{CellAnswer, Outcome, REST_HOURS, RunAfter, judge_after};
+pub use before::BeforeCheck;
+pub use day::{DayPlan, DaySource, READING_PAUSE, plan_day};
+pub use forecast::{LEAST_READINGS, RunForecast, Within, forecast};
 pub use plan::{Expected, Load, PlanError, RunPlan, RunToPlan, plan_run};
+pub use question::{NotThisBank, RunQuestion, moved, much_current, volts_on_charge, warmed};
+pub use run::{
+    EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, RunFrame, RunNow, TakenReading, run_now,
+};
 pub use stop::{
     ABORT_AT, Advice, LEAST_HOURS, PAUSE_AT, RESUME_BELOW, RISE_LEFT, RunKind, RunReading, RunState,
     judge_run,
 };
+pub use wanted::{BankToEqualize, HouseSays, LastRound, Reason, Wanted, wanted};
+pub use watched::{WATCHED, pilot, watched};

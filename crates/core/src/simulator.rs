@@ -5,6 +5,7 @@
 //! sulfation, stratification and surface charge are judgement. Left out: the slight bow of gravity
 //! against ampere-hours, how current spreads over a plate, and growth of corrosion; age is an input.
 
+mod bank;
 mod cell;
 mod charging;
 mod curves;
@@ -14,6 +15,7 @@ mod ledger;
 mod program;
 mod string;
 
+pub use bank::{BankReading, SimBank};
 pub use cell::{SimCell, Surroundings};
 pub use kind::CellKind;
 pub use ledger::Ledger;

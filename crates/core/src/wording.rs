@@ -11,9 +11,11 @@ mod evidence;
 mod names;
 mod owner;
 mod question;
+mod run;
 mod spoken;
 mod verdict;
 mod visit;
+mod wanted;
 
 pub use charge::{audit_verdict, audited_stage, effect, setpoint_line, ventilation_line};
 pub use due::{DueReader, SpokenDue, due, minutes, short_day, today_verdict};
@@ -22,11 +24,19 @@ pub use evidence::{Evidence, electrolyte, evidence};
 pub use names::{sentence, stopped};
 pub use owner::{owner_condition, owner_finding, owner_rest, owner_verdict};
 pub use question::question;
+pub use run::{
+    end_said, outcome_rule, outcome_short, outcome_verdict, rule_said, run_forecast, run_question, run_span,
+    run_verdict, stop_help,
+};
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;
 pub use visit::{
     amount_question, charge_range, fill_order, forecast_line, ohmic_finding, rest_finding, rest_findings,
     rest_verdict, seen_finding, seen_words, uneven_finding, volts_question,
+};
+
+pub use wanted::{
+    before_check, day_plan, house_says, run_kind, run_kind_for, run_kind_name, wanted_reason, wanted_verdict,
 };
 
 use crate::bank::BankShape;

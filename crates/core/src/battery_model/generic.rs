@@ -72,6 +72,7 @@ fn flat(f: &Flooded) -> BatteryModel {
         acid_volume: Volume::from_millilitres((f.c20 * FLOODED_ACID).round()).ok(),
         free_area: Some(f.free_area),
         maker_spread_limit: None,
+        conditioning_source: None,
     }
 }
 
@@ -136,6 +137,7 @@ impl BatteryModel {
                     acid_volume: Volume::from_millilitres(980.0).ok(),
                     free_area: None,
                     maker_spread_limit: None,
+                    conditioning_source: None,
                 },
             ),
         ]

@@ -57,6 +57,12 @@ rules! {
     Oh1 "OH-1" "internal resistance" "IEEE 1188 practice, from memory";
     /// Equalize wanted.
     Eq2 "EQ-2" "equalize by condition or calendar" "common practice";
+    /// Before an equalize.
+    Eq3 "EQ-3" "before an equalize" "common practice";
+    /// A run of an equalize.
+    Eq4 "EQ-4" "when a run stops" "common practice; the averaged rule by simulation";
+    /// What an equalize did.
+    Eq5 "EQ-5" "what an equalize did" "common practice, widened by the instrument's noise";
     /// Setpoints at a temperature.
     Ch2 "CH-2" "setpoint at this temperature" "the model's own setpoints; 5 mV per °C and cell is common practice";
     /// Charger settings.

@@ -95,6 +95,10 @@ pub const COMPENSATION: Bounds = table("temperature compensation", -0.010, 0.0, 
 pub const BANK_CAPACITY: Bounds = table("capacity of the bank", 1.0, 50_000.0, "Ah", 0);
 /// Charging current of a whole bank.
 pub const BANK_CURRENT: Bounds = table("current", 0.0, 5000.0, "A", 0);
+/// Hour of the day, 13.5 for half past one.
+pub const HOUR_OF_DAY: Bounds = table("hour of the day", 0.0, 24.0, "h", 0);
+/// Fuel of a generator, an hour or in the tank (common practice, no source).
+pub const FUEL: Bounds = table("fuel", 0.0, 5000.0, "L", 0);
 /// Air around a bank.
 pub const ENCLOSURE: Bounds = table("air in the enclosure", 0.001, 10_000.0, "m³", 3);
 /// Capacity at the 20-hour rate.

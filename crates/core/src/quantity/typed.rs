@@ -46,6 +46,16 @@ pub enum EntryError {
     /// A number outside its range.
     #[error("{0}")]
     OutOfRange(#[from] OutOfRange),
+    /// A temperature that is right in the other unit.
+    #[error("{refused}. Is it {found} °F, which is {celsius:.0} °C")]
+    OtherUnit {
+        /// As refused.
+        refused: OutOfRange,
+        /// What was typed.
+        found: String,
+        /// What it would be.
+        celsius: f64,
+    },
     /// A gravity off the scale of any hydrometer.
     #[error(
         "{found} is off the scale; accepted is 0.980 to 1.400. If the float really stands there, record it as {side} the scale"
@@ -126,7 +136,15 @@ pub fn temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature, Ent
             Bounds { low: -40.0, high: 176.0, unit: "°F", ..bounds::ELECTROLYTE_TEMPERATURE }
         }
     };
-    let value = number(text, range)?;
+    let value = number(text, range).map_err(|error| match error {
+        EntryError::OutOfRange(refused) if unit == TemperatureUnit::Celsius => {
+            match Temperature::from_fahrenheit(refused.found) {
+                Ok(t) => EntryError::OtherUnit { refused, found: text.trim().into(), celsius: t.celsius() },
+                Err(_) => error,
+            }
+        }
+        other => other,
+    })?;
     Ok(match unit {
         TemperatureUnit::Celsius => Temperature::from_celsius(value)?,
         TemperatureUnit::Fahrenheit => Temperature::from_fahrenheit(value)?,

@@ -83,6 +83,49 @@ impl SimString {
         amperes
     }
 
+    /// Volts at rest, surface charge among them.
+    pub fn rest_volts(&self) -> f64 {
+        self.cells.iter().map(|c| c.volts_at(0.0).0).sum()
+    }
+
+    /// Amperes at which the string with its link, Ω, shows so many volts; charge positive. It rises
+    /// with the volts, and jumps by what surface charge gives where charge turns to discharge.
+    pub fn amperes_at(&mut self, volts: f64, link: f64) -> f64 {
+        let charges = volts > self.rest_volts();
+        let at = |string: &mut Self, size: f64| -> (f64, f64) {
+            let (v, slope) = if charges {
+                string.try_at(size)
+            } else {
+                let all = string.cells.iter().map(|c| c.volts_at(-size));
+                all.fold((0.0, 0.0), |(v, s), (u, d)| (v + u, s + d))
+            };
+            // How far too far it goes, and how fast that grows with the size of the current.
+            let over = if charges { v + link * size - volts } else { volts + link * size - v };
+            (over, slope + link)
+        };
+        let mut most = self.cells.iter().map(SimCell::capacity).fold(f64::MAX, f64::min) * 20.0;
+        let mut least = 0.0;
+        let known = self.amperes.abs();
+        let mut size = if known > 1e-6 && known < most { known } else { most * 0.001 };
+        for _ in 0..60 {
+            let (over, slope) = at(self, size);
+            if over.abs() < 5e-5 {
+                break;
+            }
+            if over > 0.0 {
+                most = size;
+            } else {
+                least = size;
+            }
+            let next = size - over / slope.max(1e-9);
+            size = if next > least && next < most { next } else { f64::midpoint(least, most) };
+            if most - least < 1e-9 {
+                break;
+            }
+        }
+        if charges { size } else { -size }
+    }
+
     /// The drive acts for so many hours.
     pub fn step(&mut self, drive: Drive, hours: f64, around: Surroundings) -> StringReading {
         let mut left = hours;

@@ -1,0 +1,107 @@
+//! EQ-5: what an equalize did, from the rounds before and after it.
+
+use crate::bank::CellAddress;
+use crate::instrument::{Limit, spread_of_noise};
+use crate::quantity::Points;
+use serde::{Deserialize, Serialize};
+
+/// Hours of rest before the cells are read after a run (EQ-5, common practice, no source).
+pub const REST_HOURS: f64 = 1.0;
+/// A cell that is still so far down did not answer, points (EQ-5, common practice, no source).
+const STILL_DOWN: Points = Points::new(-30.0);
+/// Share by which the spread must have shrunk to have helped.
+const HELPED_BY: f64 = 1.0 / 3.0;
+
+/// What a run did.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(tag = "outcome", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Outcome {
+    /// The bank is even.
+    Evened,
+    /// Cells that gained nothing and are still far down.
+    DidNotAnswer {
+        /// The cells, lowest first.
+        cells: Vec<CellAddress>,
+    },
+    /// The spread shrank.
+    Helped,
+    /// It did nothing that the instrument can tell.
+    NoEffect,
+}
+
+/// One cell before and after.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CellAnswer {
+    /// The cell.
+    pub cell: CellAddress,
+    /// Deviation before.
+    pub before: Points,
+    /// Deviation after.
+    pub after: Points,
+}
+
+/// A run as judged afterwards.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RunAfter {
+    /// What it did.
+    pub outcome: Outcome,
+    /// Spread before.
+    pub before: Points,
+    /// Spread after.
+    pub after: Points,
+    /// Spread under which the bank is even: the rule's, or what noise explains.
+    pub even: Limit,
+    /// Gain of one cell that the instrument can tell, points.
+    pub told: Points,
+    /// Every cell that was read both times.
+    pub cells: Vec<CellAnswer>,
+}
+
+fn spread(values: impl Iterator<Item = f64>) -> Points {
+    let (low, high) = values.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
+    Points::new(if high < low { 0.0 } else { high - low })
+}
+
+/// EQ-5. Deviations of the cells in the round before and the round after; `even` is the limit of an
+/// even bank (RD-4) and `noise` the standard uncertainty of one deviation, points. None where fewer
+/// than two cells were read both times.
+pub fn judge_after(
+    before: &[(CellAddress, Points)],
+    after: &[(CellAddress, Points)],
+    even: Points,
+    noise: Points,
+) -> Option<RunAfter> {
+    let cells: Vec<CellAnswer> = before
+        .iter()
+        .filter_map(|(cell, before)| {
+            let after = after.iter().find(|(own, _)| own == cell)?.1;
+            Some(CellAnswer { cell: *cell, before: *before, after })
+        })
+        .collect();
+    if cells.len() < 2 {
+        return None;
+    }
+    let even = Limit::wider_of(even, spread_of_noise(cells.len(), noise));
+    let told = Points::new(2.0 * noise.value());
+    let (was, is) =
+        (spread(cells.iter().map(|c| c.before.value())), spread(cells.iter().map(|c| c.after.value())));
+    let mut silent: Vec<&CellAnswer> =
+        cells.iter().filter(|c| c.after <= STILL_DOWN && c.after - c.before < told).collect();
+    silent.sort_by(|a, b| a.after.value().total_cmp(&b.after.value()));
+    let shrunk = was - is;
+    let outcome = if is < even.used {
+        Outcome::Evened
+    } else if !silent.is_empty() {
+        Outcome::DidNotAnswer { cells: silent.iter().map(|c| c.cell).collect() }
+    } else if shrunk.value() >= was.value() * HELPED_BY
+        && shrunk.value() > 2.0 * std::f64::consts::SQRT_2 * noise.value()
+    {
+        Outcome::Helped
+    } else {
+        Outcome::NoEffect
+    };
+    Some(RunAfter { outcome, before: was, after: is, even, told, cells })
+}

@@ -1,0 +1,463 @@
+//! A run as it was written down, and where it stands now.
+
+use super::forecast::{RunForecast, forecast};
+use super::{Advice, BeforeCheck, RunKind, RunReading, RunState, judge_run};
+use crate::quantity::SpecificGravity;
+use crate::water::water_of;
+use serde::{Deserialize, Serialize};
+
+/// A printed gravity is a multiple of a thousandth: what is on the mark is not under it, points.
+const PRINTED: f64 = 1e-6;
+
+/// Why a run was paused.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum PauseWhy {
+    /// For a reading: five minutes, nobody leans over gassing cells.
+    Reading,
+    /// It has to cool.
+    Heat,
+    /// Something else.
+    Other,
+}
+
+/// Why a run ended.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum EndWhy {
+    /// The rule said so: the gravity had stopped rising, or a stir's time was over.
+    Rule,
+    /// At the cap: stopped, not finished.
+    Cap,
+    /// Too hot.
+    Heat,
+    /// By the technician, before any of that.
+    Hand,
+}
+
+impl EndWhy {
+    /// Why a run that is stopped now ends.
+    pub const fn by(advice: Advice) -> Self {
+        match advice {
+            Advice::Done | Advice::TimeOver => Self::Rule,
+            Advice::Cap => Self::Cap,
+            Advice::Abort => Self::Heat,
+            Advice::GoOn | Advice::Pause => Self::Hand,
+        }
+    }
+}
+
+/// One thing written down of a run.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(tag = "what", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum RunEntry {
+    /// Something was seen to before it began.
+    Confirmed {
+        /// What.
+        check: BeforeCheck,
+    },
+    /// It was left out.
+    Skipped {
+        /// What.
+        check: BeforeCheck,
+        /// Why.
+        reason: String,
+    },
+    /// The charger was switched to equalize.
+    Began,
+    /// A reading, whatever of it was taken.
+    Read {
+        /// Corrected gravity of each watched cell, pilot first; none: not read.
+        gravities: Vec<Option<SpecificGravity>>,
+        /// Hottest electrolyte, °C.
+        celsius: Option<f64>,
+        /// Volts of the bank.
+        volts: Option<f64>,
+        /// Current of the bank, A.
+        amperes: Option<f64>,
+    },
+    /// The charger was paused.
+    Paused {
+        /// Why.
+        why: PauseWhy,
+    },
+    /// It was switched on again.
+    Resumed,
+    /// The charger was stopped.
+    Ended {
+        /// Why.
+        why: EndWhy,
+    },
+    /// A stop was taken back.
+    TakenBack,
+    /// The clock of the machine was set: it jumped by so many hours, which nobody waited.
+    ClockSet {
+        /// Hours; negative: back.
+        hours: f64,
+    },
+    /// A note.
+    Note {
+        /// The text.
+        text: String,
+    },
+    /// An earlier entry is taken back.
+    Withdrawn {
+        /// Its id.
+        entry: String,
+    },
+}
+
+/// An entry and when it was made.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LoggedEntry {
+    /// Its id.
+    pub id: String,
+    /// By the machine's clock, hours from the opening of the run.
+    pub at: f64,
+    /// What.
+    pub entry: RunEntry,
+}
+
+/// A minute of a feed, as far as a run counts by it.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FeedMinute {
+    /// Hours from the opening of the run, by the machine's clock.
+    pub at: f64,
+    /// Hours it stands for.
+    pub hours: f64,
+    /// Mean current, A.
+    pub amperes: f64,
+    /// Mean volts.
+    pub volts: f64,
+    /// Mean temperature, °C.
+    pub celsius: Option<f64>,
+}
+
+/// How far a run is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Phase {
+    /// Before the charger was switched to equalize.
+    Before,
+    /// On.
+    Running,
+    /// Paused.
+    Paused {
+        /// Why.
+        why: PauseWhy,
+    },
+    /// Over.
+    Ended {
+        /// Why.
+        why: EndWhy,
+    },
+}
+
+/// One reading with where it stands in the run.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct TakenReading {
+    /// Its entry.
+    pub id: String,
+    /// By the machine's clock, hours from the opening of the run.
+    pub at: f64,
+    /// Hours on equalize until then.
+    pub hours: f64,
+    /// Gravity of each watched cell, pilot first.
+    pub gravities: Vec<Option<SpecificGravity>>,
+    /// Their mean, when all were read.
+    pub mean: Option<SpecificGravity>,
+    /// Hottest electrolyte, °C.
+    pub celsius: Option<f64>,
+    /// Volts of the bank.
+    pub volts: Option<f64>,
+    /// Current of the bank, A.
+    pub amperes: Option<f64>,
+}
+
+/// Where a run stands.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RunNow {
+    /// How far it is.
+    pub phase: Phase,
+    /// Hours on equalize, pauses not counted.
+    pub elapsed: f64,
+    /// When it began, hours from the opening by the machine's clock; none before it did.
+    pub began: Option<f64>,
+    /// When it ended, the same.
+    pub ended: Option<f64>,
+    /// Hours since it was paused.
+    pub paused_for: Option<f64>,
+    /// Readings, oldest first.
+    pub readings: Vec<TakenReading>,
+    /// What EQ-4 says.
+    pub state: RunState,
+    /// Hours until the next reading is due; negative: overdue by so much.
+    pub reading_in: Option<f64>,
+    /// Gravity at or under which the next reading ends the run; none: it cannot end by it yet.
+    pub ends_at: Option<SpecificGravity>,
+    /// The plateau and the hours left; none before five readings, or when no curve fits them.
+    pub forecast: Option<RunForecast>,
+    /// Ampere-hours of the bank so far; all of them counted as gassing.
+    pub ampere_hours: f64,
+    /// Water boiled off, mL of the whole bank: at most.
+    pub water: f64,
+    /// Hours by which the clock was set while it ran.
+    pub clock_set: f64,
+    /// Checks that were confirmed or skipped, with their entry.
+    pub seen_to: Vec<(BeforeCheck, String)>,
+    /// Checks that nobody has said anything of.
+    pub open_checks: Vec<BeforeCheck>,
+}
+
+/// What a run is judged by besides its entries.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct RunFrame<'a> {
+    /// What it is for.
+    pub kind: RunKind,
+    /// Cells in series.
+    pub cells: u16,
+    /// Cells that are watched.
+    pub watched: usize,
+    /// What is seen to before it.
+    pub checks: &'a [BeforeCheck],
+    /// Uncertainty of one reading, points.
+    pub noise: f64,
+    /// Current that was meant, A: counts until one is read.
+    pub meant_amperes: f64,
+}
+
+/// A span in which the charger was on, hours from the opening as the run counts them.
+#[derive(Debug, Clone, Copy)]
+struct On {
+    from: f64,
+    to: f64,
+}
+
+/// The clock of the run: the machine's, without the jumps of those who set it, and never back.
+struct RunClock {
+    jumps: f64,
+    last: f64,
+}
+
+impl RunClock {
+    fn read(&mut self, at: f64) -> f64 {
+        self.last = (at - self.jumps).max(self.last);
+        self.last
+    }
+}
+
+/// Entries that stand, with the run's own time.
+fn timed(log: &[LoggedEntry], now: f64) -> (Vec<(f64, &LoggedEntry)>, f64, f64) {
+    let withdrawn: Vec<&str> = log
+        .iter()
+        .filter_map(|l| match &l.entry {
+            RunEntry::Withdrawn { entry } => Some(entry.as_str()),
+            _ => None,
+        })
+        .collect();
+    let mut clock = RunClock { jumps: 0.0, last: 0.0 };
+    let mut all = Vec::new();
+    for logged in log {
+        if let RunEntry::ClockSet { hours } = logged.entry {
+            clock.jumps += hours;
+        }
+        let at = clock.read(logged.at);
+        if !withdrawn.contains(&logged.id.as_str()) {
+            all.push((at, logged));
+        }
+    }
+    let now = clock.read(now);
+    (all, now, clock.jumps)
+}
+
+/// Spans in which it was on.
+fn spans(entries: &[(f64, &LoggedEntry)], now: f64) -> (Vec<On>, Phase, Option<f64>) {
+    let mut spans = Vec::new();
+    let mut since: Option<f64> = None;
+    let mut phase = Phase::Before;
+    let mut paused_at = None;
+    // What a stop that is taken back goes back to.
+    let mut before_stop = (None, Phase::Before, None);
+    for (at, logged) in entries {
+        let closes = matches!(logged.entry, RunEntry::Paused { .. } | RunEntry::Ended { .. });
+        if matches!(logged.entry, RunEntry::Ended { .. }) {
+            before_stop = (since, phase, paused_at);
+        }
+        if let Some(from) = since.filter(|_| closes) {
+            spans.push(On { from, to: *at });
+            since = None;
+        }
+        match logged.entry {
+            RunEntry::Began | RunEntry::Resumed if !matches!(phase, Phase::Ended { .. }) => {
+                since = since.or(Some(*at));
+                (phase, paused_at) = (Phase::Running, None);
+            }
+            RunEntry::Paused { why } if phase == Phase::Running => {
+                (phase, paused_at) = (Phase::Paused { why }, Some(*at));
+            }
+            RunEntry::Ended { why } => phase = Phase::Ended { why },
+            RunEntry::TakenBack if matches!(phase, Phase::Ended { .. }) => {
+                if before_stop.0.is_some() {
+                    spans.pop();
+                }
+                (since, phase, paused_at) = before_stop;
+            }
+            _ => {}
+        }
+    }
+    if let Some(from) = since {
+        spans.push(On { from, to: now });
+    }
+    (spans, phase, paused_at)
+}
+
+/// Hours on until a moment.
+fn on_until(spans: &[On], at: f64) -> f64 {
+    spans.iter().map(|s| (s.to.min(at) - s.from).max(0.0)).sum()
+}
+
+fn mean(gravities: &[Option<SpecificGravity>], watched: usize) -> Option<SpecificGravity> {
+    let read: Vec<f64> = gravities.iter().flatten().map(|g| g.value()).collect();
+    let all = watched > 0 && read.len() >= watched;
+    let n = f64::from(u32::try_from(read.len()).unwrap_or(1).max(1));
+    all.then(|| SpecificGravity::corrected(read.iter().sum::<f64>() / n))
+}
+
+/// Ampere-hours while it was on: minutes of the feed where there are any, else the last current that
+/// was read, else the one that was meant.
+fn ampere_hours(spans: &[On], readings: &[TakenReading], feed: &[FeedMinute], frame: &RunFrame<'_>) -> f64 {
+    let mut fed = 0.0;
+    let mut fed_hours = Vec::new();
+    for minute in feed {
+        let on = spans.iter().map(|s| overlap(*s, minute.at, minute.at + minute.hours)).sum::<f64>();
+        if on > 0.0 {
+            fed += minute.amperes.max(0.0) * on;
+            fed_hours.push((minute.at, minute.at + minute.hours));
+        }
+    }
+    // What is left between readings, by the current read last.
+    let mut marks: Vec<(f64, f64)> = vec![(f64::MIN, frame.meant_amperes)];
+    let read = readings.iter().filter_map(|r| Some((r.at, r.amperes?)));
+    if let Some(first) = read.clone().next() {
+        marks[0].1 = first.1;
+    }
+    marks.extend(read);
+    let mut typed = 0.0;
+    for (i, (from, amperes)) in marks.iter().enumerate() {
+        let to = marks.get(i + 1).map_or(f64::MAX, |m| m.0);
+        for span in spans {
+            let all = overlap(*span, *from, to);
+            let covered: f64 = fed_hours.iter().map(|(a, b)| overlap(*span, a.max(*from), b.min(to))).sum();
+            typed += amperes * (all - covered).max(0.0);
+        }
+    }
+    fed + typed
+}
+
+fn overlap(span: On, from: f64, to: f64) -> f64 {
+    (span.to.min(to) - span.from.max(from)).max(0.0)
+}
+
+/// Where a run stands at a moment, hours from its opening by the machine's clock.
+pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], now: f64) -> RunNow {
+    let (entries, now, clock_set) = timed(log, now);
+    let (spans, phase, paused_at) = spans(&entries, now);
+    let began = spans.first().map(|s| s.from);
+    let ended = matches!(phase, Phase::Ended { .. }).then(|| spans.last().map_or(now, |s| s.to));
+    let elapsed = on_until(&spans, now);
+    let readings: Vec<TakenReading> = entries
+        .iter()
+        .filter_map(|(at, logged)| {
+            let RunEntry::Read { gravities, celsius, volts, amperes } = &logged.entry else { return None };
+            Some(TakenReading {
+                id: logged.id.clone(),
+                at: *at,
+                hours: on_until(&spans, *at),
+                mean: mean(gravities, frame.watched),
+                gravities: gravities.clone(),
+                celsius: *celsius,
+                volts: *volts,
+                amperes: *amperes,
+            })
+        })
+        .collect();
+    let to_judge: Vec<RunReading> = readings
+        .iter()
+        .filter(|r| r.mean.is_some() || r.celsius.is_some())
+        .map(|r| RunReading { hours: r.hours, gravity: r.mean, celsius: r.celsius })
+        .collect();
+    let warm = matches!(phase, Phase::Paused { why: PauseWhy::Heat });
+    let state = judge_run(frame.kind, &to_judge, elapsed, warm);
+    let open = matches!(phase, Phase::Running | Phase::Paused { .. });
+    let gravities: Vec<(f64, f64)> =
+        to_judge.iter().filter_map(|r| Some((r.hours, r.gravity?.value()))).collect();
+    let seen_to: Vec<(BeforeCheck, String)> = entries
+        .iter()
+        .filter_map(|(_, l)| match l.entry {
+            RunEntry::Confirmed { check } | RunEntry::Skipped { check, .. } => Some((check, l.id.clone())),
+            _ => None,
+        })
+        .collect();
+    let feed: Vec<FeedMinute> =
+        feed.iter().map(|m| FeedMinute { at: m.at - jumps_until(log, m.at), ..*m }).collect();
+    let ampere_hours = ampere_hours(&spans, &readings, &feed, frame);
+    let next = next_reading(frame, &readings, elapsed).filter(|_| open);
+    RunNow {
+        elapsed,
+        began,
+        ended,
+        paused_for: paused_at.filter(|_| open).map(|at| (now - at).max(0.0)),
+        reading_in: next.map(|due| due - elapsed),
+        ends_at: ends_at(&gravities).filter(|_| open && frame.kind != RunKind::Stir),
+        forecast: (open && frame.kind != RunKind::Stir)
+            .then(|| forecast(frame.kind, &gravities, frame.noise))
+            .flatten(),
+        ampere_hours,
+        water: water_of(ampere_hours, u32::from(frame.cells)),
+        clock_set,
+        open_checks: frame
+            .checks
+            .iter()
+            .copied()
+            .filter(|c| seen_to.iter().all(|(seen, _)| seen != c))
+            .collect(),
+        seen_to,
+        state,
+        readings,
+        phase,
+    }
+}
+
+/// Hours by which the clock had been set when it showed a time.
+fn jumps_until(log: &[LoggedEntry], at: f64) -> f64 {
+    log.iter()
+        .filter(|l| l.at <= at)
+        .map(|l| if let RunEntry::ClockSet { hours } = l.entry { hours } else { 0.0 })
+        .sum()
+}
+
+/// Hours on equalize at which the next reading is due: counted from the last one that tells what the
+/// run is judged by.
+fn next_reading(frame: &RunFrame<'_>, readings: &[TakenReading], elapsed: f64) -> Option<f64> {
+    let cap = frame.kind.cap();
+    let tells = |r: &&TakenReading| if frame.watched > 0 { r.mean.is_some() } else { r.celsius.is_some() };
+    let last = readings.iter().rev().find(tells).map_or(0.0, |r| r.hours);
+    let due = last + f64::from(frame.kind.reading_minutes()) / 60.0;
+    (elapsed < cap).then_some(due.min(cap))
+}
+
+/// The mean that the next reading must not exceed to end the run: what the averaged rule leaves of it
+/// (EQ-4), given the four before it.
+fn ends_at(gravities: &[(f64, f64)]) -> Option<SpecificGravity> {
+    let [.., a, b, _, c] = gravities else { return None };
+    let limit = 2.0 * (f64::midpoint(a.1, b.1) + super::RISE_LEFT.value() / 1000.0) - c.1;
+    Some(SpecificGravity::corrected((limit * 1000.0 + PRINTED).floor() / 1000.0))
+}

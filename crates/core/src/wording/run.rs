@@ -1,0 +1,210 @@
+//! A run that is under way, and what it did, in words.
+
+use super::names::{cells, points};
+use crate::equalize::{
+    ABORT_AT, Advice, EndWhy, LEAST_HOURS, Outcome, PAUSE_AT, PauseWhy, Phase, RESUME_BELOW, RISE_LEFT,
+    RunAfter, RunKind, RunNow, RunQuestion,
+};
+use crate::quantity::units::ReaderUnits;
+use crate::quantity::{Points, Temperature};
+
+fn degrees(celsius: f64, units: ReaderUnits) -> String {
+    Temperature::from_celsius(celsius).map(|t| units.say_temperature(t)).unwrap_or_default()
+}
+
+/// "25 minutes", "2 h 10".
+pub fn run_span(hours: f64) -> String {
+    let minutes = (hours * 60.0).round().max(0.0);
+    match minutes {
+        m if m < 1.5 => "1 minute".into(),
+        m if m < 90.0 => format!("{m:.0} minutes"),
+        m => format!("{:.0} h {:02.0}", (m / 60.0).floor(), m % 60.0),
+    }
+}
+
+/// The sentence on top of a run: what to do now, then why. `reading_at` is the time of day of the next
+/// reading, `float` the volts to turn the charger down to.
+pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, units: ReaderUnits) -> String {
+    let down = format!("turn the charger down to float, {float:.1} V");
+    match (run.phase, run.state.advice) {
+        (Phase::Before, _) if run.open_checks.is_empty() => {
+            "All is seen to. Switch the charger to equalize, then press Begin.".into()
+        }
+        (Phase::Before, _) => "See to these before the charger is switched to equalize.".into(),
+        (Phase::Ended { why }, _) => end_said(why).into(),
+        (_, Advice::Abort) => format!(
+            "Stop now, at the charger’s switch or breaker, never at the posts: a cell is at {} or above.",
+            degrees(ABORT_AT, units)
+        ),
+        (_, Advice::Done) => format!("Stop: the gravity has stopped rising. In the charger, {down}."),
+        (_, Advice::TimeOver) => format!("Stop: the hour of a stir is over. In the charger, {down}."),
+        (_, Advice::Cap) => format!(
+            "Stop: {:.0} h is as long as such a run goes. It is stopped, not finished. In the charger, {down}.",
+            kind.cap()
+        ),
+        (Phase::Paused { why: PauseWhy::Heat }, Advice::Pause) => {
+            format!("Wait: go on only once the hottest cell is under {}.", degrees(RESUME_BELOW, units))
+        }
+        (Phase::Running | Phase::Paused { .. }, Advice::Pause) => format!(
+            "Pause the charger: a cell is at {} or above. Go on under {}.",
+            degrees(PAUSE_AT, units),
+            degrees(RESUME_BELOW, units)
+        ),
+        (Phase::Paused { why: PauseWhy::Heat }, _) => {
+            "It has cooled. Switch the charger on again and press Resume.".into()
+        }
+        (Phase::Paused { why: PauseWhy::Reading }, _) => {
+            "Charger off, fan on, face shield: wait five minutes, then read. Nobody leans over gassing cells."
+                .into()
+        }
+        (Phase::Paused { .. }, _) => "Paused. The clock of the run stands until you press Resume.".into(),
+        (Phase::Running, Advice::GoOn) => match run.reading_in {
+            Some(left) if left < 0.0 => {
+                format!("Read now: the reading of {reading_at} is overdue by {}.", run_span(-left))
+            }
+            _ if kind == RunKind::Stir => format!("Keep going; the next reading is at {reading_at}."),
+            _ => match (run.ends_at, ends_by_next(run)) {
+                (Some(at), true) => format!(
+                    "Keep going to the {reading_at} reading. If the mean then is {at} or less, the run is done."
+                ),
+                _ => format!("Keep going; the next reading is at {reading_at}."),
+            },
+        },
+    }
+}
+
+/// True when the next reading comes late enough for the rule to end the run (EQ-4).
+fn ends_by_next(run: &RunNow) -> bool {
+    run.reading_in.is_some_and(|left| run.elapsed + left >= LEAST_HOURS - 1e-6)
+}
+
+/// Why a run ended, as a sentence.
+pub const fn end_said(why: EndWhy) -> &'static str {
+    match why {
+        EndWhy::Rule => "The run is over: stopped by the rule.",
+        EndWhy::Cap => "The run is over: stopped at its cap, not finished.",
+        EndWhy::Heat => "The run is over: stopped because it was too hot. Do not start again today.",
+        EndWhy::Hand => "The run is over: stopped by hand before the rule.",
+    }
+}
+
+/// What to do at the charger when Stop is pressed.
+pub fn stop_help(float: f64) -> String {
+    format!("Turn the charger down to float, {float:.1} V. One press here ends and logs the run.")
+}
+
+/// How the rule stands, as a sentence.
+pub fn rule_said(run: &RunNow, kind: RunKind) -> String {
+    if kind == RunKind::Stir {
+        return "A stir ends by time alone, after one hour.".into();
+    }
+    let rule = format!(
+        "Done from {LEAST_HOURS} h on, when the mean of two readings is at most {} above that of the two that lie three before them",
+        points(RISE_LEFT.value())
+    );
+    match run.state.rise {
+        None => format!("{rule}. It takes five readings."),
+        Some(rise) if rise.value() < 0.0 => format!("{rule}; now it is {} lower.", points(rise.value())),
+        Some(rise) => format!("{rule}; now it is {}.", points(rise.value())),
+    }
+}
+
+/// The plateau and the hours left, as a sentence.
+pub fn run_forecast(run: &RunNow, kind: RunKind) -> String {
+    let Some(f) = run.forecast else {
+        return if kind == RunKind::Stir {
+            "Nothing is forecast for a stir.".into()
+        } else {
+            "Nothing is forecast before five readings of all watched cells.".into()
+        };
+    };
+    let left = |at: f64| (at - run.elapsed).max(0.0);
+    let cap = if f.by_cap { " The cap comes first." } else { "" };
+    format!(
+        "Plateau {:.3} ({:.3} to {:.3}); done in {} ({} to {}).{cap}",
+        f.plateau.best,
+        f.plateau.low,
+        f.plateau.high,
+        run_span(left(f.ends.best)),
+        run_span(left(f.ends.low)),
+        run_span(left(f.ends.high)),
+    )
+}
+
+/// What is asked about a figure of a reading.
+pub fn run_question(question: &RunQuestion, cell: &str, units: ReaderUnits) -> String {
+    match question {
+        RunQuestion::Moved { by, before, within } => {
+            let way = if by.value() < 0.0 { "fell" } else { "rose" };
+            format!(
+                "Re-read {cell}? It {way} {} since the last reading, {before}; up to {} would be usual.",
+                points(by.value()),
+                points(within.value())
+            )
+        }
+        RunQuestion::Warmed { by, before } => {
+            let way = if *by < 0.0 { "cooler" } else { "warmer" };
+            format!(
+                "Re-read the temperature? It is much {way} than at the last reading, {}. Is the unit right?",
+                degrees(*before, units)
+            )
+        }
+        RunQuestion::MuchCurrent { amperes, most } => format!(
+            "{amperes:.1} A is more than a run has: never above {most:.1} A, a tenth of C20. Read it again, or turn it down."
+        ),
+    }
+}
+
+/// What a run did, the sentence on top.
+pub fn outcome_verdict(after: &RunAfter) -> String {
+    match &after.outcome {
+        Outcome::Evened => {
+            format!("Evened: the spread went from {} to {}.", after.before, points(after.after.value()))
+        }
+        Outcome::DidNotAnswer { cells: silent } => {
+            let verb = if silent.len() == 1 { "it is" } else { "they are" };
+            let lowest = after
+                .cells
+                .iter()
+                .filter(|c| silent.contains(&c.cell))
+                .map(|c| c.after)
+                .reduce(|a, b| if a < b { a } else { b })
+                .unwrap_or(Points::ZERO);
+            format!(
+                "{} did not answer: {verb} still {} below the bank. Equalize once more; a cell that does not answer twice is replaced.",
+                cells(silent),
+                points(lowest.value())
+            )
+        }
+        Outcome::Helped => format!(
+            "It helped: the spread went from {} to {}, and is not even yet.",
+            after.before,
+            points(after.after.value())
+        ),
+        Outcome::NoEffect => format!(
+            "No effect that the instrument can tell: the spread was {} and is {}.",
+            points(after.before.value()),
+            points(after.after.value())
+        ),
+    }
+}
+
+/// The same in a few words, for a list.
+pub fn outcome_short(outcome: &Outcome) -> String {
+    match outcome {
+        Outcome::Evened => "evened".into(),
+        Outcome::DidNotAnswer { cells: silent } => format!("{} did not answer", cells(silent)),
+        Outcome::Helped => "helped".into(),
+        Outcome::NoEffect => "no effect".into(),
+    }
+}
+
+/// Rule, tolerance and source of the verdict.
+pub fn outcome_rule(after: &RunAfter) -> String {
+    let noise = if after.even.noise_rules() { ", what the instrument can tell" } else { "" };
+    format!(
+        "EQ-5: even under {} points{noise}; a gain of one cell counts from {} on; helped is a spread cut by a third. Common practice.",
+        after.even.used,
+        points(after.told.value())
+    )
+}
