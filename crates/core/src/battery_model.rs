@@ -106,7 +106,7 @@ pub struct BatteryModel {
     pub maker_spread_limit: Option<Points>,
     /// Where the maker's own conditioning voltage of a sealed battery is written; without it a sealed
     /// battery carries no equalize setpoint (EQ-1).
-    #[serde(default)]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub conditioning_source: Option<String>,
 }
 

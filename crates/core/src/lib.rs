@@ -25,7 +25,7 @@
 //! [`instrument`] (what reads it), [`electrolyte`] (what the acid says), [`round`] (walking the
 //! cells and judging them), [`rest`] (volts at rest), [`water`] (levels, thirst, the next fill),
 //! [`ohmic`] (resistance of sealed batteries), [`charge`] (setpoints and what the charger is set to),
-//! [`equalize`] (whether, how, and until when), [`feed`] (what a charger tells), [`ventilation`] (air for its hydrogen), [`simulator`] (cells that behave like cells), [`visit`] (a service call in the order of the trade),
+//! [`equalize`] (whether, how, and until when), [`equipment`] (what charges a bank and hangs on it), [`feed`] (what a charger tells), [`ventilation`] (air for its hydrogen), [`simulator`] (cells that behave like cells), [`visit`] (a service call in the order of the trade),
 //! [`schedule`] (what is due when), [`finding`] (what a verdict looks like), [`wording`] (the
 //! sentences).
 
@@ -34,6 +34,7 @@ pub mod battery_model;
 pub mod charge;
 pub mod electrolyte;
 pub mod equalize;
+pub mod equipment;
 pub mod feed;
 pub mod finding;
 pub mod house_rules;

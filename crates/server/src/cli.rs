@@ -4,6 +4,7 @@ pub mod backup;
 pub mod calc;
 pub mod demo;
 pub mod serve;
+pub mod simulate;
 
 use clap::{Parser, Subcommand};
 use std::path::PathBuf;
@@ -36,6 +37,9 @@ pub enum Command {
     Backup(backup::BackupArgs),
     /// Restore a backup into an empty folder.
     Restore(backup::RestoreArgs),
+    /// Stand in for a device that is not there.
+    #[command(subcommand)]
+    Simulate(simulate::Simulate),
     /// Print the OpenAPI document.
     Openapi,
 }

@@ -4,13 +4,16 @@
 //! commit. rusqlite blocks: [`Db::read`] and [`Db::write`] are the one place that moves it off the
 //! async threads.
 
+mod answers;
 pub(crate) mod assessments;
 mod bank_lists;
 mod banks;
 mod bundles;
 mod devices;
 pub(crate) mod due;
+mod equipment;
 mod error;
+pub(crate) mod feeds;
 pub(crate) mod house_rules;
 pub(crate) mod lives;
 mod models;
@@ -20,19 +23,24 @@ mod photos;
 pub(crate) mod readings;
 mod reminders;
 pub(crate) mod rounds;
+mod runs;
 mod sites;
 mod standing;
 mod taken_out;
 pub(crate) mod visit_entries;
 mod visits;
 
+pub use answers::Answer;
+pub(crate) use answers::unanswered;
 pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, round_context};
 pub use bank_lists::{BankBrief, BankListRow};
 pub use banks::{AccessNotes, BankEdit, BankRow, NewBank};
 pub use bundles::{BankBundle, BankNotes, ChangeRow, PlacedBlock, WholeVisit};
 pub use devices::Device;
 pub use due::{DueLine, DueRow};
+pub use equipment::{EquipmentRow, FeedAddress, Fitted};
 pub use error::DbError;
+pub use feeds::FeedSample;
 pub(crate) use lives::undo as undo_change;
 pub use lives::{ChangeKind, ChangeView, NewChange, Stood};
 pub use models::ModelRow;
@@ -43,6 +51,7 @@ pub use readings::{NewReading, ReadingKind, StoredReading};
 pub(crate) use reminders::reminder_done;
 pub use reminders::{NewPostponement, NewReminder};
 pub use rounds::{FinishOutcome, NewRound, Origin, RoundRow};
+pub use runs::{NewRun, PlannedRun, RunEntryRow, RunRow};
 pub use sites::{NewSite, Site, SiteEdit};
 pub(crate) use standing::{came_after_volts, conditions, standing};
 pub use taken_out::TakenOut;

@@ -2,9 +2,12 @@
 
 mod bank_page;
 mod banks;
+mod bench;
 mod bundle;
 mod cell_page;
 mod devices;
+mod equalize_page;
+mod equipment;
 mod error;
 mod extract;
 mod faults;
@@ -24,6 +27,9 @@ mod readings;
 mod reminders;
 mod round_page;
 mod rounds;
+pub(crate) mod run_case;
+pub(crate) mod run_page;
+mod runs;
 mod sealed;
 mod sites;
 mod state;
@@ -31,7 +37,9 @@ mod today;
 mod typed_conditions;
 mod typed_day;
 mod typed_entry;
+mod typed_equipment;
 mod typed_model;
+mod typed_run;
 mod typed_water;
 pub(crate) mod visit_case;
 pub(crate) mod visit_page;
@@ -107,6 +115,13 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(visits::close))
         .routes(routes!(visits::reopen))
         .routes(routes!(visits::put_access))
+        .routes(routes!(equalize_page::page))
+        .routes(routes!(equipment::get, equipment::put))
+        .routes(routes!(runs::list))
+        .routes(routes!(runs::page, runs::put, runs::discard))
+        .routes(routes!(runs::put_entry))
+        .routes(routes!(bench::air))
+        .routes(routes!(bench::charger))
         .routes(routes!(printed::report))
         .routes(routes!(printed::sheet))
         .routes(routes!(printed::ics))

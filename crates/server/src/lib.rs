@@ -4,14 +4,17 @@
 pub mod calendar;
 pub mod cli;
 pub mod clock;
+mod clock_watch;
 pub mod db;
 pub mod demo;
+pub mod feed;
 pub mod formats;
 pub mod http;
 pub mod pairing;
 pub mod photos;
 pub mod report;
 pub mod serve;
+pub mod stand_in;
 pub mod words;
 
 pub use serve::{Settings, serve};

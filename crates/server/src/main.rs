@@ -1,7 +1,7 @@
 //! The `rainshadow` program.
 
 use clap::Parser;
-use rainshadow::cli::{Cli, Command, backup, calc, demo, serve};
+use rainshadow::cli::{Cli, Command, backup, calc, demo, serve, simulate};
 use rainshadow::db::{Db, rederive};
 use std::io::Write;
 use std::process::ExitCode;
@@ -21,6 +21,9 @@ fn run(cli: Cli) -> Result<(), Box<dyn std::error::Error>> {
         }
         Command::Backup(args) => backup::backup(&args)?,
         Command::Restore(args) => backup::restore(&args)?,
+        Command::Simulate(simulate::Simulate::Charger(args)) => {
+            runtime()?.block_on(simulate::charger(args))?
+        }
         Command::Openapi => {
             writeln!(std::io::stdout(), "{}", rainshadow::http::document().to_pretty_json()?)?;
         }

@@ -6,11 +6,13 @@ mod appendix;
 mod compared;
 mod field_sheet;
 mod plan_svg;
+mod run_section;
 mod style;
 mod table;
 mod visit_report;
 
 pub use field_sheet::field_sheet;
+pub use run_section::RunTold;
 pub use visit_report::{PHOTO_MARK, visit_report};
 
 /// Text made safe to stand in HTML.

@@ -6,7 +6,9 @@ use crate::http;
 use std::future::Future;
 use std::net::SocketAddr;
 use std::path::PathBuf;
+use std::sync::Arc;
 use tokio::net::TcpListener;
+use tokio::task::JoinSet;
 
 /// How the server runs.
 #[derive(Debug, Clone, Default)]
@@ -43,9 +45,13 @@ pub async fn serve(
     let address = listener.local_addr()?;
     let state = http::AppState::new(db, settings.clock, address.port(), &settings.hosts);
     // After an update every verdict is derived anew: begun before somebody waits for it.
-    tokio::spawn(http::catch_up(state.clone()));
+    let mut background = JoinSet::new();
+    background.spawn(http::catch_up(state.clone()));
+    background.spawn(crate::clock_watch::watch_clock(state.db.clone(), state.clock.clone()));
+    background.spawn(crate::feed::collect(state.db.clone(), state.clock.clone(), Arc::clone(&state.feeds)));
     let router = http::router(state);
     let service = router.into_make_service_with_connect_info::<SocketAddr>();
     axum::serve(listener, service).with_graceful_shutdown(shutdown).await?;
+    background.shutdown().await;
     Ok(())
 }

@@ -142,6 +142,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/equalize": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether the bank wants an equalize, and the plan of a run. */
+        post: operations["plan_equalize"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/banks/{id}/equipment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What charges a bank, and what its settings do. */
+        get: operations["get_equipment"];
+        /** Tells what charges a bank and what hangs on it. */
+        put: operations["put_equipment"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/banks/{id}/export.csv": {
         parameters: {
             query?: never;
@@ -289,6 +324,40 @@ export interface paths {
         get: operations["list_taken_out"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/charger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** CH-1 to CH-3 for any bank. */
+        post: operations["bench_charger"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/ventilation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** VE-1 for any bank. */
+        post: operations["bench_ventilation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -756,6 +825,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every run that is not over. */
+        get: operations["list_runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The page of a run. */
+        get: operations["get_run"];
+        /**
+         * Opens a run; a bank has one that is not over at most. It belongs to the open visit of the bank, and
+         *     opens one where there is none.
+         */
+        put: operations["put_run"];
+        post?: never;
+        /** Throws a run away that has not begun. */
+        delete: operations["discard_run"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/entries/{entry}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes one thing down of a run. The time is the server's: phones go wrong. */
+        put: operations["put_run_entry"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites": {
         parameters: {
             query?: never;
@@ -943,6 +1068,53 @@ export interface components {
              */
             wrenches: string;
         };
+        /** @description What comes after the run, and what it did. */
+        AfterView: {
+            /** @description Its day as said. */
+            before_day: string;
+            /** @description Every cell that was read both times. */
+            cells: components["schemas"]["AnswerCell"][];
+            /** @description Condition it gives. */
+            condition: components["schemas"]["Condition"];
+            /** @description Time of day from which they are. */
+            read_from: string;
+            /**
+             * Format: double
+             * @description Seconds of rest that are left before the cells are read.
+             */
+            rest_seconds: number;
+            /** @description The round after. */
+            round_after?: string | null;
+            /** @description The round before. */
+            round_before?: string | null;
+            /** @description Rule, tolerance, source. */
+            rule: string;
+            /** @description Spread before and after in words. */
+            spreads: string;
+            /** @description The sentence; empty: not judged yet. */
+            verdict: string;
+            /** @description True when water to the mark was noted on this visit after the run. */
+            watered: boolean;
+        };
+        /** @description One cell before and after. */
+        AnswerCell: {
+            /**
+             * Format: double
+             * @description Deviation after.
+             */
+            after: number;
+            /**
+             * Format: double
+             * @description Deviation before, points.
+             */
+            before: number;
+            /** @description Address. */
+            cell: string;
+            /** @description In words: "−45 to −12". */
+            said: string;
+            /** @description True when it did not answer. */
+            silent: boolean;
+        };
         /** @description A figure that would be taken, and is unlikely: worth a second look at the page it stands on. */
         AskedField: {
             /** @description The cell. */
@@ -953,6 +1125,19 @@ export interface components {
             found: string;
             /** @description Why it is asked about. */
             why: string;
+        };
+        /** @description An audit in words. */
+        AuditView: {
+            /** @description At which temperature. */
+            at: string;
+            /** @description How it stands. */
+            condition: components["schemas"]["Condition"];
+            /** @description Rule, tolerance, source. */
+            rule: string;
+            /** @description Stage by stage. */
+            stages: components["schemas"]["StageLine"][];
+            /** @description The sentence on top. */
+            verdict: string;
         };
         BTreeMap: {
             [key: string]: null | number;
@@ -1046,6 +1231,10 @@ export interface components {
             cells: components["schemas"]["CellView"][];
             /** @description Batteries replaced or moved, newest first. */
             changes: components["schemas"]["ChangeView"][];
+            /** @description What the charger's settings do, one sentence; empty: nothing was told. */
+            charger: string;
+            /** @description How they stand. */
+            charger_condition: components["schemas"]["Condition"];
             /** @description Condition by the last round. */
             condition: components["schemas"]["Condition"];
             /** @description "corrected to 25 °C". */
@@ -1056,6 +1245,8 @@ export interface components {
             doubts: string[];
             /** @description What is due, most pressing first. */
             due: components["schemas"]["VisitDue"][];
+            /** @description True for a bank that can be equalized at all (EQ-1). */
+            equalizes: boolean;
             /** @description Figures under it. */
             evidence: components["schemas"]["Evidence"][];
             /** @description Where the fill mark is, from the model. */
@@ -1080,6 +1271,8 @@ export interface components {
             model_source: string;
             /** @description An open round. */
             open_round?: string | null;
+            /** @description A run that is not over. */
+            open_run?: string | null;
             /** @description An open visit. */
             open_visit?: string | null;
             /** @description The bank from above. */
@@ -1088,6 +1281,8 @@ export interface components {
             round?: string | null;
             /** @description Its day as said. */
             round_day?: string | null;
+            /** @description Runs of an equalize that are, newest first. */
+            runs: components["schemas"]["EarlierRun"][];
             /** @description Its site. */
             site: components["schemas"]["Site"];
             /**
@@ -1223,6 +1418,11 @@ export interface components {
              * @description Cells in one case, 1 to 6.
              */
             cells: number;
+            /**
+             * @description Where the maker's own conditioning voltage of a sealed battery is written; without it a sealed
+             *     battery carries no equalize setpoint (EQ-1).
+             */
+            conditioning_source?: string | null;
             /** @description Construction. */
             construction: components["schemas"]["Construction"];
             /** @description Gravity of a discharged cell. */
@@ -1284,6 +1484,19 @@ export interface components {
             battery: components["schemas"]["BatteryAddress"];
             /** @description Its electrolyte. */
             temperature: components["schemas"]["Temperature"];
+        };
+        /**
+         * @description One thing to see to.
+         * @enum {string}
+         */
+        BeforeCheck: "full" | "plates_covered" | "caps" | "air" | "loads_off" | "cool" | "source_lasts" | "protected" | "somebody_stays";
+        /** @description What the charger should be, and what it is. */
+        BenchCharger: {
+            audit?: components["schemas"]["AuditView"] | null;
+            /** @description CH-1 and CH-2, stage by stage. */
+            setpoints: components["schemas"]["SetpointLine"][];
+            /** @description Where the model's figures come from. */
+            source: string;
         };
         /** @description Where a block stands. */
         BlockFile: {
@@ -1442,11 +1655,39 @@ export interface components {
          * @description A quantity of charge, in ampere-hours.
          */
         Charge: number;
+        /** @description The charger of a bank. */
+        ChargerPage: {
+            /** @description As typed. */
+            equipment: components["schemas"]["TypedEquipment"];
+            now?: components["schemas"]["AuditView"] | null;
+            /** @description Who told it last. */
+            person: string;
+            /** @description The same in the cold and in the heat that the site has, where they are judged otherwise. */
+            seasons: components["schemas"]["AuditView"][];
+            /**
+             * Format: int64
+             * @description For If-Match; 0: nothing was told yet.
+             */
+            version: number;
+        };
         /**
          * @description One thing that is looked at.
          * @enum {string}
          */
         Check: "case" | "top" | "caps" | "terminals" | "hold_down" | "spacing" | "cables" | "insulation" | "fuse" | "vent_path" | "sensor" | "above" | "tray";
+        /** @description One thing to see to before it begins. */
+        CheckToSee: {
+            /** @description Who confirmed it or left it out, and when; none: open. */
+            by?: string | null;
+            /** @description Which. */
+            check: components["schemas"]["BeforeCheck"];
+            /** @description Its name. */
+            name: string;
+            /** @description Why it was left out; empty: it was not. */
+            reason: string;
+            /** @description What is seen to. */
+            what: string;
+        };
         /** @description One check. */
         CheckView: {
             /** @description What to do about it. */
@@ -1581,6 +1822,19 @@ export interface components {
             /** @enum {string} */
             method: "measured_density";
         };
+        /** @description A point of a curve. */
+        CurvePoint: {
+            /**
+             * Format: double
+             * @description Gravity.
+             */
+            gravity: number;
+            /**
+             * Format: double
+             * @description Hours on equalize.
+             */
+            hours: number;
+        };
         /** @description A paired device. */
         Device: {
             /** @description Id. */
@@ -1642,6 +1896,19 @@ export interface components {
             site: string;
             /** @description What. */
             task: components["schemas"]["Task"];
+        };
+        /** @description An earlier run. */
+        EarlierRun: {
+            /** @description How that stands. */
+            condition: components["schemas"]["Condition"];
+            /** @description Day as said. */
+            day: string;
+            /** @description Id. */
+            id: string;
+            /** @description What it did; empty: no round after it yet. */
+            outcome: string;
+            /** @description "corrective, 4:30, stopped by the rule". */
+            said: string;
         };
         /** @description One entry of a visit. Where it was is kept beside it. */
         Entry: {
@@ -1788,6 +2055,57 @@ export interface components {
             /** @description True when it stands. */
             standing: boolean;
         };
+        /** @description The page. */
+        EqualizePage: {
+            /** @description True when something asks for it. */
+            asked_for: boolean;
+            /** @description Bank. */
+            bank: string;
+            /** @description Every cell that can be one. */
+            cells: string[];
+            /** @description In words. */
+            description: string;
+            /** @description Runs that are, newest first. */
+            earlier: components["schemas"]["EarlierRun"][];
+            /** @description What charges the bank and hangs on it, as typed. */
+            equipment: components["schemas"]["TypedEquipment"];
+            /**
+             * Format: int64
+             * @description Its version, for If-Match.
+             */
+            equipment_version: number;
+            /** @description What each house says. */
+            houses: components["schemas"]["HouseView"][];
+            /** @description The one that is planned. */
+            kind: components["schemas"]["RunKind"];
+            /** @description Kinds of run. */
+            kinds: components["schemas"]["KindView"][];
+            /** @description True for sealed batteries without a conditioning voltage. */
+            locked: boolean;
+            /** @description Its name. */
+            name: string;
+            /** @description The run that is not over. */
+            open_run?: string | null;
+            /** @description The pilot; none on sealed batteries. */
+            pilot?: string | null;
+            plan?: components["schemas"]["PlanView"] | null;
+            /** @description Why, sentence by sentence. */
+            reasons: string[];
+            /** @description Why there is none. */
+            refused: string;
+            /** @description Day of the last round as said; empty: none. */
+            round_day: string;
+            /** @description Rule and source of the decision. */
+            rule: string;
+            /** @description Its site. */
+            site: string;
+            /** @description The temperature it is planned for, as it would be typed. */
+            temperature: components["schemas"]["TypedTemperature"];
+            /** @description Where that comes from. */
+            temperature_from: string;
+            /** @description What to do, then why. */
+            verdict: string;
+        };
         /** @description One figure with its words around it: "spread **39** points, limit 30". */
         Evidence: {
             /** @description Words after it. */
@@ -1798,6 +2116,28 @@ export interface components {
             figure: string;
             /** @description True when this figure is beyond its limit. */
             hit: boolean;
+        };
+        /** @description What the feed says. */
+        FeedView: {
+            /** @description Amperes of it. */
+            amperes: string;
+            /** @description How it stands. */
+            condition: components["schemas"]["Condition"];
+            /** @description True when a charger is connected at all. */
+            connected: boolean;
+            /** @description True while it answers. */
+            live: boolean;
+            /**
+             * Format: int64
+             * @description Samples that were marked during the run.
+             */
+            marked: number;
+            /** @description In words. */
+            said: string;
+            /** @description Temperature of it. */
+            temperature: string;
+            /** @description Volts of the last sample that counts; empty: none. */
+            volts: string;
         };
         /** @description One field that was not accepted. */
         FieldError: {
@@ -1961,6 +2301,15 @@ export interface components {
             /** @description True for a set that ships: it is copied, never edited. */
             shipped: boolean;
         };
+        /** @description What a house says. */
+        HouseView: {
+            /** @description True for the bank's own. */
+            own: boolean;
+            /** @description In one line. */
+            said: string;
+            /** @description True when it wants one. */
+            wants: boolean;
+        };
         /** @description What an import brought. */
         Imported: {
             /** @description The bank it belongs to. */
@@ -1984,14 +2333,16 @@ export interface components {
          * @enum {string}
          */
         InstrumentKind: "hydrometer" | "refractometer" | "digital";
-        /** @description Something that can be found. */
+        /** @description A kind of run. */
         KindView: {
-            /** @description Its key. */
-            key: string;
-            /** @description In words. */
-            said: string;
-            /** @description How bad it usually is. */
-            severity: components["schemas"]["Condition"];
+            /** @description Which. */
+            kind: components["schemas"]["RunKind"];
+            /** @description Its name. */
+            name: string;
+            /** @description What it is for. */
+            purpose: string;
+            /** @description True for the one that is wanted. */
+            wanted: boolean;
         };
         /** @description How a bank stands. */
         Layout: {
@@ -2105,6 +2456,24 @@ export interface components {
          * @enum {string}
          */
         LevelStep: "plates_bare" | "at_plates" | "low" | "at_mark" | "over";
+        /** @description A load against the volts of the run. */
+        LoadView: {
+            /** @description True when it must be disconnected. */
+            disconnect: boolean;
+            /** @description The highest it takes, V. */
+            highest: string;
+            /** @description What it is. */
+            name: string;
+        };
+        /** @description A line of the log. */
+        LogLine: {
+            /** @description When. */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description What. */
+            said: string;
+        };
         /** @description The state of the application. */
         Meta: {
             /** @description True when there is no bank yet. */
@@ -2239,6 +2608,24 @@ export interface components {
             /** @description When it begins; now when left out. */
             started_at?: string | null;
         };
+        /** @description A run as it is opened. */
+        OpenRun: {
+            /** @description Its bank. */
+            bank: string;
+            /** @description On which device. */
+            device: string;
+            instrument?: components["schemas"]["Instrument"] | null;
+            /** @description What it is for. */
+            kind: components["schemas"]["RunKind"];
+            /** @description Who stays with it: initials. */
+            person: string;
+            /** @description The pilot; left out on sealed batteries. */
+            pilot?: string | null;
+            /** @description What was typed into the charger, V; empty: not told. */
+            set_to?: string;
+            /** @description Electrolyte temperature now. */
+            temperature: components["schemas"]["TypedTemperature"];
+        };
         /** @description A visit as it is opened. */
         OpenVisit: {
             /** @description Its bank. */
@@ -2279,6 +2666,11 @@ export interface components {
              */
             gravity: number;
         };
+        /**
+         * @description Why a run was paused.
+         * @enum {string}
+         */
+        PauseWhy: "reading" | "heat" | "other";
         /** @description One person who works here. */
         Person: {
             /** @description Id. */
@@ -2384,12 +2776,35 @@ export interface components {
              */
             tiers: number;
         };
+        /** @description What is asked. */
+        PlanAsked: {
+            /** @default null */
+            kind: components["schemas"]["RunKind"] | null;
+            /**
+             * @description Pilot; left out: the lowest cell.
+             * @default null
+             */
+            pilot: string | null;
+            /** @default null */
+            temperature: components["schemas"]["TypedTemperature"] | null;
+        };
         /** @description One case. */
         PlanBattery: {
             /** @description Its address. */
             address: components["schemas"]["BatteryAddress"];
             /** @description Its cells from left to right. */
             cells: components["schemas"]["CellAddress"][];
+        };
+        /** @description A figure of the plan with how it comes about. */
+        PlanFigure: {
+            /** @description How it comes about. */
+            how: string;
+            /** @description What. */
+            name: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description Its value. */
+            value: string;
         };
         /** @description One row of cases of one string. */
         PlanRow: {
@@ -2416,6 +2831,35 @@ export interface components {
             tier: number;
             /** @description True when the positive posts are on the right of their cases. */
             turned: boolean;
+        };
+        /** @description A plan in words. */
+        PlanView: {
+            /** @description What the charger's own equalize setting does; empty: not told. */
+            charger: string;
+            /** @description How it stands. */
+            charger_condition: components["schemas"]["Condition"];
+            /** @description Sun, fuel and dark. */
+            day: string[];
+            /** @description How the day stands. */
+            day_condition: components["schemas"]["Condition"];
+            /** @description Current, hours, water, air, fan. */
+            figures: components["schemas"]["PlanFigure"][];
+            /** @description How it comes about, line by line. */
+            ledger: [
+                string,
+                string
+            ][];
+            /** @description Loads with their highest volts. */
+            loads: components["schemas"]["LoadView"][];
+            /** @description Volts of the bank. */
+            setpoint: string;
+            /** @description What to type into a charger that compensates by itself. */
+            typed_compensating: string;
+            /** @description Cells the run is watched by, pilot first, with their last gravity. */
+            watched: [
+                string,
+                string
+            ][];
         };
         /**
          * Format: double
@@ -2536,6 +2980,40 @@ export interface components {
          * @enum {string}
          */
         ReadingKind: "gravity" | "below_scale" | "above_scale" | "not_read" | "withdrawn";
+        /** @description One reading as it is listed and drawn. */
+        ReadingLine: {
+            /** @description In words; empty: not read. */
+            amperes: string;
+            /** @description "10:30". */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description Gravity of each watched cell; empty: not read. */
+            gravities: string[];
+            /**
+             * Format: double
+             * @description Hours on equalize.
+             */
+            hours: number;
+            /** @description Its entry. */
+            id: string;
+            /**
+             * Format: double
+             * @description Their mean, for the chart; none where not all were read.
+             */
+            mean?: number | null;
+            /** @description The same in words. */
+            mean_said: string;
+            /**
+             * Format: double
+             * @description Hottest electrolyte in the reader's unit, for the chart.
+             */
+            temperature?: number | null;
+            /** @description In words. */
+            temperature_said: string;
+            /** @description In words; empty: not read. */
+            volts: string;
+        };
         /** @description A line or field that would not be taken. */
         RefusedLine: {
             /** @description Date of the column, for one field. */
@@ -2737,6 +3215,198 @@ export interface components {
             /** @description Key of the set. */
             rules: string;
         };
+        /** @description What the chart draws besides readings. */
+        RunChart: {
+            /**
+             * Format: double
+             * @description Temperature that ends it.
+             */
+            abort_at: number;
+            /**
+             * Format: double
+             * @description Hours to the right end.
+             */
+            cap: number;
+            /** @description The curve that fits best, from the first reading to the forecast end; empty: no forecast. */
+            curve: components["schemas"]["CurvePoint"][];
+            /** @description "°C". */
+            degrees: string;
+            /** @description Hours at which it is forecast to end: soonest, likely, latest. */
+            ends?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Format: double
+             * @description Gravity at or under which the next reading ends the run.
+             */
+            ends_at?: number | null;
+            /**
+             * Format: double
+             * @description Hours before which the gravity ends nothing.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description Hours of the next reading.
+             */
+            next?: number | null;
+            /**
+             * Format: double
+             * @description Temperature that pauses it, in the reader's unit.
+             */
+            pause_at: number;
+            /** @description Plateau: lowest, best, highest. */
+            plateau?: [
+                number,
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * @description What a run is for.
+         * @enum {string}
+         */
+        RunKind: "corrective" | "preventive" | "stir";
+        /** @description A run that is not over, for lists. */
+        RunLine: {
+            /** @description What the room must hear; none: nothing. */
+            alarm?: string | null;
+            /** @description Its bank. */
+            bank: string;
+            /** @description Hours on equalize, "3:12". */
+            elapsed: string;
+            /** @description Id. */
+            id: string;
+            /** @description Who stays with it. */
+            person: string;
+            /** @description Where: site and bank. */
+            place: string;
+            /** @description Time of day of the next reading. */
+            reading_at: string;
+            /** @description What to do now. */
+            verdict: string;
+        };
+        /** @description The page of a run. */
+        RunPage: {
+            after?: components["schemas"]["AfterView"] | null;
+            /** @description "20.2 m³/h". */
+            air: string;
+            /** @description How that comes about. */
+            air_how: string;
+            /** @description What the room must hear: `reading`, `pause` or `stop`; none: nothing. */
+            alarm?: string | null;
+            /** @description Amperes; the same. */
+            amperes: string;
+            /** @description Bank. */
+            bank: string;
+            /** @description "ends any run at 8:00". */
+            cap: string;
+            /** @description What the chart draws besides. */
+            chart: components["schemas"]["RunChart"];
+            /** @description Checks before it. */
+            checks: components["schemas"]["CheckToSee"][];
+            /** @description Said when the clock of the machine was set while it ran; empty: it was not. */
+            clock: string;
+            /** @description Day as said. */
+            day: string;
+            /** @description Unit temperatures are typed in. */
+            degrees_unit: components["schemas"]["TemperatureUnit"];
+            /** @description The bank in words. */
+            description: string;
+            /** @description Hours on equalize, "3:12". */
+            elapsed: string;
+            /**
+             * Format: double
+             * @description The same in seconds.
+             */
+            elapsed_seconds: number;
+            /** @description The feed. */
+            feed: components["schemas"]["FeedView"];
+            /** @description The plateau and the hours left, as a sentence. */
+            forecast: string;
+            /** @description Id. */
+            id: string;
+            /** @description Kind. */
+            kind: components["schemas"]["RunKind"];
+            /** @description Its name: "corrective equalize". */
+            kind_name: string;
+            /** @description How it comes about, line by line. */
+            ledger: [
+                string,
+                string
+            ][];
+            /** @description What happened, newest first. */
+            log: components["schemas"]["LogLine"][];
+            /** @description Most it may have, in words. */
+            most_amperes: string;
+            /** @description Name of the bank. */
+            name: string;
+            /**
+             * Format: double
+             * @description How many seconds of the clock pass in one.
+             */
+            pace: number;
+            /**
+             * Format: double
+             * @description Seconds since it was paused.
+             */
+            paused_seconds?: number | null;
+            /** @description Who stays with it. */
+            person: string;
+            /** @description `before`, `running`, `paused` or `ended`. */
+            phase: string;
+            /** @description The bank from above. */
+            plan: components["schemas"]["Plan"];
+            /** @description Its time of day. */
+            reading_at: string;
+            /**
+             * Format: double
+             * @description Seconds until the next reading; negative: overdue. None: none is due.
+             */
+            reading_seconds?: number | null;
+            /** @description Readings. */
+            readings: components["schemas"]["ReadingLine"][];
+            /** @description How the rule stands. */
+            rule: string;
+            /** @description Where it comes from. */
+            rule_source: string;
+            /** @description Setpoint, V. */
+            setpoint: string;
+            /** @description Site. */
+            site: string;
+            /**
+             * Format: double
+             * @description Half-height of the steady band, points.
+             */
+            steady_points: number;
+            /** @description What to do at the charger. */
+            stop_help: string;
+            /**
+             * Format: double
+             * @description Seconds in which a stop can be taken back; 0: none.
+             */
+            take_back_seconds: number;
+            /** @description Hottest electrolyte, in words; empty: not read. */
+            temperature: string;
+            /** @description "pause at 46 °C, stop at 52 °C". */
+            temperature_limits: string;
+            /** @description Title of the window. */
+            title: string;
+            /** @description What to do now, then why. */
+            verdict: string;
+            /** @description Visit. */
+            visit: string;
+            /** @description Volts, in words with where they come from; empty: not read. */
+            volts: string;
+            /** @description Cells it is watched by. */
+            watched: components["schemas"]["WatchedCell"][];
+            /** @description "0.54 L": at most. */
+            water: string;
+            /** @description How that comes about. */
+            water_how: string;
+        };
         /** @description What became of an entry: it is on disk. */
         Saved: {
             /** @description The cell. */
@@ -2810,6 +3480,13 @@ export interface components {
             /** @description What. */
             what: components["schemas"]["TypedWhat"];
         };
+        /** @description Equipment as sent. */
+        SentEquipment: {
+            /** @description The equipment. */
+            equipment: components["schemas"]["TypedEquipment"];
+            /** @description Who. */
+            person: string;
+        };
         /** @description Single choices of one bank. */
         SentOverrides: {
             /** @description By name; an empty list holds to the set. */
@@ -2856,6 +3533,24 @@ export interface components {
             /** @description What it suits. */
             suits?: string;
         };
+        /** @description One entry as sent. */
+        SentRunEntry: components["schemas"]["TypedRunEntry"] & {
+            /** @description On which device. */
+            device: string;
+            /** @description Who. */
+            person: string;
+        };
+        /** @description A setpoint in words. */
+        SetpointLine: {
+            /** @description In words, or why there is none. */
+            said: string;
+            /** @description "equalize". */
+            stage: string;
+            /** @description What to type into a charger that compensates; empty: none. */
+            to_type: string;
+            /** @description Volts of the bank; empty: none. */
+            volts: string;
+        };
         /** @description Charging setpoints, volts per cell at 25 °C. */
         Setpoints: {
             /**
@@ -2865,7 +3560,7 @@ export interface components {
             absorption: number;
             /**
              * Format: double
-             * @description Equalize; none for sealed batteries.
+             * @description Equalize; on sealed batteries the maker's own conditioning voltage, as a rule none.
              */
             equalize?: number | null;
             /**
@@ -2966,10 +3661,30 @@ export interface components {
             why: string;
         };
         /**
+         * @description A stage of charging with a setpoint.
+         * @enum {string}
+         */
+        Stage: "absorption" | "float" | "equalize";
+        /** @description One stage of a charger in words. */
+        StageLine: {
+            /** @description How it stands. */
+            condition: components["schemas"]["Condition"];
+            /** @description In words. */
+            said: string;
+            /** @description What it is set to, V. */
+            set: string;
+            /** @description "absorption". */
+            stage: string;
+            /** @description What to type, V. */
+            to_type: string;
+            /** @description What it should be, V; empty: it should be off, or nothing is judged. */
+            wanted: string;
+        };
+        /**
          * @description A step of a visit.
          * @enum {string}
          */
-        Step: "make_safe" | "look_over" | "rest_check" | "round" | "water" | "close_up";
+        Step: "make_safe" | "look_over" | "rest_check" | "round" | "water" | "equalize" | "close_up";
         /** @description How far a step is. */
         StepProgress: {
             /** @description Things done in it. */
@@ -3137,6 +3852,8 @@ export interface components {
             keepers: string[];
             /** @description Regions. */
             regions: string[];
+            /** @description Runs of an equalize that are not over: a stop that is missed harms the bank. */
+            runs: components["schemas"]["RunLine"][];
             /** @description The month ahead: at most twenty banks. */
             strip: components["schemas"]["StripLine"][];
             /** @description How many there are in all. */
@@ -3188,6 +3905,17 @@ export interface components {
              */
             value: number;
         };
+        /** @description A charger to audit, as typed. */
+        TypedAudit: {
+            /** @description Cells in series. */
+            cells: string;
+            /** @description The charger. */
+            charger: components["schemas"]["TypedCharger"];
+            /** @description Id of the battery model. */
+            model: string;
+            /** @description Temperature of the batteries. */
+            temperature: components["schemas"]["TypedTemperature"];
+        };
         /** @description The temperature of one battery as typed. */
         TypedBatteryTemperature: {
             /** @description The battery: "A3". */
@@ -3196,6 +3924,46 @@ export interface components {
             typed: string;
             /** @description Its unit. */
             unit?: components["schemas"]["TemperatureUnit"];
+        };
+        /** @description A charger as typed. */
+        TypedCharger: {
+            /**
+             * @description Absorption, V of the bank; empty: not told.
+             * @default
+             */
+            absorption: string;
+            /**
+             * @description Current it has for the bank, A; empty: not told.
+             * @default
+             */
+            amperes: string;
+            /**
+             * @description True when it follows a temperature sensor by itself.
+             * @default false
+             */
+            compensates: boolean;
+            /**
+             * @description Equalize, V of the bank; empty: off or not told.
+             * @default
+             */
+            equalize: string;
+            /**
+             * @description Float, V of the bank.
+             * @default
+             */
+            float: string;
+            /**
+             * @description True for one that knows flooded batteries only.
+             * @default false
+             */
+            flooded_only: boolean;
+            /**
+             * @description mV a degree Celsius and cell that it takes off as it warms; empty: 5.
+             * @default
+             */
+            millivolts: string;
+            /** @default null */
+            reference: components["schemas"]["TypedTemperature"] | null;
         };
         /** @description A code typed on a phone. */
         TypedCode: {
@@ -3221,6 +3989,62 @@ export interface components {
             /** @description Water since the last gassing charge. */
             water_added?: components["schemas"]["WaterAdded"];
         };
+        /** @description The equipment of a bank as typed. */
+        TypedEquipment: {
+            /**
+             * @description The charger.
+             * @default {
+             *       "absorption": "",
+             *       "amperes": "",
+             *       "compensates": false,
+             *       "equalize": "",
+             *       "float": "",
+             *       "flooded_only": false,
+             *       "millivolts": "",
+             *       "reference": null
+             *     }
+             */
+            charger: components["schemas"]["TypedCharger"];
+            /**
+             * @description Time of day when it is dark; empty: not told.
+             * @default
+             */
+            dark: string;
+            /**
+             * @description Air around the bank, m³; empty: not told.
+             * @default
+             */
+            enclosure: string;
+            /**
+             * @description Where the charger answers by Modbus TCP, "192.168.0.40:502"; empty: no feed.
+             * @default
+             */
+            feed: string;
+            /**
+             * @description Its Modbus unit, 1 to 247; empty: 1.
+             * @default
+             */
+            feed_unit: string;
+            /** @default null */
+            fuel_rate: components["schemas"]["TypedVolume"] | null;
+            /** @default null */
+            fuel_there: components["schemas"]["TypedVolume"] | null;
+            /**
+             * @description What is connected.
+             * @default []
+             */
+            loads: components["schemas"]["TypedLoad"][];
+            /**
+             * @description Time of day from which the sun gives the current of a run, "9:30"; empty: not by sun.
+             * @default
+             */
+            sun_from: string;
+            /**
+             * @description Until when.
+             * @default
+             */
+            sun_to: string;
+        };
         /** @description Something found, as typed. */
         TypedFound: {
             /** @description Key of the kind. */
@@ -3229,12 +4053,34 @@ export interface components {
             note?: string;
             severity?: components["schemas"]["Condition"] | null;
         };
+        /** @description A bank to ventilate, as typed. */
+        TypedGassing: {
+            /** @description Capacity of the whole bank, Ah. */
+            capacity: string;
+            /** @description Cells in series. */
+            cells: string;
+            /** @description Construction of its batteries. */
+            construction: components["schemas"]["Construction"];
+            /** @description Current, A; empty: the one the standard plans with. */
+            current?: string;
+            /** @description Air around it, m³; empty: not told. */
+            enclosure?: string;
+            /** @description Stage of charging. */
+            stage: components["schemas"]["Stage"];
+        };
         /** @description A length as typed, with its unit. */
         TypedLength: {
             /** @description As typed; empty: not published. */
             typed: string;
             /** @description Its unit. */
             unit?: components["schemas"]["LengthUnit"];
+        };
+        /** @description A load as typed. */
+        TypedLoad: {
+            /** @description The highest volts it takes. */
+            highest_volts: string;
+            /** @description What it is. */
+            name: string;
         };
         /** @description A battery model as typed. */
         TypedModel: {
@@ -3246,6 +4092,8 @@ export interface components {
             c20: string;
             /** @description Cells in one case. */
             cells: string;
+            /** @description Where the maker's conditioning voltage of a sealed battery is written; empty: there is none. */
+            conditioning_source?: string | null;
             /** @description Construction. */
             construction: components["schemas"]["Construction"];
             /** @description Gravity of a discharged cell. */
@@ -3320,6 +4168,61 @@ export interface components {
         } | {
             /** @enum {string} */
             known: "unknown";
+        };
+        /** @description What is written down, as typed. */
+        TypedRunEntry: {
+            /** @description What. */
+            check: components["schemas"]["BeforeCheck"];
+            /** @enum {string} */
+            what: "confirmed";
+        } | {
+            /** @description What. */
+            check: components["schemas"]["BeforeCheck"];
+            /** @description Why. */
+            reason: string;
+            /** @enum {string} */
+            what: "skipped";
+        } | {
+            /** @enum {string} */
+            what: "began";
+        } | {
+            /** @description Current of the bank, A; empty: not read. */
+            amperes?: string;
+            /** @description Gravity of each watched cell, pilot first; empty: not read. */
+            gravities?: string[];
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            temperature?: components["schemas"]["TypedTemperature"] | null;
+            /** @description Volts of the bank; empty: not read. */
+            volts?: string;
+            /** @enum {string} */
+            what: "read";
+        } | {
+            /** @enum {string} */
+            what: "paused";
+            /** @description Why. */
+            why: components["schemas"]["PauseWhy"];
+        } | {
+            /** @description True when asked about and done all the same. */
+            stands?: boolean;
+            /** @enum {string} */
+            what: "resumed";
+        } | {
+            /** @enum {string} */
+            what: "stopped";
+        } | {
+            /** @enum {string} */
+            what: "taken_back";
+        } | {
+            /** @description The text. */
+            text: string;
+            /** @enum {string} */
+            what: "note";
+        } | {
+            /** @description Its id. */
+            entry: string;
+            /** @enum {string} */
+            what: "withdrawn";
         };
         /** @description One row of the charge table as typed. */
         TypedSocRow: {
@@ -3496,6 +4399,53 @@ export interface components {
             /** @description Site. */
             site: string;
         };
+        /** @description What the air must carry away. */
+        Ventilation: {
+            /**
+             * Format: double
+             * @description Air, m³/h.
+             */
+            airflow: number;
+            /** @description True when the actual current was more than the standard plans with. */
+            by_current: boolean;
+            /**
+             * Format: double
+             * @description No spark within this distance of a vent, mm.
+             */
+            distance: number;
+            /**
+             * Format: double
+             * @description Gassing current, mA per Ah.
+             */
+            gassing: number;
+            /**
+             * Format: double
+             * @description Hydrogen that is freed, L/h at 25 °C.
+             */
+            hydrogen: number;
+            /**
+             * Format: double
+             * @description Minutes until 1 % hydrogen in the enclosure with no air at all; none where its size is unknown.
+             */
+            minutes_to_alarm?: number | null;
+            /**
+             * Format: double
+             * @description Natural opening, in and out each, cm².
+             */
+            opening: number;
+        };
+        /** @description What the air must do, in words and numbers. */
+        VentilationSaid: components["schemas"]["Ventilation"] & {
+            /** @description How it comes about, line by line. */
+            ledger: [
+                string,
+                string
+            ][];
+            /** @description Rule and source. */
+            rule: string;
+            /** @description In words. */
+            said: string;
+        };
         /** @description Something due on this bank. */
         VisitDue: components["schemas"]["SpokenDue"] & {
             /** @description How bad waiting is. */
@@ -3565,6 +4515,10 @@ export interface components {
             description: string;
             /** @description What is due on this bank. */
             due: components["schemas"]["VisitDue"][];
+            /** @description Whether an equalize is wanted; empty on sealed banks. */
+            equalize: string;
+            /** @description True when something asks for it. */
+            equalize_asked: boolean;
             /** @description Where the fill mark is, from the model. */
             fill_mark: string;
             /** @description Everything found on this visit, worst first. */
@@ -3595,6 +4549,8 @@ export interface components {
             rest: components["schemas"]["RestView"];
             /** @description Rounds of this visit. */
             rounds: components["schemas"]["VisitRound"][];
+            /** @description Runs of this visit. */
+            runs: components["schemas"]["VisitRun"][];
             /** @description Site. */
             site: string;
             /** @description The path. */
@@ -3623,6 +4579,19 @@ export interface components {
             /** @description Its sentence, once finished. */
             verdict: string;
         };
+        /** @description A run of this visit. */
+        VisitRun: {
+            /** @description Its condition. */
+            condition: components["schemas"]["Condition"];
+            /** @description Id. */
+            id: string;
+            /** @description True when it is over. */
+            over: boolean;
+            /** @description "corrective, 4:30". */
+            said: string;
+            /** @description What to do, or what it did. */
+            verdict: string;
+        };
         /**
          * Format: double
          * @description An electric potential, in volts.
@@ -3638,6 +4607,17 @@ export interface components {
          * @enum {string}
          */
         VolumeUnit: "litre" | "us_gallon";
+        /** @description A cell the run is watched by. */
+        WatchedCell: {
+            /** @description Address. */
+            cell: string;
+            /** @description What it gained since the first reading of this run, in words; empty: nothing to tell. */
+            gained: string;
+            /** @description Its last gravity in this run; empty: not read yet. */
+            gravity: string;
+            /** @description "pilot" or "low". */
+            role: string;
+        };
         /**
          * @description Whether water was added since the last gassing charge (SG-4).
          * @enum {string}
@@ -4083,6 +5063,103 @@ export interface operations {
             };
         };
     };
+    plan_equalize: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanAsked"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EqualizePage"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_equipment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargerPage"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_equipment: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentEquipment"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargerPage"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     export_bank_csv: {
         parameters: {
             query?: never;
@@ -4361,6 +5438,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenOut"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_charger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedAudit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchCharger"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_ventilation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedGassing"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VentilationSaid"];
                 };
             };
             default: {
@@ -5236,6 +6375,168 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Saved"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunLine"][];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunPage"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenRun"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    discard_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_run_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                entry: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentRunEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedEntry"];
+                };
+            };
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedEntry"];
                 };
             };
             default: {

@@ -17,7 +17,7 @@ const POSSIBLE: std::ops::RangeInclusive<f64> = 1.9..=2.9;
 const BANKS: [u16; 7] = [1, 3, 4, 6, 12, 18, 24];
 
 /// What a charger is set to.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ChargerSettings {

@@ -3,6 +3,7 @@
 use crate::bank::CellAddress;
 use crate::instrument::{Limit, spread_of_noise};
 use crate::quantity::Points;
+use crate::round::Condition;
 use serde::{Deserialize, Serialize};
 
 /// Hours of rest before the cells are read after a run (EQ-5, common practice, no source).
@@ -28,6 +29,17 @@ pub enum Outcome {
     Helped,
     /// It did nothing that the instrument can tell.
     NoEffect,
+}
+
+impl Outcome {
+    /// Its mark.
+    pub const fn condition(&self) -> Condition {
+        match self {
+            Self::Evened => Condition::Steady,
+            Self::Helped | Self::NoEffect => Condition::Watch,
+            Self::DidNotAnswer { .. } => Condition::Act,
+        }
+    }
 }
 
 /// One cell before and after.

@@ -79,6 +79,17 @@ pub enum PlanError {
     },
 }
 
+impl PlanError {
+    /// The figure it is about.
+    pub fn field(&self) -> &'static str {
+        match self {
+            Self::Setpoint(SetpointError::Locked) => "kind",
+            Self::Setpoint(_) | Self::TooWarm { .. } => "temperature",
+            Self::OutOfRange(_) => "equipment",
+        }
+    }
+}
+
 /// A range with its middle.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

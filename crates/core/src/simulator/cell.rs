@@ -136,6 +136,24 @@ impl SimCell {
         self
     }
 
+    /// The same with sulfate on its plates, shares of capacity: soft dissolves as it gasses, hard does
+    /// not.
+    #[must_use]
+    pub fn sulfated(mut self, soft: f64, hard: f64) -> Self {
+        (self.soft, self.hard) = (soft.clamp(0.0, 0.5), hard.clamp(0.0, 0.4));
+        self.charge = self.charge.min(self.full());
+        self.volts = self.rest();
+        self
+    }
+
+    /// The same with so much of its electrolyte lighter on top.
+    #[must_use]
+    pub fn layered(mut self, by: f64) -> Self {
+        self.layered = by.clamp(0.0, MOST_LAYERED);
+        self.volts = self.rest();
+        self
+    }
+
     /// The same at a temperature, °C.
     #[must_use]
     pub fn at(mut self, celsius: f64) -> Self {

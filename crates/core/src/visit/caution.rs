@@ -119,6 +119,9 @@ pub fn cautions(step: Step, shape: &BankShape, construction: Construction) -> Ve
         ],
         Step::RestCheck => &[(Caution::LooseLugs, true)],
         Step::Round => &[(Caution::Samples, true)],
+        Step::Equalize => {
+            &[(Caution::Ventilated, true), (Caution::HigherVoltage, shape.system_voltage >= HIGHER_VOLTAGE)]
+        }
         Step::Water => &[(Caution::PureWater, true), (Caution::Samples, true)],
         Step::CloseUp => &[(Caution::NegativeFirst, shape.system_voltage <= 48)],
     };

@@ -20,6 +20,8 @@ pub enum Step {
     Round,
     /// Levels and water.
     Water,
+    /// Equalize, where readings or calendar ask for it.
+    Equalize,
     /// Everything back as it was.
     CloseUp,
 }
@@ -33,6 +35,7 @@ impl Step {
             Self::RestCheck => "Rest check",
             Self::Round => "Round",
             Self::Water => "Water",
+            Self::Equalize => "Equalize",
             Self::CloseUp => "Close up",
         }
     }
@@ -40,9 +43,17 @@ impl Step {
 
 /// The steps that apply: a sealed bank has no caps, so no round and no water.
 pub fn steps(construction: Construction) -> Vec<Step> {
-    let all = [Step::MakeSafe, Step::LookOver, Step::RestCheck, Step::Round, Step::Water, Step::CloseUp];
+    let all = [
+        Step::MakeSafe,
+        Step::LookOver,
+        Step::RestCheck,
+        Step::Round,
+        Step::Water,
+        Step::Equalize,
+        Step::CloseUp,
+    ];
     all.into_iter()
-        .filter(|step| construction.has_caps() || !matches!(step, Step::Round | Step::Water))
+        .filter(|step| construction.has_caps() || !matches!(step, Step::Round | Step::Water | Step::Equalize))
         .collect()
 }
 
@@ -85,6 +96,8 @@ impl StepProgress {
             ),
             Step::Round => (0, shape.cell_count()),
             Step::Water => (sheet.levels(shape).len(), shape.cell_count()),
+            // Runs are counted by whoever holds them.
+            Step::Equalize => (0, 0),
             Step::CloseUp => {
                 (count(&|e| matches!(e, Entry::Closed { .. })), closing_items(construction).len())
             }

@@ -28,6 +28,10 @@ pub struct DemoArgs {
     /// Believe that today is this day, as 2026-10-08.
     #[arg(long)]
     pub today: Option<jiff::civil::Date>,
+    /// Let the clock go so many times as fast, 1 to 3600: a run of hours in minutes, with a simulated
+    /// charger of the same speed.
+    #[arg(long, default_value_t = 1.0)]
+    pub speed: f64,
     /// Make the data and stop.
     #[arg(long)]
     pub no_serve: bool,
@@ -84,8 +88,13 @@ pub async fn run_demo(args: DemoArgs) -> Result<(), DemoError> {
     if args.no_serve {
         return Ok(());
     }
-    let serve =
-        ServeArgs { data_dir: args.data_dir, listen: args.listen, host: args.host, today: args.today };
+    let serve = ServeArgs {
+        data_dir: args.data_dir,
+        listen: args.listen,
+        host: args.host,
+        today: args.today,
+        speed: args.speed,
+    };
     run(serve).await.map_err(|error| match error {
         StartError::Serve(ServeError::Open(open)) => DemoError::Open(open),
         other => DemoError::Start(other),

@@ -24,6 +24,10 @@ pub struct ServeArgs {
     /// Believe that today is this day, as 2026-10-08.
     #[arg(long)]
     pub today: Option<jiff::civil::Date>,
+    /// Let the clock go so many times as fast, 1 to 3600: a run of hours in minutes, with a simulated
+    /// charger of the same speed.
+    #[arg(long, default_value_t = 1.0)]
+    pub speed: f64,
 }
 
 /// Why the server did not start.
@@ -95,7 +99,11 @@ pub async fn run(args: ServeArgs) -> Result<(), StartError> {
     })?;
     let address = listener.local_addr().map_err(ServeError::from)?;
     // Printed once the folder is known to be usable, so that an address always answers.
-    let settings = Settings { data_dir: args.data_dir, clock: Clock::new(args.today), hosts: args.host };
+    let settings = Settings {
+        data_dir: args.data_dir,
+        clock: Clock::new(args.today).faster(args.speed),
+        hosts: args.host,
+    };
     let _ = writeln!(
         std::io::stdout(),
         "Rainshadow is at http://{address}/ (data in {})",

@@ -20,7 +20,7 @@ use rusqlite::{Connection, OptionalExtension, Transaction};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Counts changes of the rules that change due items.
-const REVISION: i64 = 3;
+const REVISION: i64 = 4;
 
 /// A due item as far as a list is ordered and counted by it.
 #[derive(Debug, Clone, PartialEq)]
@@ -120,7 +120,7 @@ pub(crate) fn facts(
         came: if model.construction.has_caps() { came } else { super::came_after_volts(db, &bank.id)? },
         last_volts: last_volts(&visits),
         last_water_check: last_water_check(&visits),
-        last_equalize: last_done(&visits, &[Work::Equalized]),
+        last_equalize: last_equalize(db, &visits, &bank.id)?,
         last_retorque: last_done(&visits, &[Work::Retorqued, Work::Cleaned]),
         last_test: last_done(&visits, &[Work::LoadTested, Work::CapacityTested]),
         last_standby_check: last_done(&visits, &[Work::StandbyChecked]),
@@ -139,6 +139,7 @@ pub(crate) fn facts(
         findings: open_findings(&visits)
             .into_iter()
             .chain(electrical_findings(&visits, &bank.shape, &model, &rules))
+            .chain(super::unanswered(db, bank)?)
             .collect(),
         reminders: reminders(db, &bank.id)?,
         postponed,
@@ -151,6 +152,16 @@ pub(crate) fn facts(
         rules,
     };
     Ok((facts, ahead))
+}
+
+/// The last equalize: a run that ended by the rule or at its cap, or one that was noted.
+pub(crate) fn last_equalize(
+    db: &Connection,
+    visits: &[PastVisit],
+    bank: &str,
+) -> Result<Option<Date>, DbError> {
+    let ran = super::RunRow::last_equalize(db, bank)?;
+    Ok(last_done(visits, &[Work::Equalized]).into_iter().chain(ran).max())
 }
 
 fn reminders(db: &Connection, bank: &str) -> Result<Vec<Reminder>, DbError> {

@@ -39,6 +39,18 @@ pub enum DbError {
         /// Zone of the site.
         zone: String,
     },
+    /// A bank has one run at most that is not over.
+    #[error("a run by {by} is under way on this bank since {}; take that one up or stop it first", crate::words::minute(*.since, .zone))]
+    RunOpen {
+        /// The run.
+        run: String,
+        /// Who stays with it.
+        by: String,
+        /// When it was opened.
+        since: jiff::Timestamp,
+        /// Zone of the site.
+        zone: String,
+    },
     /// A visit in which something is written down is closed, not thrown away.
     #[error("{things} things are written down on this visit; it is closed, not thrown away")]
     VisitHolds {

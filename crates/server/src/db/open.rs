@@ -10,6 +10,7 @@ use thiserror::Error;
 const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0001_first_round.sql"),
     include_str!("../../migrations/0002_visits.sql"),
+    include_str!("../../migrations/0003_equalize.sql"),
 ];
 
 /// Name of the database in the data folder.

@@ -1,5 +1,6 @@
 //! The page of one bank, in one request.
 
+use super::equalize_page::{EarlierRun, charger_audit, earlier_runs};
 use super::error::{ApiResult, Problem};
 use super::extract::{Id, Reader};
 use super::lenses::{Lenses, Trend, lenses, trends};
@@ -8,7 +9,7 @@ use super::state::AppState;
 use super::visit_page::VisitDue;
 use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, ChangeView, DbError, HistoryRow, ModelRow, RoundRow, Site, Stood, StoredEntry, VisitRow,
+    BankRow, ChangeView, DbError, HistoryRow, ModelRow, RoundRow, RunRow, Site, Stood, StoredEntry, VisitRow,
     came_after_volts, due, history, lives, standing,
 };
 use crate::words;
@@ -138,6 +139,16 @@ pub struct BankPage {
     pub open_visit: Option<String>,
     /// Whole visits, newest first.
     pub visits: Vec<VisitLine>,
+    /// A run that is not over.
+    pub open_run: Option<String>,
+    /// Runs of an equalize that are, newest first.
+    pub runs: Vec<EarlierRun>,
+    /// True for a bank that can be equalized at all (EQ-1).
+    pub equalizes: bool,
+    /// What the charger's settings do, one sentence; empty: nothing was told.
+    pub charger: String,
+    /// How they stand.
+    pub charger_condition: Condition,
     /// What is due, most pressing first.
     pub due: Vec<VisitDue>,
     /// The lenses of the plan.
@@ -300,6 +311,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         (None, Some(sealed)) => sealed.verdict.clone(),
         (None, None) => nothing_yet(caps),
     };
+    let audited = charger_audit(db, &bank, &model, last.as_ref())?;
     let by_id: HashMap<String, RoundRow> = rounds.into_iter().map(|r| (r.id.clone(), r)).collect();
     let years = history(db, id)?;
     let trends = trends(&years, &by_id, &visits, &bank, (&model, &rules), units);
@@ -339,6 +351,11 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         changes: lives::changes(db, id)?,
         visits: visit_lines(db, id)?,
         open_visit: VisitRow::open_of(db, id)?.map(|v| v.id),
+        open_run: RunRow::open_of(db, id)?.map(|r| r.id),
+        runs: earlier_runs(db, &bank)?,
+        equalizes: model.setpoints.equalize.is_some(),
+        charger: audited.as_ref().map(wording::audit_verdict).unwrap_or_default(),
+        charger_condition: audited.as_ref().map_or(Condition::NoReading, |a| a.condition),
         due: due_lines(db, &bank, &model, today, units)?,
         history: years.into_iter().filter_map(|row| history_line(row, &by_id)).collect(),
         spread_limit: rules.balance_limits(&model).equalize.value(),

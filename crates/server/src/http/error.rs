@@ -97,6 +97,11 @@ impl From<DbError> for ApiError {
                 error.0.theirs = Some(serde_json::json!({ "visit": visit }));
                 error
             }
+            DbError::RunOpen { run, .. } => {
+                let mut error = Self::new(StatusCode::CONFLICT, "run-open", "A run is under way", said);
+                error.0.theirs = Some(serde_json::json!({ "run": run }));
+                error
+            }
             DbError::VisitHolds { .. } => {
                 Self::new(StatusCode::CONFLICT, "visit-holds", "Something is written down", said)
             }

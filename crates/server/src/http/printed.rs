@@ -3,11 +3,14 @@
 
 use super::error::{ApiResult, Problem};
 use super::extract::Id;
+use super::run_case::RunCase;
 use super::state::AppState;
 use super::visit_case::VisitCase;
 use crate::calendar::{Entry, calendar};
-use crate::db::{BankRow, DbError, ModelRow, Person, PhotoRow, RoundRow, Site, VisitRow, assessments, due};
-use crate::report::{PHOTO_MARK, field_sheet, visit_report};
+use crate::db::{
+    BankRow, DbError, ModelRow, Person, PhotoRow, RoundRow, RunRow, Site, VisitRow, assessments, due,
+};
+use crate::report::{PHOTO_MARK, RunTold, field_sheet, visit_report};
 use crate::{photos, words};
 use axum::extract::{Query, State};
 use axum::http::header;
@@ -58,7 +61,15 @@ pub fn rendered(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> R
     let photos = PhotoRow::of_visit(db, &case.visit)?;
     let due = case.due(db)?;
     let before = before(db, &case.visit)?;
-    Ok(visit_report(&case, &photos, &due, before.as_ref()))
+    let end = case.visit.ended_at.unwrap_or_else(jiff::Timestamp::now);
+    let equalized = RunRow::of_visit(db, &case.visit)?
+        .into_iter()
+        .map(|run| {
+            let at = run.ended_at.unwrap_or(end);
+            RunTold::read(db, RunCase::of(db, run, at)?, units)
+        })
+        .collect::<Result<Vec<_>, _>>()?;
+    Ok(visit_report(&case, &photos, &due, before.as_ref(), &equalized))
 }
 
 /// Photographs put in where their hashes stand.

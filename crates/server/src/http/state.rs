@@ -29,6 +29,8 @@ pub struct AppState {
     pub hosts: Arc<[String]>,
     /// The open pairing code.
     pub pairing: Arc<Pairing>,
+    /// Told when a charger's address changes.
+    pub feeds: Arc<crate::feed::FeedNews>,
     generation: Arc<AtomicU64>,
     contexts: Arc<Mutex<Contexts>>,
     live: Arc<LiveRounds>,
@@ -43,6 +45,7 @@ impl AppState {
             port,
             hosts: hosts.into(),
             pairing: Arc::default(),
+            feeds: Arc::default(),
             generation: Arc::default(),
             contexts: Arc::default(),
             live: Arc::default(),

@@ -3,6 +3,7 @@
 
 use super::error::{ApiResult, Problem};
 use super::extract::Reader;
+use super::runs::{RunLine, open_lines};
 use super::state::AppState;
 use crate::db::{BankBrief, BankRow, DbError, DueLine, due};
 use axum::Json;
@@ -76,6 +77,8 @@ pub struct TodayPage {
     pub banks: usize,
     /// Their cells.
     pub cells: u32,
+    /// Runs of an equalize that are not over: a stop that is missed harms the bank.
+    pub runs: Vec<RunLine>,
     /// Items until the end of the strip, most pressing first.
     pub items: Vec<DueView>,
     /// How many there are in all.
@@ -129,7 +132,12 @@ fn pressing<'a>(
     Ok(lines)
 }
 
-fn read(db: &Connection, filter: &Filter, today: Date, units: ReaderUnits) -> Result<TodayPage, DbError> {
+fn read(
+    db: &Connection,
+    filter: &Filter,
+    (today, now): (Date, jiff::Timestamp),
+    units: ReaderUnits,
+) -> Result<TodayPage, DbError> {
     let banks = BankRow::brief(db)?;
     let end = today.checked_add(strip::AHEAD.days()).unwrap_or(today);
     let lines = pressing(db, &banks, filter, (today, end))?;
@@ -157,6 +165,7 @@ fn read(db: &Connection, filter: &Filter, today: Date, units: ReaderUnits) -> Re
     };
     let shown: Vec<&BankBrief> = banks.values().filter(|b| fits(filter, b)).collect();
     Ok(TodayPage {
+        runs: open_lines(db, now, units)?,
         day: today.strftime("%A %-d %B").to_string(),
         date: today.to_string(),
         verdict: wording::today_verdict(&said, next, today),
@@ -185,6 +194,6 @@ pub async fn page(
     Reader(units): Reader,
 ) -> ApiResult<Json<TodayPage>> {
     refresh_due(&state, None).await?;
-    let today = state.clock.today();
-    Ok(Json(state.db.read(move |db| read(db, &filter, today, units)).await?))
+    let at = (state.clock.today(), state.clock.now());
+    Ok(Json(state.db.read(move |db| read(db, &filter, at, units)).await?))
 }

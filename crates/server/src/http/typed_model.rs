@@ -100,6 +100,9 @@ pub struct TypedModel {
     /// The maker's limit of spread, points; empty: none published.
     #[serde(default)]
     pub maker_spread_limit: Option<String>,
+    /// Where the maker's conditioning voltage of a sealed battery is written; empty: there is none.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub conditioning_source: Option<String>,
 }
 
 fn whole_cells(text: &str) -> Result<u8, String> {
@@ -191,6 +194,7 @@ impl TypedModel {
                 acid_volume,
                 free_area,
                 maker_spread_limit,
+                conditioning_source: filled(self.conditioning_source.as_ref()).map(ToOwned::to_owned),
             })
         })();
         let model = all.ok_or_else(|| ApiError::field("model", "A figure is missing."))?;
@@ -240,6 +244,7 @@ impl TypedModel {
             },
             free_area: model.free_area.map(text),
             maker_spread_limit: model.maker_spread_limit.map(|p| text(p.value())),
+            conditioning_source: model.conditioning_source.clone(),
         }
     }
 }

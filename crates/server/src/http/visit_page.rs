@@ -8,11 +8,14 @@ pub use look::CheckView;
 pub use rest::RestView;
 pub use water::WaterView;
 
+use super::equalize_page::EqualizeCase;
 use super::error::ApiResult;
 use super::photo_files::PhotoView;
+use super::run_case::RunCase;
+use super::run_page::hours_minutes;
 use super::state::AppState;
 use super::visit_case::VisitCase;
-use crate::db::{AccessNotes, DbError, PhotoRow, VisitRow};
+use crate::db::{AccessNotes, DbError, PhotoRow, RunRow, VisitRow};
 use crate::words;
 use rainshadow_core::bank::{Plan, walk};
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -63,6 +66,21 @@ pub struct VisitRound {
     pub condition: Condition,
     /// When it began.
     pub at: String,
+}
+
+/// A run of this visit.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct VisitRun {
+    /// Id.
+    pub id: String,
+    /// "corrective, 4:30".
+    pub said: String,
+    /// What to do, or what it did.
+    pub verdict: String,
+    /// Its condition.
+    pub condition: Condition,
+    /// True when it is over.
+    pub over: bool,
 }
 
 /// A line of the closing list.
@@ -173,6 +191,12 @@ pub struct VisitPage {
     pub rounds: Vec<VisitRound>,
     /// Levels and water.
     pub water: Option<WaterView>,
+    /// Whether an equalize is wanted; empty on sealed banks.
+    pub equalize: String,
+    /// True when something asks for it.
+    pub equalize_asked: bool,
+    /// Runs of this visit.
+    pub runs: Vec<VisitRun>,
     /// Work done.
     pub work: Vec<WorkView>,
     /// The closing list.
@@ -284,7 +308,44 @@ impl VisitCase {
             .collect()
     }
 
-    fn page(self, db: &Connection) -> Result<VisitPage, DbError> {
+    /// Runs of this visit, as they stand now.
+    fn runs(&self, db: &Connection, now: jiff::Timestamp) -> Result<Vec<VisitRun>, DbError> {
+        RunRow::of_visit(db, &self.visit)?
+            .into_iter()
+            .map(|run| {
+                let over = run.ended_at.is_some();
+                let at = run.ended_at.unwrap_or(now);
+                let case = RunCase::of(db, run, at)?;
+                let judged = if over { case.answer(db)?.judged } else { None };
+                Ok(VisitRun {
+                    id: case.run.id.clone(),
+                    said: format!(
+                        "{}, {} h",
+                        wording::run_kind(case.run.kind),
+                        hours_minutes(case.now.elapsed)
+                    ),
+                    verdict: judged
+                        .as_ref()
+                        .map_or_else(|| case.verdict(self.units), wording::outcome_verdict),
+                    condition: judged.map_or(Condition::NoReading, |j| j.outcome.condition()),
+                    over,
+                })
+            })
+            .collect()
+    }
+
+    /// Whether an equalize is wanted, while the visit is open.
+    fn equalize(&self, db: &Connection) -> Result<(String, bool), DbError> {
+        if !self.model.construction.has_caps() || self.visit.ended_at.is_some() {
+            return Ok((String::new(), false));
+        }
+        let case = EqualizeCase::read(db, &self.bank.id, self.today)?;
+        Ok((wording::wanted_verdict(&case.wanted, self.today), case.wanted.own.kind.is_some()))
+    }
+
+    fn page(self, db: &Connection, now: jiff::Timestamp) -> Result<VisitPage, DbError> {
+        let runs = self.runs(db, now)?;
+        let (equalize, equalize_asked) = self.equalize(db)?;
         let photos = PhotoRow::of_visit(db, &self.visit)?;
         let before = PhotoRow::before(db, &self.visit)?;
         let photo = |row: &PhotoRow| PhotoView::of(row, &self.visit.zone);
@@ -304,6 +365,9 @@ impl VisitCase {
             access: self.bank.access.clone(),
             access_by: self.bank.access_by.clone(),
             steps: self.steps(),
+            equalize,
+            equalize_asked,
+            runs,
             path: walk(&self.bank.shape.plan(), false).iter().map(ToString::to_string).collect(),
             plan: self.bank.shape.plan(),
             checks: self.checks(),
@@ -330,11 +394,11 @@ impl VisitCase {
 
 /// The page of a visit as this reader sees it.
 pub async fn read_page(state: &AppState, id: String, units: ReaderUnits) -> ApiResult<VisitPage> {
-    let today = state.clock.today();
+    let (today, now) = (state.clock.today(), state.clock.now());
     let bank = {
         let id = id.clone();
         state.db.read(move |db| Ok(VisitRow::by_id(db, &id)?.bank_id)).await?
     };
     super::today::refresh_due(state, Some(bank)).await?;
-    Ok(state.db.read(move |db| VisitCase::read(db, &id, today, units)?.page(db)).await?)
+    Ok(state.db.read(move |db| VisitCase::read(db, &id, today, units)?.page(db, now)).await?)
 }

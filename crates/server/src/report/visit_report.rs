@@ -3,6 +3,7 @@
 use super::appendix::appendix;
 use super::compared::compared;
 use super::plan_svg::{CellMark, mark, plan_svg};
+use super::run_section::{RunTold, runs};
 use super::{escaped, page};
 use crate::db::PhotoRow;
 use crate::http::visit_case::VisitCase;
@@ -173,7 +174,7 @@ fn done(case: &VisitCase) -> Vec<String> {
             Step::RestCheck => "Voltage of every battery measured at rest",
             Step::Round => "Acid of every cell measured",
             Step::Water => "Level of every cell looked at",
-            Step::CloseUp => continue,
+            Step::Equalize | Step::CloseUp => continue,
         };
         match state {
             Some(StepState::Skipped) => {
@@ -260,6 +261,7 @@ pub fn visit_report(
     photos: &[PhotoRow],
     due: &[VisitDue],
     before: Option<&(String, Assessment)>,
+    equalized: &[RunTold],
 ) -> String {
     let lines = owner_lines(case);
     let worst = lines.iter().map(|l| l.condition).max();
@@ -308,6 +310,7 @@ pub fn visit_report(
     if case.model.construction.has_caps() {
         water(&mut out, case);
     }
+    runs(&mut out, equalized);
     compared(&mut out, case, before);
     next(&mut out, due);
     cautions(&mut out, case);

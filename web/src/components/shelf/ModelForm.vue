@@ -22,6 +22,7 @@ const mark = reactive({ typed: '', ...copy.fill_mark_above_plates });
 const acid = reactive({ typed: '', ...copy.acid_volume });
 const table = ref(rowsTo((copy.soc_table ?? []).map((r) => [r.percent, r.gravity, r.cell_volts ?? ''])));
 const rates = ref(rowsTo((copy.rates ?? []).map((r) => [r.hours, r.capacity])));
+const sealed = computed(() => copy.construction === 'agm' || copy.construction === 'gel');
 const degrees = computed(() => (reference.unit === 'F' ? '°F' : '°C'));
 
 /** What was refused: by field, and for a table by its rows. */
@@ -111,7 +112,16 @@ async function save(): Promise<void> {
         id="m-equalize"
         v-model="copy.equalize"
         label="Equalize, V a cell"
-        hint="empty on sealed batteries"
+        hint="on sealed batteries only the maker’s own conditioning voltage"
+        :fault="fault('equalize')"
+      />
+      <ModelFigure
+        v-if="sealed && copy.equalize"
+        id="m-conditioning"
+        v-model="copy.conditioning_source"
+        label="Where the maker writes that voltage"
+        words
+        hint="manual, year and page"
         :fault="fault('equalize')"
       />
       <ModelFigure

@@ -1,0 +1,140 @@
+//! `rainshadow simulate`.
+
+use crate::stand_in::charger::{AIR, Bank, Shared, StandIn, serve};
+use crate::stand_in::panel;
+use clap::{Args, Subcommand};
+use rainshadow_core::bank::{BankShape, CellAddress, Layout};
+use rainshadow_core::battery_model::BatteryModel;
+use std::io::Write;
+use std::net::SocketAddr;
+use thiserror::Error;
+use tokio::io::{AsyncBufReadExt, BufReader};
+use tokio::net::TcpListener;
+
+/// What to stand in for.
+#[derive(Debug, Subcommand)]
+pub enum Simulate {
+    /// A charge controller with a bank behind it, told by Modbus TCP in SunSpec models 1, 714 and 802.
+    Charger(ChargerArgs),
+}
+
+/// The charger and its bank.
+#[derive(Debug, Args)]
+pub struct ChargerArgs {
+    /// Address to listen on.
+    #[arg(long, default_value = "127.0.0.1:1502")]
+    pub listen: SocketAddr,
+    /// Key of a generic battery model.
+    #[arg(long, default_value = "flooded-6v-420")]
+    pub model: String,
+    /// Batteries in series.
+    #[arg(long, default_value_t = 8)]
+    pub series: u8,
+    /// Strings in parallel.
+    #[arg(long, default_value_t = 2)]
+    pub parallel: u8,
+    /// State of charge at the beginning, per cent.
+    #[arg(long, default_value_t = 99.0)]
+    pub charged: f64,
+    /// Air around the bank, °C.
+    #[arg(long, default_value_t = AIR)]
+    pub air: f64,
+    /// A cell that is not like the others: address, per cent of soft and of hard sulfate, as B5-2:6:12.
+    /// Soft dissolves as it gasses, hard does not; may be repeated.
+    #[arg(long)]
+    pub weak: Vec<String>,
+    /// How many times as fast as time it goes, 1 to 3600.
+    #[arg(long, default_value_t = 1.0)]
+    pub speed: f64,
+}
+
+/// Why it does not start.
+#[derive(Debug, Error)]
+pub enum SimulateError {
+    /// No such model.
+    #[error("there is no generic battery model \u{201c}{found}\u{201d}; accepted is {accepted}")]
+    Model {
+        /// What was said.
+        found: String,
+        /// What there is.
+        accepted: String,
+    },
+    /// A bank that cannot be.
+    #[error("{0}")]
+    Shape(#[from] rainshadow_core::bank::BankError),
+    /// A weak cell that cannot be.
+    #[error(
+        "\u{201c}{0}\u{201d} names no weak cell of this bank; accepted is address:soft:hard, as B5-2:6:12"
+    )]
+    Weak(String),
+    /// The port.
+    #[error("cannot listen on {0}: {1}")]
+    Listen(SocketAddr, std::io::Error),
+    /// The network.
+    #[error("the network failed: {0}")]
+    Network(#[from] std::io::Error),
+}
+
+fn weak(shape: &BankShape, text: &str) -> Result<(usize, f64, f64), SimulateError> {
+    let parts: Vec<&str> = text.split(':').collect();
+    let found = || {
+        let [address, soft, hard] = parts.as_slice() else { return None };
+        let cell: CellAddress = address.parse().ok()?;
+        let place = shape.cells().position(|own| own == cell)?;
+        let share = |t: &str| t.parse::<f64>().ok().filter(|v| (0.0..=40.0).contains(v)).map(|v| v / 100.0);
+        Some((place, share(soft)?, share(hard)?))
+    };
+    found().ok_or_else(|| SimulateError::Weak(text.to_owned()))
+}
+
+impl ChargerArgs {
+    fn bank(&self) -> Result<Bank, SimulateError> {
+        let model = BatteryModel::generic_by_key(&self.model).ok_or_else(|| {
+            let keys: Vec<String> =
+                BatteryModel::generic().into_iter().map(|(key, _)| key.to_owned()).collect();
+            SimulateError::Model { found: self.model.clone(), accepted: keys.join(", ") }
+        })?;
+        let shape = BankShape {
+            system_voltage: model.nominal_volts() * u16::from(self.series),
+            cells_per_battery: model.cells,
+            series: self.series,
+            parallel: self.parallel,
+            layout: Layout::default(),
+        }
+        .checked()?;
+        let odd = self.weak.iter().map(|text| weak(&shape, text)).collect::<Result<_, _>>()?;
+        Ok(Bank { shape, model, charged: (self.charged / 100.0).clamp(0.0, 1.0), air: self.air, odd })
+    }
+}
+
+/// Stands in for a charger until it is stopped; its panel is the terminal.
+///
+/// # Errors
+/// [`SimulateError`] in one line.
+pub async fn charger(args: ChargerArgs) -> Result<(), SimulateError> {
+    let own = Shared::new(StandIn::new(args.bank()?));
+    let listener =
+        TcpListener::bind(args.listen).await.map_err(|error| SimulateError::Listen(args.listen, error))?;
+    let address = listener.local_addr()?;
+    let mut out = std::io::stdout();
+    let _ =
+        writeln!(out, "A charger that is not there answers at {address}, Modbus unit 1.\n{}", panel::HELP);
+    let panel = {
+        let own = own.clone();
+        async move {
+            let mut lines = BufReader::new(tokio::io::stdin()).lines();
+            while let Ok(Some(line)) = lines.next_line().await {
+                let said = panel::say(&own, &line);
+                let _ = writeln!(std::io::stdout(), "{said}");
+            }
+            // A closed terminal does not end the charger.
+            std::future::pending::<()>().await;
+        }
+    };
+    tokio::select! {
+        done = serve(own, listener, args.speed.clamp(1.0, 3600.0)) => done?,
+        () = panel => {},
+        _ = tokio::signal::ctrl_c() => {},
+    }
+    Ok(())
+}

@@ -1,0 +1,121 @@
+//! EQ-5 on stored rounds: what each run did, and cells that twice did not answer.
+
+use super::{BankRow, DbError, RoundRow, RunRow, assessments, house_rules};
+use jiff::Timestamp;
+use rainshadow_core::bank::{BatteryAddress, CellAddress};
+use rainshadow_core::equalize::{Outcome, REST_HOURS, RunAfter, judge_after};
+use rainshadow_core::quantity::Points;
+use rainshadow_core::round::Condition;
+use rainshadow_core::schedule::OpenFinding;
+use rusqlite::Connection;
+use std::collections::HashMap;
+
+/// A round is opened before its first cell is read: a minute early is in time, h.
+const OPENED_BEFORE: f64 = 1.0 / 60.0;
+
+/// A run with the rounds around it and what they say of it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Answer {
+    /// The last round before it.
+    pub before: Option<RoundRow>,
+    /// The first finished round an hour or more after it.
+    pub after: Option<RoundRow>,
+    /// What it did; none until both are there.
+    pub judged: Option<RunAfter>,
+}
+
+type Blocks = HashMap<(String, u8), Points>;
+
+/// Deviations of a judged round by block and cell, cells in question left out.
+fn deviations(db: &Connection, round: &str) -> Result<Blocks, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT block_id, cell, deviation FROM judged_cell WHERE round_id = ? AND condition <> 're-read'",
+    )?;
+    let rows = query.query_map([round], |row| Ok(((row.get(0)?, row.get(1)?), Points::new(row.get(2)?))))?;
+    Ok(rows.collect::<Result<_, _>>()?)
+}
+
+impl Answer {
+    /// What the rounds of a bank, newest first, say of a run. `places` tells where blocks stand.
+    pub(crate) fn of(
+        db: &Connection,
+        run: &RunRow,
+        bank: &BankRow,
+        rounds: &[RoundRow],
+        places: &HashMap<String, BatteryAddress>,
+    ) -> Result<Self, DbError> {
+        let finished = || rounds.iter().filter(|r| r.finished_at.is_some());
+        let before = finished().find(|r| r.started_at < run.opened_at).cloned();
+        let rested = |end: Timestamp, r: &&RoundRow| {
+            r.started_at.duration_since(end).as_secs_f64() / 3600.0 >= REST_HOURS - OPENED_BEFORE
+        };
+        let after = run.ended_at.and_then(|end| finished().rev().find(|r| rested(end, r)).cloned());
+        let judged = match (&before, &after) {
+            (Some(before), Some(after)) => {
+                let model = super::ModelRow::by_id(db, &bank.model_id)?;
+                let limits = house_rules::of_bank(db, bank)?.balance_limits(&model);
+                let was = deviations(db, &before.id)?;
+                let is = deviations(db, &after.id)?;
+                let noise = assessments::derived(db, &after.id)?
+                    .map_or(Points::ZERO, |d| d.assessment.uncertainty.deviation);
+                let placed = |blocks: Blocks| -> Vec<(CellAddress, Points)> {
+                    let mut all: Vec<_> = blocks
+                        .into_iter()
+                        .filter_map(|((block, cell), d)| {
+                            Some((CellAddress { battery: *places.get(&block)?, cell }, d))
+                        })
+                        .collect();
+                    all.sort_by_key(|(cell, _)| *cell);
+                    all
+                };
+                judge_after(&placed(was), &placed(is), limits.watch, noise)
+            }
+            _ => None,
+        };
+        Ok(Self { before, after, judged })
+    }
+
+    /// Every run of a bank that is over, oldest first, with its answer.
+    pub(crate) fn of_bank(db: &Connection, bank: &BankRow) -> Result<Vec<(RunRow, Self)>, DbError> {
+        let runs = RunRow::of_bank(db, &bank.id)?;
+        if runs.is_empty() {
+            return Ok(Vec::new());
+        }
+        let rounds = RoundRow::of_bank(db, &bank.id)?;
+        let places: HashMap<String, BatteryAddress> =
+            BankRow::placements(db, &bank.id)?.into_iter().map(|(place, block)| (block, place)).collect();
+        runs.into_iter()
+            .filter(|run| run.ended_at.is_some())
+            .map(|run| {
+                let answer = Self::of(db, &run, bank, &rounds, &places)?;
+                Ok((run, answer))
+            })
+            .collect()
+    }
+
+    fn silent(&self) -> &[CellAddress] {
+        match self.judged.as_ref().map(|j| &j.outcome) {
+            Some(Outcome::DidNotAnswer { cells }) => cells,
+            _ => &[],
+        }
+    }
+}
+
+/// Cells that did not answer the last two runs that were judged: a finding for replacement (EQ-5).
+pub(crate) fn unanswered(db: &Connection, bank: &BankRow) -> Result<Vec<OpenFinding>, DbError> {
+    let judged: Vec<(RunRow, Answer)> =
+        Answer::of_bank(db, bank)?.into_iter().filter(|(_, a)| a.judged.is_some()).collect();
+    let [.., (_, first), (second, last)] = judged.as_slice() else { return Ok(Vec::new()) };
+    let twice = last.silent().iter().filter(|cell| first.silent().contains(cell));
+    Ok(twice
+        .map(|cell| OpenFinding {
+            id: format!("{} {cell}", second.id),
+            day: last.after.as_ref().map_or_else(|| second.day(), RoundRow::day),
+            place: cell.to_string(),
+            what: "did not answer two equalizes running (EQ-5)".into(),
+            severity: Condition::Act,
+            spare: format!("a battery for {}", cell.battery),
+            advice: format!("Plan to replace {}; a load test tells how much it holds back.", cell.battery),
+        })
+        .collect())
+}

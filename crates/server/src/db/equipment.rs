@@ -1,0 +1,95 @@
+//! What charges a bank and what hangs on it; every version is kept.
+
+use super::error::{from_json, to_json};
+use super::{BankRow, DbError};
+use jiff::Timestamp;
+use rainshadow_core::equipment::Equipment;
+use rusqlite::{Connection, OptionalExtension, Transaction};
+use serde::{Deserialize, Serialize};
+use std::net::SocketAddr;
+
+/// Where a charger answers.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct FeedAddress {
+    /// Address and port on this machine or its own network.
+    pub address: SocketAddr,
+    /// Modbus unit, 1 to 247.
+    pub unit: u8,
+}
+
+/// The equipment of a bank with where its charger answers.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+pub struct Fitted {
+    /// The equipment.
+    pub equipment: Equipment,
+    /// Where the charger answers; none: no feed.
+    #[serde(default)]
+    pub feed: Option<FeedAddress>,
+}
+
+/// The equipment as it stands.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct EquipmentRow {
+    /// Counts versions, for If-Match; 0: nothing was told yet.
+    pub version: i64,
+    /// What it is.
+    pub fitted: Fitted,
+    /// As typed, JSON; empty: nothing was told yet.
+    pub typed: String,
+    /// Who told it.
+    pub person: String,
+}
+
+impl EquipmentRow {
+    /// The latest of a bank.
+    pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Self, DbError> {
+        let row: Option<(i64, String, String, String)> = db
+            .prepare_cached(
+                "SELECT version, body, typed, person FROM equipment WHERE bank_id = ? ORDER BY version DESC LIMIT 1",
+            )?
+            .query_row([bank], |row| Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?)))
+            .optional()?;
+        let Some((version, body, typed, person)) = row else { return Ok(Self::default()) };
+        Ok(Self { version, fitted: from_json("equipment", &body)?, typed, person })
+    }
+
+    /// Appends a version to the one the person saw; false when another came between.
+    pub(crate) fn append(
+        tx: &Transaction<'_>,
+        bank: &str,
+        seen: i64,
+        (fitted, typed, person): (&Fitted, &str, &str),
+        now: Timestamp,
+    ) -> Result<bool, DbError> {
+        BankRow::by_id(tx, bank)?;
+        let stands = Self::of_bank(tx, bank)?;
+        // The same again, by somebody whose answer was lost.
+        if stands.typed == typed && stands.version == seen + 1 {
+            return Ok(true);
+        }
+        if stands.version != seen {
+            return Ok(false);
+        }
+        tx.execute(
+            "INSERT INTO equipment (bank_id, version, body, typed, person, at) VALUES (?, ?, ?, ?, ?, ?)",
+            (bank, seen + 1, to_json("equipment", fitted)?, typed, person, now.to_string()),
+        )?;
+        Ok(true)
+    }
+
+    /// Every bank in use whose charger answers somewhere.
+    pub(crate) fn feeds(db: &Connection) -> Result<Vec<(String, FeedAddress)>, DbError> {
+        let mut query = db.prepare_cached(
+            "SELECT e.bank_id, e.body FROM equipment e JOIN bank b ON b.id = e.bank_id \
+             WHERE b.archived_at IS NULL \
+             AND e.version = (SELECT max(version) FROM equipment l WHERE l.bank_id = e.bank_id)",
+        )?;
+        let mut all = Vec::new();
+        for row in query.query_map([], |row| Ok((row.get(0)?, row.get::<_, String>(1)?)))? {
+            let (bank, body): (String, String) = row?;
+            let fitted: Fitted = from_json("equipment", &body)?;
+            all.extend(fitted.feed.map(|feed| (bank, feed)));
+        }
+        Ok(all)
+    }
+}

@@ -1,0 +1,149 @@
+//! Samples of chargers: raw for a week, by the minute for good.
+
+use super::DbError;
+use jiff::Timestamp;
+use rainshadow_core::equalize::FeedMinute;
+use rainshadow_core::feed::{FeedStage, Mark, Sample};
+use rusqlite::{Connection, OptionalExtension, Transaction};
+
+/// Days that raw samples are kept.
+const KEPT_DAYS: i64 = 7;
+const DAY: i64 = 86_400_000;
+const MINUTE: i64 = 60_000;
+
+/// A sample as it is stored.
+#[derive(Debug, Clone, PartialEq)]
+pub struct FeedSample {
+    /// Its bank.
+    pub bank: String,
+    /// When, by the clock of the server.
+    pub at: Timestamp,
+    /// What it says.
+    pub sample: Sample,
+    /// What it is worth.
+    pub mark: Mark,
+}
+
+impl FeedSample {
+    /// Stores samples and counts them into their minutes. Two samples of a bank in one millisecond are
+    /// one.
+    pub(crate) fn append(tx: &Transaction<'_>, samples: &[Self]) -> Result<(), DbError> {
+        let mut raw = tx.prepare_cached(
+            "INSERT OR IGNORE INTO feed_sample (bank_id, at, volts, amperes, celsius, stage, mark) \
+             SELECT ?1, ?2, ?3, ?4, ?5, ?6, ?7 WHERE EXISTS (SELECT 1 FROM bank WHERE id = ?1)",
+        )?;
+        let mut minute = tx.prepare_cached(
+            "INSERT INTO feed_minute VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?5, ?7, ?8, ?7, ?9, ?10, ?9, ?11) \
+             ON CONFLICT (bank_id, minute) DO UPDATE SET samples = samples + excluded.samples, \
+             marked = marked + excluded.marked, volts_sum = volts_sum + excluded.volts_sum, \
+             amperes_sum = amperes_sum + excluded.amperes_sum, celsius_sum = celsius_sum + excluded.celsius_sum, \
+             celsius_samples = celsius_samples + excluded.celsius_samples, \
+             volts_low = min(ifnull(volts_low, excluded.volts_low), ifnull(excluded.volts_low, volts_low)), \
+             volts_high = max(ifnull(volts_high, excluded.volts_high), ifnull(excluded.volts_high, volts_high)), \
+             amperes_low = min(ifnull(amperes_low, excluded.amperes_low), ifnull(excluded.amperes_low, amperes_low)), \
+             amperes_high = max(ifnull(amperes_high, excluded.amperes_high), ifnull(excluded.amperes_high, amperes_high)), \
+             celsius_low = min(ifnull(celsius_low, excluded.celsius_low), ifnull(excluded.celsius_low, celsius_low)), \
+             celsius_high = max(ifnull(celsius_high, excluded.celsius_high), ifnull(excluded.celsius_high, celsius_high))",
+        )?;
+        for own in samples {
+            let (at, s) = (own.at.as_millisecond(), &own.sample);
+            // Not a number cannot be stored; it was nonsense anyhow.
+            let number = |v: f64| if v.is_finite() { v } else { -1.0 };
+            let stage = s.stage.and_then(|stage| serde_json::to_string(&stage).ok());
+            let new = raw.execute((
+                &own.bank,
+                at,
+                number(s.volts),
+                number(s.amperes),
+                s.celsius,
+                stage,
+                own.mark.name(),
+            ))?;
+            if new == 0 {
+                continue;
+            }
+            let good = own.mark == Mark::Good;
+            let counts = |v: f64| good.then_some(v);
+            minute.execute(rusqlite::params![
+                &own.bank,
+                at.div_euclid(MINUTE),
+                i64::from(good),
+                i64::from(!good),
+                counts(s.volts),
+                counts(s.volts).unwrap_or(0.0),
+                counts(s.amperes),
+                counts(s.amperes).unwrap_or(0.0),
+                s.celsius.filter(|_| good),
+                s.celsius.filter(|_| good).unwrap_or(0.0),
+                i64::from(good && s.celsius.is_some()),
+            ])?;
+        }
+        Ok(())
+    }
+
+    /// Throws raw samples away that are older than a week.
+    pub(crate) fn thin(tx: &Transaction<'_>, now: Timestamp) -> Result<usize, DbError> {
+        Ok(tx.execute("DELETE FROM feed_sample WHERE at < ?", [now.as_millisecond() - KEPT_DAYS * DAY])?)
+    }
+
+    /// The last sample of a bank that counts.
+    pub(crate) fn last_good(db: &Connection, bank: &str) -> Result<Option<(Timestamp, Sample)>, DbError> {
+        let row: Option<(i64, f64, f64, Option<f64>, Option<String>)> = db
+            .prepare_cached(
+                "SELECT at, volts, amperes, celsius, stage FROM feed_sample WHERE bank_id = ? AND mark = 'good' \
+                 ORDER BY at DESC LIMIT 1",
+            )?
+            .query_row([bank], |row| Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?, row.get(4)?)))
+            .optional()?;
+        Ok(row.and_then(|(at, volts, amperes, celsius, stage)| {
+            let stage: Option<FeedStage> = stage.and_then(|s| serde_json::from_str(&s).ok());
+            let sample = Sample { at: 0.0, volts, amperes, celsius, stage, heartbeat: None };
+            Some((Timestamp::from_millisecond(at).ok()?, sample))
+        }))
+    }
+
+    /// Raw samples there are of a bank, all and those that count.
+    pub(crate) fn count(db: &Connection, bank: &str) -> Result<(i64, i64), DbError> {
+        Ok(db
+            .prepare_cached(
+                "SELECT count(*), ifnull(sum(mark = 'good'), 0) FROM feed_sample WHERE bank_id = ?",
+            )?
+            .query_row([bank], |row| Ok((row.get(0)?, row.get(1)?)))?)
+    }
+}
+
+/// The minutes of a feed between two instants, as a run opened at the first counts them, with how many
+/// samples were marked.
+pub(crate) fn minutes(
+    db: &Connection,
+    bank: &str,
+    from: Timestamp,
+    to: Timestamp,
+) -> Result<(Vec<FeedMinute>, i64), DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT minute, samples, marked, volts_sum, amperes_sum, celsius_sum, celsius_samples FROM feed_minute \
+         WHERE bank_id = ? AND minute BETWEEN ? AND ? ORDER BY minute",
+    )?;
+    let first = from.as_millisecond();
+    let bounds = (bank, first.div_euclid(MINUTE), to.as_millisecond().div_euclid(MINUTE));
+    let mut rows = query.query(bounds)?;
+    let (mut all, mut marked) = (Vec::new(), 0);
+    while let Some(row) = rows.next()? {
+        let (minute, samples): (i64, f64) = (row.get(0)?, row.get(1)?);
+        marked += row.get::<_, i64>(2)?;
+        if samples < 0.5 {
+            continue;
+        }
+        let warm: f64 = row.get(6)?;
+        #[expect(clippy::cast_precision_loss, reason = "minutes of a run are few")]
+        let at = (minute * MINUTE - first) as f64 / 3_600_000.0;
+        all.push(FeedMinute {
+            at,
+            hours: 1.0 / 60.0,
+            volts: row.get::<_, f64>(3)? / samples,
+            amperes: row.get::<_, f64>(4)? / samples,
+            celsius: if warm > 0.5 { Some(row.get::<_, f64>(5)? / warm) } else { None },
+        });
+    }
+    Ok((all, marked))
+}

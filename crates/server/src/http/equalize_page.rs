@@ -1,0 +1,618 @@
+//! Whether a bank wants an equalize, and what a run of it needs today.
+
+use super::error::{ApiError, ApiResult, Problem};
+use super::extract::{Body, Id, Reader};
+use super::run_page::hours_minutes;
+use super::state::AppState;
+use super::typed_conditions::TypedTemperature;
+use super::typed_equipment::TypedEquipment;
+use crate::db::visit_entries::past_visits;
+use crate::db::{
+    Answer, BankRow, DbError, EquipmentRow, ModelRow, RoundRow, RunRow, Site, due, house_rules, standing,
+};
+use crate::words;
+use axum::Json;
+use axum::extract::State;
+use jiff::civil::Date;
+use rainshadow_core::bank::CellAddress;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::charge::{ChargerTemperature, SettingsAudit, settings_audit};
+use rainshadow_core::equalize::{
+    BankToEqualize, EndWhy, LastRound, PlanError, RunKind, RunPlan, RunToPlan, Wanted, pilot, plan_day,
+    plan_run, wanted, watched,
+};
+use rainshadow_core::finding::FindingKind;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::instrument::spread_of_noise;
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::quantity::{SpecificGravity, Temperature, Volume, typed};
+use rainshadow_core::round::{Assessment, Condition, RoundTemperature};
+use rainshadow_core::schedule::Duty;
+use rainshadow_core::wording;
+use rusqlite::Connection;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// Temperature that is assumed where none is known, °C: the one setpoints are stated at.
+const ASSUMED: f64 = 25.0;
+
+/// A bank with all an equalize is decided and planned by.
+pub struct EqualizeCase {
+    /// The bank.
+    pub bank: BankRow,
+    /// Its site.
+    pub site: Site,
+    /// Its batteries.
+    pub model: BatteryModel,
+    /// The rules that judge.
+    pub rules: HouseRules,
+    /// Whether it is wanted.
+    pub wanted: Wanted,
+    /// Corrected gravities of the last round.
+    pub gravities: Vec<(CellAddress, SpecificGravity)>,
+    /// Day of the last round.
+    pub round: Option<Date>,
+    /// Electrolyte then.
+    pub round_temperature: Option<Temperature>,
+    /// What charges it and hangs on it.
+    pub equipment: EquipmentRow,
+    /// Runs that are over, oldest first, with what they did.
+    pub runs: Vec<(RunRow, Answer)>,
+    /// Hours on equalize of each of those.
+    pub hours: Vec<f64>,
+    /// The run that is not.
+    pub open: Option<RunRow>,
+    /// Today.
+    pub today: Date,
+}
+
+fn last_round(round: &RoundRow, judged: &Assessment) -> LastRound {
+    let pick = |kinds: &dyn Fn(&FindingKind) -> Option<LastRound>| {
+        judged.findings.iter().find_map(|f| kinds(&f.kind))
+    };
+    let base = LastRound {
+        day: round.day(),
+        spread: judged.spread.map(|s| s.points),
+        noise: spread_of_noise(judged.cells_judged, judged.uncertainty.deviation),
+        proven_full: round.conditions.proven_full.is_some(),
+        short: None,
+        layered: None,
+    };
+    let short = pick(&|k| match k {
+        FindingKind::ShortOfFull { short, .. } => Some(LastRound { short: Some(*short), ..base }),
+        _ => None,
+    });
+    let layered = pick(&|k| match k {
+        FindingKind::RestVoltsDisagree { measured, expected } => {
+            Some(LastRound { layered: Some((*measured, *expected)), ..base })
+        }
+        _ => None,
+    });
+    LastRound { short: short.and_then(|r| r.short), layered: layered.and_then(|r| r.layered), ..base }
+}
+
+/// The temperature of a round, one for all or the median of its batteries.
+fn temperature_of(round: &RoundRow) -> Option<Temperature> {
+    match &round.conditions.temperature {
+        RoundTemperature::OneForAll { temperature } => Some(*temperature),
+        RoundTemperature::PerBattery { batteries } => {
+            // The warmest decides what the bank may be charged with.
+            batteries.iter().map(|b| b.temperature).max_by(|a, b| a.celsius().total_cmp(&b.celsius()))
+        }
+        RoundTemperature::Unknown => None,
+    }
+}
+
+impl EqualizeCase {
+    /// Reads everything.
+    pub fn read(db: &Connection, bank: &str, today: Date) -> Result<Self, DbError> {
+        let bank = BankRow::by_id(db, bank)?;
+        let site = Site::by_id(db, &bank.site_id)?;
+        let model = ModelRow::by_id(db, &bank.model_id)?;
+        let rules = house_rules::of_bank(db, &bank)?;
+        let round = RoundRow::of_bank(db, &bank.id)?.into_iter().find(|r| r.finished_at.is_some());
+        let stands = round.as_ref().map(|r| standing(db, r)).transpose()?.flatten();
+        let judged = stands.map(|s| s.assessment);
+        let visits = past_visits(db, &bank)?;
+        let asked = BankToEqualize {
+            model: model.clone(),
+            duty: Duty::of(&bank.duty),
+            today,
+            known_since: BankRow::known_since(db, &bank.id)?,
+            last_equalize: due::last_equalize(db, &visits, &bank.id)?,
+            round: round.as_ref().zip(judged.as_ref()).map(|(r, a)| last_round(r, a)),
+        };
+        let (runs, hours) = runs_with_hours(db, &bank)?;
+        Ok(Self {
+            wanted: wanted(&asked, &rules),
+            gravities: judged
+                .iter()
+                .flat_map(|a| a.cells.iter())
+                .filter_map(|c| Some((c.cell, c.corrected?)))
+                .collect(),
+            round_temperature: round.as_ref().and_then(temperature_of),
+            round: round.as_ref().map(RoundRow::day),
+            equipment: EquipmentRow::of_bank(db, &bank.id)?,
+            open: RunRow::open_of(db, &bank.id)?,
+            hours,
+            runs,
+            bank,
+            site,
+            model,
+            rules,
+            today,
+        })
+    }
+
+    /// How the charger compensates; one that does not adds nothing.
+    pub fn compensates(&self) -> ChargerTemperature {
+        let told = self.equipment.fitted.equipment.charger.compensates;
+        if self.equipment.version > 0 {
+            told.unwrap_or(ChargerTemperature { per_degree: 0.0, ..ChargerTemperature::default() })
+        } else {
+            ChargerTemperature::default()
+        }
+    }
+
+    /// The plan of a run at a temperature.
+    ///
+    /// # Errors
+    /// [`PlanError`] where the bank may not be equalized, now or ever.
+    pub fn planned(
+        &self,
+        kind: RunKind,
+        temperature: Temperature,
+    ) -> Result<(RunToPlan, RunPlan), PlanError> {
+        let equipment = &self.equipment.fitted.equipment;
+        let earlier = self
+            .runs
+            .iter()
+            .zip(&self.hours)
+            .filter(|((run, _), _)| run.kind == kind && run.ended_why == Some(EndWhy::Rule))
+            .map(|(_, hours)| *hours);
+        let asked = RunToPlan {
+            kind,
+            model: self.model.clone(),
+            cells: self.bank.shape.cells_in_series(),
+            strings: u16::from(self.bank.shape.parallel),
+            temperature,
+            charger: self.compensates(),
+            source_amperes: equipment.amperes,
+            loads: equipment.loads.clone(),
+            earlier_hours: earlier.collect(),
+            enclosure: equipment.enclosure,
+        };
+        let plan = plan_run(&asked)?;
+        Ok((asked, plan))
+    }
+}
+
+/// What is asked.
+#[derive(Debug, Clone, PartialEq, Default, Deserialize, ToSchema)]
+#[serde(default)]
+pub struct PlanAsked {
+    /// Kind; left out: the one that is wanted.
+    pub kind: Option<RunKind>,
+    /// Electrolyte temperature; empty: that of the last round.
+    pub temperature: Option<TypedTemperature>,
+    /// Pilot; left out: the lowest cell.
+    pub pilot: Option<String>,
+}
+
+/// A kind of run.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct KindView {
+    /// Which.
+    pub kind: RunKind,
+    /// Its name.
+    pub name: String,
+    /// What it is for.
+    pub purpose: &'static str,
+    /// True for the one that is wanted.
+    pub wanted: bool,
+}
+
+/// What a house says.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct HouseView {
+    /// True for the bank's own.
+    pub own: bool,
+    /// In one line.
+    pub said: String,
+    /// True when it wants one.
+    pub wants: bool,
+}
+
+/// A figure of the plan with how it comes about.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PlanFigure {
+    /// What.
+    pub name: &'static str,
+    /// Its value.
+    pub value: String,
+    /// Its unit.
+    pub unit: &'static str,
+    /// How it comes about.
+    pub how: String,
+}
+
+/// A load against the volts of the run.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct LoadView {
+    /// What it is.
+    pub name: String,
+    /// The highest it takes, V.
+    pub highest: String,
+    /// True when it must be disconnected.
+    pub disconnect: bool,
+}
+
+/// A plan in words.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PlanView {
+    /// Volts of the bank.
+    pub setpoint: String,
+    /// What to type into a charger that compensates by itself.
+    pub typed_compensating: String,
+    /// How it comes about, line by line.
+    pub ledger: Vec<(String, String)>,
+    /// Current, hours, water, air, fan.
+    pub figures: Vec<PlanFigure>,
+    /// Loads with their highest volts.
+    pub loads: Vec<LoadView>,
+    /// Sun, fuel and dark.
+    pub day: Vec<String>,
+    /// How the day stands.
+    pub day_condition: Condition,
+    /// What the charger's own equalize setting does; empty: not told.
+    pub charger: String,
+    /// How it stands.
+    pub charger_condition: Condition,
+    /// Cells the run is watched by, pilot first, with their last gravity.
+    pub watched: Vec<(String, String)>,
+}
+
+/// An earlier run.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct EarlierRun {
+    /// Id.
+    pub id: String,
+    /// Day as said.
+    pub day: String,
+    /// "corrective, 4:30, stopped by the rule".
+    pub said: String,
+    /// What it did; empty: no round after it yet.
+    pub outcome: String,
+    /// How that stands.
+    pub condition: Condition,
+}
+
+/// The page.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct EqualizePage {
+    /// Bank.
+    pub bank: String,
+    /// Its site.
+    pub site: String,
+    /// Its name.
+    pub name: String,
+    /// In words.
+    pub description: String,
+    /// Day of the last round as said; empty: none.
+    pub round_day: String,
+    /// What to do, then why.
+    pub verdict: String,
+    /// True for sealed batteries without a conditioning voltage.
+    pub locked: bool,
+    /// True when something asks for it.
+    pub asked_for: bool,
+    /// Why, sentence by sentence.
+    pub reasons: Vec<String>,
+    /// What each house says.
+    pub houses: Vec<HouseView>,
+    /// Kinds of run.
+    pub kinds: Vec<KindView>,
+    /// The one that is planned.
+    pub kind: RunKind,
+    /// The temperature it is planned for, as it would be typed.
+    pub temperature: TypedTemperature,
+    /// Where that comes from.
+    pub temperature_from: String,
+    /// The plan; none: see why.
+    pub plan: Option<PlanView>,
+    /// Why there is none.
+    pub refused: String,
+    /// The pilot; none on sealed batteries.
+    pub pilot: Option<String>,
+    /// Every cell that can be one.
+    pub cells: Vec<String>,
+    /// Rule and source of the decision.
+    pub rule: String,
+    /// What charges the bank and hangs on it, as typed.
+    pub equipment: TypedEquipment,
+    /// Its version, for If-Match.
+    pub equipment_version: i64,
+    /// The run that is not over.
+    pub open_run: Option<String>,
+    /// Runs that are, newest first.
+    pub earlier: Vec<EarlierRun>,
+}
+
+/// Runs that are over, oldest first, and the hours each was on.
+type Runs = (Vec<(RunRow, Answer)>, Vec<f64>);
+
+fn runs_with_hours(db: &Connection, bank: &BankRow) -> Result<Runs, DbError> {
+    let runs = Answer::of_bank(db, bank)?;
+    let hours = runs
+        .iter()
+        .map(|(run, _)| {
+            let end = run.ended_at.unwrap_or(run.opened_at);
+            Ok(super::run_case::RunCase::of(db, run.clone(), end)?.now.elapsed)
+        })
+        .collect::<Result<_, DbError>>()?;
+    Ok((runs, hours))
+}
+
+/// Runs that are over, newest first, in words.
+fn in_words(runs: &[(RunRow, Answer)], hours: &[f64]) -> Vec<EarlierRun> {
+    let line = |((run, answer), hours): (&(RunRow, Answer), &f64)| {
+        let judged = answer.judged.as_ref();
+        let how = match run.ended_why {
+            Some(EndWhy::Rule) => "stopped by the rule",
+            Some(EndWhy::Cap) => "stopped at its cap",
+            Some(EndWhy::Heat) => "stopped by heat",
+            Some(EndWhy::Hand) | None => "stopped by hand",
+        };
+        EarlierRun {
+            id: run.id.clone(),
+            day: words::day(run.day()),
+            said: format!("{}, {} h, {how}", wording::run_kind(run.kind), hours_minutes(*hours)),
+            outcome: judged.map(|j| wording::outcome_short(&j.outcome)).unwrap_or_default(),
+            condition: judged.map_or(Condition::NoReading, |j| j.outcome.condition()),
+        }
+    };
+    runs.iter().zip(hours).rev().map(line).collect()
+}
+
+/// The runs of a bank that are over, newest first, in words.
+pub fn earlier_runs(db: &Connection, bank: &BankRow) -> Result<Vec<EarlierRun>, DbError> {
+    let (runs, hours) = runs_with_hours(db, bank)?;
+    Ok(in_words(&runs, &hours))
+}
+
+/// What the charger's settings do at the temperature of the last round; none where nothing was told.
+pub fn charger_audit(
+    db: &Connection,
+    bank: &BankRow,
+    model: &BatteryModel,
+    last: Option<&RoundRow>,
+) -> Result<Option<SettingsAudit>, DbError> {
+    let equipment = EquipmentRow::of_bank(db, &bank.id)?;
+    let at = last.and_then(temperature_of).or_else(|| Temperature::from_celsius(ASSUMED).ok());
+    let settings = &equipment.fitted.equipment.charger;
+    Ok(at.and_then(|at| settings_audit(model, bank.shape.cells_in_series(), at, settings).ok()))
+}
+
+/// Equipment as typed; what was never told begins empty.
+pub fn typed_equipment(row: &EquipmentRow) -> TypedEquipment {
+    serde_json::from_str(&row.typed).unwrap_or_default()
+}
+
+/// What the charger does, judged at a temperature; none where nothing was told.
+pub fn audit(case: &EqualizeCase, at: Temperature) -> Option<SettingsAudit> {
+    let settings = &case.equipment.fitted.equipment.charger;
+    settings_audit(&case.model, case.bank.shape.cells_in_series(), at, settings).ok()
+}
+
+impl EqualizeCase {
+    fn plan_view(
+        &self,
+        asked: &RunToPlan,
+        plan: &RunPlan,
+        units: ReaderUnits,
+        pilot: Option<CellAddress>,
+    ) -> PlanView {
+        let volume = |ml: f64| Volume::from_millilitres(ml).map(|v| units.say_volume(v)).unwrap_or_default();
+        let set = &plan.setpoint;
+        let at = units.say_temperature(asked.temperature);
+        let stated = Temperature::from_celsius(ASSUMED).map(|t| units.say_temperature(t)).unwrap_or_default();
+        let own = if plan.hours_are_own { "by this bank’s own runs" } else { "as such runs usually go" };
+        let figures = vec![
+            PlanFigure {
+                name: "Current",
+                value: format!("{:.0} to {:.0}", plan.current.low, plan.current.high),
+                unit: "A",
+                how: format!(
+                    "2 to 5 % of C20, never above {:.0} A (EQ-4).{}",
+                    plan.most_current,
+                    if plan.source_too_small {
+                        " The source has less: it will take longer, or not finish."
+                    } else {
+                        ""
+                    }
+                ),
+            },
+            PlanFigure {
+                name: "Hours",
+                value: format!("{:.1}", plan.hours.middle),
+                unit: "h",
+                how: format!(
+                    "{:.1} to {:.1} h, {own}; stopped at {:.0} h, finished or not",
+                    plan.hours.low, plan.hours.high, plan.cap
+                ),
+            },
+            PlanFigure {
+                name: "Boils off, at most",
+                value: volume(plan.water.high),
+                unit: "",
+                how: format!(
+                    "{} as a rule; all current counted as gassing (WA-1)",
+                    volume(plan.water.middle)
+                ),
+            },
+            PlanFigure {
+                name: "Air",
+                value: format!("{:.1}", plan.air.airflow),
+                unit: "m³/h",
+                how: format!(
+                    "or openings of {:.0} cm² low and high; no spark within {:.0} mm of a vent (VE-1)",
+                    plan.air.opening, plan.air.distance
+                ),
+            },
+            PlanFigure {
+                name: "Fan from",
+                value: format!("{:.1}", plan.fan_from),
+                unit: "V",
+                how: "2.37 V a cell, where gassing sets in; common practice".into(),
+            },
+        ];
+        let day = plan_day(asked.kind, plan.hours, &self.equipment.fitted.equipment.day).ok();
+        let audited = audit(self, asked.temperature);
+        let stage = audited
+            .as_ref()
+            .and_then(|a| a.stages.iter().find(|s| s.stage == rainshadow_core::charge::Stage::Equalize));
+        let watched = pilot.map(|p| watched(&self.bank.shape, &self.gravities, p)).unwrap_or_default();
+        PlanView {
+            setpoint: format!("{:.1}", set.volts),
+            typed_compensating: format!("{:.1}", set.to_type),
+            ledger: vec![
+                (format!("at {stated}, a cell"), format!("{:.3} V", set.stated)),
+                (format!("at {at}, a cell"), format!("{:.3} V", set.per_cell)),
+                (format!("{} cells in series", set.cells), format!("{:.1} V", set.volts)),
+            ],
+            figures,
+            loads: asked
+                .loads
+                .iter()
+                .map(|l| LoadView {
+                    name: l.name.clone(),
+                    highest: format!("{:.1}", l.highest_volts),
+                    disconnect: l.highest_volts < set.volts,
+                })
+                .collect(),
+            day_condition: match &day {
+                Some(d) if !d.enough => Condition::Act,
+                Some(d) if !d.ample => Condition::Watch,
+                _ => Condition::Steady,
+            },
+            day: day.as_ref().map(wording::day_plan).unwrap_or_default(),
+            charger: stage.map(wording::audited_stage).unwrap_or_default(),
+            charger_condition: stage.map_or(Condition::NoReading, |s| s.condition),
+            watched: watched
+                .iter()
+                .map(|cell| {
+                    let last = self.gravities.iter().find(|(own, _)| own == cell);
+                    (cell.to_string(), last.map(|(_, g)| g.to_string()).unwrap_or_default())
+                })
+                .collect(),
+        }
+    }
+
+    fn page(self, asked: &PlanAsked, units: ReaderUnits) -> ApiResult<EqualizePage> {
+        let sent = asked.temperature.as_ref().filter(|t| !t.typed.trim().is_empty());
+        let temperature = match sent {
+            Some(t) => Some(
+                typed::temperature(&t.typed, t.unit)
+                    .map_err(|e| ApiError::field("temperature", wording::stopped(&e.to_string())))?,
+            ),
+            None => self.round_temperature,
+        };
+        let temperature_from = match (sent, self.round_temperature, self.round) {
+            (Some(_), _, _) => "as typed".to_owned(),
+            (None, Some(_), Some(day)) => format!("of the round of {}; measure it today", words::day(day)),
+            _ => "assumed; measure it today".to_owned(),
+        };
+        let at = temperature.or_else(|| Temperature::from_celsius(ASSUMED).ok());
+        let kind = asked.kind.or(self.wanted.own.kind).unwrap_or(RunKind::Corrective);
+        let caps = self.model.construction.has_caps();
+        let chosen = match asked.pilot.as_deref().map(str::trim).filter(|t| !t.is_empty() && caps) {
+            Some(text) => {
+                let cell: CellAddress =
+                    text.parse().map_err(|e| ApiError::field("pilot", format!("{e}.")))?;
+                if !self.bank.shape.contains(cell) {
+                    return Err(ApiError::field("pilot", format!("This bank has no cell {cell}.")));
+                }
+                Some(cell)
+            }
+            None => pilot(&self.bank.shape, &self.gravities).filter(|_| caps),
+        };
+        let planned = at.map(|at| self.planned(kind, at));
+        let (plan, refused) = match &planned {
+            Some(Ok((asked, plan))) => (Some(self.plan_view(asked, plan, units, chosen)), String::new()),
+            Some(Err(error)) => (None, wording::stopped(&error.to_string())),
+            None => (None, String::new()),
+        };
+        let houses = std::iter::once((true, &self.wanted.own))
+            .chain(self.wanted.others.iter().map(|h| (false, h)))
+            .map(|(own, h)| HouseView {
+                own,
+                said: wording::house_says(h, self.today),
+                wants: h.kind.is_some(),
+            })
+            .collect();
+        let kinds = [RunKind::Corrective, RunKind::Preventive, RunKind::Stir];
+        let shown = TypedTemperature {
+            typed: sent
+                .map(|t| t.typed.clone())
+                .or(at.map(|t| units.type_temperature(t)))
+                .unwrap_or_default(),
+            unit: sent.map_or(units.temperature, |t| t.unit),
+        };
+        Ok(EqualizePage {
+            description: wording::describe_bank(&self.bank.shape, &self.model),
+            round_day: self.round.map(words::day).unwrap_or_default(),
+            verdict: wording::wanted_verdict(&self.wanted, self.today),
+            locked: self.wanted.locked,
+            asked_for: self.wanted.own.kind.is_some(),
+            reasons: self.wanted.own.reasons.iter().map(|r| wording::wanted_reason(r, self.today)).collect(),
+            houses,
+            kinds: kinds
+                .into_iter()
+                .map(|k| KindView {
+                    kind: k,
+                    name: wording::run_kind_name(k),
+                    purpose: wording::run_kind_for(k),
+                    wanted: self.wanted.own.kind == Some(k),
+                })
+                .collect(),
+            kind,
+            temperature: shown,
+            temperature_from,
+            plan,
+            refused,
+            pilot: chosen.map(|c| c.to_string()),
+            cells: if caps { self.bank.shape.cells().map(|c| c.to_string()).collect() } else { Vec::new() },
+            rule: format!(
+                "EQ-1, EQ-2: {}. House: {}. Figures of {}: {}. Maker’s manual first.",
+                rainshadow_core::finding::RuleId::Eq2.source(),
+                self.rules.name,
+                self.model.name,
+                self.model.source
+            ),
+            equipment: typed_equipment(&self.equipment),
+            equipment_version: self.equipment.version,
+            open_run: self.open.as_ref().map(|r| r.id.clone()),
+            earlier: in_words(&self.runs, &self.hours),
+            site: self.site.name.clone(),
+            name: self.bank.name.clone(),
+            bank: self.bank.id.clone(),
+        })
+    }
+}
+
+/// Whether the bank wants an equalize, and the plan of a run.
+#[utoipa::path(
+    post, path = "/api/banks/{id}/equalize", operation_id = "plan_equalize", params(("id" = String, Path)),
+    request_body = PlanAsked, responses((status = 200, body = EqualizePage), (status = "default", body = Problem))
+)]
+pub async fn page(
+    State(state): State<AppState>,
+    Id(id): Id,
+    Reader(units): Reader,
+    Body(asked): Body<PlanAsked>,
+) -> ApiResult<Json<EqualizePage>> {
+    super::today::refresh_due(&state, Some(id.clone())).await?;
+    let today = state.clock.today();
+    let case = state.db.read(move |db| EqualizeCase::read(db, &id, today)).await?;
+    Ok(Json(case.page(&asked, units)?))
+}

@@ -1,0 +1,141 @@
+//! Everything a run is told from: read once, for its page, its entries, the list of runs and the
+//! report.
+
+use crate::db::{BankRow, DbError, FeedSample, ModelRow, RunEntryRow, RunRow, Site, feeds, house_rules};
+use crate::words;
+use jiff::Timestamp;
+use rainshadow_core::bank::CellAddress;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::equalize::{BeforeCheck, LoggedEntry, RunEntry, RunFrame, RunNow, run_now};
+use rainshadow_core::feed::Sample;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::instrument::TemperatureKnowledge;
+use rainshadow_core::quantity::{Points, SpecificGravity, Temperature};
+use rainshadow_core::water;
+use rusqlite::Connection;
+
+/// A run with all it is judged by.
+pub struct RunCase {
+    /// The run.
+    pub run: RunRow,
+    /// Its bank.
+    pub bank: BankRow,
+    /// Its site.
+    pub site: Site,
+    /// Its batteries.
+    pub model: BatteryModel,
+    /// The rules that judge.
+    pub rules: HouseRules,
+    /// What is written down.
+    pub entries: Vec<RunEntryRow>,
+    /// The same as the core counts by it.
+    pub log: Vec<LoggedEntry>,
+    /// Cells it is watched by, pilot first.
+    pub watched: Vec<CellAddress>,
+    /// The last sample of the feed that counts, and when it came.
+    pub last: Option<(Timestamp, Sample)>,
+    /// Samples of the feed that were marked during the run.
+    pub marked: i64,
+    /// Where it stands.
+    pub now: RunNow,
+    /// Now.
+    pub at: Timestamp,
+}
+
+impl RunCase {
+    /// Reads everything.
+    pub fn read(db: &Connection, id: &str, at: Timestamp) -> Result<Self, DbError> {
+        Self::of(db, RunRow::by_id(db, id)?, at)
+    }
+
+    /// The same of a run that is read already.
+    pub fn of(db: &Connection, run: RunRow, at: Timestamp) -> Result<Self, DbError> {
+        let bank = BankRow::by_id(db, &run.bank_id)?;
+        let site = Site::by_id(db, &bank.site_id)?;
+        let model = ModelRow::by_id(db, &bank.model_id)?;
+        let rules = house_rules::of_bank(db, &bank)?;
+        let entries = run.entries(db)?;
+        let log = run.log(&entries);
+        let watched = run.cells(db)?;
+        let (minutes, marked) = feeds::minutes(db, &bank.id, run.opened_at, run.ended_at.unwrap_or(at))?;
+        let checks = BeforeCheck::of(model.construction);
+        let frame = RunFrame {
+            kind: run.kind,
+            cells: bank.shape.cells_in_series(),
+            watched: watched.len(),
+            checks: &checks,
+            noise: noise(&run, &rules).value(),
+            // Until a current is read the most that was planned counts: what boils off is a bound.
+            meant_amperes: run.plan.plan.current.high,
+        };
+        let now = run_now(&frame, &log, &minutes, run.hours_at(at));
+        let last = FeedSample::last_good(db, &bank.id)?;
+        Ok(Self { run, bank, site, model, rules, entries, log, watched, last, marked, now, at })
+    }
+
+    /// Where it would stand with one more entry.
+    pub fn with(&self, entry: &RunEntry, id: &str) -> RunNow {
+        let mut log = self.log.clone();
+        log.push(LoggedEntry { id: id.to_owned(), at: self.run.hours_at(self.at), entry: entry.clone() });
+        let checks = BeforeCheck::of(self.model.construction);
+        let frame = RunFrame {
+            kind: self.run.kind,
+            cells: self.bank.shape.cells_in_series(),
+            watched: self.watched.len(),
+            checks: &checks,
+            noise: self.noise().value(),
+            meant_amperes: self.run.plan.plan.current.high,
+        };
+        run_now(&frame, &log, &[], self.run.hours_at(self.at))
+    }
+
+    /// Standard uncertainty of one cell against itself, points.
+    pub fn noise(&self) -> Points {
+        noise(&self.run, &self.rules)
+    }
+
+    /// Capacity of the whole bank, Ah.
+    pub fn capacity(&self) -> f64 {
+        self.model.c20.ampere_hours() * f64::from(self.bank.shape.parallel)
+    }
+
+    /// A reading as read, corrected to the reference of the model (SG-1).
+    pub fn corrected(&self, read: SpecificGravity, at: Temperature) -> SpecificGravity {
+        if self.run.instrument.corrects_for_temperature {
+            return read;
+        }
+        self.rules.correction.apply(read, at, self.model.reference_temperature)
+    }
+
+    /// The last temperature of this run, °C.
+    pub fn last_celsius(&self) -> Option<f64> {
+        self.now.readings.iter().rev().find_map(|r| r.celsius)
+    }
+
+    /// The last gravity of a watched cell in this run.
+    pub fn last_gravity(&self, place: usize) -> Option<SpecificGravity> {
+        self.now.readings.iter().rev().find_map(|r| r.gravities.get(place).copied().flatten())
+    }
+
+    /// "13:30" of an instant at the site.
+    pub fn time(&self, at: Timestamp) -> String {
+        words::local_minute(at, &self.run.zone).strftime("%-H:%M").to_string()
+    }
+
+    /// Time of day at which the next reading is due.
+    pub fn reading_at(&self) -> String {
+        let due = self.now.reading_in.unwrap_or_default();
+        let span = jiff::SignedDuration::try_from_secs_f64(due * 3600.0).unwrap_or_default();
+        self.time(self.at.checked_add(span).unwrap_or(self.at))
+    }
+
+    /// Water that the share of one cell is, mL.
+    pub fn water_a_cell(&self) -> f64 {
+        let strings = f64::from(self.bank.shape.parallel.max(1));
+        water::water_of(self.now.ampere_hours / strings, 1)
+    }
+}
+
+fn noise(run: &RunRow, rules: &HouseRules) -> Points {
+    run.instrument.uncertainty(TemperatureKnowledge::OneForAll, rules.correction).deviation
+}

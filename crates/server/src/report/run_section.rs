@@ -1,0 +1,117 @@
+//! An equalize in the report: what was seen to before it, how it went, what it did.
+
+use super::escaped;
+use super::table::table;
+use crate::db::DbError;
+use crate::http::run_case::RunCase;
+use crate::http::run_page::hours_minutes;
+use rainshadow_core::equalize::{Phase, RunAfter};
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::wording;
+use rusqlite::Connection;
+use std::fmt::Write as _;
+
+/// A run as the report tells it.
+pub struct RunTold {
+    case: RunCase,
+    judged: Option<RunAfter>,
+    units: ReaderUnits,
+}
+
+impl RunTold {
+    /// A run with what the rounds around it say.
+    pub fn read(db: &Connection, case: RunCase, units: ReaderUnits) -> Result<Self, DbError> {
+        let judged = case.answer(db)?.judged;
+        Ok(Self { case, judged, units })
+    }
+}
+
+/// What of the checks was seen to, and what was left out and why.
+fn checks(out: &mut String, told: &RunTold) {
+    let all = told.case.checks(told.units);
+    let (left, seen): (Vec<_>, Vec<_>) =
+        all.into_iter().filter(|c| c.by.is_some()).partition(|c| !c.reason.is_empty());
+    if !seen.is_empty() {
+        let names: Vec<String> =
+            seen.iter().map(|c| format!("{} ({})", c.name, c.by.clone().unwrap_or_default())).collect();
+        let _ = write!(out, "<p class=\"small\">Confirmed before it: {}.</p>", escaped(&names.join("; ")));
+    }
+    for check in left {
+        let _ = write!(
+            out,
+            "<p><b>Left out: {}.</b> {} ({})</p>",
+            escaped(&check.name),
+            escaped(&wording::stopped(&check.reason)),
+            escaped(&check.by.unwrap_or_default())
+        );
+    }
+}
+
+fn readings(out: &mut String, told: &RunTold) {
+    let lines = told.case.reading_lines(told.units);
+    if lines.is_empty() {
+        out.push_str("<p>No reading was taken.</p>");
+        return;
+    }
+    let mut head = vec!["At".to_owned(), "On equalize".to_owned()];
+    head.extend(told.case.watched.iter().map(ToString::to_string));
+    head.extend(["Electrolyte", "V", "A", "By"].map(ToOwned::to_owned));
+    let rows: Vec<Vec<String>> = lines
+        .into_iter()
+        .map(|r| {
+            let mut row = vec![r.at, hours_minutes(r.hours)];
+            row.extend(r.gravities);
+            row.extend([r.temperature_said, r.volts, r.amperes, r.by]);
+            row
+        })
+        .collect();
+    let head: Vec<&str> = head.iter().map(String::as_str).collect();
+    table(out, &head, &rows);
+}
+
+/// The equalizes of a visit.
+pub fn runs(out: &mut String, all: &[RunTold]) {
+    for told in all {
+        let case = &told.case;
+        let _ = write!(out, "<h2>Equalize, {}</h2>", wording::run_kind(case.run.kind));
+        let how = match case.now.phase {
+            Phase::Ended { why } => wording::end_said(why),
+            Phase::Before => "It was prepared and has not begun.",
+            Phase::Running | Phase::Paused { .. } => "It is still under way.",
+        };
+        let verdict = told.judged.as_ref().map(wording::outcome_verdict).unwrap_or_else(|| {
+            "What it did shows in the round after it, which has not been read yet.".to_owned()
+        });
+        let _ = write!(out, "<p><b>{}</b></p>", escaped(&verdict));
+        let _ = write!(
+            out,
+            "<p>{} {} h on equalize at {:.1} V, watched by {}. At most {} of water boiled off.</p>",
+            escaped(how),
+            hours_minutes(case.now.elapsed),
+            case.run.plan.plan.setpoint.volts,
+            escaped(&case.run.person),
+            escaped(&case.water_said(told.units))
+        );
+        checks(out, told);
+        readings(out, told);
+        for line in case.log_lines().iter().rev() {
+            let _ = write!(out, "<p class=\"small\">{}: {}</p>", escaped(&line.at), escaped(&line.said));
+        }
+        if let Some(judged) = &told.judged {
+            let moved: Vec<Vec<String>> = judged
+                .cells
+                .iter()
+                .map(|c| {
+                    vec![
+                        c.cell.to_string(),
+                        wording::signed(c.before),
+                        wording::signed(c.after),
+                        wording::signed(c.after - c.before),
+                    ]
+                })
+                .collect();
+            table(out, &["Cell", "Before, points", "After, points", "Gain"], &moved);
+            let _ = write!(out, "<p class=\"small\">{}</p>", escaped(&wording::outcome_rule(judged)));
+        }
+    }
+}
