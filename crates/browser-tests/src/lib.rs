@@ -93,7 +93,7 @@ async fn start(data_dir: PathBuf, port: u16) -> (u16, Runtime) {
     };
     let port = listener.local_addr().unwrap().port();
     listener.set_nonblocking(true).unwrap();
-    let clock = Clock::new(Some("2026-10-08".parse().unwrap()));
+    let clock = Clock::starting("2026-10-08T09:00:00Z".parse().unwrap());
     let running = tokio::runtime::Builder::new_multi_thread().worker_threads(1).enable_all().build().unwrap();
     running.spawn(async move {
         // The folder's lock falls when the last connection of a killed server is dropped.

@@ -26,7 +26,7 @@ pub use owner::{owner_condition, owner_finding, owner_rest, owner_verdict};
 pub use question::question;
 pub use run::{
     end_said, outcome_rule, outcome_short, outcome_verdict, rule_said, run_forecast, run_question, run_span,
-    run_verdict, stop_help,
+    run_verdict, stop_help, unread_after,
 };
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;

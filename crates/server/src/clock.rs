@@ -33,6 +33,8 @@ fn since_boot() -> f64 {
 #[derive(Debug, Clone)]
 pub struct Clock {
     fixed: Option<Date>,
+    /// Where it began, for a clock that begins at a moment of its own.
+    began: Option<Timestamp>,
     /// Seconds that pass in one.
     speed: f64,
     /// When it was made, for a clock that goes faster.
@@ -53,7 +55,19 @@ impl Clock {
     /// The machine's clock, or a fixed day that never ends.
     pub fn new(fixed: Option<Date>) -> Self {
         LazyLock::force(&BEGAN);
-        Self { fixed, speed: 1.0, made: Timestamp::now(), set: Arc::default(), passed: Arc::default() }
+        Self {
+            fixed,
+            began: None,
+            speed: 1.0,
+            made: Timestamp::now(),
+            set: Arc::default(),
+            passed: Arc::default(),
+        }
+    }
+
+    /// A clock that begins at a moment and goes on from there, into the next day too.
+    pub fn starting(at: Timestamp) -> Self {
+        Self { began: Some(at), ..Self::new(None) }
     }
 
     /// The same, going so many times as fast from now on; 1 to 3600.
@@ -85,7 +99,10 @@ impl Clock {
         let moved = self.set.load(Ordering::SeqCst) + self.passed.load(Ordering::SeqCst);
         let ahead =
             SignedDuration::try_from_secs_f64(run).unwrap_or_default() + SignedDuration::from_millis(moved);
-        let real = real.checked_add(ahead).unwrap_or(real);
+        let from = self
+            .began
+            .map_or(real, |began| began.checked_add(real.duration_since(self.made)).unwrap_or(began));
+        let real = from.checked_add(ahead).unwrap_or(from);
         let fixed = self.fixed.and_then(|day| {
             let time = real.to_zoned_datetime(TimeZone::UTC).time();
             day.to_datetime(time).to_zoned_datetime(TimeZone::UTC).ok()

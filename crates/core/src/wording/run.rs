@@ -189,6 +189,18 @@ pub fn outcome_verdict(after: &RunAfter) -> String {
     }
 }
 
+/// Why rounds before and after a run do not tell what it did; empty: they do.
+pub fn unread_after(unread: &[crate::bank::CellAddress]) -> String {
+    if unread.is_empty() {
+        return String::new();
+    }
+    let verb = if unread.len() == 1 { "has" } else { "have" };
+    format!(
+        "Not judged: {} {verb} no reading that stands on both rounds, and the run was watched by it.",
+        cells(unread)
+    )
+}
+
 /// The same in a few words, for a list.
 pub fn outcome_short(outcome: &Outcome) -> String {
     match outcome {

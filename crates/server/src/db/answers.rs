@@ -20,8 +20,10 @@ pub struct Answer {
     pub before: Option<RoundRow>,
     /// The first finished round an hour or more after it.
     pub after: Option<RoundRow>,
-    /// What it did; none until both are there.
+    /// What it did; none until both are there and every watched cell was read on both.
     pub judged: Option<RunAfter>,
+    /// Watched cells without a reading that stands on one of the two.
+    pub unread: Vec<CellAddress>,
 }
 
 type Blocks = HashMap<(String, u8), Points>;
@@ -50,6 +52,7 @@ impl Answer {
             r.started_at.duration_since(end).as_secs_f64() / 3600.0 >= REST_HOURS - OPENED_BEFORE
         };
         let after = run.ended_at.and_then(|end| finished().rev().find(|r| rested(end, r)).cloned());
+        let mut unread = Vec::new();
         let judged = match (&before, &after) {
             (Some(before), Some(after)) => {
                 let model = super::ModelRow::by_id(db, &bank.model_id)?;
@@ -68,11 +71,14 @@ impl Answer {
                     all.sort_by_key(|(cell, _)| *cell);
                     all
                 };
-                judge_after(&placed(was), &placed(is), limits.watch, noise)
+                let (was, is) = (placed(was), placed(is));
+                let read = |all: &[(CellAddress, Points)], cell| all.iter().any(|(own, _)| *own == cell);
+                unread = run.watched_at(places).filter(|c| !read(&was, *c) || !read(&is, *c)).collect();
+                if unread.is_empty() { judge_after(&was, &is, limits.watch, noise) } else { None }
             }
             _ => None,
         };
-        Ok(Self { before, after, judged })
+        Ok(Self { before, after, judged, unread })
     }
 
     /// Every run of a bank that is over, oldest first, with its answer.

@@ -13,7 +13,7 @@ use sha2::{Digest, Sha256};
 use std::collections::HashMap;
 
 /// Counts changes of the rules that change verdicts: older derived rows are derived anew.
-const RULES_REVISION: i64 = 3;
+const RULES_REVISION: i64 = 4;
 
 /// A derived judgement.
 #[derive(Debug, Clone, PartialEq)]
@@ -54,18 +54,43 @@ fn key_of(input: &RoundToJudge) -> Result<String, DbError> {
 
 /// Forgets this round's judgement and those of all later rounds of the bank, whose past it is.
 pub(super) fn forget_from(tx: &Transaction<'_>, round: &RoundRow) -> Result<(), DbError> {
+    forget_since(tx, &round.bank_id, round.started_at)
+}
+
+/// The same from an instant on: an equalize before those rounds came to light, or went.
+pub(super) fn forget_since(tx: &Transaction<'_>, bank: &str, since: jiff::Timestamp) -> Result<(), DbError> {
     tx.prepare_cached(
         "DELETE FROM assessment WHERE bank_id = ?1 AND round_id IN \
          (SELECT id FROM round WHERE bank_id = ?1 AND started_at >= ?2)",
     )?
-    .execute((&round.bank_id, round.started_at.to_string()))?;
+    .execute((bank, since.to_string()))?;
     Ok(())
+}
+
+/// When the bank was equalized before an instant: by a run, or as noted on a visit.
+fn equalizes_before(
+    db: &Connection,
+    bank: &str,
+    before: jiff::Timestamp,
+) -> Result<Vec<jiff::Timestamp>, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT ended_at FROM run WHERE bank_id = ?1 AND ended_at < ?2 \
+         UNION ALL SELECT e.taken_at FROM visit_entry e JOIN visit v ON v.id = e.visit_id \
+         WHERE v.bank_id = ?1 AND e.kind = 'done' AND json_extract(e.body, '$.work') = 'equalized' AND e.taken_at < ?2 \
+         AND NOT EXISTS (SELECT 1 FROM visit_entry w WHERE w.visit_id = e.visit_id AND w.kind = 'withdrawn' \
+         AND json_extract(w.body, '$.entry') = e.id)",
+    )?;
+    query
+        .query_map((bank, before.to_string()), |row| row.get::<_, String>(0))?
+        .map(|row| super::error::instant(&row?))
+        .collect()
 }
 
 /// Earlier judged rounds of the bank without readings that were left in question, newest first, mapped to the places their blocks have now.
 fn past(db: &Connection, bank: &BankRow, round: &RoundRow) -> Result<Vec<PastRound>, DbError> {
     let places: HashMap<String, BatteryAddress> =
         BankRow::placements(db, &bank.id)?.into_iter().map(|(place, block)| (block, place)).collect();
+    let equalized = equalizes_before(db, &bank.id, round.started_at)?;
     let mut query = db.prepare_cached(
         "SELECT r.id, r.started_at, i.body, j.block_id, j.cell, j.corrected, j.deviation \
          FROM round r JOIN instrument i ON i.id = r.instrument_id JOIN judged_cell j ON j.round_id = r.id \
@@ -85,7 +110,7 @@ fn past(db: &Connection, bank: &BankRow, round: &RoundRow) -> Result<Vec<PastRou
             all.push(PastRound {
                 days_before: crate::words::days_between(started, round.started_at),
                 instrument: instrument.kind,
-                before_equalize: false,
+                before_equalize: equalized.iter().any(|at| *at >= started),
                 cells: Vec::with_capacity(bank.shape.cell_count()),
             });
         }

@@ -233,14 +233,20 @@ impl RunRow {
         Ok(all.into_iter().filter(|run| run.visit_id == visit.id).collect())
     }
 
+    /// Where its watched cells are, by where blocks stand.
+    pub(crate) fn watched_at(
+        &self,
+        places: &HashMap<String, BatteryAddress>,
+    ) -> impl Iterator<Item = CellAddress> {
+        self.watched
+            .iter()
+            .filter_map(|(block, cell)| Some(CellAddress { battery: *places.get(block)?, cell: *cell }))
+    }
+
     /// Where its watched cells stood on its day; a cell whose block is unknown there is left out.
     pub(crate) fn cells(&self, db: &Connection) -> Result<Vec<CellAddress>, DbError> {
         let places = BankRow::blocks_on(db, &self.bank_id, self.day())?;
-        Ok(self
-            .watched
-            .iter()
-            .filter_map(|(block, cell)| Some(CellAddress { battery: *places.get(block)?, cell: *cell }))
-            .collect())
+        Ok(self.watched_at(&places).collect())
     }
 
     /// Appends an entry and keeps in step whether it is over. `ended` is what the log says once the
@@ -274,6 +280,7 @@ impl RunRow {
             why,
             &self.id,
         ))?;
+        super::assessments::forget_since(tx, &self.bank_id, self.opened_at)?;
         Ok(Written::Created)
     }
 

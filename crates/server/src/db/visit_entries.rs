@@ -180,6 +180,13 @@ impl StoredEntry {
             now.to_string(),
             sent,
         ])?;
+        let equalizes = matches!(
+            new.entry,
+            Entry::Done { work: rainshadow_core::visit::Work::Equalized, .. } | Entry::Withdrawn { .. }
+        );
+        if equalizes {
+            super::assessments::forget_since(tx, &visit.bank_id, new.taken_at.min(visit.started_at))?;
+        }
         Ok(Written::Created)
     }
 

@@ -161,6 +161,8 @@ pub struct AfterView {
     pub watered: bool,
     /// The sentence; empty: not judged yet.
     pub verdict: String,
+    /// Why it cannot be judged though the rounds are there; empty: it can.
+    pub unread: String,
     /// Condition it gives.
     pub condition: Condition,
     /// Rule, tolerance, source.
@@ -567,6 +569,7 @@ impl RunCase {
             round_after: answer.after.as_ref().map(|r| r.id.clone()),
             watered: self.watered_since(db, end)?,
             verdict: judged.map(wording::outcome_verdict).unwrap_or_default(),
+            unread: wording::unread_after(&answer.unread),
             condition: judged.map_or(Condition::NoReading, |j| j.outcome.condition()),
             rule: judged.map(wording::outcome_rule).unwrap_or_default(),
             spreads: judged

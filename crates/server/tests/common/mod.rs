@@ -17,6 +17,8 @@ use uuid::Uuid;
 pub struct Shop {
     pub base: String,
     pub folder: TempDir,
+    /// Its time: passed on, or set, by the test.
+    pub clock: Clock,
     client: Client,
     stop: Option<oneshot::Sender<()>>,
 }
@@ -37,14 +39,20 @@ impl Shop {
     }
 
     async fn start(folder: TempDir, hosts: Vec<String>) -> Self {
+        Self::start_at(folder, hosts, Clock::starting("2026-10-08T09:00:00Z".parse().unwrap())).await
+    }
+
+    /// Stops and starts again on the same folder; time goes on.
+    pub async fn restart(self) -> Self {
+        let clock = self.clock.clone();
+        Self::start_at(self.close().await, Vec::new(), clock).await
+    }
+
+    async fn start_at(folder: TempDir, hosts: Vec<String>, clock: Clock) -> Self {
         let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
         let base = format!("http://{}", listener.local_addr().unwrap());
         let (stop, stopped) = oneshot::channel();
-        let settings = Settings {
-            data_dir: folder.path().to_owned(),
-            clock: Clock::new(Some("2026-10-08".parse().unwrap())),
-            hosts,
-        };
+        let settings = Settings { data_dir: folder.path().to_owned(), clock: clock.clone(), hosts };
         tokio::spawn(async move {
             serve(settings, listener, async move {
                 let _ = stopped.await;
@@ -52,7 +60,7 @@ impl Shop {
             .await
             .unwrap();
         });
-        let open = Self { base, folder, client: Client::new(), stop: Some(stop) };
+        let open = Self { base, folder, clock, client: Client::new(), stop: Some(stop) };
         open.get("/api/meta").await;
         open
     }

@@ -1,0 +1,370 @@
+//! An equalize through HTTP: planned, prepared, run, stopped, and what it did.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+mod common;
+
+use common::{Shop, id, opening, reading};
+use reqwest::{Method, StatusCode};
+use serde_json::{Value, json};
+
+/// Every cell of the two batteries read, one of them low.
+async fn read_bank(shop: &Shop, bank: &str, low: &str) -> String {
+    let round = shop.round(bank).await;
+    for cell in ["A1-1", "A1-2", "A1-3", "A2-1", "A2-2", "A2-3"] {
+        let mut body = reading(cell, if cell == "A2-2" { low } else { "1277" });
+        body["stands"] = json!(true);
+        shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &body).await;
+    }
+    let (status, said) = shop.finish(&round, 1, "desk").await;
+    assert_eq!(status, StatusCode::OK, "{said}");
+    round
+}
+
+fn celsius(typed: &str) -> Value {
+    json!({"typed": typed, "unit": "C"})
+}
+
+/// Opens a run with A2-2 as its pilot; its id.
+async fn open_run(shop: &Shop, bank: &str) -> String {
+    let run = id();
+    let body = json!({"bank": bank, "kind": "corrective", "temperature": celsius("20"), "pilot": "A2-2", "person": "TA", "device": "desk"});
+    let (status, said) = shop.put(&format!("/api/runs/{run}"), &body).await;
+    assert_eq!(status, StatusCode::CREATED, "{said}");
+    run
+}
+
+/// Writes one thing down.
+async fn say(shop: &Shop, run: &str, mut what: Value) -> (StatusCode, Value) {
+    what["person"] = json!("TA");
+    what["device"] = json!("phone");
+    shop.put(&format!("/api/runs/{run}/entries/{}", id()), &what).await
+}
+
+async fn confirm_all(shop: &Shop, run: &str) {
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    for check in page["checks"].as_array().unwrap() {
+        let (status, said) = say(shop, run, json!({"what": "confirmed", "check": check["check"]})).await;
+        assert_eq!(status, StatusCode::CREATED, "{said}");
+    }
+}
+
+fn read_as(pilot: &str, temperature: &str) -> Value {
+    json!({"what": "read", "gravities": [pilot, "1277", "1277"], "temperature": celsius(temperature), "volts": "15.9", "amperes": "9"})
+}
+
+#[tokio::test]
+async fn a_bank_with_a_wide_spread_is_planned_with_its_figures_and_their_reasons() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let path = format!("/api/banks/{bank}/equalize");
+    let (_, page) = shop.send(Method::POST, &path, &json!({})).await;
+    assert_eq!(page["verdict"], "Nothing to decide by: read every cell first.");
+    read_bank(&shop, &bank, "1240").await;
+    let (status, page) = shop.send(Method::POST, &path, &json!({"temperature": celsius("10")})).await;
+    assert_eq!(status, StatusCode::OK, "{page}");
+    assert!(
+        page["verdict"].as_str().unwrap().starts_with("Equalize: spread 37 points, limit 30"),
+        "{}",
+        page["verdict"]
+    );
+    assert_eq!((&page["kind"], &page["pilot"]), (&json!("corrective"), &json!("A2-2")));
+    assert_eq!(page["houses"].as_array().unwrap().len(), 3);
+    // 6 cells: 2.58 − 0.005 · (10 − 25) = 2.655 V a cell, 15.93 V (CH-2)
+    assert_eq!(page["plan"]["setpoint"], "15.9");
+    let (status, said) = shop.send(Method::POST, &path, &json!({"temperature": celsius("120")})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(said["detail"].as_str().unwrap().ends_with("Is it 120 °F, which is 49 °C."), "{said}");
+    let (_, cold) = shop.send(Method::POST, &path, &json!({"temperature": celsius("2")})).await;
+    assert!(
+        cold["plan"].is_null() && cold["refused"].as_str().unwrap().contains("below 5 °C"),
+        "{}",
+        cold["refused"]
+    );
+}
+
+#[tokio::test]
+async fn sealed_banks_are_locked() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("agm-12v-100", 24, 2, 1).await;
+    let (_, page) = shop.send(Method::POST, &format!("/api/banks/{bank}/equalize"), &json!({})).await;
+    assert_eq!((&page["locked"], &page["plan"]), (&json!(true), &Value::Null));
+    let body = json!({"bank": bank, "kind": "corrective", "temperature": celsius("20"), "person": "TA", "device": "desk"});
+    let (status, said) = shop.put(&format!("/api/runs/{}", id()), &body).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(said["detail"].as_str().unwrap().contains("not equalized unless its maker"), "{said}");
+}
+
+#[tokio::test]
+async fn settings_of_another_bank_are_refused_and_kept_ones_judged() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("flooded-6v-420", 48, 8, 2).await;
+    let path = format!("/api/banks/{bank}/equipment");
+    let put = |version: i64, body: Value| {
+        let request =
+            shop.request(Method::PUT, &path).header("if-match", format!("\"{version}\"")).json(&body);
+        async { common::answer(request.send().await.unwrap()).await }
+    };
+    let with = |charger: Value| json!({"equipment": {"charger": charger, "loads": [{"name": "dome drive", "highest_volts": "60"}]}, "person": "TA"});
+    // CH-1: 14.7 V is the ceiling of a 12 V bank
+    let (status, said) = put(0, with(json!({"absorption": "14.7"}))).await;
+    assert_eq!(
+        (status, &said["errors"][0]["field"]),
+        (StatusCode::UNPROCESSABLE_ENTITY, &json!("absorption"))
+    );
+    assert!(said["detail"].as_str().unwrap().contains("It suits a bank of 12 V"), "{said}");
+    // 24 cells: 58.8 V is right at 25 °C; a float of 55.7 V is right only in the cold (CH-2)
+    let (status, page) = put(0, with(json!({"absorption": "58.8", "float": "55.7"}))).await;
+    assert_eq!(status, StatusCode::OK, "{page}");
+    let stages: Vec<&str> =
+        page["now"]["stages"].as_array().unwrap().iter().map(|s| s["condition"].as_str().unwrap()).collect();
+    assert_eq!(stages, ["steady", "act"]);
+    // the same again is there, another from a stale page shows what stands
+    assert_eq!(put(0, with(json!({"absorption": "58.8", "float": "55.7"}))).await.0, StatusCode::OK);
+    let (status, said) = put(0, with(json!({"absorption": "57.6"}))).await;
+    assert_eq!(
+        (status, &said["theirs"]["equipment"]["charger"]["float"]),
+        (StatusCode::PRECONDITION_FAILED, &json!("55.7"))
+    );
+    let (_, plan) = shop
+        .send(Method::POST, &format!("/api/banks/{bank}/equalize"), &json!({"temperature": celsius("25")}))
+        .await;
+    // 24 · 2.58 = 61.92 V, more than the drive takes
+    assert_eq!(
+        plan["plan"]["loads"][0],
+        json!({"name": "dome drive", "highest": "60.0", "disconnect": true})
+    );
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(
+        (&page["charger"], &page["charger_condition"]),
+        (&json!("Change the charger: float is off."), &json!("act"))
+    );
+}
+
+#[tokio::test]
+async fn a_run_begins_only_when_all_is_seen_to_or_left_out_with_a_reason() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    read_bank(&shop, &bank, "1240").await;
+    let run = open_run(&shop, &bank).await;
+    let (status, said) = say(&shop, &run, json!({"what": "began"})).await;
+    assert_eq!((status, said["errors"].as_array().unwrap().len()), (StatusCode::UNPROCESSABLE_ENTITY, 9));
+    let (status, said) =
+        say(&shop, &run, json!({"what": "skipped", "check": "loads_off", "reason": " "})).await;
+    assert_eq!((status, &said["errors"][0]["field"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("reason")));
+    confirm_all(&shop, &run).await;
+    say(&shop, &run, json!({"what": "skipped", "check": "loads_off", "reason": "nothing is connected"}))
+        .await;
+    assert_eq!(say(&shop, &run, json!({"what": "began"})).await.0, StatusCode::CREATED);
+    assert_eq!(say(&shop, &run, json!({"what": "began"})).await.0, StatusCode::UNPROCESSABLE_ENTITY);
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    assert_eq!(page["phase"], "running");
+    let left: Vec<&Value> = page["checks"].as_array().unwrap().iter().filter(|c| c["reason"] != "").collect();
+    assert_eq!((left.len(), &left[0]["reason"]), (1, &json!("nothing is connected")));
+    // a second run on the same bank is refused and named
+    let body = json!({"bank": bank, "kind": "stir", "temperature": celsius("20"), "pilot": "A1-1", "person": "TB", "device": "desk"});
+    let (status, said) = shop.put(&format!("/api/runs/{}", id()), &body).await;
+    assert_eq!((status, &said["theirs"]["run"]), (StatusCode::CONFLICT, &json!(run)));
+    assert!(said["detail"].as_str().unwrap().starts_with("a run by TA is under way"), "{said}");
+    // the report shows what was left out
+    let visit = page["visit"].as_str().unwrap();
+    let report = shop.request(Method::GET, &format!("/api/visits/{visit}/report")).send().await.unwrap();
+    assert!(report.text().await.unwrap().contains("Nothing is connected."));
+}
+
+#[tokio::test]
+async fn a_run_is_watched_asked_about_stopped_and_taken_back() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    read_bank(&shop, &bank, "1240").await;
+    let run = open_run(&shop, &bank).await;
+    confirm_all(&shop, &run).await;
+    say(&shop, &run, json!({"what": "began"})).await;
+    assert_eq!(say(&shop, &run, read_as("1240", "20")).await.0, StatusCode::CREATED);
+    shop.clock.pass(1800);
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    assert_eq!((&page["alarm"], &page["elapsed"]), (&json!("reading"), &json!("0:30")));
+    // a gravity that fell by 50 points is asked about; nothing is stored until it is kept
+    let (status, said) = say(&shop, &run, read_as("1190", "21")).await;
+    assert_eq!((status, &said["saved"]), (StatusCode::OK, &json!(false)));
+    assert!(said["question"].as_str().unwrap().starts_with("Re-read A2-2? It fell"), "{said}");
+    let mut kept = read_as("1190", "21");
+    kept["stands"] = json!(true);
+    assert_eq!(say(&shop, &run, kept).await.0, StatusCode::CREATED);
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    let wrong = page["readings"][1]["id"].clone();
+    say(&shop, &run, json!({"what": "withdrawn", "entry": wrong})).await;
+    say(&shop, &run, read_as("1246", "22")).await;
+    // what is impossible is refused with its field, and the run goes on
+    for (body, field, part) in [
+        (json!({"what": "read", "temperature": celsius("120")}), "temperature", "which is 49 °C"),
+        (json!({"what": "read", "volts": "61.8"}), "volts", "accepted is 11.4 to 17.4 V"),
+        (json!({"what": "read", "gravities": ["12.6"]}), "gravities[0]", "looks like volts"),
+        (json!({"what": "read"}), "gravities[0]", "Nothing is typed yet"),
+        (json!({"what": "resumed"}), "what", "not paused"),
+    ] {
+        let (status, said) = say(&shop, &run, body).await;
+        assert_eq!(
+            (status, &said["errors"][0]["field"]),
+            (StatusCode::UNPROCESSABLE_ENTITY, &json!(field)),
+            "{said}"
+        );
+        assert!(said["detail"].as_str().unwrap().contains(part), "{said}");
+    }
+    assert_eq!(say(&shop, &run, json!({"what": "stopped"})).await.0, StatusCode::CREATED);
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    assert_eq!(page["verdict"], "The run is over: stopped by hand before the rule.");
+    assert_eq!(say(&shop, &run, json!({"what": "taken_back"})).await.0, StatusCode::CREATED);
+    assert_eq!(shop.get(&format!("/api/runs/{run}")).await["phase"], "running");
+    say(&shop, &run, json!({"what": "stopped"})).await;
+    shop.clock.pass(60);
+    let (status, said) = say(&shop, &run, json!({"what": "taken_back"})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{said}");
+}
+
+#[tokio::test]
+async fn heat_pauses_and_ends_a_run() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    read_bank(&shop, &bank, "1240").await;
+    let run = open_run(&shop, &bank).await;
+    confirm_all(&shop, &run).await;
+    say(&shop, &run, json!({"what": "began"})).await;
+    let warm = |t: &str| json!({"what": "read", "temperature": celsius(t), "stands": true});
+    say(&shop, &run, warm("46")).await;
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    assert_eq!(page["alarm"], "pause");
+    say(&shop, &run, json!({"what": "paused", "why": "heat"})).await;
+    let (status, said) = say(&shop, &run, json!({"what": "resumed"})).await;
+    assert_eq!((status, &said["saved"]), (StatusCode::OK, &json!(false)), "{said}");
+    say(&shop, &run, warm("38")).await;
+    assert_eq!(say(&shop, &run, json!({"what": "resumed"})).await.0, StatusCode::CREATED);
+    say(&shop, &run, warm("53")).await;
+    assert_eq!(shop.get(&format!("/api/runs/{run}")).await["alarm"], "stop");
+    say(&shop, &run, json!({"what": "stopped"})).await;
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    assert_eq!(page["verdict"], "The run is over: stopped because it was too hot. Do not start again today.");
+}
+
+/// A whole run to its end by the rule; the visit it belongs to.
+async fn whole_run(shop: &Shop, bank: &str) -> (String, String) {
+    let run = open_run(shop, bank).await;
+    confirm_all(shop, &run).await;
+    say(shop, &run, json!({"what": "began"})).await;
+    for pilot in ["1240", "1247", "1252", "1255", "1256", "1256", "1257"] {
+        let (status, said) = say(shop, &run, read_as(pilot, "25")).await;
+        assert_eq!(status, StatusCode::CREATED, "{said}");
+        shop.clock.pass(1800);
+    }
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    assert_eq!(page["alarm"], "stop", "{}", page["rule"]);
+    assert!(page["verdict"].as_str().unwrap().starts_with("Stop: the gravity has stopped rising."));
+    assert!(page["forecast"].as_str().unwrap().starts_with("Plateau 1.2"), "{}", page["forecast"]);
+    say(shop, &run, json!({"what": "stopped"})).await;
+    (run, page["visit"].as_str().unwrap().to_owned())
+}
+
+#[tokio::test]
+async fn a_run_outlives_the_server_and_its_answer_is_read_an_hour_after() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    read_bank(&shop, &bank, "1240").await;
+    let run = open_run(&shop, &bank).await;
+    confirm_all(&shop, &run).await;
+    say(&shop, &run, json!({"what": "began"})).await;
+    say(&shop, &run, read_as("1240", "20")).await;
+    let shop = shop.restart().await;
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    assert_eq!((&page["phase"], page["readings"].as_array().unwrap().len()), (&json!("running"), 1));
+    assert_eq!(shop.get("/api/today").await["runs"][0]["id"], run.as_str());
+    say(&shop, &run, json!({"what": "stopped"})).await;
+    // cut short by hand: that is no equalize, so the spread still asks for one
+    let plan = shop.send(Method::POST, &format!("/api/banks/{bank}/equalize"), &json!({})).await.1;
+    assert_eq!(plan["asked_for"], true);
+    let (run, visit) = whole_run(&shop, &bank).await;
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    assert!(page["after"]["rest_seconds"].as_f64().unwrap() > 3500.0);
+    shop.clock.pass(3700);
+    let mut round = opening(&bank);
+    round["visit"] = json!(visit);
+    let after = id();
+    let (status, said) = shop.put(&format!("/api/rounds/{after}"), &round).await;
+    assert_eq!(status, StatusCode::CREATED, "{said}");
+    for cell in ["A1-1", "A1-2", "A1-3", "A2-1", "A2-2", "A2-3"] {
+        let figure = if cell == "A2-2" { "1271" } else { "1277" };
+        shop.put(&format!("/api/rounds/{after}/readings/{}", id()), &reading(cell, figure)).await;
+    }
+    shop.finish(&after, 1, "desk").await;
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    // 37 points before, 6 after: even under 15 (RD-4)
+    assert_eq!(page["after"]["verdict"], "Evened: the spread went from 37 to 6 points.");
+    let bank_page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(bank_page["runs"][0]["outcome"], "evened");
+    let report = shop.request(Method::GET, &format!("/api/visits/{visit}/report")).send().await.unwrap();
+    let report = report.text().await.unwrap();
+    assert!(report.contains("Evened: the spread went from 37 to 6 points.") && report.contains("1.256"));
+}
+
+#[tokio::test]
+async fn a_cell_that_twice_did_not_answer_is_due_for_replacement() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    read_bank(&shop, &bank, "1230").await;
+    for _ in 0..2 {
+        shop.clock.pass(60);
+        whole_run(&shop, &bank).await;
+        shop.clock.pass(3700);
+        read_bank(&shop, &bank, "1231").await;
+    }
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(page["runs"][0]["outcome"], "A2-2 did not answer");
+    let due: Vec<&str> =
+        page["due"].as_array().unwrap().iter().map(|d| d["title"].as_str().unwrap()).collect();
+    assert!(due.contains(&"A2-2, did not answer two equalizes running (EQ-5)"), "{due:?}");
+}
+
+#[tokio::test]
+async fn a_clock_that_is_set_is_noted_and_ends_no_run() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    read_bank(&shop, &bank, "1240").await;
+    let run = open_run(&shop, &bank).await;
+    confirm_all(&shop, &run).await;
+    say(&shop, &run, json!({"what": "began"})).await;
+    shop.clock.set_by(-3 * 3600);
+    // noticed within two seconds; the page is asked until it says so
+    let page = loop {
+        let page = shop.get(&format!("/api/runs/{run}")).await;
+        if page["clock"] != "" {
+            break page;
+        }
+        tokio::task::yield_now().await;
+    };
+    assert!(page["clock"].as_str().unwrap().contains("3 h 00"), "{}", page["clock"]);
+    assert_eq!(page["elapsed"], "0:00");
+    shop.clock.pass(600);
+    assert_eq!(shop.get(&format!("/api/runs/{run}")).await["elapsed"], "0:10");
+}
+
+#[tokio::test]
+async fn the_benches_compute_the_handbooks_figures() {
+    let shop = Shop::open().await;
+    let body = json!({"construction": "flooded", "cells": "24", "capacity": "840", "stage": "equalize"});
+    let (_, air) = shop.send(Method::POST, "/api/bench/ventilation", &body).await;
+    // VE-1's check: 24 cells, 840 Ah, 20 mA/Ah: 20.16 m³/h and 564 cm²
+    assert_eq!((&air["ledger"][0][1], &air["ledger"][1][1]), (&json!("20.16 m³/h"), &json!("564 cm²")));
+    let (status, said) = shop
+        .send(
+            Method::POST,
+            "/api/bench/ventilation",
+            &json!({"construction": "flooded", "cells": "2.5", "capacity": "many", "stage": "float"}),
+        )
+        .await;
+    assert_eq!((status, said["errors"].as_array().unwrap().len()), (StatusCode::UNPROCESSABLE_ENTITY, 2));
+    let body = json!({"model": "flooded-6v-420", "cells": "24", "temperature": celsius("10"), "charger": {"equalize": "61.8", "compensates": false}});
+    let (_, bench) = shop.send(Method::POST, "/api/bench/charger", &body).await;
+    // CH-2's check: 63.72 V at 10 °C; 61.8 is 0.08 V a cell under it
+    assert_eq!(
+        (&bench["setpoints"][2]["volts"], &bench["audit"]["condition"]),
+        (&json!("63.7"), &json!("act"))
+    );
+}
