@@ -36,6 +36,19 @@ export const router = createRouter({
       meta: { title: 'Notebook years' },
     },
     {
+      path: '/banks/:id/equalize',
+      component: () => import('@/views/EqualizeView.vue'),
+      props: true,
+      meta: { title: 'Equalize' },
+    },
+    {
+      path: '/runs/:id',
+      component: () => import('@/views/RunView.vue'),
+      props: true,
+      meta: { title: 'Run', bare: true },
+    },
+    { path: '/bench', component: () => import('@/views/BenchView.vue'), meta: { title: 'Bench' } },
+    {
       path: '/rounds/:id',
       component: () => import('@/views/RoundView.vue'),
       props: true,

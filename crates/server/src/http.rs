@@ -13,6 +13,7 @@ mod extract;
 mod faults;
 mod guard;
 mod house_rules;
+mod ledger;
 mod lenses;
 mod live_rounds;
 mod lives;

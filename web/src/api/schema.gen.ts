@@ -1091,6 +1091,8 @@ export interface components {
             rule: string;
             /** @description Spread before and after in words. */
             spreads: string;
+            /** @description Why it cannot be judged though the rounds are there; empty: it can. */
+            unread: string;
             /** @description The sentence; empty: not judged yet. */
             verdict: string;
             /** @description True when water to the mark was noted on this visit after the run. */
@@ -2079,7 +2081,7 @@ export interface components {
             /** @description The one that is planned. */
             kind: components["schemas"]["RunKind"];
             /** @description Kinds of run. */
-            kinds: components["schemas"]["KindView"][];
+            kinds: components["schemas"]["RunKindView"][];
             /** @description True for sealed batteries without a conditioning voltage. */
             locked: boolean;
             /** @description Its name. */
@@ -2333,16 +2335,14 @@ export interface components {
          * @enum {string}
          */
         InstrumentKind: "hydrometer" | "refractometer" | "digital";
-        /** @description A kind of run. */
+        /** @description Something that can be found. */
         KindView: {
-            /** @description Which. */
-            kind: components["schemas"]["RunKind"];
-            /** @description Its name. */
-            name: string;
-            /** @description What it is for. */
-            purpose: string;
-            /** @description True for the one that is wanted. */
-            wanted: boolean;
+            /** @description Its key. */
+            key: string;
+            /** @description In words. */
+            said: string;
+            /** @description How bad it usually is. */
+            severity: components["schemas"]["Condition"];
         };
         /** @description How a bank stands. */
         Layout: {
@@ -2378,6 +2378,13 @@ export interface components {
              * @default 1
              */
             tiers: number;
+        };
+        /** @description One line of a computation. */
+        LedgerLine: {
+            /** @description How much, with its unit. */
+            value: string;
+            /** @description What. */
+            what: string;
         };
         /**
          * Format: double
@@ -2845,10 +2852,7 @@ export interface components {
             /** @description Current, hours, water, air, fan. */
             figures: components["schemas"]["PlanFigure"][];
             /** @description How it comes about, line by line. */
-            ledger: [
-                string,
-                string
-            ][];
+            ledger: components["schemas"]["LedgerLine"][];
             /** @description Loads with their highest volts. */
             loads: components["schemas"]["LoadView"][];
             /** @description Volts of the bank. */
@@ -2856,10 +2860,7 @@ export interface components {
             /** @description What to type into a charger that compensates by itself. */
             typed_compensating: string;
             /** @description Cells the run is watched by, pilot first, with their last gravity. */
-            watched: [
-                string,
-                string
-            ][];
+            watched: components["schemas"]["WatchedBefore"][];
         };
         /**
          * Format: double
@@ -3231,12 +3232,7 @@ export interface components {
             curve: components["schemas"]["CurvePoint"][];
             /** @description "°C". */
             degrees: string;
-            /** @description Hours at which it is forecast to end: soonest, likely, latest. */
-            ends?: [
-                number,
-                number,
-                number
-            ] | null;
+            ends?: components["schemas"]["WithinView"] | null;
             /**
              * Format: double
              * @description Gravity at or under which the next reading ends the run.
@@ -3257,18 +3253,24 @@ export interface components {
              * @description Temperature that pauses it, in the reader's unit.
              */
             pause_at: number;
-            /** @description Plateau: lowest, best, highest. */
-            plateau?: [
-                number,
-                number,
-                number
-            ] | null;
+            plateau?: components["schemas"]["WithinView"] | null;
         };
         /**
          * @description What a run is for.
          * @enum {string}
          */
         RunKind: "corrective" | "preventive" | "stir";
+        /** @description A kind of run. */
+        RunKindView: {
+            /** @description Which. */
+            kind: components["schemas"]["RunKind"];
+            /** @description Its name. */
+            name: string;
+            /** @description What it is for. */
+            purpose: string;
+            /** @description True for the one that is wanted. */
+            wanted: boolean;
+        };
         /** @description A run that is not over, for lists. */
         RunLine: {
             /** @description What the room must hear; none: nothing. */
@@ -3333,10 +3335,7 @@ export interface components {
             /** @description Its name: "corrective equalize". */
             kind_name: string;
             /** @description How it comes about, line by line. */
-            ledger: [
-                string,
-                string
-            ][];
+            ledger: components["schemas"]["LedgerLine"][];
             /** @description What happened, newest first. */
             log: components["schemas"]["LogLine"][];
             /** @description Most it may have, in words. */
@@ -4437,10 +4436,7 @@ export interface components {
         /** @description What the air must do, in words and numbers. */
         VentilationSaid: components["schemas"]["Ventilation"] & {
             /** @description How it comes about, line by line. */
-            ledger: [
-                string,
-                string
-            ][];
+            ledger: components["schemas"]["LedgerLine"][];
             /** @description Rule and source. */
             rule: string;
             /** @description In words. */
@@ -4607,6 +4603,13 @@ export interface components {
          * @enum {string}
          */
         VolumeUnit: "litre" | "us_gallon";
+        /** @description A cell a run would be watched by. */
+        WatchedBefore: {
+            /** @description Address. */
+            cell: string;
+            /** @description Gravity on the last round; empty: not read. */
+            gravity: string;
+        };
         /** @description A cell the run is watched by. */
         WatchedCell: {
             /** @description Address. */
@@ -4700,6 +4703,24 @@ export interface components {
         } & {
             /** @description Id. */
             id: string;
+        };
+        /** @description A figure with its interval. */
+        WithinView: {
+            /**
+             * Format: double
+             * @description Best.
+             */
+            best: number;
+            /**
+             * Format: double
+             * @description Highest.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Lowest.
+             */
+            low: number;
         };
         /**
          * @description Work that is dated, because the next time is counted from it.

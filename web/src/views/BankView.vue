@@ -3,6 +3,7 @@ import { api, need, type Failure, type Schemas } from '@/api/client';
 import BatteryLives from '@/components/bank/BatteryLives.vue';
 import OwnChoices from '@/components/bank/OwnChoices.vue';
 import BankMenu from '@/components/bank/BankMenu.vue';
+import ChargerPanel from '@/components/bank/ChargerPanel.vue';
 import CellPanel from '@/components/bank/CellPanel.vue';
 import HistoryTable from '@/components/bank/HistoryTable.vue';
 import SmallTrend from '@/components/chart/SmallTrend.vue';
@@ -96,6 +97,11 @@ function take(): void {
 useShortcuts({
   r: take,
   v: visit,
+  e: () => {
+    const p = page.value;
+    if (p?.equalizes && !p.bank.archived_at)
+      void router.push(p.open_run ? `/runs/${p.open_run}` : `/banks/${props.id}/equalize`);
+  },
   ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [String(n), () => (chosen.value = n - 1)])),
 });
 </script>
@@ -124,6 +130,12 @@ useShortcuts({
       <button v-if="canRead" type="button" class="btn sm" @click="take">
         {{ page.open_round ? 'Resume round' : 'New round' }} <kbd>R</kbd>
       </button>
+      <RouterLink
+        v-if="page.equalizes && !page.bank.archived_at"
+        class="btn sm"
+        :to="page.open_run ? `/runs/${page.open_run}` : `/banks/${id}/equalize`"
+        >{{ page.open_run ? 'To the run' : 'Equalize' }} <kbd>E</kbd></RouterLink
+      >
       <button v-if="!page.bank.archived_at" type="button" class="btn sm go" @click="visit">
         {{ page.open_visit ? 'Go on with the visit' : 'Begin a visit' }} <kbd>V</kbd>
       </button>
@@ -207,6 +219,23 @@ useShortcuts({
             :bars="t.bars"
           />
         </div>
+        <ChargerPanel :bank="id" :editable="!page.bank.archived_at" @changed="load" />
+        <section v-if="page.runs.length || page.open_run" class="history">
+          <h2>Equalizes</h2>
+          <ul class="visits">
+            <li v-if="page.open_run">
+              <RouterLink :to="`/runs/${page.open_run}`">now</RouterLink>
+              <span>a run is under way</span>
+            </li>
+            <li v-for="r in page.runs" :key="r.id">
+              <RouterLink :to="`/runs/${r.id}`">{{ r.day }}</RouterLink>
+              <span>{{ r.said }}</span>
+              <b v-if="r.outcome" class="outcome"
+                ><ConditionMark :condition="r.condition" />{{ r.outcome }}</b
+              >
+            </li>
+          </ul>
+        </section>
         <OwnChoices
           v-if="choosing"
           :bank="page.bank"
@@ -320,6 +349,11 @@ useShortcuts({
   gap: 14px;
   padding: 6px 0;
   border-bottom: 1px solid var(--line);
+}
+.outcome {
+  display: flex;
+  gap: 6px;
+  align-items: center;
 }
 .visits span {
   flex: 1;

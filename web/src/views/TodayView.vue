@@ -4,6 +4,7 @@ import FirstRun from '@/components/bank/FirstRun.vue';
 import DueLine from '@/components/today/DueLine.vue';
 import MonthStrip from '@/components/today/MonthStrip.vue';
 import ReminderForm from '@/components/today/ReminderForm.vue';
+import RunLines from '@/components/today/RunLines.vue';
 import VanLoad from '@/components/today/VanLoad.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
@@ -85,6 +86,7 @@ useShortcuts({ p: print });
     <div class="cols">
       <section class="main">
         <h1>{{ page.verdict }}</h1>
+        <RunLines :runs="page.runs" />
         <ReminderForm
           v-if="reminding"
           :trips="page.van.trips"

@@ -6,6 +6,7 @@ import WhereLine from '@/components/ui/WhereLine.vue';
 import AccessNotes from '@/components/visit/AccessNotes.vue';
 import CloseUp from '@/components/visit/CloseUp.vue';
 import DueShort from '@/components/visit/DueShort.vue';
+import EqualizeStep from '@/components/visit/EqualizeStep.vue';
 import LookOver from '@/components/visit/LookOver.vue';
 import MakeSafe from '@/components/visit/MakeSafe.vue';
 import RestCheck from '@/components/visit/RestCheck.vue';
@@ -87,6 +88,7 @@ const loose = computed(() =>
         <RestCheck v-else-if="step === 'rest_check'" :step="view" :visit="visit" :page="page" />
         <RoundStep v-else-if="step === 'round'" :step="view" :visit="visit" :page="page" />
         <WaterStep v-else-if="step === 'water' && page.water" :step="view" :visit="visit" :page="page" />
+        <EqualizeStep v-else-if="step === 'equalize'" :step="view" :visit="visit" :page="page" />
         <CloseUp v-else :step="view" :visit="visit" :page="page" />
         <StepFoot
           v-if="step !== 'close_up'"

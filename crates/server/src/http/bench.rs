@@ -4,6 +4,7 @@ use super::equipment::AuditView;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Reader};
 use super::faults::{Faults, filled};
+use super::ledger::LedgerLine;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
 use super::typed_equipment::{TypedCharger, TypedEquipment};
@@ -43,7 +44,7 @@ pub struct VentilationSaid {
     /// In words.
     pub said: String,
     /// How it comes about, line by line.
-    pub ledger: Vec<(String, String)>,
+    pub ledger: Vec<LedgerLine>,
     /// Rule and source.
     pub rule: String,
     /// The figures.
@@ -97,10 +98,13 @@ pub async fn air(Body(asked): Body<TypedGassing>) -> ApiResult<Json<VentilationS
     Ok(Json(VentilationSaid {
         said: wording::ventilation_line(&own),
         ledger: vec![
-            (how, format!("{:.2} m³/h", own.airflow)),
-            (format!("28 cm² \u{d7} {:.2}, in and out each", own.airflow), format!("{:.0} cm²", own.opening)),
-            ("hydrogen freed at 25 °C".into(), format!("{:.1} L/h", own.hydrogen)),
-            (
+            LedgerLine::new(how, format!("{:.2} m³/h", own.airflow)),
+            LedgerLine::new(
+                format!("28 cm² \u{d7} {:.2}, in and out each", own.airflow),
+                format!("{:.0} cm²", own.opening),
+            ),
+            LedgerLine::new("hydrogen freed at 25 °C", format!("{:.1} L/h", own.hydrogen)),
+            LedgerLine::new(
                 format!("28.8 mm \u{d7} \u{221b}{:.0} \u{d7} \u{221b}{capacity:.0}", own.gassing),
                 format!("{:.0} mm", own.distance),
             ),

@@ -2,6 +2,7 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, Reader};
+use super::ledger::LedgerLine;
 use super::run_page::hours_minutes;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
@@ -201,7 +202,7 @@ pub struct PlanAsked {
 
 /// A kind of run.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct KindView {
+pub struct RunKindView {
     /// Which.
     pub kind: RunKind,
     /// Its name.
@@ -247,6 +248,15 @@ pub struct LoadView {
     pub disconnect: bool,
 }
 
+/// A cell a run would be watched by.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct WatchedBefore {
+    /// Address.
+    pub cell: String,
+    /// Gravity on the last round; empty: not read.
+    pub gravity: String,
+}
+
 /// A plan in words.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PlanView {
@@ -255,7 +265,7 @@ pub struct PlanView {
     /// What to type into a charger that compensates by itself.
     pub typed_compensating: String,
     /// How it comes about, line by line.
-    pub ledger: Vec<(String, String)>,
+    pub ledger: Vec<LedgerLine>,
     /// Current, hours, water, air, fan.
     pub figures: Vec<PlanFigure>,
     /// Loads with their highest volts.
@@ -269,7 +279,7 @@ pub struct PlanView {
     /// How it stands.
     pub charger_condition: Condition,
     /// Cells the run is watched by, pilot first, with their last gravity.
-    pub watched: Vec<(String, String)>,
+    pub watched: Vec<WatchedBefore>,
 }
 
 /// An earlier run.
@@ -311,7 +321,7 @@ pub struct EqualizePage {
     /// What each house says.
     pub houses: Vec<HouseView>,
     /// Kinds of run.
-    pub kinds: Vec<KindView>,
+    pub kinds: Vec<RunKindView>,
     /// The one that is planned.
     pub kind: RunKind,
     /// The temperature it is planned for, as it would be typed.
@@ -476,9 +486,9 @@ impl EqualizeCase {
             setpoint: format!("{:.1}", set.volts),
             typed_compensating: format!("{:.1}", set.to_type),
             ledger: vec![
-                (format!("at {stated}, a cell"), format!("{:.3} V", set.stated)),
-                (format!("at {at}, a cell"), format!("{:.3} V", set.per_cell)),
-                (format!("{} cells in series", set.cells), format!("{:.1} V", set.volts)),
+                LedgerLine::new(format!("at {stated}, a cell"), format!("{:.3} V", set.stated)),
+                LedgerLine::new(format!("at {at}, a cell"), format!("{:.3} V", set.per_cell)),
+                LedgerLine::new(format!("{} cells in series", set.cells), format!("{:.1} V", set.volts)),
             ],
             figures,
             loads: asked
@@ -502,7 +512,10 @@ impl EqualizeCase {
                 .iter()
                 .map(|cell| {
                     let last = self.gravities.iter().find(|(own, _)| own == cell);
-                    (cell.to_string(), last.map(|(_, g)| g.to_string()).unwrap_or_default())
+                    WatchedBefore {
+                        cell: cell.to_string(),
+                        gravity: last.map(|(_, g)| g.to_string()).unwrap_or_default(),
+                    }
                 })
                 .collect(),
         }
@@ -568,7 +581,7 @@ impl EqualizeCase {
             houses,
             kinds: kinds
                 .into_iter()
-                .map(|k| KindView {
+                .map(|k| RunKindView {
                     kind: k,
                     name: wording::run_kind_name(k),
                     purpose: wording::run_kind_for(k),

@@ -1,5 +1,6 @@
 //! The page of a run: before, while it is on, and after.
 
+use super::ledger::{LedgerLine, WithinView};
 use super::run_case::RunCase;
 use super::typed_run::TAKE_BACK;
 use crate::db::{Answer, BankRow, DbError, EquipmentRow, RoundRow};
@@ -93,9 +94,9 @@ pub struct RunChart {
     /// The curve that fits best, from the first reading to the forecast end; empty: no forecast.
     pub curve: Vec<CurvePoint>,
     /// Plateau: lowest, best, highest.
-    pub plateau: Option<(f64, f64, f64)>,
+    pub plateau: Option<WithinView>,
     /// Hours at which it is forecast to end: soonest, likely, latest.
-    pub ends: Option<(f64, f64, f64)>,
+    pub ends: Option<WithinView>,
     /// Hours of the next reading.
     pub next: Option<f64>,
     /// Gravity at or under which the next reading ends the run.
@@ -268,7 +269,7 @@ pub struct RunPage {
     /// Setpoint, V.
     pub setpoint: String,
     /// How it comes about, line by line.
-    pub ledger: Vec<(String, String)>,
+    pub ledger: Vec<LedgerLine>,
     /// The feed.
     pub feed: FeedView,
     /// What happened, newest first.
@@ -309,6 +310,10 @@ fn degrees(celsius: f64, units: ReaderUnits) -> f64 {
 
 fn said(celsius: f64, units: ReaderUnits) -> String {
     Temperature::from_celsius(celsius).map(|t| units.say_temperature(t)).unwrap_or_default()
+}
+
+fn interval(of: rainshadow_core::equalize::Within) -> WithinView {
+    WithinView { low: of.low, best: of.best, high: of.high }
 }
 
 impl RunCase {
@@ -412,8 +417,8 @@ impl RunCase {
                         .collect()
                 })
                 .unwrap_or_default(),
-            plateau: forecast.map(|f| (f.plateau.low, f.plateau.best, f.plateau.high)),
-            ends: forecast.map(|f| (f.ends.low, f.ends.best, f.ends.high)),
+            plateau: forecast.map(|f| interval(f.plateau)),
+            ends: forecast.map(|f| interval(f.ends)),
             next: self.now.reading_in.map(|left| self.now.elapsed + left),
             ends_at: self.now.ends_at.map(rainshadow_core::quantity::SpecificGravity::value),
             pause_at: degrees(PAUSE_AT, units),
@@ -500,21 +505,21 @@ impl RunCase {
     }
 
     /// Setpoint, line by line.
-    pub fn ledger(&self, units: ReaderUnits) -> Vec<(String, String)> {
+    pub fn ledger(&self, units: ReaderUnits) -> Vec<LedgerLine> {
         let set = &self.run.plan.plan.setpoint;
         let asked = &self.run.plan.asked;
         let at = said(asked.temperature.celsius(), units);
         let mut all = vec![
-            (format!("at {}, a cell", said(25.0, units)), format!("{:.3} V", set.stated)),
-            (format!("at {at}, a cell"), format!("{:.3} V", set.per_cell)),
-            (format!("{} cells in series", set.cells), format!("{:.1} V", set.volts)),
+            LedgerLine::new(format!("at {}, a cell", said(25.0, units)), format!("{:.3} V", set.stated)),
+            LedgerLine::new(format!("at {at}, a cell"), format!("{:.3} V", set.per_cell)),
+            LedgerLine::new(format!("{} cells in series", set.cells), format!("{:.1} V", set.volts)),
         ];
         if (set.to_type - set.volts).abs() > 0.05 {
             let own = "typed into a charger that compensates";
-            all.push((own.into(), format!("{:.1} V", set.to_type)));
+            all.push(LedgerLine::new(own, format!("{:.1} V", set.to_type)));
         }
         if let Some(set_to) = self.run.plan.set_to {
-            all.push(("typed into the charger".into(), format!("{set_to:.1} V")));
+            all.push(LedgerLine::new("typed into the charger", format!("{set_to:.1} V")));
         }
         all
     }

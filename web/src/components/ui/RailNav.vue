@@ -15,8 +15,14 @@ const places = [
   {
     to: '/banks',
     name: 'Banks',
-    holds: /^\/(banks|rounds|visits)/,
+    holds: /^\/(banks|rounds|visits|runs)/,
     icon: 'M8.8 6v12.5M15.2 6v12.5M5 3.8h2.4M6.2 2.6V5M16.8 3.8h2.4M2.5 6h19v12.5h-19z',
+  },
+  {
+    to: '/bench',
+    name: 'Bench',
+    holds: /^\/bench/,
+    icon: 'M12 2.5v6M9.2 8.5h5.6v8a2.8 2.8 0 0 1-5.6 0zM9.2 12.5h5.6M4 21.5h16',
   },
   {
     to: '/shelf',

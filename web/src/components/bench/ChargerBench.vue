@@ -1,0 +1,147 @@
+<script setup lang="ts">
+import { api, need, type Schemas } from '@/api/client';
+import TypedField from '@/components/equalize/TypedField.vue';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import { useBench } from '@/composables/useBench';
+import { useMe } from '@/stores/me';
+import { reactive, shallowRef } from 'vue';
+import AuditLines from './AuditLines.vue';
+
+const store = useMe();
+const models = shallowRef<Schemas['ModelView'][]>([]);
+const typed = reactive({
+  model: 'flooded-6v-420',
+  cells: '24',
+  temperature: { typed: store.me.temperature === 'F' ? '77' : '25', unit: store.me.temperature },
+  charger: {
+    absorption: '',
+    float: '',
+    equalize: '',
+    compensates: false,
+    millivolts: '',
+    flooded_only: false,
+    amperes: '',
+    reference: null,
+  },
+});
+const { answer, failure, fault } = useBench(
+  () => JSON.parse(JSON.stringify(typed)) as unknown,
+  () => need(api.POST('/api/bench/charger', { body: typed })),
+);
+void need(api.GET('/api/models'))
+  .then((all) => (models.value = all))
+  .catch(() => undefined);
+</script>
+
+<template>
+  <div class="bench">
+    <form class="ask" @submit.prevent>
+      <div class="field wide">
+        <label for="b-model">Battery model</label>
+        <select id="b-model" v-model="typed.model" class="text">
+          <option v-if="!models.length" :value="typed.model">{{ typed.model }}</option>
+          <option v-for="m in models" :key="m.id" :value="m.id">{{ m.model.name }}</option>
+        </select>
+      </div>
+      <TypedField id="b-cells" v-model="typed.cells" label="Cells in series" :fault="fault('cells')" />
+      <TypedField
+        id="b-temperature"
+        v-model="typed.temperature.typed"
+        :label="`Batteries at, °${typed.temperature.unit}`"
+        :fault="fault('temperature')"
+      />
+      <h2 class="wide">What the charger is set to</h2>
+      <TypedField
+        id="b-absorption"
+        v-model="typed.charger.absorption"
+        label="Absorption, V"
+        :fault="fault('absorption')"
+      />
+      <TypedField id="b-float" v-model="typed.charger.float" label="Float, V" :fault="fault('float')" />
+      <TypedField
+        id="b-equalize"
+        v-model="typed.charger.equalize"
+        label="Equalize, V"
+        hint="empty: off"
+        :fault="fault('equalize')"
+      />
+      <TypedField
+        v-if="typed.charger.compensates"
+        id="b-mv"
+        v-model="typed.charger.millivolts"
+        label="mV a °C and cell"
+        hint="empty: 5"
+        :fault="fault('millivolts')"
+      />
+      <label class="tick wide"
+        ><input v-model="typed.charger.compensates" type="checkbox" /> It follows a temperature sensor</label
+      >
+      <label class="tick wide"
+        ><input v-model="typed.charger.flooded_only" type="checkbox" /> It knows flooded batteries only</label
+      >
+    </form>
+    <section aria-live="polite">
+      <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
+      <template v-if="answer">
+        <h2>What the bank asks for at this temperature</h2>
+        <table class="plain">
+          <thead>
+            <tr>
+              <th>Stage</th>
+              <th class="n">Bank, V</th>
+              <th class="n">Typed, compensating, V</th>
+              <th>How</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="s in answer.setpoints" :key="s.stage">
+              <td>{{ s.stage }}</td>
+              <td class="n">{{ s.volts || '–' }}</td>
+              <td class="n">{{ s.to_type || '–' }}</td>
+              <td class="small">{{ s.said }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="small dim">{{ answer.source }} Maker’s manual first.</p>
+        <h2>What the settings do</h2>
+        <AuditLines v-if="answer.audit" :audit="answer.audit" />
+        <p v-else class="dim">Type what the charger is set to.</p>
+      </template>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  grid-template-columns: minmax(0, 380px) minmax(0, 640px);
+  gap: 0 36px;
+}
+.ask {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px 16px;
+  align-content: start;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 32px;
+}
+section h2 {
+  margin: 16px 0 6px;
+}
+section h2:first-child {
+  margin-top: 0;
+}
+@media (max-width: 900px) {
+  .bench {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 20px;
+  }
+}
+</style>

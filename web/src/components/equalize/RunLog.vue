@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import type { Run, RunPage } from '@/composables/useRun';
+import { ref } from 'vue';
+
+const props = defineProps<{
+  /** The run. */
+  run: Run;
+  /** Its page. */
+  page: RunPage;
+}>();
+const note = ref('');
+async function keep(): Promise<void> {
+  if ((await props.run.say({ what: 'note', text: note.value })) === null) note.value = '';
+}
+const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn', entry });
+</script>
+
+<template>
+  <div class="log">
+    <div class="scroll">
+      <table class="plain">
+        <caption class="visually-hidden">
+          Readings
+        </caption>
+        <thead>
+          <tr>
+            <th>At</th>
+            <th v-for="w in page.watched" :key="w.cell" class="n">{{ w.cell }}</th>
+            <th v-if="page.watched.length" class="n">mean</th>
+            <th class="n">electrolyte</th>
+            <th class="n">V</th>
+            <th class="n">A</th>
+            <th><span class="visually-hidden">Take back</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in [...page.readings].reverse()" :key="r.id">
+            <td class="fig">{{ r.at }}</td>
+            <td v-for="(g, i) in r.gravities" :key="i" class="n">{{ g || '–' }}</td>
+            <td v-if="page.watched.length" class="n">{{ r.mean_said || '–' }}</td>
+            <td class="n">{{ r.temperature_said || '–' }}</td>
+            <td class="n">{{ r.volts || '–' }}</td>
+            <td class="n">{{ r.amperes || '–' }}</td>
+            <td>
+              <button
+                v-if="page.phase !== 'ended'"
+                type="button"
+                class="btn quiet sm"
+                :aria-label="`Take back the reading of ${r.at}`"
+                @click="takeBack(r.id)"
+              >
+                take back
+              </button>
+            </td>
+          </tr>
+          <tr v-if="!page.readings.length">
+            <td :colspan="page.watched.length + 6">No reading yet.</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <form class="note" @submit.prevent="keep">
+      <label for="run-note" class="visually-hidden">A note of this run</label>
+      <input
+        id="run-note"
+        v-model="note"
+        class="text"
+        maxlength="1000"
+        placeholder="Note something of this run"
+        autocomplete="off"
+      />
+      <button type="submit" class="btn" :disabled="!note.trim()">Note it</button>
+    </form>
+    <ul>
+      <li v-for="(l, i) in page.log" :key="i" class="small">
+        <span class="fig">{{ l.at }}</span> {{ l.said }} <span class="dim">{{ l.by }}</span>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.log {
+  border-top: 1px solid var(--line);
+  margin-top: 10px;
+  padding-top: 4px;
+}
+.scroll {
+  overflow-x: auto;
+}
+.plain td {
+  padding: 4px 12px 4px 0;
+}
+.note {
+  display: flex;
+  gap: 8px;
+  margin: 10px 0;
+}
+li {
+  padding: 3px 0;
+}
+</style>
