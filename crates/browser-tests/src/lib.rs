@@ -32,6 +32,8 @@ pub struct Shop {
     pub folder: TempDir,
     /// Its port, kept when it starts again.
     pub port: u16,
+    /// Its time, which a test lets pass.
+    pub clock: Clock,
     /// A runtime of its own: when it is shut down, open connections die with it, as in a kill.
     running: Option<Runtime>,
 }
@@ -40,8 +42,9 @@ impl Shop {
     /// An empty application on the eighth of October 2026.
     pub async fn open() -> Self {
         let folder = tempfile::tempdir().unwrap();
-        let (port, running) = start(folder.path().to_owned(), 0).await;
-        Self { folder, port, running: Some(running) }
+        let clock = Clock::starting("2026-10-08T09:00:00Z".parse().unwrap());
+        let (port, running) = start(folder.path().to_owned(), 0, clock.clone()).await;
+        Self { folder, port, clock, running: Some(running) }
     }
 
     /// The same with the demo banks.
@@ -71,7 +74,7 @@ impl Shop {
 
     /// Starts it again on its folder and port.
     pub async fn restart(&mut self) {
-        let (_, running) = start(self.folder.path().to_owned(), self.port).await;
+        let (_, running) = start(self.folder.path().to_owned(), self.port, self.clock.clone()).await;
         self.running = Some(running);
     }
 }
@@ -82,7 +85,7 @@ impl Drop for Shop {
     }
 }
 
-async fn start(data_dir: PathBuf, port: u16) -> (u16, Runtime) {
+async fn start(data_dir: PathBuf, port: u16, clock: Clock) -> (u16, Runtime) {
     let deadline = Instant::now() + PATIENCE;
     let listener = loop {
         match std::net::TcpListener::bind(("127.0.0.1", port)) {
@@ -93,7 +96,6 @@ async fn start(data_dir: PathBuf, port: u16) -> (u16, Runtime) {
     };
     let port = listener.local_addr().unwrap().port();
     listener.set_nonblocking(true).unwrap();
-    let clock = Clock::starting("2026-10-08T09:00:00Z".parse().unwrap());
     let running = tokio::runtime::Builder::new_multi_thread().worker_threads(1).enable_all().build().unwrap();
     running.spawn(async move {
         // The folder's lock falls when the last connection of a killed server is dropped.

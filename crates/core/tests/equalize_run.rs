@@ -203,13 +203,16 @@ fn a_plateau_is_found_from_the_curve_of_the_handbook() {
     let curve = |t: f64| 1.260 - 0.030 * (-t / 1.6).exp();
     let readings: Vec<(f64, f64)> = (0..6).map(|i| f64::from(i) * 0.5).map(|t| (t, curve(t))).collect();
     assert!(forecast(RunKind::Corrective, &readings[..4], 3.3).is_none());
-    let found = forecast(RunKind::Corrective, &readings, 3.3).unwrap();
-    assert!((found.plateau.best - 1.260).abs() < 5e-4, "{found:?}");
-    assert!((found.tau - 1.6).abs() < 0.05 && (found.at(4.0) - curve(4.0)).abs() < 5e-4);
+    let found = forecast(RunKind::Corrective, &readings, 0.1).unwrap();
+    assert!((found.plateau.best - 1.260).abs() < 1e-3, "{found:?}");
+    assert!((found.tau - 1.6).abs() < 0.15 && (found.at(4.0) - curve(4.0)).abs() < 1e-3);
     // by hand: the averaged rise is 30·e^(−t/τ)·(e^(1.5/τ) + e^(2/τ) − 1 − e^(0.5/τ))/2 ≤ 2 from
     // t = τ·ln(15·(2.5536 + 3.4903 − 1 − 1.3668)/2) = 5.32 h on, so at the reading of 5.5 h
     assert!((found.ends.best - 5.5).abs() < 1e-6, "{found:?}");
-    assert!(found.ends.low <= 5.5 && found.ends.high >= 5.5);
+    // a hydrometer tells less: the same readings leave a wider interval around the same plateau
+    let coarse = forecast(RunKind::Corrective, &readings, 3.3).unwrap();
+    assert!(coarse.plateau.high - coarse.plateau.low > found.plateau.high - found.plateau.low);
+    assert!(coarse.plateau.low <= 1.260 && 1.260 <= coarse.plateau.high, "{coarse:?}");
     // a flat run has its plateau where it is
     let flat: Vec<(f64, f64)> = (0..6).map(|i| (f64::from(i) * 0.5, 1.262)).collect();
     let found = forecast(RunKind::Corrective, &flat, 3.3).unwrap();

@@ -123,9 +123,14 @@ fn a_run_must_end_before_dark_and_within_the_sun_and_the_fuel() {
     assert!((day.clock_hours.middle - 5.25).abs() < 1e-9 && (day.clock_hours.high - 28.0 / 3.0).abs() < 1e-9);
     // the sun ends first, at 16:00
     assert!((day.start_by_usual.unwrap() - 10.75).abs() < 1e-9);
-    assert!((day.start_by.unwrap() - 20.0 / 3.0).abs() < 1e-9);
-    assert!(day.enough && !day.ample);
-    assert!(wording::day_plan(&day).iter().any(|s| s.contains("Start by 6:40") && s.contains("by 10:45")));
+    // a long one would have to start before the sun is enough
+    assert_eq!((day.start_by, day.enough, day.ample), (None, true, false));
+    let said =
+        "A long run does not fit into this day; a usual one does when it starts from 9:30 on and by 10:45.";
+    assert!(wording::day_plan(&day).iter().any(|s| s == said), "{:?}", wording::day_plan(&day));
+    let dark = DaySource { sun: None, fuel: None, dark: Some(18.5) };
+    let day = plan_day(RunKind::Corrective, hours, &dark).unwrap();
+    assert!((day.start_by.unwrap() - (18.5 - 28.0 / 3.0)).abs() < 1e-9 && day.ample);
     let fuel = DaySource { sun: None, fuel: Some((2.0, 10.0)), dark: None };
     let day = plan_day(RunKind::Corrective, hours, &fuel).unwrap();
     assert_eq!((day.enough, day.start_by), (false, None));

@@ -60,7 +60,8 @@ useShortcuts({
     <p v-if="lost" class="lost" role="alert">
       The server does not answer. The run goes on; what is shown is of {{ page.elapsed }} h.
     </p>
-    <h1 role="status" aria-live="polite"><CellWords :text="page.verdict" /></h1>
+    <h1><CellWords :text="page.verdict" /></h1>
+    <p class="visually-hidden" role="status" aria-live="polite">{{ page.alarm ? page.verdict : '' }}</p>
     <FailureNote :failure="loose" />
     <p v-if="page.clock" class="small clock">{{ page.clock }}</p>
     <RunBefore v-if="page.phase === 'before'" :run="run" :page="page" />

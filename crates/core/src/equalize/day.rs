@@ -36,10 +36,14 @@ pub struct DayPlan {
     pub litres: Option<Expected>,
     /// Litres there are.
     pub litres_there: Option<f64>,
-    /// Hour of day by which to start so that even a long run ends before dark and within the sun;
-    /// negative: it would have begun the day before. None: no end is told.
+    /// True when the day has an end that is told: dark, or the sun.
+    pub ends: bool,
+    /// Hour of day at which the sun is enough; none: not by sun.
+    pub begins: Option<f64>,
+    /// Hour of day by which to start so that even a long run ends before dark and within the sun; none:
+    /// no start is early enough, or no end is told.
     pub start_by: Option<f64>,
-    /// Hour of day by which a run of the usual length must start.
+    /// The same for a run of the usual length.
     pub start_by_usual: Option<f64>,
     /// False when not even a usual run fits.
     pub enough: bool,
@@ -71,17 +75,21 @@ pub fn plan_day(kind: RunKind, hours: Expected, source: &DaySource) -> Result<Da
         middle: rate * clock_hours.middle,
         high: rate * clock_hours.high,
     });
+    let first = sun.map_or(0.0, |s| s.0);
+    let in_time = |h: f64| ends.map(|end| end - h).filter(|start| *start >= first);
     let lasts = |h: f64| {
         sun_hours.is_none_or(|s| s >= h)
             && fuel.is_none_or(|(rate, there)| there >= rate * h)
-            && ends.is_none_or(|end| end >= h)
+            && (ends.is_none() || in_time(h).is_some())
     };
     Ok(DayPlan {
         sun_hours,
         litres,
         litres_there: fuel.map(|f| f.1),
-        start_by: ends.map(|end| end - clock_hours.high),
-        start_by_usual: ends.map(|end| end - clock_hours.middle),
+        ends: ends.is_some(),
+        begins: sun.map(|s| s.0),
+        start_by: in_time(clock_hours.high),
+        start_by_usual: in_time(clock_hours.middle),
         enough: lasts(clock_hours.middle),
         ample: lasts(clock_hours.high),
         clock_hours,

@@ -1,8 +1,9 @@
 //! EQ-4: the plateau a run rises to, and the hours left, with what the readings allow.
 //!
 //! `SG(t) = SG∞ − (SG∞ − SG0)·exp(−t/τ)`. For a τ the rest is a straight line and is fitted by least
-//! squares; τ itself is looked for on a grid. What fits within 80 % (χ² of one degree of freedom 1.64)
-//! is the interval.
+//! squares; τ itself is tried from a quarter of an hour to twenty, evenly by its logarithm, and each
+//! weighs as much as its curve fits. The middle of what they say is told, and the interval that holds
+//! four fifths of the weight: few readings that still rise say little of the plateau, and it shows.
 
 use super::{LEAST_HOURS, RISE_LEFT, RunKind};
 use crate::quantity::bounds::GRAVITY_UNQUESTIONED;
@@ -13,8 +14,8 @@ pub const LEAST_READINGS: usize = 5;
 /// Time constants that are tried, h.
 const TAUS: (f64, f64) = (0.25, 20.0);
 const GRID: u32 = 160;
-/// χ² of one degree of freedom at 80 %.
-const WITHIN: f64 = 1.642;
+/// Shares of the weight below the lower end, the middle and the upper end of an interval of four fifths.
+const SHARES: [f64; 3] = [0.1, 0.5, 0.9];
 /// Points of gravity between marks of a millionth: below this the noise is not told apart from none.
 const LEAST_NOISE: f64 = 0.5;
 
@@ -30,15 +31,20 @@ pub struct Within {
     pub high: f64,
 }
 
-impl Within {
-    fn around(best: f64) -> Self {
-        Self { low: best, best, high: best }
-    }
-
-    fn widen(&mut self, value: f64) {
-        self.low = self.low.min(value);
-        self.high = self.high.max(value);
-    }
+/// The values below which a tenth, half and nine tenths of the weight lie.
+fn within(mut weighted: Vec<(f64, f64)>) -> Within {
+    weighted.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let all: f64 = weighted.iter().map(|(_, w)| w).sum();
+    let at = |share: f64| {
+        let mut sum = 0.0;
+        let found = weighted.iter().find(|(_, w)| {
+            sum += w;
+            sum >= share * all
+        });
+        found.or(weighted.last()).map_or(0.0, |(value, _)| *value)
+    };
+    let [low, best, high] = SHARES.map(at);
+    Within { low, best, high }
 }
 
 /// Where a run is going.
@@ -127,14 +133,19 @@ pub fn forecast(kind: RunKind, readings: &[(f64, f64)], noise: f64) -> Option<Ru
     let free = (count(readings.len()) - 3.0).max(1.0);
     let own = (best.error / free).sqrt() * 1000.0;
     let sigma = (noise / 3.0_f64.sqrt()).max(own).max(LEAST_NOISE) / 1000.0;
-    let mut plateau = Within::around(best.plateau);
-    let mut end = Within::around(ends(&best, kind, last));
-    for other in fits.iter().filter(|f| f.error <= best.error + WITHIN * sigma * sigma) {
-        plateau.widen(other.plateau);
-        end.widen(ends(other, kind, last));
-    }
+    let weight = |f: &Fit| (-(f.error - best.error) / (2.0 * sigma * sigma)).exp();
     // A plateau that no cell reaches says only that the readings still rise.
-    plateau.high = plateau.high.min(GRAVITY_UNQUESTIONED.high);
-    plateau.best = plateau.best.min(plateau.high);
-    Some(RunForecast { by_cap: end.best >= kind.cap(), plateau, ends: end, start: best.start, tau: best.tau })
+    let reached = |f: &Fit| f.plateau.min(GRAVITY_UNQUESTIONED.high);
+    let plateau = within(fits.iter().map(|f| (reached(f), weight(f))).collect());
+    let end = within(fits.iter().map(|f| (ends(f, kind, last), weight(f))).collect());
+    // The curve that is drawn is the one whose plateau is told.
+    let off = |f: &Fit| (reached(f) - plateau.best).abs();
+    let middle = fits.iter().min_by(|a, b| off(a).total_cmp(&off(b))).copied().unwrap_or(best);
+    Some(RunForecast {
+        by_cap: end.best >= kind.cap(),
+        plateau,
+        ends: end,
+        start: middle.start,
+        tau: middle.tau,
+    })
 }

@@ -409,15 +409,16 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
     let feed: Vec<FeedMinute> =
         feed.iter().map(|m| FeedMinute { at: m.at - jumps_until(log, m.at), ..*m }).collect();
     let ampere_hours = ampere_hours(&spans, &readings, &feed, frame);
-    let next = next_reading(frame, &readings, elapsed).filter(|_| open);
+    let goes_on = open && !state.advice.stops();
+    let next = next_reading(frame, &readings, elapsed).filter(|_| goes_on);
     RunNow {
         elapsed,
         began,
         ended,
         paused_for: paused_at.filter(|_| open).map(|at| (now - at).max(0.0)),
         reading_in: next.map(|due| due - elapsed),
-        ends_at: ends_at(&gravities).filter(|_| open && frame.kind != RunKind::Stir),
-        forecast: (open && frame.kind != RunKind::Stir)
+        ends_at: ends_at(&gravities).filter(|_| goes_on && frame.kind != RunKind::Stir),
+        forecast: (goes_on && frame.kind != RunKind::Stir)
             .then(|| forecast(frame.kind, &gravities, frame.noise))
             .flatten(),
         ampere_hours,

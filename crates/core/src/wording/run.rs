@@ -112,7 +112,9 @@ pub fn rule_said(run: &RunNow, kind: RunKind) -> String {
 /// The plateau and the hours left, as a sentence.
 pub fn run_forecast(run: &RunNow, kind: RunKind) -> String {
     let Some(f) = run.forecast else {
-        return if kind == RunKind::Stir {
+        return if run.state.advice.stops() {
+            "Nothing is left to forecast: the run is to be stopped.".into()
+        } else if kind == RunKind::Stir {
             "Nothing is forecast for a stir.".into()
         } else {
             "Nothing is forecast before five readings of all watched cells.".into()

@@ -165,21 +165,19 @@ pub fn day_plan(day: &DayPlan) -> Vec<String> {
             litres.middle, litres.high
         ));
     }
-    if let (Some(by), Some(usual)) = (day.start_by, day.start_by_usual) {
-        all.push(if by >= 0.0 {
-            format!(
-                "Start by {}, and even a long run ends in time; a usual one by {}.",
-                clock(by),
-                clock(usual)
-            )
-        } else if usual >= 0.0 {
-            format!(
-                "A long run does not fit into this day; a usual one does when it starts by {}.",
-                clock(usual)
-            )
-        } else {
-            "No run fits into this day.".into()
-        });
+    let from = day.begins.map(|h| format!("from {} on and ", clock(h))).unwrap_or_default();
+    match (day.start_by, day.start_by_usual) {
+        (Some(by), Some(usual)) => all.push(format!(
+            "Start {from}by {}, and even a long run ends in time; a usual one by {}.",
+            clock(by),
+            clock(usual)
+        )),
+        (None, Some(usual)) => all.push(format!(
+            "A long run does not fit into this day; a usual one does when it starts {from}by {}.",
+            clock(usual)
+        )),
+        _ if day.ends => all.push("No run fits into this day.".into()),
+        _ => {}
     }
     if !day.enough {
         all.push("Not enough for a run of the usual length: a run that is cut short proves nothing. Wait, or bring another source.".into());

@@ -1,6 +1,6 @@
 //! `rainshadow simulate`.
 
-use crate::stand_in::charger::{AIR, Bank, Shared, StandIn, serve};
+use crate::stand_in::charger::{AIR, Bank, OddCell, Shared, StandIn, serve};
 use crate::stand_in::panel;
 use clap::{Args, Subcommand};
 use rainshadow_core::bank::{BankShape, CellAddress, Layout};
@@ -39,8 +39,8 @@ pub struct ChargerArgs {
     /// Air around the bank, °C.
     #[arg(long, default_value_t = AIR)]
     pub air: f64,
-    /// A cell that is not like the others: address, per cent of soft and of hard sulfate, as B5-2:6:12.
-    /// Soft dissolves as it gasses, hard does not; may be repeated.
+    /// A cell that is not like the others: address, per cent of charge it is behind, of soft and of hard
+    /// sulfate, as B5-2:12:4:8. Soft dissolves as it gasses, hard does not; may be repeated.
     #[arg(long)]
     pub weak: Vec<String>,
     /// How many times as fast as time it goes, 1 to 3600.
@@ -64,7 +64,7 @@ pub enum SimulateError {
     Shape(#[from] rainshadow_core::bank::BankError),
     /// A weak cell that cannot be.
     #[error(
-        "\u{201c}{0}\u{201d} names no weak cell of this bank; accepted is address:soft:hard, as B5-2:6:12"
+        "\u{201c}{0}\u{201d} names no weak cell of this bank; accepted is address:behind:soft:hard, as B5-2:12:4:8"
     )]
     Weak(String),
     /// The port.
@@ -75,14 +75,14 @@ pub enum SimulateError {
     Network(#[from] std::io::Error),
 }
 
-fn weak(shape: &BankShape, text: &str) -> Result<(usize, f64, f64), SimulateError> {
+fn weak(shape: &BankShape, text: &str) -> Result<OddCell, SimulateError> {
     let parts: Vec<&str> = text.split(':').collect();
     let found = || {
-        let [address, soft, hard] = parts.as_slice() else { return None };
+        let [address, behind, soft, hard] = parts.as_slice() else { return None };
         let cell: CellAddress = address.parse().ok()?;
         let place = shape.cells().position(|own| own == cell)?;
         let share = |t: &str| t.parse::<f64>().ok().filter(|v| (0.0..=40.0).contains(v)).map(|v| v / 100.0);
-        Some((place, share(soft)?, share(hard)?))
+        Some(OddCell { place, behind: share(behind)?, soft: share(soft)?, hard: share(hard)? })
     };
     found().ok_or_else(|| SimulateError::Weak(text.to_owned()))
 }

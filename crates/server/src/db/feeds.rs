@@ -86,14 +86,21 @@ impl FeedSample {
         Ok(tx.execute("DELETE FROM feed_sample WHERE at < ?", [now.as_millisecond() - KEPT_DAYS * DAY])?)
     }
 
-    /// The last sample of a bank that counts.
-    pub(crate) fn last_good(db: &Connection, bank: &str) -> Result<Option<(Timestamp, Sample)>, DbError> {
+    /// The last sample of a bank that counts, as of a moment: a clock that was set back leaves samples
+    /// that lie ahead of it.
+    pub(crate) fn last_good(
+        db: &Connection,
+        bank: &str,
+        now: Timestamp,
+    ) -> Result<Option<(Timestamp, Sample)>, DbError> {
         let row: Option<(i64, f64, f64, Option<f64>, Option<String>)> = db
             .prepare_cached(
-                "SELECT at, volts, amperes, celsius, stage FROM feed_sample WHERE bank_id = ? AND mark = 'good' \
+                "SELECT at, volts, amperes, celsius, stage FROM feed_sample WHERE bank_id = ? AND at <= ? AND mark = 'good' \
                  ORDER BY at DESC LIMIT 1",
             )?
-            .query_row([bank], |row| Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?, row.get(4)?)))
+            .query_row((bank, now.as_millisecond()), |row| {
+                Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?, row.get(4)?))
+            })
             .optional()?;
         Ok(row.and_then(|(at, volts, amperes, celsius, stage)| {
             let stage: Option<FeedStage> = stage.and_then(|s| serde_json::from_str(&s).ok());

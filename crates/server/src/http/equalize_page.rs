@@ -2,7 +2,7 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, Reader};
-use super::ledger::LedgerLine;
+use super::ledger::{LedgerLine, setpoint_ledger};
 use super::run_page::hours_minutes;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
@@ -415,6 +415,13 @@ pub fn audit(case: &EqualizeCase, at: Temperature) -> Option<SettingsAudit> {
 }
 
 impl EqualizeCase {
+    /// What to type into a charger that compensates: by the bank's own charger where it does, else by
+    /// the usual 5 mV.
+    fn typed_compensating(&self, plan: &RunPlan, at: Temperature) -> f64 {
+        let charger = self.equipment.fitted.equipment.charger.compensates.unwrap_or_default();
+        plan.setpoint.volts - charger.adds(at) * f64::from(plan.setpoint.cells)
+    }
+
     fn plan_view(
         &self,
         asked: &RunToPlan,
@@ -424,8 +431,6 @@ impl EqualizeCase {
     ) -> PlanView {
         let volume = |ml: f64| Volume::from_millilitres(ml).map(|v| units.say_volume(v)).unwrap_or_default();
         let set = &plan.setpoint;
-        let at = units.say_temperature(asked.temperature);
-        let stated = Temperature::from_celsius(ASSUMED).map(|t| units.say_temperature(t)).unwrap_or_default();
         let own = if plan.hours_are_own { "by this bank’s own runs" } else { "as such runs usually go" };
         let figures = vec![
             PlanFigure {
@@ -484,12 +489,8 @@ impl EqualizeCase {
         let watched = pilot.map(|p| watched(&self.bank.shape, &self.gravities, p)).unwrap_or_default();
         PlanView {
             setpoint: format!("{:.1}", set.volts),
-            typed_compensating: format!("{:.1}", set.to_type),
-            ledger: vec![
-                LedgerLine::new(format!("at {stated}, a cell"), format!("{:.3} V", set.stated)),
-                LedgerLine::new(format!("at {at}, a cell"), format!("{:.3} V", set.per_cell)),
-                LedgerLine::new(format!("{} cells in series", set.cells), format!("{:.1} V", set.volts)),
-            ],
+            typed_compensating: format!("{:.1}", self.typed_compensating(plan, asked.temperature)),
+            ledger: setpoint_ledger(set, asked.temperature, units),
             figures,
             loads: asked
                 .loads

@@ -66,6 +66,13 @@ impl ApiError {
         error
     }
 
+    /// The same, summed up in one sentence.
+    #[must_use]
+    pub fn saying(mut self, detail: impl Into<String>) -> Self {
+        self.0.detail = detail.into();
+        self
+    }
+
     /// What is said.
     #[cfg(test)]
     pub(super) fn problem(&self) -> &Problem {

@@ -69,7 +69,7 @@ impl RunCase {
             meant_amperes: run.plan.plan.current.high,
         };
         let now = run_now(&frame, &log, &minutes, run.hours_at(at));
-        let last = FeedSample::last_good(db, &bank.id)?;
+        let last = FeedSample::last_good(db, &bank.id, run.ended_at.unwrap_or(at))?;
         Ok(Self { run, bank, site, model, rules, entries, log, watched, last, marked, now, at })
     }
 

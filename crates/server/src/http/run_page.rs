@@ -1,6 +1,6 @@
 //! The page of a run: before, while it is on, and after.
 
-use super::ledger::{LedgerLine, WithinView};
+use super::ledger::{LedgerLine, WithinView, setpoint_ledger};
 use super::run_case::RunCase;
 use super::typed_run::TAKE_BACK;
 use crate::db::{Answer, BankRow, DbError, EquipmentRow, RoundRow};
@@ -346,7 +346,7 @@ impl RunCase {
                     cell: cell.to_string(),
                     role: if i == 0 { "pilot" } else { "low" },
                     gravity: last.map(|g| g.to_string()).unwrap_or_default(),
-                    gained: gained.map(|p| format!("{} points", wording::signed(p))).unwrap_or_default(),
+                    gained: gained.map(|p| wording::signed_points(p)).unwrap_or_default(),
                 }
             })
             .collect()
@@ -494,7 +494,8 @@ impl RunCase {
         unit: &str,
         pick: impl Fn(&rainshadow_core::equalize::TakenReading) -> Option<f64>,
     ) -> String {
-        if feed.live && !fed.is_empty() {
+        let open = matches!(self.now.phase, Phase::Running | Phase::Paused { .. });
+        if open && feed.live && !fed.is_empty() {
             return format!("{fed} {unit}, by the charger");
         }
         let typed = self.now.readings.iter().rev().find_map(|r| {
@@ -508,12 +509,7 @@ impl RunCase {
     pub fn ledger(&self, units: ReaderUnits) -> Vec<LedgerLine> {
         let set = &self.run.plan.plan.setpoint;
         let asked = &self.run.plan.asked;
-        let at = said(asked.temperature.celsius(), units);
-        let mut all = vec![
-            LedgerLine::new(format!("at {}, a cell", said(25.0, units)), format!("{:.3} V", set.stated)),
-            LedgerLine::new(format!("at {at}, a cell"), format!("{:.3} V", set.per_cell)),
-            LedgerLine::new(format!("{} cells in series", set.cells), format!("{:.1} V", set.volts)),
-        ];
+        let mut all = setpoint_ledger(set, asked.temperature, units);
         if (set.to_type - set.volts).abs() > 0.05 {
             let own = "typed into a charger that compensates";
             all.push(LedgerLine::new(own, format!("{:.1} V", set.to_type)));

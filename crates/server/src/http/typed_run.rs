@@ -236,10 +236,15 @@ fn begun(case: &RunCase) -> ApiResult<RunEntry> {
                 .ok()
                 .and_then(|v| v.as_str().map(ToOwned::to_owned))
                 .unwrap_or_default(),
-            message: format!("“{name}” is neither confirmed nor left out with a reason."),
+            message: format!("{name}: confirm it, or leave it out with a reason."),
         }
     });
-    Err(ApiError::fields(open.collect()))
+    let open: Vec<FieldError> = open.collect();
+    let said = match open.as_slice() {
+        [one] => one.message.clone(),
+        all => format!("{} checks are neither confirmed nor left out with a reason.", all.len()),
+    };
+    Err(ApiError::fields(open).saying(said))
 }
 
 /// What is asked about a reading, all of it in one question.

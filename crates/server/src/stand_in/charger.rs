@@ -70,8 +70,21 @@ pub struct Bank {
     pub charged: f64,
     /// Air around it, °C.
     pub air: f64,
-    /// Cells that are not like the others: electrical order, share of soft and of hard sulfate.
-    pub odd: Vec<(usize, f64, f64)>,
+    /// Cells that are not like the others.
+    pub odd: Vec<OddCell>,
+}
+
+/// A cell that is not like the others; shares of C20.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct OddCell {
+    /// Where in electrical order.
+    pub place: usize,
+    /// Charge it is behind the others.
+    pub behind: f64,
+    /// Soft sulfate, which dissolves as it gasses.
+    pub soft: f64,
+    /// Hard sulfate, which does not.
+    pub hard: f64,
 }
 
 /// The stand-in.
@@ -102,12 +115,12 @@ impl StandIn {
                 SimCell::new(kind, capacity).at(bank.air).charged_to((bank.charged - nearly).clamp(0.0, 1.0))
             })
             .collect();
-        for (i, soft, hard) in &bank.odd {
-            if let Some(cell) = cells.get_mut(*i) {
+        for odd in &bank.odd {
+            if let Some(cell) = cells.get_mut(odd.place) {
                 *cell = SimCell::new(kind, capacity)
                     .at(bank.air)
-                    .charged_to((bank.charged - soft).clamp(0.0, 1.0))
-                    .sulfated(*soft, *hard);
+                    .charged_to((bank.charged - odd.behind).clamp(0.0, 1.0))
+                    .sulfated(odd.soft, odd.hard);
             }
         }
         let strings = cells.chunks(per_string.max(1)).map(|s| SimString::new(s.to_vec())).collect();

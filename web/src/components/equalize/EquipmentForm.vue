@@ -128,7 +128,7 @@ async function save(): Promise<void> {
           id="e-from"
           v-model="typed.sun_from"
           label="Sun enough from"
-          hint="9:30"
+          hint="typed 9:30"
           :fault="fault('sun_from')"
         />
         <TypedField id="e-to" v-model="typed.sun_to" label="Sun enough until" :fault="fault('sun_to')" />
@@ -175,7 +175,7 @@ async function save(): Promise<void> {
     </fieldset>
     <fieldset>
       <legend>Feed from the charger, by Modbus TCP</legend>
-      <div class="grid">
+      <div class="grid wider">
         <TypedField
           id="e-feed"
           v-model="typed.feed"
@@ -224,9 +224,12 @@ legend {
   grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
   gap: 10px 14px;
 }
+.wider {
+  grid-template-columns: repeat(auto-fill, minmax(250px, 330px));
+}
 .load {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 150px;
+  grid-template-columns: minmax(0, 400px) 150px;
   gap: 14px;
   margin-bottom: 8px;
 }

@@ -44,7 +44,7 @@ const takeBack = (): void => void props.run.say({ what: 'taken_back' });
 </script>
 
 <template>
-  <div class="cols">
+  <div class="after">
     <section class="main">
       <div v-if="back > 0" class="asking">
         <p>Stopped. That can be taken back for {{ Math.ceil(back) }} seconds.</p>
@@ -124,7 +124,7 @@ const takeBack = (): void => void props.run.say({ what: 'taken_back' });
 </template>
 
 <style scoped>
-.cols {
+.after {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 270px;
   gap: 0 24px;
@@ -165,7 +165,7 @@ h2 {
   margin-top: 14px;
 }
 @media (max-width: 720px) {
-  .cols {
+  .after {
     display: block;
   }
   aside {

@@ -37,7 +37,7 @@ async function discard(): Promise<void> {
 </script>
 
 <template>
-  <div class="cols">
+  <div class="before">
     <section aria-label="Before the run">
       <ul>
         <li v-for="c in page.checks" :key="c.check" :class="{ done: c.by }">
@@ -56,6 +56,9 @@ async function discard(): Promise<void> {
           <div class="what">
             <h3>{{ c.name }}</h3>
             <p class="small">{{ c.what }}</p>
+            <p v-if="!c.by && run.failure.value?.fields[c.check]" class="small fault">
+              {{ run.failure.value.fields[c.check] }}
+            </p>
             <p v-if="c.by" class="small by">{{ c.reason ? `Left out: ${c.reason}. ` : '' }}{{ c.by }}</p>
             <form v-if="leaving === c.check" class="skip" @submit.prevent="skip(c.check)">
               <div class="field">
@@ -122,7 +125,7 @@ async function discard(): Promise<void> {
 </template>
 
 <style scoped>
-.cols {
+.before {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 280px;
   gap: 0 26px;
@@ -148,6 +151,10 @@ li {
 }
 .by {
   color: var(--ink-3);
+}
+.fault {
+  color: var(--act-text);
+  font-weight: 600;
 }
 .do {
   display: flex;
@@ -183,7 +190,7 @@ aside {
   white-space: normal;
 }
 @media (max-width: 720px) {
-  .cols {
+  .before {
     display: block;
   }
   aside {

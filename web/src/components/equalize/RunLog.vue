@@ -49,7 +49,7 @@ const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn'
                 :aria-label="`Take back the reading of ${r.at}`"
                 @click="takeBack(r.id)"
               >
-                take back
+                undo
               </button>
             </td>
           </tr>
@@ -89,7 +89,7 @@ const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn'
   overflow-x: auto;
 }
 .plain td {
-  padding: 4px 12px 4px 0;
+  padding: 4px 9px 4px 0;
 }
 .note {
   display: flex;
