@@ -3,12 +3,14 @@
 
 mod after;
 mod before;
+mod current;
 mod day;
 mod forecast;
 mod plan;
 mod question;
 mod run;
 mod stop;
+mod timeline;
 mod wanted;
 mod watched;
 

@@ -6,6 +6,7 @@ mod bench;
 mod bundle;
 mod cell_page;
 mod devices;
+mod equalize_case;
 mod equalize_page;
 mod equipment;
 mod error;

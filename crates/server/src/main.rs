@@ -22,7 +22,7 @@ fn run(cli: Cli) -> Result<(), Box<dyn std::error::Error>> {
         Command::Backup(args) => backup::backup(&args)?,
         Command::Restore(args) => backup::restore(&args)?,
         Command::Simulate(simulate::Simulate::Charger(args)) => {
-            runtime()?.block_on(simulate::charger(args))?
+            runtime()?.block_on(simulate::charger(args))?;
         }
         Command::Openapi => {
             writeln!(std::io::stdout(), "{}", rainshadow::http::document().to_pretty_json()?)?;

@@ -1089,8 +1089,6 @@ export interface components {
             round_before?: string | null;
             /** @description Rule, tolerance, source. */
             rule: string;
-            /** @description Spread before and after in words. */
-            spreads: string;
             /** @description Why it cannot be judged though the rounds are there; empty: it can. */
             unread: string;
             /** @description The sentence; empty: not judged yet. */

@@ -1,6 +1,8 @@
 //! A run as it was written down, and where it stands now.
 
+use super::current::ampere_hours;
 use super::forecast::{RunForecast, forecast};
+use super::timeline::{jumps_until, on_until, spans, timed};
 use super::{Advice, BeforeCheck, RunKind, RunReading, RunState, judge_run};
 use crate::quantity::SpecificGravity;
 use crate::water::water_of;
@@ -234,96 +236,6 @@ pub struct RunFrame<'a> {
     pub meant_amperes: f64,
 }
 
-/// A span in which the charger was on, hours from the opening as the run counts them.
-#[derive(Debug, Clone, Copy)]
-struct On {
-    from: f64,
-    to: f64,
-}
-
-/// The clock of the run: the machine's, without the jumps of those who set it, and never back.
-struct RunClock {
-    jumps: f64,
-    last: f64,
-}
-
-impl RunClock {
-    fn read(&mut self, at: f64) -> f64 {
-        self.last = (at - self.jumps).max(self.last);
-        self.last
-    }
-}
-
-/// Entries that stand, with the run's own time.
-fn timed(log: &[LoggedEntry], now: f64) -> (Vec<(f64, &LoggedEntry)>, f64, f64) {
-    let withdrawn: Vec<&str> = log
-        .iter()
-        .filter_map(|l| match &l.entry {
-            RunEntry::Withdrawn { entry } => Some(entry.as_str()),
-            _ => None,
-        })
-        .collect();
-    let mut clock = RunClock { jumps: 0.0, last: 0.0 };
-    let mut all = Vec::new();
-    for logged in log {
-        if let RunEntry::ClockSet { hours } = logged.entry {
-            clock.jumps += hours;
-        }
-        let at = clock.read(logged.at);
-        if !withdrawn.contains(&logged.id.as_str()) {
-            all.push((at, logged));
-        }
-    }
-    let now = clock.read(now);
-    (all, now, clock.jumps)
-}
-
-/// Spans in which it was on.
-fn spans(entries: &[(f64, &LoggedEntry)], now: f64) -> (Vec<On>, Phase, Option<f64>) {
-    let mut spans = Vec::new();
-    let mut since: Option<f64> = None;
-    let mut phase = Phase::Before;
-    let mut paused_at = None;
-    // What a stop that is taken back goes back to.
-    let mut before_stop = (None, Phase::Before, None);
-    for (at, logged) in entries {
-        let closes = matches!(logged.entry, RunEntry::Paused { .. } | RunEntry::Ended { .. });
-        if matches!(logged.entry, RunEntry::Ended { .. }) {
-            before_stop = (since, phase, paused_at);
-        }
-        if let Some(from) = since.filter(|_| closes) {
-            spans.push(On { from, to: *at });
-            since = None;
-        }
-        match logged.entry {
-            RunEntry::Began | RunEntry::Resumed if !matches!(phase, Phase::Ended { .. }) => {
-                since = since.or(Some(*at));
-                (phase, paused_at) = (Phase::Running, None);
-            }
-            RunEntry::Paused { why } if phase == Phase::Running => {
-                (phase, paused_at) = (Phase::Paused { why }, Some(*at));
-            }
-            RunEntry::Ended { why } => phase = Phase::Ended { why },
-            RunEntry::TakenBack if matches!(phase, Phase::Ended { .. }) => {
-                if before_stop.0.is_some() {
-                    spans.pop();
-                }
-                (since, phase, paused_at) = before_stop;
-            }
-            _ => {}
-        }
-    }
-    if let Some(from) = since {
-        spans.push(On { from, to: now });
-    }
-    (spans, phase, paused_at)
-}
-
-/// Hours on until a moment.
-fn on_until(spans: &[On], at: f64) -> f64 {
-    spans.iter().map(|s| (s.to.min(at) - s.from).max(0.0)).sum()
-}
-
 fn mean(gravities: &[Option<SpecificGravity>], watched: usize) -> Option<SpecificGravity> {
     let read: Vec<f64> = gravities.iter().flatten().map(|g| g.value()).collect();
     let all = watched > 0 && read.len() >= watched;
@@ -331,48 +243,13 @@ fn mean(gravities: &[Option<SpecificGravity>], watched: usize) -> Option<Specifi
     all.then(|| SpecificGravity::corrected(read.iter().sum::<f64>() / n))
 }
 
-/// Ampere-hours while it was on: minutes of the feed where there are any, else the last current that
-/// was read, else the one that was meant.
-fn ampere_hours(spans: &[On], readings: &[TakenReading], feed: &[FeedMinute], frame: &RunFrame<'_>) -> f64 {
-    let mut fed = 0.0;
-    let mut fed_hours = Vec::new();
-    for minute in feed {
-        let on = spans.iter().map(|s| overlap(*s, minute.at, minute.at + minute.hours)).sum::<f64>();
-        if on > 0.0 {
-            fed += minute.amperes.max(0.0) * on;
-            fed_hours.push((minute.at, minute.at + minute.hours));
-        }
-    }
-    // What is left between readings, by the current read last.
-    let mut marks: Vec<(f64, f64)> = vec![(f64::MIN, frame.meant_amperes)];
-    let read = readings.iter().filter_map(|r| Some((r.at, r.amperes?)));
-    if let Some(first) = read.clone().next() {
-        marks[0].1 = first.1;
-    }
-    marks.extend(read);
-    let mut typed = 0.0;
-    for (i, (from, amperes)) in marks.iter().enumerate() {
-        let to = marks.get(i + 1).map_or(f64::MAX, |m| m.0);
-        for span in spans {
-            let all = overlap(*span, *from, to);
-            let covered: f64 = fed_hours.iter().map(|(a, b)| overlap(*span, a.max(*from), b.min(to))).sum();
-            typed += amperes * (all - covered).max(0.0);
-        }
-    }
-    fed + typed
-}
-
-fn overlap(span: On, from: f64, to: f64) -> f64 {
-    (span.to.min(to) - span.from.max(from)).max(0.0)
-}
-
 /// Where a run stands at a moment, hours from its opening by the machine's clock.
 pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], now: f64) -> RunNow {
     let (entries, now, clock_set) = timed(log, now);
-    let (spans, phase, paused_at) = spans(&entries, now);
-    let began = spans.first().map(|s| s.from);
-    let ended = matches!(phase, Phase::Ended { .. }).then(|| spans.last().map_or(now, |s| s.to));
-    let elapsed = on_until(&spans, now);
+    let (on, phase, paused_at) = spans(&entries, now);
+    let began = on.first().map(|s| s.from);
+    let ended = matches!(phase, Phase::Ended { .. }).then(|| on.last().map_or(now, |s| s.to));
+    let elapsed = on_until(&on, now);
     let readings: Vec<TakenReading> = entries
         .iter()
         .filter_map(|(at, logged)| {
@@ -380,7 +257,7 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
             Some(TakenReading {
                 id: logged.id.clone(),
                 at: *at,
-                hours: on_until(&spans, *at),
+                hours: on_until(&on, *at),
                 mean: mean(gravities, frame.watched),
                 gravities: gravities.clone(),
                 celsius: *celsius,
@@ -399,7 +276,7 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
     let open = matches!(phase, Phase::Running | Phase::Paused { .. });
     let gravities: Vec<(f64, f64)> =
         to_judge.iter().filter_map(|r| Some((r.hours, r.gravity?.value()))).collect();
-    let seen_to: Vec<(BeforeCheck, String)> = entries
+    let said_of: Vec<(BeforeCheck, String)> = entries
         .iter()
         .filter_map(|(_, l)| match l.entry {
             RunEntry::Confirmed { check } | RunEntry::Skipped { check, .. } => Some((check, l.id.clone())),
@@ -408,7 +285,7 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
         .collect();
     let feed: Vec<FeedMinute> =
         feed.iter().map(|m| FeedMinute { at: m.at - jumps_until(log, m.at), ..*m }).collect();
-    let ampere_hours = ampere_hours(&spans, &readings, &feed, frame);
+    let ampere_hours = ampere_hours(&on, &readings, &feed, frame);
     let goes_on = open && !state.advice.stops();
     let next = next_reading(frame, &readings, elapsed).filter(|_| goes_on);
     RunNow {
@@ -428,21 +305,13 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
             .checks
             .iter()
             .copied()
-            .filter(|c| seen_to.iter().all(|(seen, _)| seen != c))
+            .filter(|c| said_of.iter().all(|(own, _)| own != c))
             .collect(),
-        seen_to,
+        seen_to: said_of,
         state,
         readings,
         phase,
     }
-}
-
-/// Hours by which the clock had been set when it showed a time.
-fn jumps_until(log: &[LoggedEntry], at: f64) -> f64 {
-    log.iter()
-        .filter(|l| l.at <= at)
-        .map(|l| if let RunEntry::ClockSet { hours } = l.entry { hours } else { 0.0 })
-        .sum()
 }
 
 /// Hours on equalize at which the next reading is due: counted from the last one that tells what the

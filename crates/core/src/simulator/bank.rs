@@ -56,7 +56,7 @@ impl SimBank {
     /// jump each.
     fn shares_of(&mut self, amperes: f64) -> (f64, Vec<f64>) {
         let rest: Vec<f64> = self.strings.iter().map(SimString::rest_volts).collect();
-        let middle = rest.iter().sum::<f64>() / rest.len().max(1) as f64;
+        let middle = rest.iter().copied().reduce(f64::midpoint).unwrap_or_default();
         let (mut low, mut high) = (middle, middle);
         let mut width = 0.05;
         let (mut at_low, mut at_high) = (self.shares_at(low), Vec::new());

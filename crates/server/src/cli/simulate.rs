@@ -77,14 +77,14 @@ pub enum SimulateError {
 
 fn weak(shape: &BankShape, text: &str) -> Result<OddCell, SimulateError> {
     let parts: Vec<&str> = text.split(':').collect();
-    let found = || {
+    let cell = || {
         let [address, behind, soft, hard] = parts.as_slice() else { return None };
-        let cell: CellAddress = address.parse().ok()?;
-        let place = shape.cells().position(|own| own == cell)?;
-        let share = |t: &str| t.parse::<f64>().ok().filter(|v| (0.0..=40.0).contains(v)).map(|v| v / 100.0);
-        Some(OddCell { place, behind: share(behind)?, soft: share(soft)?, hard: share(hard)? })
+        let address: CellAddress = address.parse().ok()?;
+        let place = shape.cells().position(|own| own == address)?;
+        let part = |t: &str| t.parse::<f64>().ok().filter(|v| (0.0..=40.0).contains(v)).map(|v| v / 100.0);
+        Some(OddCell { place, behind: part(behind)?, soft: part(soft)?, hard: part(hard)? })
     };
-    found().ok_or_else(|| SimulateError::Weak(text.to_owned()))
+    cell().ok_or_else(|| SimulateError::Weak(text.to_owned()))
 }
 
 impl ChargerArgs {

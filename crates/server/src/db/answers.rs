@@ -61,7 +61,7 @@ impl Answer {
                 let is = deviations(db, &after.id)?;
                 let noise = assessments::derived(db, &after.id)?
                     .map_or(Points::ZERO, |d| d.assessment.uncertainty.deviation);
-                let placed = |blocks: Blocks| -> Vec<(CellAddress, Points)> {
+                let by_cell = |blocks: Blocks| -> Vec<(CellAddress, Points)> {
                     let mut all: Vec<_> = blocks
                         .into_iter()
                         .filter_map(|((block, cell), d)| {
@@ -71,7 +71,7 @@ impl Answer {
                     all.sort_by_key(|(cell, _)| *cell);
                     all
                 };
-                let (was, is) = (placed(was), placed(is));
+                let (was, is) = (by_cell(was), by_cell(is));
                 let read = |all: &[(CellAddress, Points)], cell| all.iter().any(|(own, _)| *own == cell);
                 unread = run.watched_at(places).filter(|c| !read(&was, *c) || !read(&is, *c)).collect();
                 if unread.is_empty() { judge_after(&was, &is, limits.watch, noise) } else { None }

@@ -93,7 +93,8 @@ impl FeedSample {
         bank: &str,
         now: Timestamp,
     ) -> Result<Option<(Timestamp, Sample)>, DbError> {
-        let row: Option<(i64, f64, f64, Option<f64>, Option<String>)> = db
+        type Raw = (i64, f64, f64, Option<f64>, Option<String>);
+        let row: Option<Raw> = db
             .prepare_cached(
                 "SELECT at, volts, amperes, celsius, stage FROM feed_sample WHERE bank_id = ? AND at <= ? AND mark = 'good' \
                  ORDER BY at DESC LIMIT 1",
@@ -107,15 +108,6 @@ impl FeedSample {
             let sample = Sample { at: 0.0, volts, amperes, celsius, stage, heartbeat: None };
             Some((Timestamp::from_millisecond(at).ok()?, sample))
         }))
-    }
-
-    /// Raw samples there are of a bank, all and those that count.
-    pub(crate) fn count(db: &Connection, bank: &str) -> Result<(i64, i64), DbError> {
-        Ok(db
-            .prepare_cached(
-                "SELECT count(*), ifnull(sum(mark = 'good'), 0) FROM feed_sample WHERE bank_id = ?",
-            )?
-            .query_row([bank], |row| Ok((row.get(0)?, row.get(1)?)))?)
     }
 }
 

@@ -116,7 +116,7 @@ pub async fn collect(db: Db, clock: Clock, news: Arc<FeedNews>) {
             stays
         });
         for (bank, feed) in wanted {
-            if !running.contains_key(&bank) {
+            running.entry(bank).or_insert_with_key(|bank| {
                 let asked = Asked {
                     db: db.clone(),
                     clock: clock.clone(),
@@ -125,10 +125,10 @@ pub async fn collect(db: Db, clock: Clock, news: Arc<FeedNews>) {
                     bank: bank.clone(),
                     feed: feed.clone(),
                 };
-                running.insert(bank, (feed, tasks.spawn(ask(asked))));
-            }
+                (feed, tasks.spawn(ask(asked)))
+            });
         }
         // Archived and restored banks are seen within a minute.
-        let _ = tokio::time::timeout(Duration::from_secs(60), news.wait()).await;
+        let _ = tokio::time::timeout(Duration::from_mins(1), news.wait()).await;
     }
 }

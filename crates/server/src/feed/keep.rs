@@ -9,7 +9,7 @@ const GATHERED: Duration = Duration::from_secs(1);
 /// Samples that wait at most; who sends more waits.
 const WAITING: usize = 4096;
 /// How often what is older than a week is thrown away.
-const THINNED: Duration = Duration::from_secs(3600);
+const THINNED: Duration = Duration::from_hours(1);
 
 /// Takes samples in and writes them.
 #[derive(Debug, Clone)]

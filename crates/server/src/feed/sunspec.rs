@@ -6,7 +6,7 @@ use rainshadow_core::feed::{FeedStage, Sample};
 
 /// Where a map may begin.
 pub const BASES: [u16; 3] = [40_000, 0, 50_000];
-/// "SunS", two registers that open a map.
+/// Two registers that open a map: the letters `SunS`.
 pub const MARK: [u16; 2] = [0x5375, 0x6e53];
 /// Id that ends a map.
 pub const END: u16 = 0xffff;

@@ -1,6 +1,7 @@
 //! The page of one bank, in one request.
 
-use super::equalize_page::{EarlierRun, charger_audit, earlier_runs};
+use super::equalize_case::charger_audit;
+use super::equalize_page::{EarlierRun, earlier_runs};
 use super::error::{ApiResult, Problem};
 use super::extract::{Id, Reader};
 use super::lenses::{Lenses, Trend, lenses, trends};

@@ -1,6 +1,6 @@
 //! What charges a bank and what hangs on it: told, and judged (CH-3).
 
-use super::equalize_page::{EqualizeCase, audit, typed_equipment};
+use super::equalize_case::{EqualizeCase, audit, typed_equipment};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, Reader};
 use super::state::AppState;

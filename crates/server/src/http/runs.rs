@@ -1,6 +1,6 @@
 //! Runs of an equalize: opened, written into, read.
 
-use super::equalize_page::EqualizeCase;
+use super::equalize_case::EqualizeCase;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, Reader, uuid, written};
 use super::faults::filled;
@@ -98,22 +98,21 @@ pub async fn put(
                 Ok(new) => new,
                 Err(refused) => return Ok(Err(refused)),
             };
-            let visit = match VisitRow::open_of(tx, &bank_id)? {
-                Some(visit) => visit.id,
-                None => {
-                    let visit = NewVisit {
-                        id: uuid::Uuid::now_v7().to_string(),
-                        bank: bank_id.clone(),
-                        started_at: now,
-                        ended_at: None,
-                        zone: case.site.zone.clone(),
-                        person: open.person.trim().to_owned(),
-                        device: open.device.trim().to_owned(),
-                        sent: String::new(),
-                    };
-                    VisitRow::create(tx, &visit)?;
-                    visit.id
-                }
+            let visit = if let Some(visit) = VisitRow::open_of(tx, &bank_id)? {
+                visit.id
+            } else {
+                let visit = NewVisit {
+                    id: uuid::Uuid::now_v7().to_string(),
+                    bank: bank_id.clone(),
+                    started_at: now,
+                    ended_at: None,
+                    zone: case.site.zone.clone(),
+                    person: open.person.trim().to_owned(),
+                    device: open.device.trim().to_owned(),
+                    sent: String::new(),
+                };
+                VisitRow::create(tx, &visit)?;
+                visit.id
             };
             let new = NewRun { visit, opened_at: now, zone: case.site.zone.clone(), sent, ..new };
             Ok(Ok(RunRow::create(tx, &new)?))
@@ -178,12 +177,12 @@ pub async fn page(
 ) -> ApiResult<Json<RunPage>> {
     let (now, pace) = (state.clock.now(), state.clock.speed());
     let feeds = std::sync::Arc::clone(&state.feeds);
-    let page = state.db.read(move |db| {
+    let reading = state.db.read(move |db| {
         let case = RunCase::read(db, &id, now)?;
         let wrong = feeds.wrong(&case.bank.id);
         case.page(db, units, (pace, wrong))
     });
-    Ok(Json(page.await?))
+    Ok(Json(reading.await?))
 }
 
 /// One entry as sent.

@@ -8,7 +8,7 @@ pub use look::CheckView;
 pub use rest::RestView;
 pub use water::WaterView;
 
-use super::equalize_page::EqualizeCase;
+use super::equalize_case::EqualizeCase;
 use super::error::ApiResult;
 use super::photo_files::PhotoView;
 use super::run_case::RunCase;

@@ -79,9 +79,10 @@ pub fn runs(out: &mut String, all: &[RunTold]) {
             Phase::Before => "It was prepared and has not begun.",
             Phase::Running | Phase::Paused { .. } => "It is still under way.",
         };
-        let verdict = told.judged.as_ref().map(wording::outcome_verdict).unwrap_or_else(|| {
-            "What it did shows in the round after it, which has not been read yet.".to_owned()
-        });
+        let verdict = told.judged.as_ref().map_or_else(
+            || "What it did shows in the round after it, which has not been read yet.".to_owned(),
+            wording::outcome_verdict,
+        );
         let _ = write!(out, "<p><b>{}</b></p>", escaped(&verdict));
         let _ = write!(
             out,

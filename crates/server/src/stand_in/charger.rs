@@ -139,7 +139,7 @@ impl StandIn {
     }
 
     fn hottest(&self) -> f64 {
-        let all = self.cells.strings().iter().flat_map(|s| s.cells());
+        let all = self.cells.strings().iter().flat_map(SimString::cells);
         all.map(SimCell::celsius).fold(f64::MIN, f64::max)
     }
 
@@ -221,7 +221,7 @@ impl StandIn {
 
     fn told(&self) -> Told {
         let all: Vec<f64> =
-            self.cells.strings().iter().flat_map(|s| s.cells()).map(SimCell::state_of_charge).collect();
+            self.cells.strings().iter().flat_map(SimString::cells).map(SimCell::state_of_charge).collect();
         #[expect(clippy::cast_precision_loss, reason = "cells of a bank are few")]
         let charge = all.iter().sum::<f64>() / all.len().max(1) as f64;
         #[expect(
@@ -281,9 +281,8 @@ impl Service for Shared {
     type Future = Answer;
 
     fn call(&self, asked: Self::Request) -> Answer {
-        let (at, count) = match asked.request {
-            Request::ReadHoldingRegisters(at, count) => (at, count),
-            _ => return Box::pin(std::future::ready(Err(ExceptionCode::IllegalFunction))),
+        let Request::ReadHoldingRegisters(at, count) = asked.request else {
+            return Box::pin(std::future::ready(Err(ExceptionCode::IllegalFunction)));
         };
         let mut own = self.hold();
         match own.fault {

@@ -54,7 +54,7 @@ const takeBack = (): void => void props.run.say({ what: 'taken_back' });
         <p class="outcome">
           <ConditionMark :condition="after.condition" :size="24" /><b><CellWords :text="after.verdict" /></b>
         </p>
-        <p class="small">{{ after.spreads }}. {{ after.rule }}</p>
+        <p class="small">{{ after.rule }}</p>
         <h2>Before, {{ after.before_day }}</h2>
         <PlanView
           :plan="page.plan"

@@ -45,6 +45,14 @@ const pause = (why: 'reading' | 'heat' | 'other'): void => void props.run.say({ 
         >, with the temperature
       </p>
     </template>
+    <p class="strip">
+      <span
+        ><b class="fig">{{ page.elapsed }}</b> h on</span
+      >
+      <span>{{ page.temperature || 'no temperature' }}</span>
+      <span>{{ page.volts ? page.volts.split(',')[0] : 'no volts' }}</span>
+      <span>{{ page.amperes ? page.amperes.split(',')[0] : 'no amperes' }}</span>
+    </p>
     <button type="button" class="btn go wide" @click="$emit('read')">Enter a reading <kbd>P</kbd></button>
     <template v-if="running">
       <button
@@ -134,7 +142,16 @@ h2:first-child {
   gap: 8px;
   align-items: flex-start;
 }
+.strip {
+  display: none;
+}
 @media (max-width: 720px) {
+  .strip {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 16px;
+    font: 600 17px/24px var(--text);
+  }
   .hands {
     font-size: 72px;
     line-height: 76px;

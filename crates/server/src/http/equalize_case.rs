@@ -1,0 +1,214 @@
+//! A bank with all an equalize is decided and planned by: its last round, its runs, its equipment.
+
+use super::typed_equipment::TypedEquipment;
+use crate::db::visit_entries::past_visits;
+use crate::db::{
+    Answer, BankRow, DbError, EquipmentRow, ModelRow, RoundRow, RunRow, Site, due, house_rules, standing,
+};
+use jiff::civil::Date;
+use rainshadow_core::bank::CellAddress;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::charge::{ChargerTemperature, SettingsAudit, settings_audit};
+use rainshadow_core::equalize::{
+    BankToEqualize, EndWhy, LastRound, PlanError, RunKind, RunPlan, RunToPlan, Wanted, plan_run, wanted,
+};
+use rainshadow_core::finding::FindingKind;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::instrument::spread_of_noise;
+use rainshadow_core::quantity::{SpecificGravity, Temperature};
+use rainshadow_core::round::{Assessment, RoundTemperature};
+use rainshadow_core::schedule::Duty;
+use rusqlite::Connection;
+
+/// Temperature that is assumed where none is known, °C: the one setpoints are stated at.
+pub const ASSUMED: f64 = 25.0;
+
+/// A bank with all an equalize is decided and planned by.
+pub struct EqualizeCase {
+    /// The bank.
+    pub bank: BankRow,
+    /// Its site.
+    pub site: Site,
+    /// Its batteries.
+    pub model: BatteryModel,
+    /// The rules that judge.
+    pub rules: HouseRules,
+    /// Whether it is wanted.
+    pub wanted: Wanted,
+    /// Corrected gravities of the last round.
+    pub gravities: Vec<(CellAddress, SpecificGravity)>,
+    /// Day of the last round.
+    pub round: Option<Date>,
+    /// Electrolyte then.
+    pub round_temperature: Option<Temperature>,
+    /// What charges it and hangs on it.
+    pub equipment: EquipmentRow,
+    /// Runs that are over, oldest first, with what they did.
+    pub runs: Vec<(RunRow, Answer)>,
+    /// Hours on equalize of each of those.
+    pub hours: Vec<f64>,
+    /// The run that is not.
+    pub open: Option<RunRow>,
+    /// Today.
+    pub today: Date,
+}
+
+fn last_round(round: &RoundRow, judged: &Assessment) -> LastRound {
+    let pick = |kinds: &dyn Fn(&FindingKind) -> Option<LastRound>| {
+        judged.findings.iter().find_map(|f| kinds(&f.kind))
+    };
+    let base = LastRound {
+        day: round.day(),
+        spread: judged.spread.map(|s| s.points),
+        noise: spread_of_noise(judged.cells_judged, judged.uncertainty.deviation),
+        proven_full: round.conditions.proven_full.is_some(),
+        short: None,
+        layered: None,
+    };
+    let short = pick(&|k| match k {
+        FindingKind::ShortOfFull { short, .. } => Some(LastRound { short: Some(*short), ..base }),
+        _ => None,
+    });
+    let layered = pick(&|k| match k {
+        FindingKind::RestVoltsDisagree { measured, expected } => {
+            Some(LastRound { layered: Some((*measured, *expected)), ..base })
+        }
+        _ => None,
+    });
+    LastRound { short: short.and_then(|r| r.short), layered: layered.and_then(|r| r.layered), ..base }
+}
+
+/// The temperature of a round, one for all or the median of its batteries.
+fn temperature_of(round: &RoundRow) -> Option<Temperature> {
+    match &round.conditions.temperature {
+        RoundTemperature::OneForAll { temperature } => Some(*temperature),
+        RoundTemperature::PerBattery { batteries } => {
+            // The warmest decides what the bank may be charged with.
+            batteries.iter().map(|b| b.temperature).max_by(|a, b| a.celsius().total_cmp(&b.celsius()))
+        }
+        RoundTemperature::Unknown => None,
+    }
+}
+
+impl EqualizeCase {
+    /// Reads everything.
+    pub fn read(db: &Connection, bank: &str, today: Date) -> Result<Self, DbError> {
+        let bank = BankRow::by_id(db, bank)?;
+        let site = Site::by_id(db, &bank.site_id)?;
+        let model = ModelRow::by_id(db, &bank.model_id)?;
+        let rules = house_rules::of_bank(db, &bank)?;
+        let round = RoundRow::of_bank(db, &bank.id)?.into_iter().find(|r| r.finished_at.is_some());
+        let stands = round.as_ref().map(|r| standing(db, r)).transpose()?.flatten();
+        let judged = stands.map(|s| s.assessment);
+        let visits = past_visits(db, &bank)?;
+        let asked = BankToEqualize {
+            model: model.clone(),
+            duty: Duty::of(&bank.duty),
+            today,
+            known_since: BankRow::known_since(db, &bank.id)?,
+            last_equalize: due::last_equalize(db, &visits, &bank.id)?,
+            round: round.as_ref().zip(judged.as_ref()).map(|(r, a)| last_round(r, a)),
+        };
+        let (runs, hours) = runs_with_hours(db, &bank)?;
+        Ok(Self {
+            wanted: wanted(&asked, &rules),
+            gravities: judged
+                .iter()
+                .flat_map(|a| a.cells.iter())
+                .filter_map(|c| Some((c.cell, c.corrected?)))
+                .collect(),
+            round_temperature: round.as_ref().and_then(temperature_of),
+            round: round.as_ref().map(RoundRow::day),
+            equipment: EquipmentRow::of_bank(db, &bank.id)?,
+            open: RunRow::open_of(db, &bank.id)?,
+            hours,
+            runs,
+            bank,
+            site,
+            model,
+            rules,
+            today,
+        })
+    }
+
+    /// How the charger compensates; one that does not adds nothing.
+    pub fn compensates(&self) -> ChargerTemperature {
+        let told = self.equipment.fitted.equipment.charger.compensates;
+        if self.equipment.version > 0 {
+            told.unwrap_or(ChargerTemperature { per_degree: 0.0, ..ChargerTemperature::default() })
+        } else {
+            ChargerTemperature::default()
+        }
+    }
+
+    /// The plan of a run at a temperature.
+    ///
+    /// # Errors
+    /// [`PlanError`] where the bank may not be equalized, now or ever.
+    pub fn planned(
+        &self,
+        kind: RunKind,
+        temperature: Temperature,
+    ) -> Result<(RunToPlan, RunPlan), PlanError> {
+        let equipment = &self.equipment.fitted.equipment;
+        let earlier = self
+            .runs
+            .iter()
+            .zip(&self.hours)
+            .filter(|((run, _), _)| run.kind == kind && run.ended_why == Some(EndWhy::Rule))
+            .map(|(_, hours)| *hours);
+        let asked = RunToPlan {
+            kind,
+            model: self.model.clone(),
+            cells: self.bank.shape.cells_in_series(),
+            strings: u16::from(self.bank.shape.parallel),
+            temperature,
+            charger: self.compensates(),
+            source_amperes: equipment.amperes,
+            loads: equipment.loads.clone(),
+            earlier_hours: earlier.collect(),
+            enclosure: equipment.enclosure,
+        };
+        let plan = plan_run(&asked)?;
+        Ok((asked, plan))
+    }
+}
+
+/// Runs that are over, oldest first, and the hours each was on.
+pub type Runs = (Vec<(RunRow, Answer)>, Vec<f64>);
+
+pub fn runs_with_hours(db: &Connection, bank: &BankRow) -> Result<Runs, DbError> {
+    let runs = Answer::of_bank(db, bank)?;
+    let hours = runs
+        .iter()
+        .map(|(run, _)| {
+            let end = run.ended_at.unwrap_or(run.opened_at);
+            Ok(super::run_case::RunCase::of(db, run.clone(), end)?.now.elapsed)
+        })
+        .collect::<Result<_, DbError>>()?;
+    Ok((runs, hours))
+}
+
+/// What the charger's settings do at the temperature of the last round; none where nothing was told.
+pub fn charger_audit(
+    db: &Connection,
+    bank: &BankRow,
+    model: &BatteryModel,
+    last: Option<&RoundRow>,
+) -> Result<Option<SettingsAudit>, DbError> {
+    let equipment = EquipmentRow::of_bank(db, &bank.id)?;
+    let at = last.and_then(temperature_of).or_else(|| Temperature::from_celsius(ASSUMED).ok());
+    let settings = &equipment.fitted.equipment.charger;
+    Ok(at.and_then(|at| settings_audit(model, bank.shape.cells_in_series(), at, settings).ok()))
+}
+
+/// Equipment as typed; what was never told begins empty.
+pub fn typed_equipment(row: &EquipmentRow) -> TypedEquipment {
+    serde_json::from_str(&row.typed).unwrap_or_default()
+}
+
+/// What the charger does, judged at a temperature; none where nothing was told.
+pub fn audit(case: &EqualizeCase, at: Temperature) -> Option<SettingsAudit> {
+    let settings = &case.equipment.fitted.equipment.charger;
+    settings_audit(&case.model, case.bank.shape.cells_in_series(), at, settings).ok()
+}

@@ -1,0 +1,71 @@
+//! What comes after a run, and what the rounds around it say (EQ-5).
+
+use super::view::{AfterView, AnswerCell};
+use crate::db::{Answer, BankRow, DbError, RoundRow};
+use crate::http::run_case::RunCase;
+use crate::words;
+use jiff::Timestamp;
+use rainshadow_core::equalize::REST_HOURS;
+use rainshadow_core::round::Condition;
+use rainshadow_core::wording;
+use rusqlite::Connection;
+use std::collections::HashMap;
+
+impl RunCase {
+    pub(super) fn after(&self, db: &Connection) -> Result<Option<AfterView>, DbError> {
+        let Some(end) = self.run.ended_at else { return Ok(None) };
+        let answer = self.answer(db)?;
+        let left = REST_HOURS * 3600.0 - self.at.duration_since(end).as_secs_f64();
+        let from = end.checked_add(jiff::SignedDuration::from_secs(3600)).unwrap_or(end);
+        let judged = answer.judged.as_ref();
+        let silent = |cell| {
+            judged.is_some_and(|j| {
+                matches!(&j.outcome, rainshadow_core::equalize::Outcome::DidNotAnswer { cells } if cells.contains(cell))
+            })
+        };
+        Ok(Some(AfterView {
+            rest_seconds: left.max(0.0),
+            read_from: self.time(from),
+            before_day: answer.before.as_ref().map(|r| words::day(r.day())).unwrap_or_default(),
+            round_before: answer.before.as_ref().map(|r| r.id.clone()),
+            round_after: answer.after.as_ref().map(|r| r.id.clone()),
+            watered: self.watered_since(db, end)?,
+            verdict: judged.map(wording::outcome_verdict).unwrap_or_default(),
+            unread: wording::unread_after(&answer.unread),
+            condition: judged.map_or(Condition::NoReading, |j| j.outcome.condition()),
+            rule: judged.map(wording::outcome_rule).unwrap_or_default(),
+            cells: judged
+                .map(|j| {
+                    j.cells
+                        .iter()
+                        .map(|c| AnswerCell {
+                            cell: c.cell.to_string(),
+                            before: c.before.value(),
+                            after: c.after.value(),
+                            said: format!("{} to {}", wording::signed(c.before), wording::signed(c.after)),
+                            silent: silent(&c.cell),
+                        })
+                        .collect()
+                })
+                .unwrap_or_default(),
+        }))
+    }
+
+    /// What the rounds around the run say of it.
+    pub fn answer(&self, db: &Connection) -> Result<Answer, DbError> {
+        let rounds = RoundRow::of_bank(db, &self.bank.id)?;
+        let places: HashMap<_, _> = BankRow::placements(db, &self.bank.id)?
+            .into_iter()
+            .map(|(place, block)| (block, place))
+            .collect();
+        Answer::of(db, &self.run, &self.bank, &rounds, &places)
+    }
+
+    fn watered_since(&self, db: &Connection, end: Timestamp) -> Result<bool, DbError> {
+        let visit = crate::db::VisitRow::by_id(db, &self.run.visit_id)?;
+        Ok(crate::db::StoredEntry::of_visit(db, &visit)?.iter().any(|e| {
+            matches!(e.new.entry, rainshadow_core::visit::Entry::Water { to_mark: true, .. })
+                && e.new.taken_at > end
+        }))
+    }
+}
