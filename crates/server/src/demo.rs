@@ -3,6 +3,7 @@
 
 mod arboretum_tram;
 mod dipper;
+mod equalize;
 mod high_pasture;
 mod kestrel_dome;
 mod larch_point;
@@ -12,9 +13,10 @@ mod visits;
 
 use crate::db::assessments::derive_missing;
 use crate::db::{
-    AccessNotes, BankRow, DbError, NewBank, NewReading, NewRound, NewSite, Origin, Person, ReadingKind,
-    RoundRow, Site, StoredReading, Theme, VisitRow,
+    AccessNotes, BankRow, DbError, EquipmentRow, ModelRow, NewBank, NewReading, NewRound, NewSite, Origin,
+    Person, ReadingKind, RoundRow, Site, StoredReading, Theme, VisitRow,
 };
+use crate::http::TypedEquipment;
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
 use noise::Noise;
@@ -41,6 +43,10 @@ struct Story {
     visits: Vec<VisitStory>,
     drinks: Option<Drinks>,
     access: AccessNotes,
+    /// An equalize that the simulator runs.
+    equalize: Option<equalize::EqualizeStory>,
+    /// What charges it and hangs on it, as typed.
+    equipment: Option<TypedEquipment>,
 }
 
 /// One round of a story.
@@ -124,6 +130,9 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
         let person = story.people[number % 2];
         visits.push((visit.days_ago, open(tx, &bank_id, day, person, &mut chance)?));
     }
+    if let Some(typed) = &story.equipment {
+        fit(tx, &bank_id, typed, story.people[0], at(day_of(today, known)?, 7, 0)?)?;
+    }
     let path = walk(&bank.shape.plan(), false);
     for (number, round) in story.rounds.iter().enumerate() {
         let day = today.checked_sub(round.days_ago.days()).map_err(|e| bad(&e))?;
@@ -158,6 +167,11 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
             take(tx, &row, round, *cell, at(day, 9, step)?, noise)?;
         }
         derive_missing(tx, &bank_id)?;
+        let run = story.equalize.as_ref().filter(|e| e.days_ago == round.days_ago);
+        let visit = visits.iter().find(|(ago, _)| *ago == round.days_ago);
+        if let Some((run, (_, visit))) = run.zip(visit) {
+            equalize::write(tx, visit, story.instrument, run, day)?;
+        }
     }
     let mut last_fill = None;
     for (visit, (_, row)) in story.visits.iter().zip(visits) {
@@ -166,6 +180,55 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
             last_fill = Some(visit.days_ago);
         }
     }
+    Ok(())
+}
+
+/// Tells what charges a bank, by the road of a typed form.
+fn fit(
+    tx: &Transaction<'_>,
+    bank: &str,
+    typed: &TypedEquipment,
+    person: &str,
+    when: Timestamp,
+) -> Result<(), DbError> {
+    let row = BankRow::by_id(tx, bank)?;
+    let model = ModelRow::by_id(tx, &row.model_id)?;
+    let fitted = typed
+        .canonical(&model, row.shape.cells_in_series())
+        .map_err(|_refused| bad(&"the equipment of the demo does not fit"))?;
+    let text = serde_json::to_string(typed).map_err(|e| bad(&e))?;
+    EquipmentRow::append(tx, bank, 0, (&fitted, &text, person), when)?;
+    Ok(())
+}
+
+/// One cell read in thousandths, looked at twice by the shop's habit.
+fn read_as(
+    tx: &Transaction<'_>,
+    row: &RoundRow,
+    cell: CellAddress,
+    shown: f64,
+    when: Timestamp,
+    noise: &mut Noise,
+) -> Result<(), DbError> {
+    let text = format!("{:03.0}", shown - 1000.0);
+    let mut new = NewReading {
+        id: noise.id(),
+        cell,
+        kind: ReadingKind::Gravity,
+        gravity: Some(typed::gravity(&text).map_err(|e| bad(&e))?),
+        typed: Some(text),
+        temperature: None,
+        temperature_typed: None,
+        reason: None,
+        stands: true,
+        supersedes: None,
+        person: row.person.clone(),
+        device: row.device.clone(),
+        taken_at: when,
+        sent: String::new(),
+    };
+    new.sent = new.fingerprint();
+    StoredReading::append(tx, row, &new, when)?;
     Ok(())
 }
 

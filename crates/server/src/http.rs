@@ -52,6 +52,7 @@ pub use error::{FieldError, Problem};
 pub use openapi::document;
 pub use state::AppState;
 pub(crate) use today::catch_up;
+pub(crate) use typed_equipment::{TypedCharger, TypedEquipment, TypedLoad};
 pub(crate) use web_app::built_asset;
 
 use axum::Router;

@@ -305,6 +305,15 @@ async fn a_run_outlives_the_server_and_its_answer_is_read_an_hour_after() {
     let report = shop.request(Method::GET, &format!("/api/visits/{visit}/report")).send().await.unwrap();
     let report = report.text().await.unwrap();
     assert!(report.contains("Evened: the spread went from 37 to 6 points.") && report.contains("1.256"));
+    // exported and taken in elsewhere, nothing of it is lost; taken in again, nothing changes
+    let file = shop.get(&format!("/api/banks/{bank}/export.json")).await;
+    let other = Shop::open().await;
+    let (status, said) = other.send(Method::POST, "/api/import", &file).await;
+    assert_eq!((status, &said["new"]), (StatusCode::OK, &json!(true)), "{said}");
+    assert_eq!(other.get(&format!("/api/banks/{bank}/export.json")).await, file);
+    assert_eq!(other.send(Method::POST, "/api/import", &file).await.1["new"], false);
+    let there = other.get(&format!("/api/runs/{run}")).await;
+    assert_eq!((&there["after"]["verdict"], &there["water"]), (&page["after"]["verdict"], &page["water"]));
 }
 
 #[tokio::test]

@@ -1182,6 +1182,8 @@ export interface components {
             blocks: components["schemas"]["BlockFile"][];
             /** @description Batteries replaced or moved. */
             changes?: components["schemas"]["ChangeRow"][];
+            /** @description What charges it and hangs on it, every version. */
+            equipment?: components["schemas"]["EquipmentRecord"][];
             /** @description Its battery model. */
             model: components["schemas"]["ModelFile"];
             /** @description Access notes and own choices. */
@@ -1192,6 +1194,8 @@ export interface components {
             };
             /** @description Rounds, oldest first. */
             rounds: components["schemas"]["RoundFile"][];
+            /** @description Runs of an equalize, oldest first. */
+            runs?: components["schemas"]["RunRecord"][];
             /** @description Its site. */
             site: components["schemas"]["WithId_NewSite"];
             /** @description Whole visits, oldest first. */
@@ -1670,6 +1674,40 @@ export interface components {
              */
             version: number;
         };
+        /** @description What a charger is set to. */
+        ChargerSettings: {
+            /**
+             * Format: double
+             * @description Absorption, V of the bank.
+             */
+            absorption?: number | null;
+            compensates?: components["schemas"]["ChargerTemperature"] | null;
+            /**
+             * Format: double
+             * @description Equalize, V of the bank; none: it is off.
+             */
+            equalize?: number | null;
+            /**
+             * Format: double
+             * @description Float, V of the bank.
+             */
+            float?: number | null;
+            /** @description True for a charger that knows flooded batteries only. */
+            flooded_only?: boolean;
+        };
+        /** @description What the charger does about temperature. */
+        ChargerTemperature: {
+            /**
+             * Format: double
+             * @description Volts per cell and degree it adds by itself; negative. Bounds: −0.010 to 0.
+             */
+            per_degree?: number;
+            /**
+             * Format: double
+             * @description Temperature its settings are meant for, °C: 20 or 25 as a rule. Bounds: 10 to 35.
+             */
+            reference?: number;
+        };
         /**
          * @description One thing that is looked at.
          * @enum {string}
@@ -1835,6 +1873,24 @@ export interface components {
              */
             hours: number;
         };
+        /** @description What charges the bank, and for how long it can. */
+        DaySource: {
+            /**
+             * Format: double
+             * @description Hour of day at which it is dark; none: not told.
+             */
+            dark?: number | null;
+            /** @description Fuel of a generator: litres an hour, and litres there are; none: no generator. */
+            fuel?: [
+                number,
+                number
+            ] | null;
+            /** @description Hour of day from which the sun gives the current of a run, and until; none: not by sun. */
+            sun?: [
+                number,
+                number
+            ] | null;
+        };
         /** @description A paired device. */
         Device: {
             /** @description Id. */
@@ -1910,6 +1966,11 @@ export interface components {
             /** @description "corrective, 4:30, stopped by the rule". */
             said: string;
         };
+        /**
+         * @description Why a run ended.
+         * @enum {string}
+         */
+        EndWhy: "rule" | "cap" | "heat" | "hand";
         /** @description One entry of a visit. Where it was is kept beside it. */
         Entry: {
             /** @description Which. */
@@ -2106,6 +2167,41 @@ export interface components {
             /** @description What to do, then why. */
             verdict: string;
         };
+        /** @description The equipment of a bank. */
+        Equipment: {
+            /**
+             * Format: double
+             * @description Current the source has for the bank, A; none: not told.
+             */
+            amperes?: number | null;
+            /** @description What the charger is set to. */
+            charger?: components["schemas"]["ChargerSettings"];
+            /** @description Sun, fuel and dark. */
+            day?: components["schemas"]["DaySource"];
+            /**
+             * Format: double
+             * @description Air around the bank, m³; none: not told.
+             */
+            enclosure?: number | null;
+            /** @description What is connected and what it takes. */
+            loads?: components["schemas"]["Load"][];
+        };
+        /** @description A version of the equipment of a bank. */
+        EquipmentRecord: {
+            /** @description When. */
+            at: string;
+            /** @description What it is. */
+            fitted: components["schemas"]["Fitted"];
+            /** @description Who told it. */
+            person: string;
+            /** @description As typed, JSON. */
+            typed: string;
+            /**
+             * Format: int64
+             * @description Which version.
+             */
+            version: number;
+        };
         /** @description One figure with its words around it: "spread **39** points, limit 30". */
         Evidence: {
             /** @description Words after it. */
@@ -2116,6 +2212,44 @@ export interface components {
             figure: string;
             /** @description True when this figure is beyond its limit. */
             hit: boolean;
+        };
+        /** @description A range with its middle. */
+        Expected: {
+            /**
+             * Format: double
+             * @description Highest.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Lowest.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Middle.
+             */
+            middle: number;
+        };
+        /** @description Where a charger answers. */
+        FeedAddress: {
+            /** @description Address and port on this machine or its own network. */
+            address: string;
+            /**
+             * Format: int32
+             * @description Modbus unit, 1 to 247.
+             */
+            unit: number;
+        };
+        /** @description A minute of the feed during a run: its columns in the order of the database. */
+        FeedRecord: {
+            /** @description Samples, marked, then low, sum and high of volts, amperes and temperature, and samples of that. */
+            columns: (number | null)[];
+            /**
+             * Format: int64
+             * @description Minutes since 1970.
+             */
+            minute: number;
         };
         /** @description What the feed says. */
         FeedView: {
@@ -2171,11 +2305,22 @@ export interface components {
             /** @description Where the mark is, in words. */
             words: string;
         };
+        /** @description The equipment of a bank with where its charger answers. */
+        Fitted: {
+            /** @description The equipment. */
+            equipment: components["schemas"]["Equipment"];
+            feed?: components["schemas"]["FeedAddress"] | null;
+        };
         /**
          * @description What a thing in the van is for.
          * @enum {string}
          */
         GearGroup: "wear" | "measure" | "fit";
+        /**
+         * @description What holds a setpoint where it is.
+         * @enum {string}
+         */
+        Held: "equipment" | "most_per_cell" | "float_least";
         /** @description One line of the history. */
         HistoryLine: {
             /**
@@ -2461,6 +2606,16 @@ export interface components {
          * @enum {string}
          */
         LevelStep: "plates_bare" | "at_plates" | "low" | "at_mark" | "over";
+        /** @description Something that is connected to the bank. */
+        Load: {
+            /**
+             * Format: double
+             * @description The highest volts it takes.
+             */
+            highest_volts: number;
+            /** @description What it is. */
+            name: string;
+        };
         /** @description A load against the volts of the run. */
         LoadView: {
             /** @description True when it must be disconnected. */
@@ -2860,6 +3015,23 @@ export interface components {
             /** @description Cells the run is watched by, pilot first, with their last gravity. */
             watched: components["schemas"]["WatchedBefore"][];
         };
+        /** @description What a run was planned with. */
+        PlannedRun: {
+            /** @description What was asked for. */
+            asked: components["schemas"]["RunToPlan"];
+            /**
+             * Format: double
+             * @description Volts to turn the charger down to when it stops.
+             */
+            float: number;
+            /** @description The plan. */
+            plan: components["schemas"]["RunPlan"];
+            /**
+             * Format: double
+             * @description What was typed into the charger, V; none: not told.
+             */
+            set_to?: number | null;
+        };
         /**
          * Format: double
          * @description A difference between two gravities, in points (0.001).
@@ -3253,6 +3425,92 @@ export interface components {
             pause_at: number;
             plateau?: components["schemas"]["WithinView"] | null;
         };
+        /** @description One thing written down of a run. */
+        RunEntry: {
+            /** @description What. */
+            check: components["schemas"]["BeforeCheck"];
+            /** @enum {string} */
+            what: "confirmed";
+        } | {
+            /** @description What. */
+            check: components["schemas"]["BeforeCheck"];
+            /** @description Why. */
+            reason: string;
+            /** @enum {string} */
+            what: "skipped";
+        } | {
+            /** @enum {string} */
+            what: "began";
+        } | {
+            /**
+             * Format: double
+             * @description Current of the bank, A.
+             */
+            amperes?: number | null;
+            /**
+             * Format: double
+             * @description Hottest electrolyte, °C.
+             */
+            celsius?: number | null;
+            /** @description Corrected gravity of each watched cell, pilot first; none: not read. */
+            gravities: (components["schemas"]["SpecificGravity"] | null)[];
+            /**
+             * Format: double
+             * @description Volts of the bank.
+             */
+            volts?: number | null;
+            /** @enum {string} */
+            what: "read";
+        } | {
+            /** @enum {string} */
+            what: "paused";
+            /** @description Why. */
+            why: components["schemas"]["PauseWhy"];
+        } | {
+            /** @enum {string} */
+            what: "resumed";
+        } | {
+            /** @enum {string} */
+            what: "ended";
+            /** @description Why. */
+            why: components["schemas"]["EndWhy"];
+        } | {
+            /** @enum {string} */
+            what: "taken_back";
+        } | {
+            /**
+             * Format: double
+             * @description Hours; negative: back.
+             */
+            hours: number;
+            /** @enum {string} */
+            what: "clock_set";
+        } | {
+            /** @description The text. */
+            text: string;
+            /** @enum {string} */
+            what: "note";
+        } | {
+            /** @description Its id. */
+            entry: string;
+            /** @enum {string} */
+            what: "withdrawn";
+        };
+        /** @description One entry of a run. */
+        RunEntryRecord: {
+            /** @description When. */
+            at: string;
+            /** @description On which device. */
+            device: string;
+            /** @description What. */
+            entry: components["schemas"]["RunEntry"];
+            /** @description Id. */
+            id: string;
+            /** @description Who. */
+            person: string;
+            /** @description As typed, JSON. */
+            typed?: string | null;
+        };
         /**
          * @description What a run is for.
          * @enum {string}
@@ -3404,6 +3662,107 @@ export interface components {
             /** @description How that comes about. */
             water_how: string;
         };
+        /** @description A run as planned. */
+        RunPlan: {
+            /** @description Air for the hydrogen. */
+            air: components["schemas"]["Ventilation"];
+            /**
+             * Format: double
+             * @description Hours after which it stops unfinished.
+             */
+            cap: number;
+            /** @description Current of the bank, A: low, middle and high of what suits it. */
+            current: components["schemas"]["Expected"];
+            /** @description What must be disconnected: it takes less than the run's volts. */
+            disconnect: components["schemas"]["Load"][];
+            /**
+             * Format: double
+             * @description Volts of the bank from which a fan runs.
+             */
+            fan_from: number;
+            /** @description Hours. */
+            hours: components["schemas"]["Expected"];
+            /** @description True when they come from earlier runs of this bank. */
+            hours_are_own: boolean;
+            /**
+             * Format: double
+             * @description Never above this, A.
+             */
+            most_current: number;
+            /** @description Volts of the bank, and what to type. */
+            setpoint: components["schemas"]["Setpoint"];
+            /** @description True when the source has less than the least that suits. */
+            source_too_small: boolean;
+            /** @description Water that boils off, mL of the whole bank: at most. */
+            water: components["schemas"]["Expected"];
+        };
+        /** @description A run with all that was written down. */
+        RunRecord: {
+            /** @description On which device it was opened. */
+            device: string;
+            /** @description When it was over. */
+            ended_at?: string | null;
+            ended_why?: components["schemas"]["EndWhy"] | null;
+            /** @description Entries in order. */
+            entries: components["schemas"]["RunEntryRecord"][];
+            /** @description The feed while it ran, by the minute. */
+            feed?: components["schemas"]["FeedRecord"][];
+            /** @description Id. */
+            id: string;
+            /** @description What read the cells. */
+            instrument: components["schemas"]["Instrument"];
+            /** @description What it was for. */
+            kind: components["schemas"]["RunKind"];
+            /** @description When it was opened. */
+            opened_at: string;
+            /** @description Who stayed with it. */
+            person: string;
+            /** @description What it was planned with. */
+            plan: components["schemas"]["PlannedRun"];
+            /** @description The request as sent. */
+            sent: string;
+            /** @description Its visit. */
+            visit: string;
+            /** @description Cells it was watched by, pilot first. */
+            watched: components["schemas"]["WatchedRecord"][];
+            /** @description Zone of the site then. */
+            zone: string;
+        };
+        /** @description What is known before a run. */
+        RunToPlan: {
+            /**
+             * Format: int32
+             * @description Cells in series.
+             */
+            cells: number;
+            /** @description How the charger compensates. */
+            charger?: components["schemas"]["ChargerTemperature"];
+            /** @description Hours that earlier runs of this kind on this bank took. */
+            earlier_hours?: number[];
+            /**
+             * Format: double
+             * @description Air around the bank, m³.
+             */
+            enclosure?: number | null;
+            /** @description What it is for. */
+            kind: components["schemas"]["RunKind"];
+            /** @description What is connected. */
+            loads?: components["schemas"]["Load"][];
+            /** @description The batteries. */
+            model: components["schemas"]["BatteryModel"];
+            /**
+             * Format: double
+             * @description Current the source has for the bank, A; none: as much as is asked for.
+             */
+            source_amperes?: number | null;
+            /**
+             * Format: int32
+             * @description Strings in parallel.
+             */
+            strings: number;
+            /** @description Electrolyte, °C. */
+            temperature: components["schemas"]["Temperature"];
+        };
         /** @description What became of an entry: it is on disk. */
         Saved: {
             /** @description The cell. */
@@ -3536,6 +3895,38 @@ export interface components {
             device: string;
             /** @description Who. */
             person: string;
+        };
+        /** @description A setpoint for a bank at its temperature. */
+        Setpoint: {
+            /**
+             * Format: int32
+             * @description Cells in series.
+             */
+            cells: number;
+            held?: components["schemas"]["Held"] | null;
+            /**
+             * Format: double
+             * @description Volts per cell of that.
+             */
+            per_cell: number;
+            /** @description Stage. */
+            stage: components["schemas"]["Stage"];
+            /**
+             * Format: double
+             * @description Volts per cell at 25 °C, as the model states them.
+             */
+            stated: number;
+            /**
+             * Format: double
+             * @description Volts to type into a charger that compensates by itself.
+             */
+            to_type: number;
+            /**
+             * Format: double
+             * @description Volts of the bank at its temperature: also what to type into a charger that does not
+             *     compensate.
+             */
+            volts: number;
         };
         /** @description A setpoint in words. */
         SetpointLine: {
@@ -4618,6 +5009,16 @@ export interface components {
             gravity: string;
             /** @description "pilot" or "low". */
             role: string;
+        };
+        /** @description A watched cell by its block. */
+        WatchedRecord: {
+            /** @description The block. */
+            block: string;
+            /**
+             * Format: int32
+             * @description The cell in it.
+             */
+            cell: number;
         };
         /**
          * @description Whether water was added since the last gassing charge (SG-4).

@@ -1,6 +1,7 @@
 //! A bank with everything it has, for export, import and nothing else.
 
 use super::error::to_json;
+use super::run_records::{EquipmentRecord, RunRecord, equipment_records, run_records};
 use super::{
     AccessNotes, BankRow, DbError, ModelRow, NewBank, NewEntry, NewReading, NewRound, NewSite, NewVisit,
     PhotoRow, RoundRow, Site, StoredEntry, StoredReading, VisitRow, Written,
@@ -85,6 +86,10 @@ pub struct BankBundle {
     pub visits: Vec<WholeVisit>,
     /// Rounds, oldest first, each with its entries in order.
     pub rounds: Vec<(NewRound, Option<String>, Vec<NewReading>)>,
+    /// Versions of its equipment.
+    pub equipment: Vec<EquipmentRecord>,
+    /// Runs of an equalize.
+    pub runs: Vec<RunRecord>,
 }
 
 impl BankBundle {
@@ -179,6 +184,8 @@ impl BankBundle {
             ),
             blocks,
             rounds,
+            equipment: equipment_records(db, id)?,
+            runs: run_records(db, id)?,
         })
     }
 
@@ -222,6 +229,17 @@ impl BankBundle {
                 if StoredReading::append(tx, &row, reading, now)? == Written::Created {
                     written = Written::Created;
                 }
+            }
+        }
+        for equipment in &self.equipment {
+            if equipment.take_in(tx, bank_id)? == Written::Created {
+                written = Written::Created;
+            }
+        }
+        for run in &self.runs {
+            if run.take_in(tx, bank_id)? == Written::Created {
+                written = Written::Created;
+                super::assessments::forget_since(tx, bank_id, super::error::instant(&run.opened_at)?)?;
             }
         }
         super::assessments::derive_missing(tx, bank_id)?;

@@ -6,19 +6,29 @@ use jiff::Timestamp;
 use rainshadow_core::equipment::Equipment;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use serde::{Deserialize, Serialize};
-use std::net::SocketAddr;
+use std::net::{IpAddr, SocketAddr};
+
+/// True for an address on this machine or its own network: nothing else is ever asked.
+pub fn on_own_network(address: &SocketAddr) -> bool {
+    let own = match address.ip() {
+        IpAddr::V4(ip) => ip.is_loopback() || ip.is_private() || ip.is_link_local(),
+        IpAddr::V6(ip) => ip.is_loopback() || ip.is_unique_local(),
+    };
+    own && address.port() != 0
+}
 
 /// Where a charger answers.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct FeedAddress {
     /// Address and port on this machine or its own network.
+    #[schema(value_type = String)]
     pub address: SocketAddr,
     /// Modbus unit, 1 to 247.
     pub unit: u8,
 }
 
 /// The equipment of a bank with where its charger answers.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct Fitted {
     /// The equipment.
     pub equipment: Equipment,
@@ -88,7 +98,9 @@ impl EquipmentRow {
         for row in query.query_map([], |row| Ok((row.get(0)?, row.get::<_, String>(1)?)))? {
             let (bank, body): (String, String) = row?;
             let fitted: Fitted = from_json("equipment", &body)?;
-            all.extend(fitted.feed.map(|feed| (bank, feed)));
+            // A file from elsewhere may name an address of anywhere.
+            let feed = fitted.feed.filter(|feed| on_own_network(&feed.address));
+            all.extend(feed.map(|feed| (bank, feed)));
         }
         Ok(all)
     }

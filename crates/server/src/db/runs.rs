@@ -12,7 +12,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 
 /// What a run was planned with.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct PlannedRun {
     /// What was asked for.
     pub asked: RunToPlan,
@@ -337,10 +337,13 @@ impl RunRow {
             .collect()
     }
 
-    /// Day of the last run of a bank that ended by the rule or at its cap: that is an equalize. One that
-    /// was cut short is not.
+    /// True when it ended by the rule or at its cap: that is an equalize. One that was cut short is not.
+    pub fn equalized(&self) -> bool {
+        matches!(self.ended_why, Some(EndWhy::Rule | EndWhy::Cap))
+    }
+
+    /// Day of the last run of a bank that was an equalize.
     pub(crate) fn last_equalize(db: &Connection, bank: &str) -> Result<Option<Date>, DbError> {
-        let done = |run: &Self| matches!(run.ended_why, Some(EndWhy::Rule | EndWhy::Cap));
-        Ok(Self::of_bank(db, bank)?.into_iter().filter(done).map(|run| run.day()).max())
+        Ok(Self::of_bank(db, bank)?.into_iter().filter(Self::equalized).map(|run| run.day()).max())
     }
 }

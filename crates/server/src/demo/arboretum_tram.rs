@@ -104,5 +104,7 @@ pub(super) fn story() -> Story {
             wrenches: "13 mm".into(),
             ..AccessNotes::default()
         },
+        equalize: None,
+        equipment: None,
     }
 }

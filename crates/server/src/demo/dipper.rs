@@ -87,5 +87,7 @@ pub(super) fn story() -> Story {
             wished: "the bilge pump starts by itself: pull its fuse first".into(),
             ..AccessNotes::default()
         },
+        equalize: None,
+        equipment: None,
     }
 }

@@ -87,5 +87,7 @@ pub(super) fn story() -> Story {
             wished: "the key hangs in the milk shed".into(),
             ..AccessNotes::default()
         },
+        equalize: None,
+        equipment: None,
     }
 }

@@ -1,10 +1,12 @@
 //! Kestrel Dome, a ridge-top observatory: one cell of string B drifts away for a year; an equalize
 //! helped all but that cell; a corner battery stands in the cold.
 
+use super::equalize::EqualizeStory;
 use super::noise::character;
 use super::visits::{Drinks, Seen, VisitStory};
 use super::{NewBank, NewSite, Oddity, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
+use crate::http::{TypedCharger, TypedEquipment, TypedLoad};
 use rainshadow_core::bank::{BankShape, CellAddress, Layout};
 use rainshadow_core::instrument::{Instrument, InstrumentKind};
 use rainshadow_core::quantity::Points;
@@ -29,15 +31,14 @@ const ROUNDS: [(i64, f64, f64); 12] = [
     (1, 16.0, 33.0),
 ];
 
-/// Index of the first round after the equalize.
-const AFTER_EQUALIZE: usize = 6;
+/// Rounds before which the bank was equalized: the first ones after it find the cells together.
+const AFTER_EQUALIZE: [usize; 2] = [6, 11];
 
 fn truth(round: usize, sag: f64, cell: CellAddress) -> f64 {
     let name = cell.to_string();
     // Cells grow apart by a little each round; the equalize draws them together again.
-    let rounds_apart = f64::from(
-        u32::try_from(if round < AFTER_EQUALIZE { round } else { round - AFTER_EQUALIZE }).unwrap_or(0),
-    );
+    let since = AFTER_EQUALIZE.into_iter().filter(|first| *first <= round).max().unwrap_or(0);
+    let rounds_apart = f64::from(u32::try_from(round - since).unwrap_or(0));
     let mut points = 1264.0 + character(&name) * (2.0 + 0.35 * rounds_apart);
     if name == "B5-2" {
         points -= sag;
@@ -111,6 +112,34 @@ pub(super) fn story() -> Story {
             switch: "red handle left of the door, turns clockwise to off".into(),
             wished: "the path is iced until May, carry water in two cans".into(),
         },
+        equalize: Some(EqualizeStory {
+            days_ago: 43,
+            celsius: 20.0,
+            pilot: ("B5-2", 0.20),
+            behind: ("A7-", 0.045),
+            person: "MO",
+        }),
+        equipment: Some(equipment()),
+    }
+}
+
+/// A solar charge controller that does not follow the temperature, and what hangs on the bank.
+fn equipment() -> TypedEquipment {
+    let load = |name: &str, volts: &str| TypedLoad { name: name.into(), highest_volts: volts.into() };
+    TypedEquipment {
+        charger: TypedCharger {
+            absorption: "58.8".into(),
+            float: "54.0".into(),
+            equalize: "61.8".into(),
+            amperes: "45".into(),
+            ..TypedCharger::default()
+        },
+        sun_from: "9:00".into(),
+        sun_to: "16:30".into(),
+        dark: "18:20".into(),
+        loads: vec![load("dome drive", "60"), load("spectrograph", "58"), load("inverter", "66")],
+        enclosure: "14".into(),
+        ..TypedEquipment::default()
     }
 }
 

@@ -90,5 +90,7 @@ pub(super) fn story() -> Story {
             wrenches: "18 mm, insulated".into(),
             ..AccessNotes::default()
         },
+        equalize: None,
+        equipment: None,
     }
 }

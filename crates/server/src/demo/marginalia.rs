@@ -103,5 +103,7 @@ pub(super) fn story() -> Story {
             switch: "key switch under the driver's seat".into(),
             ..AccessNotes::default()
         },
+        equalize: None,
+        equipment: None,
     }
 }

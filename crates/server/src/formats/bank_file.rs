@@ -1,8 +1,8 @@
 //! A bank, or one round of it, as one JSON file.
 
 use crate::db::{
-    BankBundle, BankNotes, ChangeRow, ModelRow, NewBank, NewEntry, NewReading, NewRound, NewSite, NewVisit,
-    Origin, PhotoOf, PhotoRow, PlacedBlock, ReadingKind, WholeVisit,
+    BankBundle, BankNotes, ChangeRow, EquipmentRecord, ModelRow, NewBank, NewEntry, NewReading, NewRound,
+    NewSite, NewVisit, Origin, PhotoOf, PhotoRow, PlacedBlock, ReadingKind, RunRecord, WholeVisit,
 };
 use crate::photos::Kept;
 use jiff::Timestamp;
@@ -258,6 +258,12 @@ pub struct BankFile {
     pub pictures: BTreeMap<String, String>,
     /// Rounds, oldest first.
     pub rounds: Vec<RoundFile>,
+    /// What charges it and hangs on it, every version.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub equipment: Vec<EquipmentRecord>,
+    /// Runs of an equalize, oldest first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub runs: Vec<RunRecord>,
 }
 
 impl From<WholeVisit> for VisitFile {
@@ -466,6 +472,8 @@ impl From<BankBundle> for BankFile {
             visits: b.visits.into_iter().map(Into::into).collect(),
             pictures: BTreeMap::new(),
             rounds: b.rounds.into_iter().map(Into::into).collect(),
+            equipment: b.equipment,
+            runs: b.runs,
         }
     }
 }
@@ -498,6 +506,8 @@ impl From<BankFile> for BankBundle {
                 })
                 .collect(),
             rounds: f.rounds.into_iter().map(Into::into).collect(),
+            equipment: f.equipment,
+            runs: f.runs,
         }
     }
 }

@@ -221,12 +221,16 @@ fn history_line(row: HistoryRow, rounds: &HashMap<String, RoundRow>) -> Option<H
 /// Whole visits, newest first, with what was done on them.
 fn visit_lines(db: &Connection, id: &str) -> Result<Vec<VisitLine>, DbError> {
     let whole = VisitRow::of_bank(db, id)?.into_iter().rev().filter(|v| v.whole);
+    let runs = RunRow::of_bank(db, id)?;
     whole
         .map(|v| {
             let sheet = StoredEntry::sheet(db, &v)?;
             let (water, _) = sheet.water();
             let mut done: Vec<String> =
                 sheet.done().into_iter().map(|(work, _)| work.said().to_owned()).collect();
+            if runs.iter().any(|r| r.visit_id == v.id && r.equalized()) {
+                done.push("equalized".into());
+            }
             if water > 0.0 {
                 done.push("watered".into());
             }

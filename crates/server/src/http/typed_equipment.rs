@@ -4,14 +4,14 @@ use super::error::ApiError;
 use super::faults::{Faults, filled};
 use super::typed_conditions::TypedTemperature;
 use super::typed_model::TypedVolume;
-use crate::db::{FeedAddress, Fitted};
+use crate::db::{FeedAddress, Fitted, on_own_network};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{COEFFICIENT, ChargerSettings, ChargerTemperature, settings_audit};
 use rainshadow_core::equalize::{DaySource, Load};
 use rainshadow_core::equipment::Equipment;
 use rainshadow_core::quantity::{Bounds, Temperature, bounds, typed};
 use serde::{Deserialize, Serialize};
-use std::net::{IpAddr, SocketAddr};
+use std::net::SocketAddr;
 use utoipa::ToSchema;
 
 /// Temperature that chargers' settings are stated at when nothing is told, °C.
@@ -97,11 +97,7 @@ pub fn own_network(text: &str) -> Result<SocketAddr, String> {
         )
     };
     let address: SocketAddr = with_port.parse().map_err(|_address| said())?;
-    let own = match address.ip() {
-        IpAddr::V4(ip) => ip.is_loopback() || ip.is_private() || ip.is_link_local(),
-        IpAddr::V6(ip) => ip.is_loopback() || ip.is_unique_local(),
-    };
-    if own && address.port() != 0 { Ok(address) } else { Err(said()) }
+    if on_own_network(&address) { Ok(address) } else { Err(said()) }
 }
 
 fn fuel(f: &mut Faults, field: &str, volume: Option<&TypedVolume>) -> Option<f64> {

@@ -5,8 +5,10 @@ use super::table::table;
 use crate::db::DbError;
 use crate::http::run_case::RunCase;
 use crate::http::run_page::hours_minutes;
-use rainshadow_core::equalize::{Phase, RunAfter};
+use rainshadow_core::equalize::{CellAnswer, EndWhy, Phase, RunAfter};
+use rainshadow_core::quantity::Points;
 use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::round::STEADY_POINTS;
 use rainshadow_core::wording;
 use rusqlite::Connection;
 use std::fmt::Write as _;
@@ -24,6 +26,16 @@ impl RunTold {
         let judged = case.answer(db)?.judged;
         Ok(Self { case, judged, units })
     }
+}
+
+/// The equalizes among what was done: those that ended by the rule or at their cap.
+pub fn equalized(all: &[RunTold]) -> Vec<String> {
+    let done = |t: &&RunTold| matches!(t.case.run.ended_why, Some(EndWhy::Rule | EndWhy::Cap));
+    let line = |t: &RunTold| {
+        let hours = hours_minutes(t.case.now.elapsed);
+        format!("Equalized ({}, {hours} h)", wording::run_kind(t.case.run.kind))
+    };
+    all.iter().filter(done).map(line).collect()
 }
 
 /// What of the checks was seen to, and what was left out and why.
@@ -99,9 +111,15 @@ pub fn runs(out: &mut String, all: &[RunTold]) {
             let _ = write!(out, "<p class=\"small\">{}: {}</p>", escaped(&line.at), escaped(&line.said));
         }
         if let Some(judged) = &told.judged {
+            // Cells that stood off before, do so now, or moved more than the instrument scatters.
+            let off = |p: Points| p.abs().value() > STEADY_POINTS;
+            let told_of =
+                |c: &&CellAnswer| off(c.before) || off(c.after) || (c.after - c.before).abs() >= judged.told;
+            let others = judged.cells.iter().filter(|c| !told_of(c)).count();
             let moved: Vec<Vec<String>> = judged
                 .cells
                 .iter()
+                .filter(told_of)
                 .map(|c| {
                     vec![
                         c.cell.to_string(),
@@ -111,7 +129,13 @@ pub fn runs(out: &mut String, all: &[RunTold]) {
                     ]
                 })
                 .collect();
-            table(out, &["Cell", "Before, points", "After, points", "Gain"], &moved);
+            if !moved.is_empty() {
+                table(out, &["Cell", "Before, points", "After, points", "Gain"], &moved);
+            }
+            let _ = write!(
+                out,
+                "<p class=\"small\">The other {others} cells stayed within {STEADY_POINTS:.0} points of the bank.</p>"
+            );
             let _ = write!(out, "<p class=\"small\">{}</p>", escaped(&wording::outcome_rule(judged)));
         }
     }

@@ -294,7 +294,8 @@ pub fn visit_report(
         let _ = write!(out, "<h2>Photographs</h2><div>{others}</div>");
     }
     out.push_str("<h2>What was done</h2><ul>");
-    let work = done(case);
+    let mut work = done(case);
+    work.extend(super::run_section::equalized(equalized));
     if work.is_empty() {
         out.push_str("<li>Nothing is noted yet.</li>");
     }

@@ -2,6 +2,7 @@
 import { api, need } from '@/api/client';
 import AuditLines from '@/components/bench/AuditLines.vue';
 import EquipmentForm from '@/components/equalize/EquipmentForm.vue';
+import ConditionMark from '@/components/ui/ConditionMark.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import { useRemote } from '@/composables/useRemote';
@@ -46,10 +47,15 @@ function saved(): void {
       />
       <AuditLines v-if="data.now" :audit="data.now" />
       <p v-else class="dim">Nobody has said yet what the charger is set to. Read its display and type it.</p>
-      <template v-for="s in data.seasons" :key="s.at">
-        <h3>At {{ s.at }}</h3>
-        <AuditLines :audit="s" />
-      </template>
+      <p v-for="s in data.seasons" :key="s.at" class="season">
+        <ConditionMark :condition="s.condition" />
+        <span
+          >At {{ s.at }}: {{ s.verdict }}
+          <template v-for="line in s.stages" :key="line.stage">
+            {{ line.stage }} {{ line.set }} V, right is {{ line.wanted || '–' }} V;
+          </template></span
+        >
+      </p>
       <p v-if="data.equipment.loads?.length" class="small">
         Connected:
         {{ data.equipment.loads.map((l) => `${l.name} (up to ${l.highest_volts} V)`).join(', ') }}.
@@ -71,7 +77,9 @@ header {
   gap: 12px;
   margin-bottom: 6px;
 }
-h3 {
-  margin: 12px 0 4px;
+.season {
+  display: flex;
+  gap: 8px;
+  margin-top: 6px;
 }
 </style>
