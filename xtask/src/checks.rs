@@ -91,6 +91,7 @@ pub fn bench() -> Result<(), String> {
     web_build()?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "figures"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "visits"])?;
+    run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "feeds"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow-core", "--example", "simulator"])?;
     run(".", "cargo", &["build", "--release", "--package", "rainshadow"])?;
     run(".", "cargo", &["run", "--package", "browser-tests", "--example", "walk"])

@@ -38,7 +38,7 @@ async fn begin(page: &Page, bank: &str) {
     page.fill("Electrolyte", "16").await;
 }
 
-async fn places(page: &Page, bank: &str, still: &str) {
+async fn places(page: &Page, bank: &str) {
     page.go("/banks").await;
     page.picture(&file("banks")).await;
     page.go(&format!("/banks/{bank}")).await;
@@ -47,8 +47,6 @@ async fn places(page: &Page, bank: &str, still: &str) {
     page.until("its line is drawn", "return !!document.querySelector('.cell svg')").await;
     page.script("document.querySelector('.cell').scrollIntoView({ block: 'end' })").await;
     page.picture(&file("cell")).await;
-    page.go(&format!("/banks/{still}")).await;
-    page.picture(&file("bank-steady")).await;
     page.go("/banks/new").await;
     page.fill("Site", "Arboretum tram 4").await;
     page.choose("Battery model", "Flooded 8 V 170 Ah").await;
@@ -98,6 +96,65 @@ async fn report(page: &Page, shop: &Shop, kestrel: &str) {
     page.picture(&file("report")).await;
 }
 
+/// The readings of a run under way, half an hour apart: pilot, the two low cells, temperature.
+const RUN: [(f64, f64, f64, f64); 7] = [
+    (1.236, 1.262, 1.263, 18.0),
+    (1.241, 1.264, 1.264, 20.5),
+    (1.246, 1.265, 1.266, 22.5),
+    (1.250, 1.266, 1.266, 24.5),
+    (1.252, 1.267, 1.267, 26.0),
+    (1.254, 1.267, 1.268, 27.5),
+    (1.255, 1.268, 1.268, 29.0),
+];
+
+/// Plan, run under way, and the bench. The path of the run.
+async fn run(page: &Page, shop: &Shop, bank: &str) -> String {
+    let client = reqwest::Client::new();
+    let put = async |path: String, body: serde_json::Value| {
+        let sent = client.put(format!("{}{path}", shop.base())).json(&body).send().await.unwrap();
+        let (status, said) = (sent.status(), sent.text().await.unwrap());
+        assert!(status.is_success(), "{path}: {said}");
+    };
+    page.go(&format!("/banks/{bank}/equalize")).await;
+    page.fill("Electrolyte now", "18").await;
+    page.see("Setpoint").await;
+    page.script("document.activeElement.blur()").await;
+    page.see("as typed").await;
+    page.picture(&file("equalize")).await;
+    let id = "018f0000-0000-7000-8000-0000000000aa";
+    let degrees = |c: f64| serde_json::json!({"typed": c.to_string(), "unit": "C"});
+    let open = serde_json::json!({"bank": bank, "kind": "corrective", "temperature": degrees(18.0), "pilot": "B5-2", "set_to": "62.7", "person": "TA", "device": "desk"});
+    put(format!("/api/runs/{id}"), open).await;
+    let mut number = 0;
+    let mut say = async |mut what: serde_json::Value| {
+        number += 1;
+        what["person"] = "TA".into();
+        what["device"] = "phone".into();
+        put(format!("/api/runs/{id}/entries/018f0000-0000-7000-8000-0000000{number:05}"), what).await;
+    };
+    let page_of = shop.get(&format!("/api/runs/{id}")).await;
+    for check in page_of["checks"].as_array().unwrap() {
+        say(serde_json::json!({"what": "confirmed", "check": check["check"]})).await;
+    }
+    for (i, (pilot, low, other, celsius)) in RUN.into_iter().enumerate() {
+        // Typed as read: warm acid is lighter, SG-1 backwards.
+        let read = |g: f64| format!("{:.3}", g - 0.00072 * (celsius - 25.0));
+        let gravities = [read(pilot), read(low), read(other)];
+        say(serde_json::json!({"what": "read", "gravities": gravities, "temperature": degrees(celsius), "volts": "62.4", "amperes": "34", "stands": true})).await;
+        if i == 0 {
+            say(serde_json::json!({"what": "began"})).await;
+        }
+        shop.clock.pass(if i + 1 < RUN.len() { 1800 } else { 760 });
+    }
+    page.go(&format!("/runs/{id}")).await;
+    page.see("Keep going to the").await;
+    page.picture(&file("run")).await;
+    page.go("/bench?tool=air").await;
+    page.see("20.16").await;
+    page.picture(&file("bench")).await;
+    format!("/runs/{id}")
+}
+
 async fn notebook(page: &Page, bank: &str) {
     page.go(&format!("/banks/{bank}/notebook")).await;
     page.press("A CSV file").await;
@@ -122,13 +179,11 @@ async fn main() {
     page.go("/today").await;
     page.see("Load the van").await;
     page.picture(&file("today")).await;
-    places(&page, &kestrel, &larch).await;
+    places(&page, &kestrel).await;
     report(&page, &shop, &kestrel).await;
     notebook(&page, &larch).await;
     let phone = Page::open(&shop, PHONE).await;
     phone.wear("light").await;
-    phone.go(&format!("/banks/{kestrel}")).await;
-    phone.picture(&file("bank-phone")).await;
     phone.go("/today").await;
     phone.see("Load the van").await;
     phone.picture(&file("today-phone")).await;
@@ -138,8 +193,6 @@ async fn main() {
     page.picture(&file("bank-shed")).await;
     page.wear("light").await;
     begin(&page, &kestrel).await;
-    page.script("document.activeElement.blur()").await;
-    page.picture(&file("open-round")).await;
     page.press("Begin the round").await;
     page.see("0 of 48 read").await;
     let round = page.path().await;
@@ -157,13 +210,16 @@ async fn main() {
     page.see("Re-read this cell?").await;
     page.until("it is previewed", "return !!document.querySelector('.led')?.innerText.includes('1.225')")
         .await;
-    page.picture(&file("round-question-shed")).await;
     page.wear("light").await;
     visit(&page, &kestrel, &dipper).await;
+    let run = run(&page, &shop, &kestrel).await;
     page.close().await;
 
     let phone = Page::open(&shop, PHONE).await;
     phone.wear("light").await;
+    phone.go(&run).await;
+    phone.see("Keep going to the").await;
+    phone.picture(&file("run-phone")).await;
     phone.go(&round).await;
     phone.choose("Cell", "A7-2").await;
     phone.see("Re-read this cell?").await;

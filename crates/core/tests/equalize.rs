@@ -1,5 +1,5 @@
 //! EQ-4: when a run is paused, stopped, aborted; what the averaged rule leaves, by simulation.
-#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+#![allow(clippy::unwrap_used, clippy::float_cmp, reason = "helpers fail loudly; exact quotients")]
 
 use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;
@@ -126,6 +126,10 @@ fn earlier_runs_and_a_small_source_change_the_plan() {
     asked.source_amperes = Some(10.0);
     let plan = plan_run(&asked).unwrap();
     assert!(plan.hours_are_own && plan.source_too_small);
+    // one run alone is told with half as much again either way, never past the cap
+    asked.earlier_hours = vec![6.0];
+    let hours = plan_run(&asked).unwrap().hours;
+    assert_eq!((hours.low, hours.middle, hours.high), (4.0, 6.0, 8.0));
     assert_eq!((plan.hours.low, plan.hours.middle, plan.hours.high), (3.5, 4.0, 5.0));
     assert!((plan.current.high - 10.0).abs() < 1e-9 && plan.current.low <= plan.current.high);
     let said = wording::run_plan(&plan, ReaderUnits::default()).join(" ");

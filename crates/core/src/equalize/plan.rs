@@ -17,8 +17,10 @@ const MOST_CURRENT: f64 = 0.10;
 const TOO_WARM: f64 = 40.0;
 /// Volts per cell from which cells gas so much that a fan runs (common practice, no source).
 const FAN_FROM: f64 = 2.37;
-/// Runs of one's own before they replace the rule.
+/// Runs of one's own from which on their own range is told; fewer are widened by `FEW` either way
+/// (common practice, no source).
 const OWN_RUNS: usize = 3;
+const FEW: f64 = 1.5;
 
 /// Something that is connected to the bank.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -130,7 +132,7 @@ pub struct RunPlan {
     pub disconnect: Vec<Load>,
 }
 
-/// Hours by the rule, until three runs of the bank are known (common practice, no source).
+/// Hours by the rule, until a run of the bank is known (common practice, no source).
 const fn usual(kind: RunKind) -> Expected {
     match kind {
         RunKind::Corrective => Expected { low: 3.0, middle: 4.5, high: 8.0 },
@@ -142,13 +144,11 @@ const fn usual(kind: RunKind) -> Expected {
 fn hours(asked: &RunToPlan) -> (Expected, bool) {
     let usual = usual(asked.kind);
     let mut own: Vec<f64> = asked.earlier_hours.clone();
-    if own.len() < OWN_RUNS {
-        return (usual, false);
-    }
+    let few = if own.len() < OWN_RUNS { FEW } else { 1.0 };
     let low = own.iter().copied().fold(f64::INFINITY, f64::min);
     let high = own.iter().copied().fold(0.0, f64::max);
-    let middle = median(&mut own).unwrap_or(usual.middle);
-    (Expected { low, middle, high }, true)
+    let Some(middle) = median(&mut own) else { return (usual, false) };
+    (Expected { low: low / few, middle, high: (high * few).min(asked.kind.cap()) }, true)
 }
 
 /// Plans a run (EQ-1, EQ-3, EQ-4, CH-2, VE-1, WA-1).
