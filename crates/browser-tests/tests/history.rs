@@ -9,7 +9,8 @@ async fn rounds_stand_in_a_table_and_one_cell_against_the_median() {
     let page = Page::open(&shop, DESK).await;
     page.press("Kestrel Dome").await;
     page.see("B5-2 is sinking").await;
-    page.until("thirteen rounds", "return document.querySelectorAll('.history tbody tr').length === 13").await;
+    page.until("thirteen rounds", "return document.querySelectorAll('.history tbody tr').length === 13")
+        .await;
     let first = page
         .script("return document.querySelector('.history tbody tr').innerText.replace(/\\s+/g, ' ')")
         .await;

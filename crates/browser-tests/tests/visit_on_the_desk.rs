@@ -139,7 +139,9 @@ async fn water(page: &Page) {
     page.fill("Amount", "1.2").await;
     page.press("Note the water").await;
     page.see("added 1.2 L").await;
-    page.press("Done, on to Close up").await;
+    page.press("Done, on to Equalize").await;
+    page.see("Look at what a run would need").await;
+    page.press("Not wanted today, on to Close up").await;
 }
 
 #[tokio::test(flavor = "multi_thread")]

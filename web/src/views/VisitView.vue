@@ -95,6 +95,7 @@ const loose = computed(() =>
           :step="view"
           :visit="visit"
           :next="next?.name ?? null"
+          :unasked="step === 'equalize' && !page.equalize_asked && !page.runs.length"
           @next="on"
         />
       </section>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { api, need, type Schemas } from '@/api/client';
-import TypedField from '@/components/equalize/TypedField.vue';
+import TypedField from '@/components/ui/TypedField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useBench } from '@/composables/useBench';
 import { useMe } from '@/stores/me';

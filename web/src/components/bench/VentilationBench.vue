@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { api, need, type Schemas } from '@/api/client';
 import LedgerTable from '@/components/equalize/LedgerTable.vue';
-import TypedField from '@/components/equalize/TypedField.vue';
+import TypedField from '@/components/ui/TypedField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useBench } from '@/composables/useBench';
 import { reactive } from 'vue';

@@ -3,7 +3,7 @@ import { api, need, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useMe } from '@/stores/me';
 import { reactive, ref, shallowRef } from 'vue';
-import TypedField from './TypedField.vue';
+import TypedField from '@/components/ui/TypedField.vue';
 
 const props = defineProps<{
   /** The bank. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Run, RunPage } from '@/composables/useRun';
 import { onMounted, reactive, ref } from 'vue';
-import TypedField from './TypedField.vue';
+import TypedField from '@/components/ui/TypedField.vue';
 
 const props = defineProps<{
   /** The run. */

@@ -4,7 +4,7 @@ import FailureNote from '@/components/ui/FailureNote.vue';
 import { rowsFrom, rowsTo } from '@/logic/typedRows';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, reactive, ref, shallowRef } from 'vue';
-import ModelFigure from './ModelFigure.vue';
+import TypedField from '@/components/ui/TypedField.vue';
 
 const props = defineProps<{
   /** The figures the copy begins with, as typed. */
@@ -63,8 +63,8 @@ async function save(): Promise<void> {
     <h3>A model of your own, from the maker’s sheet</h3>
     <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
     <div class="grid">
-      <ModelFigure id="m-name" v-model="copy.name" label="Name on the case" words :fault="fault('name')" />
-      <ModelFigure
+      <TypedField id="m-name" v-model="copy.name" label="Name on the case" words :fault="fault('name')" />
+      <TypedField
         id="m-source"
         v-model="copy.source"
         label="Source of the figures"
@@ -81,41 +81,41 @@ async function save(): Promise<void> {
           <option value="gel">gel</option>
         </select>
       </div>
-      <ModelFigure id="m-cells" v-model="copy.cells" label="Cells in one case" :fault="fault('cells')" />
-      <ModelFigure id="m-c20" v-model="copy.c20" label="C20, Ah" :fault="fault('c20')" />
-      <ModelFigure
+      <TypedField id="m-cells" v-model="copy.cells" label="Cells in one case" :fault="fault('cells')" />
+      <TypedField id="m-c20" v-model="copy.c20" label="C20, Ah" :fault="fault('c20')" />
+      <TypedField
         id="m-full"
         v-model="copy.full_gravity"
         label="Full gravity"
         :fault="fault('full_gravity')"
       />
-      <ModelFigure
+      <TypedField
         id="m-discharged"
         v-model="copy.discharged_gravity"
         label="Discharged gravity"
         :fault="fault('discharged_gravity')"
       />
-      <ModelFigure
+      <TypedField
         id="m-reference"
         v-model="reference.typed"
         :label="`Reference temperature, ${degrees}`"
         :fault="fault('reference_temperature')"
       />
-      <ModelFigure
+      <TypedField
         id="m-absorption"
         v-model="copy.absorption"
         label="Absorption, V a cell"
         :fault="fault('absorption')"
       />
-      <ModelFigure id="m-float" v-model="copy.float" label="Float, V a cell" :fault="fault('float')" />
-      <ModelFigure
+      <TypedField id="m-float" v-model="copy.float" label="Float, V a cell" :fault="fault('float')" />
+      <TypedField
         id="m-equalize"
         v-model="copy.equalize"
         label="Equalize, V a cell"
         hint="on sealed batteries only the maker’s own conditioning voltage"
         :fault="fault('equalize')"
       />
-      <ModelFigure
+      <TypedField
         v-if="sealed && copy.equalize"
         id="m-conditioning"
         v-model="copy.conditioning_source"
@@ -124,33 +124,33 @@ async function save(): Promise<void> {
         hint="manual, year and page"
         :fault="fault('equalize')"
       />
-      <ModelFigure
+      <TypedField
         id="m-limit"
         v-model="copy.maker_spread_limit"
         label="Maker’s spread limit, points"
         hint="empty: none published"
         :fault="fault('maker_spread_limit')"
       />
-      <ModelFigure
+      <TypedField
         id="m-acid"
         v-model="acid.typed"
         :label="`Acid in one cell, ${acid.unit === 'us_gallon' ? 'US gal' : 'L'}`"
         :fault="fault('acid_volume')"
       />
-      <ModelFigure
+      <TypedField
         id="m-height"
         v-model="mark.typed"
         :label="`Fill mark above the plates, ${mark.unit === 'inch' ? 'in' : 'mm'}`"
         :fault="fault('fill_mark_above_plates')"
       />
-      <ModelFigure
+      <TypedField
         id="m-area"
         v-model="copy.free_area"
         label="Free area over the plates, mL per mm"
         hint="water for one mm of level"
         :fault="fault('free_area')"
       />
-      <ModelFigure
+      <TypedField
         id="m-mark"
         v-model="copy.fill_mark"
         label="Fill mark, in words"

@@ -7,6 +7,8 @@ const keys = [
   ['/', 'find a site, a bank or an address, in the banks list'],
   ['R', 'take a round, on a bank’s page'],
   ['V', 'begin or go on with a visit, on a bank’s page'],
+  ['E', 'equalize, on a bank’s page'],
+  ['P', 'enter a reading, in a run; print, on Today'],
   ['1 – 5', 'the lens, on a bank’s page; the level, in the water step'],
   ['0 – 9', 'the reading, in a round: 265 is 1.265'],
   ['Enter', 'judge, store, next cell; at a question: re-read'],

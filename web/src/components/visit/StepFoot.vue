@@ -10,11 +10,17 @@ const props = defineProps<{
   visit: Visit;
   /** Name of the step after it; null for the last. */
   next: string | null;
+  /** True when nothing asks for this step today. */
+  unasked?: boolean;
 }>();
 const emit = defineEmits<{ next: [] }>();
 const leaving = ref(false);
 const reason = ref('');
 
+function unwanted(): void {
+  reason.value = 'not wanted today';
+  void say('skipped');
+}
 async function say(state: 'done' | 'skipped' | 'open'): Promise<void> {
   const stored = await props.visit.say({ kind: 'step', step: props.step.step, state, reason: reason.value });
   if (stored !== null) return;
@@ -42,6 +48,11 @@ async function say(state: 'done' | 'skipped' | 'open'): Promise<void> {
       <button type="submit" class="btn go">Leave it out</button>
       <button type="button" class="btn" @click="leaving = false">Back</button>
     </form>
+    <template v-else-if="visit.open.value && unasked">
+      <button type="button" class="btn go" :disabled="visit.saving.value" @click="unwanted">
+        {{ next ? `Not wanted today, on to ${next}` : 'Not wanted today' }}
+      </button>
+    </template>
     <template v-else-if="visit.open.value">
       <button type="button" class="btn" @click="leaving = true">Leave this step out</button>
       <button type="button" class="btn go" :disabled="visit.saving.value" @click="say('done')">
