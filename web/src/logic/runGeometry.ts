@@ -19,10 +19,7 @@ export function drawRun(page: Run, width: number, height: number) {
   const chart = page.chart;
   const means = page.readings.filter((r) => r.mean != null) as (Run['readings'][number] & { mean: number })[];
   const elapsed = page.elapsed_seconds / 3600;
-  const until = Math.min(
-    chart.cap,
-    Math.max(chart.least + 1, elapsed + 0.75, (chart.ends?.high ?? 0) + 0.25, 3),
-  );
+  const until = Math.min(chart.cap, Math.max(chart.least + 1, elapsed + 1, (chart.ends?.best ?? 0) + 0.5));
   const right = width - 64;
   const x = (hours: number): number => LEFT + (Math.min(hours, until) / until) * (right - LEFT);
   const bottom = TOP + height;
@@ -96,8 +93,9 @@ export function drawRun(page: Run, width: number, height: number) {
     line: path(points),
     last: last
       ? {
-          x: Math.min(x(last.hours) + 10, right + 6),
-          y: y(last.mean) + (points.length > 1 ? -8 : 4),
+          // Beside the rule's box where there is one: the line and the hands of the clock stay readable.
+          x: rule ? rule.x + rule.width + 6 : Math.min(x(last.hours) + 10, right + 6),
+          y: y(last.mean) + 5,
           said: last.mean.toFixed(3),
         }
       : null,

@@ -52,7 +52,7 @@ const spoken = computed(
       <path v-if="drawn.curve" class="curve" :d="drawn.curve" />
       <g v-if="drawn.rule" class="rule">
         <rect :x="drawn.rule.x" :y="drawn.rule.y" :width="drawn.rule.width" :height="drawn.rule.height" />
-        <text :x="drawn.rule.x + drawn.rule.width / 2" :y="drawn.rule.label" text-anchor="middle">
+        <text :x="drawn.rule.x" :y="drawn.rule.label">
           {{ drawn.rule.said }}
         </text>
       </g>
