@@ -29,7 +29,8 @@ fn water(millilitres: f64, to_mark: bool) -> Entry {
 fn a_sealed_bank_has_no_round_no_water_and_no_caps() {
     let sealed = steps(Construction::Agm);
     assert_eq!(sealed, [Step::MakeSafe, Step::LookOver, Step::RestCheck, Step::CloseUp]);
-    assert_eq!(steps(Construction::Flooded).len(), 6);
+    let flooded = steps(Construction::Flooded);
+    assert_eq!((flooded.len(), flooded[5]), (7, Step::Equalize), "equalize follows the water");
     assert!(!checks(Construction::Gel).contains(&Check::Caps));
     assert!(!closing_items(Construction::Agm).contains(&ClosingItem::CapsOn));
 }

@@ -156,9 +156,9 @@ async fn main() {
     let shop = Shop { base: format!("http://{}", listener.local_addr().unwrap()), client: Client::new() };
     let settings =
         Settings { data_dir: folder.path().to_owned(), clock: Clock::new(None), hosts: Vec::new() };
-    let (stop, stopped) = tokio::sync::oneshot::channel::<()>();
+    let (stop, ended) = tokio::sync::oneshot::channel::<()>();
     let server = tokio::spawn(serve(settings, listener, async move {
-        let _ = stopped.await;
+        let _ = ended.await;
     }));
     let ids = banks(&shop).await;
     for id in &ids {
