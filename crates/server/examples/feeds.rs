@@ -156,9 +156,9 @@ async fn main() {
     let shop = Shop { base: format!("http://{}", listener.local_addr().unwrap()), client: Client::new() };
     let settings =
         Settings { data_dir: folder.path().to_owned(), clock: Clock::new(None), hosts: Vec::new() };
-    let (stop, ended) = tokio::sync::oneshot::channel::<()>();
+    let (end, asked) = tokio::sync::oneshot::channel::<()>();
     let server = tokio::spawn(serve(settings, listener, async move {
-        let _ = ended.await;
+        let _ = asked.await;
     }));
     let ids = banks(&shop).await;
     for id in &ids {
@@ -191,7 +191,7 @@ async fn main() {
         REAL.as_secs()
     );
     drop(db);
-    let _ = stop.send(());
+    let _ = end.send(());
     server.await.unwrap().unwrap();
     simulated(folder.path(), &ids).await;
 }
