@@ -285,6 +285,16 @@ async fn a_run_outlives_the_server_and_its_answer_is_read_an_hour_after() {
     assert_eq!(plan["asked_for"], true);
     let (run, visit) = whole_run(&shop, &bank).await;
     let page = shop.get(&format!("/api/runs/{run}")).await;
+    // what the round asked for is answered; the next one reads the answer
+    let plan = shop.send(Method::POST, &format!("/api/banks/{bank}/equalize"), &json!({})).await.1;
+    assert_eq!(plan["verdict"], "Nothing to decide by: read every cell first.");
+    let due = shop.get(&format!("/api/banks/{bank}")).await["due"].to_string();
+    assert!(!due.contains("as pilot"), "{due}");
+    // neither the visit nor the bank can be thrown away with it
+    for path in [format!("/api/visits/{visit}"), format!("/api/banks/{bank}")] {
+        let (status, said) = shop.send(Method::DELETE, &path, &json!(null)).await;
+        assert_eq!(status, StatusCode::CONFLICT, "{said}");
+    }
     assert!(page["after"]["rest_seconds"].as_f64().unwrap() > 3500.0);
     shop.clock.pass(3700);
     let mut round = opening(&bank);
@@ -349,7 +359,7 @@ async fn a_clock_that_is_set_is_noted_and_ends_no_run() {
         if page["clock"] != "" {
             break page;
         }
-        tokio::task::yield_now().await;
+        tokio::time::sleep(std::time::Duration::from_millis(25)).await;
     };
     assert!(page["clock"].as_str().unwrap().contains("3 h 00"), "{}", page["clock"]);
     assert_eq!(page["elapsed"], "0:00");

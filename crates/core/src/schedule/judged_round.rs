@@ -41,6 +41,12 @@ pub struct JudgedRound {
 }
 
 impl JudgedRound {
+    /// The same after an equalize: what it asked for is answered, and the next round reads the answer.
+    #[must_use]
+    pub fn answered(self) -> Self {
+        Self { suspects: Vec::new(), equalize: None, off_full: None, ..self }
+    }
+
     /// What the findings of a round ask for. The rounds before it are not known here (see
     /// [`never_full`]), nor what came after it.
     pub fn of(day: Date, assessment: &Assessment) -> Self {

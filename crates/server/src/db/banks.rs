@@ -396,7 +396,8 @@ impl BankRow {
         Self::by_id(tx, id)?;
         super::log(tx, now, "", "bank without readings deleted", id)?;
         let rounds: u32 = tx.query_row(
-            "SELECT count(*) FROM round WHERE bank_id = ?1 AND EXISTS (SELECT 1 FROM reading WHERE round_id = round.id)",
+            "SELECT (SELECT count(*) FROM round WHERE bank_id = ?1 AND EXISTS (SELECT 1 FROM reading WHERE round_id = round.id)) \
+             + (SELECT count(*) FROM run WHERE bank_id = ?1)",
             [id],
             |row| row.get(0),
         )?;

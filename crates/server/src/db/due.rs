@@ -64,6 +64,9 @@ fn judged(db: &Connection, bank: &str) -> Result<(Option<JudgedRound>, Came), Db
         let assessment = if charges.is_empty() {
             let standing = super::standing(db, &round)?;
             newest = standing.as_ref().map(|s| JudgedRound::of(round.day(), &s.assessment));
+            if super::RunRow::equalized_since(db, bank, round.started_at)? {
+                newest = newest.map(JudgedRound::answered);
+            }
             standing.map(|s| {
                 came = s.came;
                 s.assessment

@@ -22,7 +22,7 @@ pub enum DbError {
         id: String,
     },
     /// A bank with readings is archived, not deleted.
-    #[error("this bank has {rounds} rounds; a bank with readings is archived, not deleted")]
+    #[error("this bank has {rounds} rounds and runs; a bank with readings is archived, not deleted")]
     HasReadings {
         /// How many.
         rounds: u32,

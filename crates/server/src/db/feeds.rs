@@ -146,3 +146,67 @@ pub(crate) fn minutes(
     }
     Ok((all, marked))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::db::Db;
+
+    fn sample(second: i64, volts: f64, mark: Mark) -> FeedSample {
+        let at = Timestamp::from_second(1_790_000_040 + second).unwrap();
+        let sample =
+            Sample { at: 0.0, volts, amperes: 30.0, celsius: Some(24.0), stage: None, heartbeat: None };
+        FeedSample { bank: "bank".into(), at, sample, mark }
+    }
+
+    /// A database with one bank, which is all that a feed needs of it.
+    fn shop(folder: &std::path::Path) -> Db {
+        let db = Db::open(folder).unwrap();
+        db.write_now(|tx| {
+            tx.execute_batch(
+                "PRAGMA defer_foreign_keys = ON; \
+                 INSERT INTO site (id, name, kind, zone, sent, created_at) VALUES ('site', '', '', 'UTC', '', ''); \
+                 INSERT INTO bank (id, site_id, name, duty, model_id, rules_key, rules_version, sent, created_at) \
+                 VALUES ('bank', 'site', '', '', 'flooded-6v-420', 'maker_first', 1, '', '')",
+            )?;
+            Ok(())
+        })
+        .unwrap();
+        db
+    }
+
+    #[tokio::test]
+    async fn minutes_hold_the_mean_of_what_counts_and_how_many_did_not() {
+        let folder = tempfile::tempdir().unwrap();
+        let db = shop(folder.path());
+        let samples = vec![
+            sample(0, 60.0, Mark::Good),
+            sample(1, 62.0, Mark::Good),
+            sample(2, 655.0, Mark::Nonsense),
+            sample(60, 61.0, Mark::Good),
+        ];
+        let again = samples.clone();
+        db.write_now(|tx| FeedSample::append(tx, &samples)).unwrap();
+        // the same again, after a lost answer, counts once
+        db.write_now(|tx| FeedSample::append(tx, &again)).unwrap();
+        let (from, to) = (samples[0].at, samples[3].at);
+        let (all, marked) = db.read(move |db| minutes(db, "bank", from, to)).await.unwrap();
+        let volts: Vec<f64> = all.iter().map(|m| m.volts).collect();
+        assert_eq!((volts, marked), (vec![61.0, 61.0], 1));
+        let last = db.read(move |db| FeedSample::last_good(db, "bank", from)).await.unwrap().unwrap();
+        assert!((last.1.volts - 60.0).abs() < 1e-9, "what lies ahead of the clock is not the last");
+    }
+
+    #[tokio::test]
+    async fn raw_samples_go_after_a_week_and_their_minutes_stay() {
+        let folder = tempfile::tempdir().unwrap();
+        let db = shop(folder.path());
+        let samples = vec![sample(0, 60.0, Mark::Good), sample(8 * 86_400, 61.0, Mark::Good)];
+        let now = samples[1].at;
+        db.write_now(|tx| FeedSample::append(tx, &samples)).unwrap();
+        assert_eq!(db.write_now(|tx| FeedSample::thin(tx, now)).unwrap(), 1);
+        let from = samples[0].at;
+        let (all, _) = db.read(move |db| minutes(db, "bank", from, now)).await.unwrap();
+        assert_eq!(all.len(), 2);
+    }
+}

@@ -342,6 +342,13 @@ impl RunRow {
         matches!(self.ended_why, Some(EndWhy::Rule | EndWhy::Cap))
     }
 
+    /// True when a bank was equalized after an instant: what a round before it asked for is answered, and
+    /// the next round reads the answer.
+    pub(crate) fn equalized_since(db: &Connection, bank: &str, since: Timestamp) -> Result<bool, DbError> {
+        let after = |run: &Self| run.equalized() && run.ended_at.is_some_and(|end| end > since);
+        Ok(Self::of_bank(db, bank)?.iter().any(after))
+    }
+
     /// Day of the last run of a bank that was an equalize.
     pub(crate) fn last_equalize(db: &Connection, bank: &str) -> Result<Option<Date>, DbError> {
         Ok(Self::of_bank(db, bank)?.into_iter().filter(Self::equalized).map(|run| run.day()).max())

@@ -216,7 +216,7 @@ impl VisitRow {
         Self::by_id(tx, id)?;
         let holds: u32 = tx.query_row(
             "SELECT (SELECT count(*) FROM visit_entry WHERE visit_id = ?1) + (SELECT count(*) FROM photo WHERE visit_id = ?1) \
-             + (SELECT count(*) FROM round WHERE visit_id = ?1)",
+             + (SELECT count(*) FROM round WHERE visit_id = ?1) + (SELECT count(*) FROM run WHERE visit_id = ?1)",
             [id],
             |row| row.get(0),
         )?;

@@ -100,6 +100,10 @@ impl EqualizeCase {
         let round = RoundRow::of_bank(db, &bank.id)?.into_iter().find(|r| r.finished_at.is_some());
         let stands = round.as_ref().map(|r| standing(db, r)).transpose()?.flatten();
         let judged = stands.map(|s| s.assessment);
+        let answered = match &round {
+            Some(round) => RunRow::equalized_since(db, &bank.id, round.started_at)?,
+            None => false,
+        };
         let visits = past_visits(db, &bank)?;
         let asked = BankToEqualize {
             model: model.clone(),
@@ -107,7 +111,7 @@ impl EqualizeCase {
             today,
             known_since: BankRow::known_since(db, &bank.id)?,
             last_equalize: due::last_equalize(db, &visits, &bank.id)?,
-            round: round.as_ref().zip(judged.as_ref()).map(|(r, a)| last_round(r, a)),
+            round: round.as_ref().zip(judged.as_ref()).filter(|_| !answered).map(|(r, a)| last_round(r, a)),
         };
         let (runs, hours) = runs_with_hours(db, &bank)?;
         Ok(Self {

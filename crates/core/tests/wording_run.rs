@@ -1,0 +1,176 @@
+//! What a technician reads before, during and after a run: every sentence says what to do, then why.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+mod common;
+
+use common::{cell, sg};
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::charge::ChargerTemperature;
+use rainshadow_core::equalize::{
+    BeforeCheck, EndWhy, Load, LoggedEntry, Outcome, PauseWhy, RunEntry, RunFrame, RunKind, RunNow, RunPlan,
+    RunQuestion, RunToPlan, judge_after, plan_run, run_now,
+};
+use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
+use rainshadow_core::quantity::{Points, Temperature};
+use rainshadow_core::wording;
+
+fn units() -> ReaderUnits {
+    ReaderUnits::default()
+}
+
+fn fahrenheit() -> ReaderUnits {
+    ReaderUnits { temperature: TemperatureUnit::Fahrenheit, ..ReaderUnits::default() }
+}
+
+/// A run of a 24-cell bank with these entries, looked at after so many hours.
+fn run(kind: RunKind, entries: &[(f64, RunEntry)], now: f64) -> RunNow {
+    let checks = [BeforeCheck::Air];
+    let frame = RunFrame { kind, cells: 24, watched: 3, checks: &checks, noise: 3.3, meant_amperes: 30.0 };
+    let log: Vec<LoggedEntry> = entries
+        .iter()
+        .enumerate()
+        .map(|(i, (at, entry))| LoggedEntry { id: i.to_string(), at: *at, entry: entry.clone() })
+        .collect();
+    run_now(&frame, &log, &[], now)
+}
+
+fn said(kind: RunKind, entries: &[(f64, RunEntry)], now: f64) -> String {
+    wording::run_verdict(&run(kind, entries, now), kind, "13:30", 54.0, units())
+}
+
+fn began() -> (f64, RunEntry) {
+    (0.0, RunEntry::Began)
+}
+
+fn paused(why: PauseWhy) -> (f64, RunEntry) {
+    (0.2, RunEntry::Paused { why })
+}
+
+fn plan() -> RunPlan {
+    let asked = RunToPlan {
+        kind: RunKind::Corrective,
+        model: BatteryModel::generic_by_key("flooded-6v-420").unwrap(),
+        cells: 24,
+        strings: 2,
+        temperature: Temperature::from_celsius(25.0).unwrap(),
+        charger: ChargerTemperature::default(),
+        source_amperes: None,
+        loads: vec![Load { name: "dome drive".into(), highest_volts: 60.0 }],
+        earlier_hours: Vec::new(),
+        enclosure: None,
+    };
+    plan_run(&asked).unwrap()
+}
+
+#[test]
+fn before_it_begins_the_checks_are_named_and_then_the_next_press() {
+    assert_eq!(said(RunKind::Stir, &[], 0.0), "See to these before the charger is switched to equalize.");
+    let confirmed = [(0.0, RunEntry::Confirmed { check: BeforeCheck::Air })];
+    assert!(said(RunKind::Stir, &confirmed, 0.1).starts_with("All is seen to. Switch the charger"));
+}
+
+#[test]
+fn a_check_says_its_figures_where_it_has_any() {
+    // VE-1 and CH-2 for 24 cells at 25 °C: 61.9 V, 840 Ah at 5 %: 0.05 · 24 · 42 = 50.4 m³/h
+    let plan = plan();
+    let of = |check| wording::before_check(check, &plan, units());
+    assert!(of(BeforeCheck::Air).1.starts_with("50.4 m³ an hour, or openings of 1411 cm²"));
+    assert_eq!(of(BeforeCheck::LoadsOff).1, "Disconnect dome drive (60.0 V): the bank goes to 61.9 V.");
+    assert_eq!(of(BeforeCheck::Cool).1, "Hottest cell under 40 °C.");
+    assert_eq!(wording::before_check(BeforeCheck::Cool, &plan, fahrenheit()).1, "Hottest cell under 104 °F.");
+    // every check has a name and something to see to, and no two are called alike
+    let checks = BeforeCheck::of(BatteryModel::generic_by_key("flooded-6v-420").unwrap().construction);
+    let names: std::collections::BTreeSet<String> = checks.iter().map(|c| of(*c).0).collect();
+    assert_eq!((names.len(), checks.iter().all(|c| of(*c).1.len() > 10)), (checks.len(), true));
+}
+
+#[test]
+fn pauses_say_what_they_wait_for() {
+    let reading = said(RunKind::Corrective, &[began(), paused(PauseWhy::Reading)], 0.3);
+    assert!(reading.starts_with("Charger off, fan on, face shield"), "{reading}");
+    let other = said(RunKind::Corrective, &[began(), paused(PauseWhy::Other)], 0.3);
+    assert!(other.starts_with("Paused. The clock of the run stands"), "{other}");
+    let cooled = said(RunKind::Corrective, &[began(), paused(PauseWhy::Heat)], 0.3);
+    assert_eq!(cooled, "It has cooled. Switch the charger on again and press Resume.");
+}
+
+#[test]
+fn every_end_says_why_and_what_to_do_with_the_charger() {
+    let stir = said(RunKind::Stir, &[began()], 1.0);
+    assert_eq!(
+        stir,
+        "Stop: the hour of a stir is over. In the charger, turn the charger down to float, 54.0 V."
+    );
+    let cap = said(RunKind::Corrective, &[began()], 8.0);
+    assert!(
+        cap.starts_with("Stop: 8 h is as long as such a run goes. It is stopped, not finished."),
+        "{cap}"
+    );
+    let ends: Vec<&str> =
+        [EndWhy::Rule, EndWhy::Cap, EndWhy::Heat, EndWhy::Hand].into_iter().map(wording::end_said).collect();
+    assert!(ends.iter().all(|s| s.starts_with("The run is over: stopped")), "{ends:?}");
+    assert!(wording::stop_help(27.2).contains("27.2 V. One press here ends and logs the run."));
+}
+
+#[test]
+fn the_rule_and_the_forecast_say_when_they_cannot_speak_yet() {
+    let early = run(RunKind::Corrective, &[began()], 0.2);
+    assert!(wording::rule_said(&early, RunKind::Corrective).ends_with("It takes five readings."));
+    assert_eq!(
+        wording::run_forecast(&early, RunKind::Corrective),
+        "Nothing is forecast before five readings of all watched cells."
+    );
+    assert_eq!(wording::run_forecast(&early, RunKind::Stir), "Nothing is forecast for a stir.");
+    assert_eq!(wording::rule_said(&early, RunKind::Stir), "A stir ends by time alone, after one hour.");
+}
+
+#[test]
+fn spans_are_said_as_people_say_them() {
+    let all: Vec<String> = [0.01, 0.5, 1.4, 1.5, 7.99].into_iter().map(wording::run_span).collect();
+    assert_eq!(all, ["1 minute", "30 minutes", "84 minutes", "1 h 30", "7 h 59"]);
+}
+
+#[test]
+fn questions_name_the_figure_and_what_would_be_usual() {
+    let rose = RunQuestion::Moved { by: Points::new(22.0), before: sg(1.240), within: Points::new(15.0) };
+    assert_eq!(
+        wording::run_question(&rose, "A7-1", units()),
+        "Re-read A7-1? It rose 22 points since the last reading, 1.240; up to 15 points would be usual."
+    );
+    let warm = RunQuestion::Warmed { by: 17.0, before: 31.0 };
+    let said = wording::run_question(&warm, "", fahrenheit());
+    assert!(said.contains("warmer than at the last reading, 87.8 °F. Is the unit right?"), "{said}");
+    let much = wording::run_question(&RunQuestion::MuchCurrent { amperes: 120.0, most: 84.0 }, "", units());
+    assert!(much.starts_with("120.0 A is more than a run has: never above 84.0 A"), "{much}");
+}
+
+#[test]
+fn outcomes_are_short_in_a_list_and_carry_their_rule() {
+    let cells = ["A1-1", "A1-2", "A1-3"];
+    let with = |values: [f64; 3]| {
+        cells.iter().zip(values).map(|(c, v)| (cell(c), Points::new(v))).collect::<Vec<_>>()
+    };
+    let judged =
+        judge_after(&with([0.0, -40.0, 2.0]), &with([0.0, -38.0, 2.0]), Points::new(15.0), Points::new(3.3))
+            .unwrap();
+    assert_eq!(wording::outcome_short(&judged.outcome), "A1-2 did not answer");
+    let rule = wording::outcome_rule(&judged);
+    assert!(rule.starts_with("EQ-5: even under 15 points;") && rule.contains("from 7 points on"), "{rule}");
+    let short: Vec<String> =
+        [Outcome::Evened, Outcome::Helped, Outcome::NoEffect].iter().map(wording::outcome_short).collect();
+    assert_eq!(short, ["evened", "helped", "no effect"]);
+    assert_eq!(wording::unread_after(&[]), "");
+    assert!(
+        wording::unread_after(&[cell("B5-2")]).starts_with("Not judged: B5-2 has no reading that stands")
+    );
+}
+
+#[test]
+fn kinds_have_names_and_say_what_they_are_for() {
+    assert_eq!(wording::run_kind_name(RunKind::Corrective), "Corrective");
+    for kind in [RunKind::Corrective, RunKind::Preventive, RunKind::Stir] {
+        assert!(wording::run_kind_for(kind).ends_with('.') && !wording::run_kind(kind).is_empty());
+    }
+    assert_eq!(wording::signed_points(Points::new(-1.0)), "\u{2212}1 point");
+    assert_eq!(wording::signed_points(Points::new(19.0)), "+19 points");
+}
