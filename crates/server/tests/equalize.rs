@@ -165,8 +165,13 @@ async fn a_run_begins_only_when_all_is_seen_to_or_left_out_with_a_reason() {
     let (status, said) = shop.put(&format!("/api/runs/{}", id()), &body).await;
     assert_eq!((status, &said["theirs"]["run"]), (StatusCode::CONFLICT, &json!(run)));
     assert!(said["detail"].as_str().unwrap().starts_with("a run by TA is under way"), "{said}");
-    // the report shows what was left out
+    // nobody closes the visit while the charger is on equalize
     let visit = page["visit"].as_str().unwrap();
+    let close = shop.request(Method::POST, &format!("/api/visits/{visit}/close")).header("if-match", "\"1\"");
+    let (status, said) =
+        common::answer(close.json(&json!({"person": "TA", "device": "desk"})).send().await.unwrap()).await;
+    assert_eq!((status, &said["theirs"]["run"]), (StatusCode::CONFLICT, &json!(run)), "{said}");
+    // the report shows what was left out
     let report = shop.request(Method::GET, &format!("/api/visits/{visit}/report")).send().await.unwrap();
     assert!(report.text().await.unwrap().contains("Nothing is connected."));
 }

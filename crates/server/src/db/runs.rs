@@ -154,12 +154,7 @@ impl RunRow {
         }
         let bank = BankRow::by_id(tx, &new.bank)?;
         if let Some(open) = Self::open_of(tx, &new.bank)? {
-            return Err(DbError::RunOpen {
-                run: open.id,
-                by: open.person,
-                since: open.opened_at,
-                zone: open.zone,
-            });
+            return Err(open.under_way());
         }
         let visit = VisitRow::by_id(tx, &new.visit)?;
         if visit.bank_id != bank.id {
@@ -195,6 +190,11 @@ impl RunRow {
             )?;
         }
         Ok(Written::Created)
+    }
+
+    /// The refusal of what cannot be done while it is under way.
+    pub(crate) fn under_way(self) -> DbError {
+        DbError::RunOpen { run: self.id, by: self.person, since: self.opened_at, zone: self.zone }
     }
 
     /// One run.

@@ -7,7 +7,8 @@ use super::state::AppState;
 use super::typed_entry::{TypedWhat, Understood, understand};
 use super::visit_page::{VisitPage, read_page};
 use crate::db::{
-    AccessNotes, BankRow, CloseOutcome, ModelRow, NewEntry, NewVisit, Site, StoredEntry, VisitRow, Written,
+    AccessNotes, BankRow, CloseOutcome, ModelRow, NewEntry, NewVisit, RunRow, Site, StoredEntry, VisitRow,
+    Written,
 };
 use crate::words;
 use axum::Json;
@@ -226,6 +227,10 @@ pub async fn close(
     let outcome = state
         .write(move |tx| {
             let row = VisitRow::by_id(tx, &id)?;
+            // Nobody leaves while the charger is on equalize.
+            if let Some(run) = RunRow::open_of(tx, &row.bank_id)?.filter(|run| run.visit_id == row.id) {
+                return Err(run.under_way());
+            }
             crate::db::due::refresh(tx, &row.bank_id)?;
             let report = super::printed::rendered(tx, &id, today, units)?;
             VisitRow::close(tx, &id, version, &name, &report, now)
