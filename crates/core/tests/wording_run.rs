@@ -88,6 +88,15 @@ fn a_check_says_its_figures_where_it_has_any() {
 fn pauses_say_what_they_wait_for() {
     let reading = said(RunKind::Corrective, &[began(), paused(PauseWhy::Reading)], 0.3);
     assert!(reading.starts_with("Charger off, fan on, face shield"), "{reading}");
+    let g = Some(sg(1.250));
+    let taken = RunEntry::Read { gravities: vec![g; 3], celsius: Some(30.0), volts: None, amperes: None };
+    let kept = said(RunKind::Corrective, &[began(), paused(PauseWhy::Reading), (0.25, taken.clone())], 0.3);
+    assert_eq!(kept, "The reading is kept. Switch the charger on again and press Resume.");
+    // a Resume that is forgotten would leave hours with the charger on uncounted
+    let long = [began(), paused(PauseWhy::Reading), (0.25, taken)];
+    let forgotten = said(RunKind::Corrective, &long, 0.4);
+    assert!(forgotten.starts_with("Paused for 12 minutes: is the charger on again?"), "{forgotten}");
+    assert!(run(RunKind::Corrective, &long, 0.4).pause_forgotten());
     let other = said(RunKind::Corrective, &[began(), paused(PauseWhy::Other)], 0.3);
     assert!(other.starts_with("Paused. The clock of the run stands"), "{other}");
     let cooled = said(RunKind::Corrective, &[began(), paused(PauseWhy::Heat)], 0.3);

@@ -3553,7 +3553,7 @@ export interface components {
             air: string;
             /** @description How that comes about. */
             air_how: string;
-            /** @description What the room must hear: `reading`, `pause` or `stop`; none: nothing. */
+            /** @description What the room must hear: `reading`, `resume`, `pause` or `stop`; none: nothing. */
             alarm?: string | null;
             /** @description Amperes; the same. */
             amperes: string;

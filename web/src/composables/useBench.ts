@@ -4,7 +4,7 @@ import { shallowRef, watch } from 'vue';
 /** How long typing rests before it is computed, milliseconds. */
 const REST = 250;
 
-/** A calculator: computed anew a moment after anything typed changed; a refusal keeps the last answer. */
+/** A calculator: computed anew a moment after anything typed changed; what is refused has no answer. */
 export function useBench<T>(typed: () => unknown, ask: () => Promise<T>) {
   const answer = shallowRef<T | null>(null);
   const failure = shallowRef<Failure | null>(null);
@@ -18,7 +18,10 @@ export function useBench<T>(typed: () => unknown, ask: () => Promise<T>) {
       answer.value = found;
       failure.value = null;
     } catch (error) {
-      if (mine === asked) failure.value = error as Failure;
+      if (mine !== asked) return;
+      failure.value = error as Failure;
+      // The last answer is of other figures than those that stand there now.
+      answer.value = null;
     }
   }
   watch(

@@ -1,5 +1,10 @@
 /** Tones of an alarm: pitch in hertz, and how often they sound in one call. */
-const CALLS: Record<string, [number, number]> = { reading: [660, 2], pause: [520, 3], stop: [880, 5] };
+const CALLS: Record<string, [number, number]> = {
+  reading: [660, 2],
+  resume: [600, 3],
+  pause: [520, 3],
+  stop: [880, 5],
+};
 
 let context: AudioContext | null = null;
 

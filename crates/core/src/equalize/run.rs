@@ -8,6 +8,9 @@ use crate::quantity::SpecificGravity;
 use crate::water::water_of;
 use serde::{Deserialize, Serialize};
 
+/// Hours after which a pause for a reading has been forgotten: twice what a reading takes (common
+/// practice, no source).
+const FORGOTTEN: f64 = 2.0 * super::READING_PAUSE / 60.0;
 /// A printed gravity is a multiple of a thousandth: what is on the mark is not under it, points.
 const PRINTED: f64 = 1e-6;
 
@@ -217,6 +220,21 @@ pub struct RunNow {
     pub seen_to: Vec<(BeforeCheck, String)>,
     /// Checks that nobody has said anything of.
     pub open_checks: Vec<BeforeCheck>,
+}
+
+impl RunNow {
+    /// True when a reading was taken in the pause that is on.
+    pub fn read_in_pause(&self) -> bool {
+        let paused = matches!(self.phase, Phase::Paused { .. });
+        paused && self.readings.last().is_some_and(|r| (r.hours - self.elapsed).abs() < 1e-9)
+    }
+
+    /// True when a pause for a reading lasts so long that Resume was perhaps forgotten: hours with the
+    /// charger on would not be counted.
+    pub fn pause_forgotten(&self) -> bool {
+        let reading = matches!(self.phase, Phase::Paused { why: PauseWhy::Reading });
+        reading && self.paused_for.is_some_and(|hours| hours > FORGOTTEN)
+    }
 }
 
 /// What a run is judged by besides its entries.

@@ -53,6 +53,13 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
         (Phase::Paused { why: PauseWhy::Heat }, _) => {
             "It has cooled. Switch the charger on again and press Resume.".into()
         }
+        (Phase::Paused { why: PauseWhy::Reading }, _) if run.pause_forgotten() => format!(
+            "Paused for {}: is the charger on again? Then press Resume, or its hours are not counted.",
+            run_span(run.paused_for.unwrap_or_default())
+        ),
+        (Phase::Paused { why: PauseWhy::Reading }, _) if run.read_in_pause() => {
+            "The reading is kept. Switch the charger on again and press Resume.".into()
+        }
         (Phase::Paused { why: PauseWhy::Reading }, _) => {
             "Charger off, fan on, face shield: wait five minutes, then read. Nobody leans over gassing cells."
                 .into()

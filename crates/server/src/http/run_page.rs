@@ -56,6 +56,7 @@ impl RunCase {
             _ if !open => None,
             advice if advice.stops() => Some("stop"),
             Advice::Pause if self.now.phase == Phase::Running => Some("pause"),
+            _ if self.now.pause_forgotten() => Some("resume"),
             _ if self.now.reading_in.is_some_and(|left| left <= 0.0) => Some("reading"),
             _ => None,
         }
@@ -236,6 +237,7 @@ impl RunCase {
         let title = match (alarm, phase(self.now.phase)) {
             (Some("stop"), _) => "STOP the charger",
             (Some("pause"), _) => "Pause the charger",
+            (Some("resume"), _) => "Press Resume",
             (Some(_), _) => "Reading due",
             (None, "running") => "Equalizing",
             (None, "paused") => "Paused",

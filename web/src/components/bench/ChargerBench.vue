@@ -107,6 +107,7 @@ void need(api.GET('/api/models'))
         <AuditLines v-if="answer.audit" :audit="answer.audit" />
         <p v-else class="dim">Type what the charger is set to.</p>
       </template>
+      <p v-else-if="failure" class="dim">No answer until the marked figures are put right.</p>
     </section>
   </div>
 </template>

@@ -72,6 +72,7 @@ const { answer, failure, fault } = useBench(
         <LedgerTable :lines="answer.ledger" />
         <p class="small dim">{{ answer.rule }}</p>
       </template>
+      <p v-else-if="failure" class="dim">No answer until the marked figures are put right.</p>
     </section>
   </div>
 </template>

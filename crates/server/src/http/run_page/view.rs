@@ -198,7 +198,7 @@ pub struct RunPage {
     pub phase: &'static str,
     /// What to do now, then why.
     pub verdict: String,
-    /// What the room must hear: `reading`, `pause` or `stop`; none: nothing.
+    /// What the room must hear: `reading`, `resume`, `pause` or `stop`; none: nothing.
     pub alarm: Option<&'static str>,
     /// Title of the window.
     pub title: String,
