@@ -11,8 +11,9 @@ use thiserror::Error;
 /// common practice, no source).
 const LIMITS: (f64, f64) = (0.03, 0.06);
 const FLOAT_LIMITS: (f64, f64) = (0.02, 0.04);
-/// A setting outside this is of a bank of another voltage, volts per cell (common practice, no source).
-const POSSIBLE: std::ops::RangeInclusive<f64> = 1.9..=2.9;
+/// Volts a cell that a bank on charge can show; a setting outside is of a bank of another voltage
+/// (common practice, no source).
+pub(crate) const VOLTS_ON_CHARGE: std::ops::RangeInclusive<f64> = 1.9..=2.9;
 /// Cells of the banks of the trade: 12, 24, 36 and 48 V, and single cases.
 const BANKS: [u16; 7] = [1, 3, 4, 6, 12, 18, 24];
 
@@ -130,11 +131,11 @@ pub struct SettingsAudit {
 fn possible(stage: Stage, volts: f64, cells: u16) -> Result<(), SettingsError> {
     let n = f64::from(cells);
     let per_cell = volts / n;
-    if POSSIBLE.contains(&per_cell) {
+    if VOLTS_ON_CHARGE.contains(&per_cell) {
         return Ok(());
     }
     let other = BANKS.into_iter().find(|b| *b != cells && (2.1..=2.75).contains(&(volts / f64::from(*b))));
-    let (low, high) = (POSSIBLE.start() * n, POSSIBLE.end() * n);
+    let (low, high) = (VOLTS_ON_CHARGE.start() * n, VOLTS_ON_CHARGE.end() * n);
     Err(SettingsError::OtherBank { stage, volts, per_cell, cells, low, high, other })
 }
 

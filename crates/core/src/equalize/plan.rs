@@ -12,7 +12,7 @@ use thiserror::Error;
 
 /// Current of a run, and what it never goes above, share of C20 (EQ-4, common practice, no source).
 const CURRENT: (f64, f64) = (0.02, 0.05);
-const MOST_CURRENT: f64 = 0.10;
+pub(super) const MOST_CURRENT: f64 = 0.10;
 /// Electrolyte from which no run begins, °C (EQ-3, common practice, no source).
 const TOO_WARM: f64 = 40.0;
 /// Volts per cell from which cells gas so much that a fan runs (common practice, no source).

@@ -1,5 +1,7 @@
 //! RD-3 in a run: figures of a reading that are asked about before they count.
 
+use super::plan::MOST_CURRENT;
+use crate::charge::VOLTS_ON_CHARGE;
 use crate::quantity::{Bounds, OutOfRange, Points, SpecificGravity, bounds};
 use serde::{Deserialize, Serialize};
 
@@ -8,10 +10,6 @@ use serde::{Deserialize, Serialize};
 const CHANGE: Points = Points::new(15.0);
 /// Rise of temperature between two readings that is asked about, °C (common practice, no source).
 const WARMED: f64 = 10.0;
-/// Volts a cell that a bank on charge can show (common practice, no source).
-const VOLTS_A_CELL: (f64, f64) = (1.9, 2.9);
-/// Share of C20 over which a current is asked about: EQ-4 never goes above it.
-const MUCH: f64 = 0.10;
 
 /// What is asked.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -83,7 +81,7 @@ pub fn warmed(before: Option<f64>, now: f64) -> Option<RunQuestion> {
 pub fn much_current(amperes: f64, capacity: f64) -> Result<Option<RunQuestion>, OutOfRange> {
     const CURRENT: Bounds = bounds::BANK_CURRENT;
     let amperes = CURRENT.check(amperes)?;
-    let most = MUCH * capacity;
+    let most = MOST_CURRENT * capacity;
     Ok((amperes > most).then_some(RunQuestion::MuchCurrent { amperes, most }))
 }
 
@@ -93,7 +91,7 @@ pub fn much_current(amperes: f64, capacity: f64) -> Result<Option<RunQuestion>, 
 /// [`NotThisBank`] for volts that so many cells cannot show.
 pub fn volts_on_charge(volts: f64, cells: u16) -> Result<f64, NotThisBank> {
     let n = f64::from(cells.max(1));
-    let (low, high) = (VOLTS_A_CELL.0 * n, VOLTS_A_CELL.1 * n);
+    let (low, high) = (VOLTS_ON_CHARGE.start() * n, VOLTS_ON_CHARGE.end() * n);
     if (low..=high).contains(&volts) {
         return Ok(volts);
     }

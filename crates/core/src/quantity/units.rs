@@ -63,11 +63,11 @@ pub struct ReaderUnits {
 impl ReaderUnits {
     /// A temperature in the reader's unit: "18 °C", "64 °F".
     pub fn say_temperature(&self, t: Temperature) -> String {
-        let (value, unit) = match self.temperature {
-            TemperatureUnit::Celsius => (t.celsius(), "°C"),
-            TemperatureUnit::Fahrenheit => (t.fahrenheit(), "°F"),
+        let unit = match self.temperature {
+            TemperatureUnit::Celsius => "°C",
+            TemperatureUnit::Fahrenheit => "°F",
         };
-        let tenths = (value * 10.0).round() / 10.0;
+        let tenths = (self.show_temperature(t) * 10.0).round() / 10.0;
         let text = if (tenths - tenths.round()).abs() < 1e-9 {
             format!("{tenths:.0}")
         } else {
@@ -78,9 +78,14 @@ impl ReaderUnits {
 
     /// A temperature as the reader would type it: "25", "77".
     pub fn type_temperature(&self, t: Temperature) -> String {
+        plain(self.show_temperature(t))
+    }
+
+    /// A temperature in degrees of the reader's unit, for a scale of a chart.
+    pub fn show_temperature(&self, t: Temperature) -> f64 {
         match self.temperature {
-            TemperatureUnit::Celsius => plain(t.celsius()),
-            TemperatureUnit::Fahrenheit => plain(t.fahrenheit()),
+            TemperatureUnit::Celsius => t.celsius(),
+            TemperatureUnit::Fahrenheit => t.fahrenheit(),
         }
     }
 

@@ -293,7 +293,7 @@ impl EqualizeCase {
                 .map(|l| LoadView {
                     name: l.name.clone(),
                     highest: format!("{:.1}", l.highest_volts),
-                    disconnect: l.highest_volts < set.volts,
+                    disconnect: plan.disconnect.contains(l),
                 })
                 .collect(),
             day_condition: match &day {

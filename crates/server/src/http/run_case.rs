@@ -6,7 +6,7 @@ use crate::words;
 use jiff::Timestamp;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::equalize::{BeforeCheck, LoggedEntry, RunEntry, RunFrame, RunNow, run_now};
+use rainshadow_core::equalize::{BeforeCheck, FeedMinute, LoggedEntry, RunEntry, RunFrame, RunNow, run_now};
 use rainshadow_core::feed::Sample;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::TemperatureKnowledge;
@@ -58,17 +58,8 @@ impl RunCase {
         let log = run.log(&entries);
         let watched = run.cells(db)?;
         let (minutes, marked) = feeds::minutes(db, &bank.id, run.opened_at, run.ended_at.unwrap_or(at))?;
-        let checks = BeforeCheck::of(model.construction);
-        let frame = RunFrame {
-            kind: run.kind,
-            cells: bank.shape.cells_in_series(),
-            watched: watched.len(),
-            checks: &checks,
-            noise: noise(&run, &rules).value(),
-            // Until a current is read the most that was planned counts: what boils off is a bound.
-            meant_amperes: run.plan.plan.current.high,
-        };
-        let now = run_now(&frame, &log, &minutes, run.hours_at(at));
+        let stands = Stands { run: &run, bank: &bank, model: &model, rules: &rules, watched: watched.len() };
+        let now = stands.now(&log, &minutes, run.hours_at(at));
         let last = FeedSample::last_good(db, &bank.id, run.ended_at.unwrap_or(at))?;
         Ok(Self { run, bank, site, model, rules, entries, log, watched, last, marked, now, at })
     }
@@ -77,16 +68,12 @@ impl RunCase {
     pub fn with(&self, entry: &RunEntry, id: &str) -> RunNow {
         let mut log = self.log.clone();
         log.push(LoggedEntry { id: id.to_owned(), at: self.run.hours_at(self.at), entry: entry.clone() });
-        let checks = BeforeCheck::of(self.model.construction);
-        let frame = RunFrame {
-            kind: self.run.kind,
-            cells: self.bank.shape.cells_in_series(),
-            watched: self.watched.len(),
-            checks: &checks,
-            noise: self.noise().value(),
-            meant_amperes: self.run.plan.plan.current.high,
-        };
-        run_now(&frame, &log, &[], self.run.hours_at(self.at))
+        let Self { run, bank, model, rules, .. } = self;
+        Stands { run, bank, model, rules, watched: self.watched.len() }.now(
+            &log,
+            &[],
+            self.run.hours_at(self.at),
+        )
     }
 
     /// Standard uncertainty of one cell against itself, points.
@@ -133,6 +120,30 @@ impl RunCase {
     pub fn water_a_cell(&self) -> f64 {
         let strings = f64::from(self.bank.shape.parallel.max(1));
         water::water_of(self.now.ampere_hours / strings, 1)
+    }
+}
+
+/// What a log is read against.
+struct Stands<'a> {
+    run: &'a RunRow,
+    bank: &'a BankRow,
+    model: &'a BatteryModel,
+    rules: &'a HouseRules,
+    watched: usize,
+}
+
+impl Stands<'_> {
+    fn now(&self, log: &[LoggedEntry], minutes: &[FeedMinute], hours: f64) -> RunNow {
+        let frame = RunFrame {
+            kind: self.run.kind,
+            cells: self.bank.shape.cells_in_series(),
+            watched: self.watched,
+            checks: &BeforeCheck::of(self.model.construction),
+            noise: noise(self.run, self.rules).value(),
+            // Until a current is read the most that was planned counts: what boils off is a bound.
+            meant_amperes: self.run.plan.plan.current.high,
+        };
+        run_now(&frame, log, minutes, hours)
     }
 }
 

@@ -33,14 +33,13 @@ pub fn hours_minutes(hours: f64) -> String {
     format!("{:.0}:{:02.0}", (minutes / 60.0).floor(), minutes % 60.0)
 }
 
+/// A temperature of the log in degrees of the reader's unit, for the curve.
 fn degrees(celsius: f64, units: ReaderUnits) -> f64 {
-    match units.temperature {
-        TemperatureUnit::Celsius => celsius,
-        TemperatureUnit::Fahrenheit => celsius * 1.8 + 32.0,
-    }
+    Temperature::from_celsius(celsius).map_or(celsius, |t| units.show_temperature(t))
 }
 
-fn said(celsius: f64, units: ReaderUnits) -> String {
+/// A temperature of the log in the reader's unit, in words.
+pub fn said(celsius: f64, units: ReaderUnits) -> String {
     Temperature::from_celsius(celsius).map(|t| units.say_temperature(t)).unwrap_or_default()
 }
 

@@ -4,6 +4,7 @@
 use super::error::{ApiError, ApiResult, FieldError};
 use super::faults::{Faults, filled};
 use super::run_case::RunCase;
+use super::run_page;
 use super::typed_conditions::TypedTemperature;
 use rainshadow_core::equalize::{
     BeforeCheck, EndWhy, PauseWhy, Phase, RESUME_BELOW, RunEntry, moved, much_current, volts_on_charge,
@@ -143,8 +144,8 @@ impl TypedRunEntry {
                     let hot = case.last_celsius().filter(|c| *c >= RESUME_BELOW);
                     let was_hot = matches!(phase, Phase::Paused { why: PauseWhy::Heat });
                     if let Some(celsius) = hot.filter(|_| was_hot && !stands) {
-                        let said = say(celsius, units);
-                        let below = say(RESUME_BELOW, units);
+                        let said = run_page::said(celsius, units);
+                        let below = run_page::said(RESUME_BELOW, units);
                         return Ok(UnderstoodRun::Question(format!(
                             "Go on at {said}? That was the last reading; a run goes on under {below}. Read the temperature again first."
                         )));
@@ -212,10 +213,6 @@ impl TypedRunEntry {
         }
         Ok(UnderstoodRun::Entry(RunEntry::Read { gravities: corrected, celsius, volts, amperes }))
     }
-}
-
-fn say(celsius: f64, units: ReaderUnits) -> String {
-    Temperature::from_celsius(celsius).map(|t| units.say_temperature(t)).unwrap_or_default()
 }
 
 fn ended_said(case: &RunCase) -> &'static str {
