@@ -143,6 +143,10 @@ mod tests {
         let t = Temperature::from_celsius(25.0).unwrap();
         assert_eq!(ReaderUnits::default().say_temperature(t), "25 °C");
         assert_eq!(us.say_temperature(t), "77 °F");
+        // 46 °C, by the definition °F = 1.8·°C + 32.
+        let pause = Temperature::from_celsius(46.0).unwrap();
+        assert!((us.show_temperature(pause) - 114.8).abs() < 1e-9);
+        assert!((ReaderUnits::default().show_temperature(pause) - 46.0).abs() < 1e-9);
         let v = Volume::from_us_gallons(1.0).unwrap();
         assert_eq!(us.say_volume(v), "1.00 US gal");
         assert_eq!(ReaderUnits::default().say_volume(v), "3.8 L");
