@@ -63,11 +63,23 @@ fn openapi() -> Result<Vec<u8>, String> {
     output(".", "cargo", &["run", "--quiet", "--package", "rainshadow", "--", "openapi"])
 }
 
-/// Writes `openapi.json` and the web's types anew.
+/// Writes `openapi.json`, the web's types and the journals of the demo anew.
 pub fn generate() -> Result<(), String> {
     std::fs::write(root().join("openapi.json"), openapi()?).map_err(|e| e.to_string())?;
+    let banks = String::from_utf8(simulated("")?).map_err(|e| e.to_string())?;
+    for bank in banks.trim().split(", ") {
+        let path = format!("crates/server/src/demo/journals/{bank}.jsonl");
+        std::fs::write(root().join(path), simulated(bank)?).map_err(|e| e.to_string())?;
+    }
     web_packages()?;
     run("web", "npm", &["run", "--silent", "api"])
+}
+
+/// The journal of a demo bank, lived through anew; their names without one.
+fn simulated(bank: &str) -> Result<Vec<u8>, String> {
+    let mut arguments = vec!["run", "--quiet", "--package", "rainshadow", "--", "simulate", "years"];
+    arguments.extend((!bank.is_empty()).then_some(bank));
+    output(".", "cargo", &arguments)
 }
 
 fn generated_files_are_fresh() -> Result<(), String> {

@@ -10,7 +10,7 @@ use std::process::ExitCode;
 
 const USAGE: &str = "usage: cargo xtask demo [--fresh] [--today DATE] [--listen ADDR]\n\
     \x20      cargo xtask test\n\
-    \x20      cargo xtask generate     (openapi.json and the web's types from it)\n\
+    \x20      cargo xtask generate     (openapi.json, the web's types, the demo's journals)\n\
     \x20      cargo xtask bench        (the figures of docs/performance.md)\n\
     \x20      cargo xtask screenshots  (the pictures of docs/screenshots)";
 

@@ -144,6 +144,6 @@ async fn an_exported_bank_is_brought_along_and_a_broken_file_is_told_apart() {
     page.upload(good.to_str().unwrap()).await;
     page.see("Every bank is steady").await;
     page.press("Larch Point repeater").await;
-    page.see("The bank is even: all 12 cells lie within 3 points").await;
+    page.see("The bank is even: all 12 cells lie within 5 points").await;
     page.close().await;
 }

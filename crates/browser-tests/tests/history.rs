@@ -16,13 +16,13 @@ async fn rounds_stand_in_a_table_and_one_cell_against_the_median() {
         .await;
     let first = first.as_str().unwrap().to_owned();
     // newest first, with condition, spread, median, lowest and where
-    for part in ["7 Oct 2026", "act", "39", "1.264", "1.229", "B5-2"] {
+    for part in ["7 Oct 2026", "act", "38", "1.258", "1.223", "B5-2"] {
         assert!(first.contains(part), "{part} in {first}");
     }
     // rule and tolerance stand under the finding, source and certainty behind them
     page.see("RD-8, condition of a cell: limit 25 points (Maker first)").await;
     page.press("B5-2 is sinking").await;
-    page.see("77 % charged").await;
+    page.see("74 % charged").await;
     page.until("its line is drawn", "return document.querySelectorAll('.cell svg path').length > 2").await;
     page.press_in("plain", "22 Jun 2025").await;
     page.see("round of 22 Jun 2025").await;
@@ -75,8 +75,8 @@ async fn the_list_is_searched_filtered_and_sorted() {
             page.script("return [...document.querySelectorAll('.banks h2 a')].map(a => a.innerText)").await;
         names.as_array().unwrap().iter().map(|n| n.as_str().unwrap().to_owned()).collect::<Vec<_>>()
     };
-    let steady = ["High Pasture hut", "Larch Point repeater", "Marginalia"];
-    let watched = ["Arboretum tram 4", "Dipper"];
+    let steady = ["Arboretum tram 4", "High Pasture hut", "Larch Point repeater", "Marginalia"];
+    let watched = ["Dipper"];
     assert_eq!(order().await, [&["Kestrel Dome"][..], &watched, &steady].concat());
     page.choose("Condition", "steady").await;
     assert_eq!(order().await, steady);
@@ -115,7 +115,7 @@ async fn a_theme_and_the_way_keys_work_are_remembered() {
     // with single keys off, R does not leave the page
     page.keys("r").await;
     page.press("B5-2 is sinking").await;
-    page.see("77 % charged").await;
+    page.see("74 % charged").await;
     assert!(!page.path().await.ends_with("/round"));
     page.close().await;
 }

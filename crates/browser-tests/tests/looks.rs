@@ -169,13 +169,13 @@ async fn no_request_leaves_the_machine_and_units_are_remembered() {
     let shop = Shop::with_demo().await;
     let page = Page::open(&shop, DESK).await;
     page.press("Kestrel Dome").await;
-    page.see("16 °C").await;
+    page.see("14.5 °C").await;
     page.go("/shelf").await;
     page.choose("Temperature", "°F").await;
     page.see("Saved.").await;
     page.go("/banks").await;
     page.press("Kestrel Dome").await;
-    page.see("60.8 °F").await;
+    page.see("58.1 °F").await;
     page.see("corrected to 77 °F").await;
     let elsewhere = page
         .script("return performance.getEntriesByType('resource').map(r => r.name).filter(n => !n.startsWith(location.origin))")

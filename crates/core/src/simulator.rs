@@ -7,7 +7,9 @@
 
 mod bank;
 mod cell;
+mod charger;
 mod charging;
+mod climate;
 mod curves;
 mod kept;
 mod kind;
@@ -17,6 +19,8 @@ mod string;
 
 pub use bank::{BankReading, SimBank};
 pub use cell::{SimCell, Surroundings};
+pub use charger::{ChargerSettings, SimCharger};
+pub use climate::{Climate, season};
 pub use kind::CellKind;
 pub use ledger::Ledger;
 pub use program::{Kind, Moment, PhaseDrive, Program, Ran, simulate};

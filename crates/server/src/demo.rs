@@ -1,15 +1,21 @@
-//! The demo: invented banks in an invented region, made by a seeded generator, written by the same
-//! road as a typed reading.
+//! The demo: invented banks in an invented region. The simulator lived through their years (SM-1) and
+//! left a journal of each; readings are taken from it with the scatter of an instrument and written by
+//! the same road as a typed reading.
 
 mod arboretum_tram;
 mod dipper;
 mod equalize;
 mod high_pasture;
+mod journal;
 mod kestrel_dome;
 mod larch_point;
+mod lived_bank;
 mod marginalia;
 mod noise;
 mod visits;
+mod years;
+
+pub use journal::{CellFound, DayFound, Journal, Line, RunFound};
 
 use crate::db::assessments::derive_missing;
 use crate::db::{
@@ -20,13 +26,15 @@ use crate::http::TypedEquipment;
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
 use noise::Noise;
-use rainshadow_core::bank::{CellAddress, walk};
+use rainshadow_core::bank::{BankShape, CellAddress, walk};
+use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Temperature, Voltage, typed};
 use rainshadow_core::round::{Conditions, RoundTemperature, WaterAdded};
 use rusqlite::Transaction;
-use visits::{Drinks, VisitStory, day_of, fill_in, open};
+use visits::{Day, Pours, VisitStory, day_of, fill_in, open};
+use years::{Years, live};
 
 /// Every demo bank stands in one invented region that keeps universal time.
 const ZONE: &str = "UTC";
@@ -41,24 +49,23 @@ struct Story {
     rounds: Vec<RoundStory>,
     /// Whole visits, oldest first; a round of the same day belongs to its visit.
     visits: Vec<VisitStory>,
-    drinks: Option<Drinks>,
+    pours: Option<Pours>,
     access: AccessNotes,
-    /// An equalize that the simulator runs.
-    equalize: Option<equalize::EqualizeStory>,
     /// What charges it and hangs on it, as typed.
     equipment: Option<TypedEquipment>,
+    /// What it lived through, and what the simulator found.
+    years: Years,
+    journal: &'static str,
 }
 
 /// One round of a story.
 struct RoundStory {
     days_ago: i64,
-    celsius: f64,
-    /// True gravity at 25 °C of a cell, before the instrument.
-    truth: Box<dyn Fn(CellAddress) -> f64>,
     /// Cells with something other than a plain reading.
     oddities: Vec<(&'static str, Oddity)>,
     proven_full: bool,
-    rest_volts: Option<f64>,
+    /// The volts of the bank are written down with it.
+    tells_volts: bool,
 }
 
 /// Something other than a plain reading.
@@ -87,18 +94,55 @@ pub fn seed(tx: &Transaction<'_>, today: Date) -> Result<(), DbError> {
         };
         person.save(tx, Timestamp::UNIX_EPOCH)?;
     }
-    let stories = [
-        kestrel_dome::story(),
-        larch_point::story(),
-        marginalia::story(),
-        dipper::story(),
-        arboretum_tram::story(),
-        high_pasture::story(),
-    ];
-    for story in stories {
-        write(tx, story, today, &mut noise)?;
+    for (_, story) in STORIES {
+        write(tx, story(today), today, &mut noise)?;
     }
     Ok(())
+}
+
+/// How the story of a bank is told on a day.
+type Told = fn(Date) -> Story;
+
+/// Every bank by the name of its journal.
+const STORIES: [(&str, Told); 6] = [
+    ("kestrel_dome", kestrel_dome::story),
+    ("larch_point", larch_point::story),
+    ("marginalia", marginalia::story),
+    ("dipper", dipper::story),
+    ("arboretum_tram", arboretum_tram::story),
+    ("high_pasture", high_pasture::story),
+];
+
+/// A bank of the demo, with the journal that ships and the years that it was made from.
+pub struct DemoBank {
+    /// The journal that ships.
+    pub journal: Journal,
+    years: Years,
+}
+
+impl DemoBank {
+    /// Names of all.
+    pub fn names() -> impl Iterator<Item = &'static str> {
+        STORIES.iter().map(|(name, _)| *name)
+    }
+
+    /// By its name; none: no such bank.
+    ///
+    /// # Errors
+    /// [`DbError::BadRow`] for a journal that cannot be read.
+    pub fn by_name(name: &str) -> Result<Option<Self>, DbError> {
+        let Some((_, story)) = STORIES.iter().find(|(own, _)| *own == name) else { return Ok(None) };
+        let story = story(Date::constant(2026, 10, 8));
+        Ok(Some(Self { journal: Journal::parse(story.journal)?, years: story.years }))
+    }
+
+    /// Its journal as the simulator makes it anew, in some seconds.
+    ///
+    /// # Errors
+    /// [`DbError::BadRow`] for a story that cannot be.
+    pub fn live(&self) -> Result<Journal, DbError> {
+        live(&self.years)
+    }
 }
 
 fn at(day: Date, hour: i8, minute: i64) -> Result<Timestamp, DbError> {
@@ -133,10 +177,13 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
     if let Some(typed) = &story.equipment {
         fit(tx, &bank_id, typed, story.people[0], at(day_of(today, known)?, 7, 0)?)?;
     }
+    let journal = Journal::parse(story.journal)?;
     let path = walk(&bank.shape.plan(), false);
     for (number, round) in story.rounds.iter().enumerate() {
         let day = today.checked_sub(round.days_ago.days()).map_err(|e| bad(&e))?;
-        let temperature = Temperature::from_celsius(round.celsius).map_err(|e| bad(&e))?;
+        let found = journal.day(round.days_ago).ok_or_else(|| bad(&"no such day in the journal"))?;
+        let temperature = Temperature::from_celsius(found.thermometer()).map_err(|e| bad(&e))?;
+        let volts = round.tells_volts.then(|| found.bank_volts(&bank.shape));
         let new = NewRound {
             id: noise.id(),
             bank: bank_id.clone(),
@@ -153,7 +200,7 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
                 water_added: WaterAdded::No,
                 proven_full: round.proven_full.then(|| "tail current held under 2 % for an hour".into()),
                 temperature: RoundTemperature::OneForAll { temperature },
-                rest_volts: round.rest_volts.map(Voltage::from_volts).transpose().map_err(|e| bad(&e))?,
+                rest_volts: volts.map(Voltage::from_volts).transpose().map_err(|e| bad(&e))?,
             },
             reversed: false,
             person: story.people[number % 2].into(),
@@ -164,21 +211,21 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
         RoundRow::create(tx, &new)?;
         let row = RoundRow::by_id(tx, &new.id)?;
         for (step, cell) in (0..).zip(&path) {
-            take(tx, &row, round, *cell, at(day, 9, step)?, noise)?;
+            let shown = sample(&row, &bank.shape, found, *cell, noise)?;
+            take(tx, &row, round, *cell, shown, at(day, 9, step)?, noise)?;
         }
         derive_missing(tx, &bank_id)?;
-        let run = story.equalize.as_ref().filter(|e| e.days_ago == round.days_ago);
+        let run = story.years.run.as_ref().filter(|e| e.days_ago == round.days_ago);
         let visit = visits.iter().find(|(ago, _)| *ago == round.days_ago);
         if let Some((run, (_, visit))) = run.zip(visit) {
-            equalize::write(tx, visit, story.instrument, run, day)?;
+            equalize::write(tx, visit, run, day, &journal)?;
         }
     }
-    let mut last_fill = None;
     for (visit, (_, row)) in story.visits.iter().zip(visits) {
-        fill_in(tx, row, visit, story.drinks, last_fill, &mut chance)?;
-        if visit.fills {
-            last_fill = Some(visit.days_ago);
-        }
+        let found = journal.day(visit.days_ago).ok_or_else(|| bad(&"no such day in the journal"))?;
+        // What a run gassed is poured after it.
+        let after = journal.after_run().filter(|after| after.days_ago == visit.days_ago);
+        fill_in(tx, row, visit, story.pours, Day { found, filled: after.unwrap_or(found) }, &mut chance)?;
     }
     Ok(())
 }
@@ -232,23 +279,37 @@ fn read_as(
     Ok(())
 }
 
-/// One cell of a round: read by the instrument, typed in three digits, appended.
+/// What the float of an instrument shows of a cell, in points over 1.000: the truth at its temperature,
+/// the scatter of the hand, the nearest mark.
+fn sample(
+    row: &RoundRow,
+    shape: &BankShape,
+    found: &DayFound,
+    cell: CellAddress,
+    noise: &mut Noise,
+) -> Result<f64, DbError> {
+    let place = shape.cells().position(|own| own == cell);
+    let truth = place.and_then(|p| found.cells.get(p)).ok_or_else(|| bad(&"no such cell in the journal"))?;
+    let coefficient = HouseRules::maker_first().correction.coefficient();
+    // SG-1 backwards: warm acid is lighter.
+    let warm =
+        if row.instrument.corrects_for_temperature { 0.0 } else { coefficient * (found.celsius - 25.0) };
+    let mark = row.instrument.resolution.value();
+    let scatter = 0.6 * row.instrument.repeatability.value() * noise.normal();
+    Ok((((truth.gravity() - warm) * 1000.0 + scatter) / mark).round() * mark)
+}
+
+/// One cell of a round: typed in three digits, appended.
 fn take(
     tx: &Transaction<'_>,
     row: &RoundRow,
     round: &RoundStory,
     cell: CellAddress,
+    shown: f64,
     when: Timestamp,
     noise: &mut Noise,
 ) -> Result<(), DbError> {
     let oddity = round.oddities.iter().find(|(address, _)| *address == cell.to_string()).map(|(_, o)| o);
-    // What the float shows: the truth at its temperature, the scatter of the hand, the nearest mark.
-    let warm = if row.instrument.corrects_for_temperature { 0.0 } else { 0.72 * (round.celsius - 25.0) };
-    let mark = row.instrument.resolution.value();
-    let shown = ((round.truth)(cell) * 1000.0 - warm
-        + 0.6 * row.instrument.repeatability.value() * noise.normal())
-        / mark;
-    let shown = shown.round() * mark;
     let mut append = |kind, points: Option<f64>, reason: Option<&str>, supersedes: Option<String>, stands| {
         let text = points.map(|p| format!("{:03.0}", p - 1000.0));
         let mut new = NewReading {

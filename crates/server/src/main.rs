@@ -21,6 +21,7 @@ fn run(cli: Cli) -> Result<(), Box<dyn std::error::Error>> {
         }
         Command::Backup(args) => backup::backup(&args)?,
         Command::Restore(args) => backup::restore(&args)?,
+        Command::Simulate(simulate::Simulate::Years { bank }) => simulate::years(bank)?,
         Command::Simulate(simulate::Simulate::Charger(args)) => {
             runtime()?.block_on(simulate::charger(args))?;
         }

@@ -1,5 +1,9 @@
 //! One cell of SM-1.
 
+mod changed;
+mod made;
+mod shown;
+
 use super::charging::Charging;
 use super::curves::rest_volts;
 use super::kept::{Heat, Knee, Pace, decay, polarized};
@@ -50,6 +54,8 @@ pub struct SimCell {
     kind: CellKind,
     /// Capacity at the 20-hour rate when new, Ah.
     capacity: f64,
+    /// Self-discharge, times that of a sound cell.
+    leak: f64,
     /// Multiplies gassing: 1 for a new cell, to 4.
     age: f64,
     /// Share of capacity worn away for good.
@@ -94,114 +100,6 @@ struct Slow {
 }
 
 impl SimCell {
-    /// A new cell, full, at 25 °C. Capacity in Ah, above zero.
-    pub fn new(kind: CellKind, capacity: f64) -> Self {
-        Self::aged(kind, capacity, 1.0, 0.0)
-    }
-
-    /// A cell of an age (1 to 4: how much more it gasses) that lost a share of its capacity for good
-    /// (0 to 0.9), full, at 25 °C.
-    pub fn aged(kind: CellKind, capacity: f64, age: f64, worn: f64) -> Self {
-        let worn = worn.clamp(0.0, 0.9);
-        let mut cell = Self {
-            kind,
-            capacity: capacity.max(1e-3),
-            age: age.clamp(0.5, 10.0),
-            worn,
-            charge: 1.0 - worn,
-            lagged: 0.0,
-            surface: 0.0,
-            layered: 0.0,
-            soft: 0.0,
-            hard: 0.0,
-            lost: 0.0,
-            celsius: 25.0,
-            volts: 0.0,
-            ledger: Ledger::default(),
-            heat: Heat::of(25.0),
-            pace: Pace::of(LONGEST_STEP),
-            knee: Knee { lagged: 0.0, share: 1.0, rate: 0.0, polarized: 0.0 },
-            slow: Slow::default(),
-            tried: None,
-        };
-        cell.volts = cell.rest();
-        cell
-    }
-
-    /// The same at a state of charge, 0 to 1.
-    #[must_use]
-    pub fn charged_to(mut self, share: f64) -> Self {
-        self.charge = share.clamp(0.0, 1.0) * self.full();
-        self.volts = self.rest();
-        self
-    }
-
-    /// The same with sulfate on its plates, shares of capacity: soft dissolves as it gasses, hard does
-    /// not.
-    #[must_use]
-    pub fn sulfated(mut self, soft: f64, hard: f64) -> Self {
-        (self.soft, self.hard) = (soft.clamp(0.0, 0.5), hard.clamp(0.0, 0.4));
-        self.charge = self.charge.min(self.full());
-        self.volts = self.rest();
-        self
-    }
-
-    /// The same with so much of its electrolyte lighter on top.
-    #[must_use]
-    pub fn layered(mut self, by: f64) -> Self {
-        self.layered = by.clamp(0.0, MOST_LAYERED);
-        self.volts = self.rest();
-        self
-    }
-
-    /// The same at a temperature, °C.
-    #[must_use]
-    pub fn at(mut self, celsius: f64) -> Self {
-        self.celsius = celsius;
-        self.heat = Heat::of(celsius);
-        self
-    }
-
-    /// Capacity now, share of C20.
-    pub fn full(&self) -> f64 {
-        (1.0 - self.worn - self.soft - self.hard).max(1e-3)
-    }
-
-    /// State of charge of what is left of it.
-    pub fn state_of_charge(&self) -> f64 {
-        self.charge / self.full()
-    }
-
-    /// Charge, Ah.
-    pub fn ampere_hours(&self) -> f64 {
-        self.charge * self.capacity
-    }
-
-    /// Temperature, °C.
-    pub fn celsius(&self) -> f64 {
-        self.celsius
-    }
-
-    /// Water lost, mL.
-    pub fn water_lost(&self) -> f64 {
-        self.lost
-    }
-
-    /// Capacity when new, Ah.
-    pub fn capacity(&self) -> f64 {
-        self.capacity
-    }
-
-    /// Volts of the last step.
-    pub fn volts(&self) -> f64 {
-        self.volts
-    }
-
-    /// Where its ampere-hours went.
-    pub fn ledger(&self) -> Ledger {
-        self.ledger
-    }
-
     fn electrolyte(&self) -> f64 {
         self.kind.electrolyte * self.capacity
     }
@@ -211,11 +109,6 @@ impl SimCell {
         let all = self.electrolyte();
         let acid = self.kind.full_gravity - self.kind.gravity_range * (1.0 - self.worn - self.charge) - 1.0;
         1.0 + acid * all / (all - self.lost).max(all * 0.1)
-    }
-
-    /// Gravity as a hydrometer draws it from the top.
-    pub fn gravity_on_top(&self) -> f64 {
-        self.gravity() - self.layered
     }
 
     /// Rest volts of its electrolyte, without surface charge.
@@ -287,13 +180,6 @@ impl SimCell {
         }
     }
 
-    /// Water is added to it, mL: it lies on top until it is mixed.
-    pub fn water(&mut self, millilitres: f64) {
-        self.lost -= millilitres;
-        let volume = (self.electrolyte() - self.lost).max(1e-3);
-        self.layered += 3.0 * (self.gravity() - 1.0) * millilitres / volume;
-    }
-
     /// A current, A (charge positive), flows for so many hours. Volts at the end of it.
     pub fn step(&mut self, amperes: f64, hours: f64, around: Surroundings) -> f64 {
         let current = amperes / self.capacity;
@@ -363,7 +249,7 @@ impl SimCell {
     /// Layers, sulfate, water, heat and self-discharge follow what went through.
     fn follow_slowly(&mut self, around: Surroundings) {
         let Slow { hours, main, gas, heat } = std::mem::take(&mut self.slow);
-        let lost = self.kind.self_discharge * self.heat.doubling * self.charge.max(0.0) * hours;
+        let lost = self.leak * self.kind.self_discharge * self.heat.doubling * self.charge.max(0.0) * hours;
         self.ledger.self_discharged += lost * self.capacity;
         self.store(-lost);
         self.layer(main / hours, gas / hours, hours);

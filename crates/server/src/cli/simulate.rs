@@ -1,5 +1,6 @@
 //! `rainshadow simulate`.
 
+use crate::demo::DemoBank;
 use crate::stand_in::charger::{AIR, Bank, OddCell, Shared, StandIn, serve};
 use crate::stand_in::panel;
 use clap::{Args, Subcommand};
@@ -16,6 +17,11 @@ use tokio::net::TcpListener;
 pub enum Simulate {
     /// A charge controller with a bank behind it, told by Modbus TCP in SunSpec models 1, 714 and 802.
     Charger(ChargerArgs),
+    /// The years of a demo bank, lived through anew: its journal, a line for each day that was found.
+    Years {
+        /// Name of the bank; without it, the names.
+        bank: Option<String>,
+    },
 }
 
 /// The charger and its bank.
@@ -70,6 +76,17 @@ pub enum SimulateError {
     /// The port.
     #[error("cannot listen on {0}: {1}")]
     Listen(SocketAddr, std::io::Error),
+    /// No such bank.
+    #[error("there is no demo bank \u{201c}{found}\u{201d}; accepted is {accepted}")]
+    NoBank {
+        /// What was said.
+        found: String,
+        /// What there is.
+        accepted: String,
+    },
+    /// A demo that cannot be.
+    #[error("{0}")]
+    Demo(#[from] crate::db::DbError),
     /// The network.
     #[error("the network failed: {0}")]
     Network(#[from] std::io::Error),
@@ -136,5 +153,20 @@ pub async fn charger(args: ChargerArgs) -> Result<(), SimulateError> {
         () = panel => {},
         _ = tokio::signal::ctrl_c() => {},
     }
+    Ok(())
+}
+
+/// Prints the journal of a demo bank as the simulator makes it.
+///
+/// # Errors
+/// [`SimulateError`] in one line.
+pub fn years(bank: Option<String>) -> Result<(), SimulateError> {
+    let names = DemoBank::names().collect::<Vec<_>>().join(", ");
+    let mut out = std::io::stdout();
+    let Some(found) = bank else { return Ok(writeln!(out, "{names}")?) };
+    let Some(own) = DemoBank::by_name(&found)? else {
+        return Err(SimulateError::NoBank { found, accepted: names });
+    };
+    write!(out, "{}", own.live()?.print()?)?;
     Ok(())
 }

@@ -1,32 +1,87 @@
 //! Arboretum tram 4, a utility cart: worked hard every day, thirsty, capacity falling test by test.
 
+use super::journal::Journal;
 use super::noise::character;
-use super::visits::{Drinks, Seen, VisitStory};
+use super::visits::{Pours, Seen, VisitStory};
+use super::years::{Hour, Planned, Use, Years, filled};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
+use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::round::Condition;
+use rainshadow_core::simulator::{ChargerSettings, Climate};
 use rainshadow_core::visit::{Check, Work};
 
-/// Days before today, electrolyte temperature, points of spread.
-const ROUNDS: [(i64, f64, f64); 10] = [
-    (1050, 18.0, 3.0),
-    (935, 24.0, 3.2),
-    (820, 14.0, 3.5),
-    (705, 17.0, 4.0),
-    (590, 26.0, 4.5),
-    (470, 15.0, 5.2),
-    (350, 19.0, 6.0),
-    (235, 23.0, 7.0),
-    (120, 25.0, 8.2),
-    (35, 22.0, 9.0),
-];
-/// Timed discharges to the cut-off at 56 A: days before today and what was written down.
-const TESTS: [(i64, &str); 3] =
-    [(705, "56 A to 42.0 V: 113 min"), (350, "56 A to 42.0 V: 97 min"), (35, "56 A to 42.0 V: 76 min")];
+/// Days before today.
+const ROUNDS: [i64; 10] = [1050, 935, 820, 705, 590, 470, 350, 235, 120, 35];
+/// Days on which it was only filled.
+const FILLED: [i64; 18] =
+    [1012, 973, 897, 858, 782, 743, 667, 628, 550, 510, 430, 390, 312, 273, 197, 158, 92, 63];
+/// Days of timed discharges, at so many amperes to so many volts.
+const TESTS: [i64; 3] = [705, 350, 35];
+const TEST: (f64, f64) = (56.0, 42.0);
+/// Capacity that a day of work wears away, share of C20: new plates last, old ones shed.
+const WEARS: [(i64, f64); 3] = [(705, 0.000_13), (350, 0.000_34), (0, 0.000_70)];
 
-pub(super) fn story() -> Story {
+fn years() -> Years {
+    Years {
+        model: "flooded-8v-170",
+        shape: BankShape {
+            system_voltage: 48,
+            cells_per_battery: 4,
+            series: 6,
+            parallel: 1,
+            layout: Layout {
+                rows_per_string: 2,
+                far_side: "seat side".into(),
+                near_side: "bed side".into(),
+                ..Layout::default()
+            },
+        },
+        climate: Climate { mean: 16.0, year: 8.0, day: 4.0 },
+        seed: 0x7a40_0004,
+        charger: ChargerSettings { absorption: 58.8, float: 54.0, per_degree: 0.0, tail: 1.0, longest: 3.2 },
+        shares: &[1.0],
+        amperes: 20.0,
+        age: 1.0,
+        hour,
+        fault: |days_ago, name, cell| {
+            let (_, wears) = WEARS.into_iter().find(|(until, _)| days_ago > *until).unwrap_or_default();
+            cell.wear(wears * (1.0 + 0.15 * character(&format!("wears {name}"))));
+        },
+        planned: ROUNDS
+            .map(|days_ago| Planned {
+                days_ago,
+                full: true,
+                fills: true,
+                equalize: if days_ago == 120 { 3.0 } else { 0.0 },
+                discharge: TESTS.contains(&days_ago).then_some(TEST),
+                ..Planned::default()
+            })
+            .into_iter()
+            .chain(FILLED.map(filled))
+            .collect(),
+        run: None,
+    }
+}
+
+/// Driven on six days of the week, charged by night.
+fn hour(hour: &Hour) -> Use {
+    let drives = hour.days_ago % 7 != 3 && (8..17).contains(&hour.of_day) && hour.of_day != 12;
+    let plugged = hour.of_day >= 18 || hour.of_day < 6;
+    Use {
+        load: if drives { 8.5 } else { 0.0 },
+        source: if plugged { 20.0 } else { 0.0 },
+        shakes: drives,
+        ..Use::default()
+    }
+}
+
+pub(super) fn story(_today: Date) -> Story {
+    let years = years();
+    let journal = include_str!("journals/arboretum_tram.jsonl");
+    let found = Journal::parse(journal).unwrap_or_default();
     Story {
         site: NewSite {
             name: "Arboretum tram 4".into(),
@@ -40,19 +95,8 @@ pub(super) fn story() -> Story {
             site: String::new(),
             name: String::new(),
             duty: "cart".into(),
-            model: "flooded-8v-170".into(),
-            shape: BankShape {
-                system_voltage: 48,
-                cells_per_battery: 4,
-                series: 6,
-                parallel: 1,
-                layout: Layout {
-                    rows_per_string: 2,
-                    far_side: "seat side".into(),
-                    near_side: "bed side".into(),
-                    ..Layout::default()
-                },
-            },
+            model: years.model.into(),
+            shape: years.shape.clone(),
             in_service: Some("2022-03".into()),
             keeper: "MO".into(),
             season_opens: None,
@@ -63,19 +107,16 @@ pub(super) fn story() -> Story {
         people: ["MO", "TA"],
         rounds: ROUNDS
             .into_iter()
-            .map(|(days_ago, celsius, apart)| RoundStory {
+            .map(|days_ago| RoundStory {
                 days_ago,
-                celsius,
-                truth: Box::new(move |cell| 1.262 + 0.001 * apart * character(&cell.to_string())),
                 oddities: Vec::new(),
                 proven_full: true,
-                rest_volts: None,
+                tells_volts: false,
             })
             .collect(),
         visits: ROUNDS
             .into_iter()
-            .map(|(days_ago, celsius, _)| VisitStory {
-                rests_at: Some(1.262),
+            .map(|days_ago| VisitStory {
                 fills: true,
                 seen: if days_ago == 35 {
                     vec![Seen(
@@ -88,23 +129,29 @@ pub(super) fn story() -> Story {
                 } else {
                     Vec::new()
                 },
-                work: TESTS
-                    .into_iter()
-                    .filter(|(day, _)| *day == days_ago)
-                    .map(|(_, minutes)| (Work::CapacityTested, minutes))
-                    .chain((days_ago == 120).then_some((Work::Equalized, "")))
-                    .chain((days_ago == 235).then_some((Work::Retorqued, "")))
-                    .collect(),
-                ..VisitStory::plain(days_ago, celsius)
+                work: match days_ago {
+                    120 => vec![(Work::Equalized, "")],
+                    235 => vec![(Work::Retorqued, "")],
+                    _ => Vec::new(),
+                },
+                timed: found.minutes(days_ago).map(test_note),
+                ..VisitStory::plain(days_ago)
             })
+            .chain(FILLED.map(VisitStory::filled))
             .collect(),
-        drinks: Some(Drinks { per_day: 2.5, by_battery: true, by_kit: false }),
+        pours: Some(Pours { by_battery: true, own: "", by_kit: false }),
         access: AccessNotes {
             cover: "seat base tips forward, prop rod on the left".into(),
             wrenches: "13 mm".into(),
             ..AccessNotes::default()
         },
-        equalize: None,
         equipment: None,
+        years,
+        journal,
     }
+}
+
+fn test_note(minutes: f64) -> String {
+    let (amperes, cut_off) = TEST;
+    format!("{amperes:.0} A to {cut_off:.1} V: {minutes:.0} min")
 }

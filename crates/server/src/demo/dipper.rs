@@ -2,29 +2,78 @@
 //! between the strings.
 
 use super::visits::{Seen, VisitStory};
+use super::years::{Hour, Planned, Use, Years};
 use super::{NewBank, NewSite, Story, ZONE};
 use crate::db::AccessNotes;
+use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::round::Condition;
+use rainshadow_core::simulator::{ChargerSettings, Climate};
 use rainshadow_core::visit::{Check, Work};
 
-/// Days before today, case temperature, resistances of the four blocks, and how far B2 rests under
-/// its mates.
-type Look = (i64, f64, &'static [(&'static str, f64)], &'static [(&'static str, f64)]);
-const LOOKS: [Look; 9] = [
-    (1080, 14.0, &[("A1", 4.02), ("A2", 4.08), ("B1", 4.05), ("B2", 4.10)], &[]),
-    (960, 19.0, &[("A1", 4.03), ("A2", 4.08), ("B1", 4.04), ("B2", 4.14)], &[]),
-    (840, 11.0, &[("A1", 4.05), ("A2", 4.11), ("B1", 4.08), ("B2", 4.22)], &[]),
-    (715, 17.0, &[("A1", 4.06), ("A2", 4.10), ("B1", 4.09), ("B2", 4.36)], &[]),
-    (590, 20.0, &[("A1", 4.08), ("A2", 4.12), ("B1", 4.10), ("B2", 4.52)], &[("B2", -0.02)]),
-    (470, 12.0, &[("A1", 4.11), ("A2", 4.15), ("B1", 4.13), ("B2", 4.78)], &[("B2", -0.03)]),
-    (345, 18.0, &[("A1", 4.12), ("A2", 4.15), ("B1", 4.15), ("B2", 5.02)], &[("B2", -0.06)]),
-    (220, 13.0, &[("A1", 4.15), ("A2", 4.19), ("B1", 4.17), ("B2", 5.31)], &[("B2", -0.09)]),
-    (96, 21.0, &[("A1", 4.15), ("A2", 4.18), ("B1", 4.19), ("B2", 5.55)], &[("B2", -0.14)]),
-];
+/// Days before today on which it was looked at.
+const LOOKS: [i64; 9] = [1080, 960, 840, 715, 590, 470, 345, 220, 96];
 
-pub(super) fn story() -> Story {
+fn years() -> Years {
+    Years {
+        model: "agm-12v-100",
+        shape: BankShape {
+            system_voltage: 24,
+            cells_per_battery: 6,
+            series: 2,
+            parallel: 2,
+            layout: Layout {
+                far_side: "bulkhead".into(),
+                near_side: "engine side".into(),
+                ..Layout::default()
+            },
+        },
+        climate: Climate { mean: 15.0, year: 4.0, day: 2.0 },
+        seed: 0xd199_0005,
+        charger: ChargerSettings {
+            absorption: 28.8,
+            float: 27.24,
+            per_degree: -0.05,
+            tail: 2.0,
+            longest: 6.0,
+        },
+        // string B has 0.9 m more cable
+        shares: &[0.56, 0.44],
+        amperes: 25.0,
+        age: 1.0,
+        hour,
+        // B2 dries out and sulfates from its third year on
+        fault: |days_ago, name, cell| {
+            if name.starts_with("B2-") && days_ago < 880 {
+                cell.harden(0.000_125);
+                cell.wear(0.000_07);
+            }
+        },
+        planned: LOOKS.map(|days_ago| Planned { days_ago, full: true, ..Planned::default() }).to_vec(),
+        run: None,
+    }
+}
+
+/// Out on the river three days a week from spring to autumn, on the shore line else.
+fn hour(hour: &Hour) -> Use {
+    let out = hour.season > -0.5 && matches!(hour.days_ago % 7, 1 | 3 | 4) && (8..15).contains(&hour.of_day);
+    let engine = out && matches!(hour.of_day, 8 | 14);
+    Use {
+        load: if out { 9.0 } else { 0.4 },
+        source: if engine {
+            45.0
+        } else if out {
+            0.0
+        } else {
+            25.0
+        },
+        ..Use::default()
+    }
+}
+
+pub(super) fn story(_today: Date) -> Story {
+    let years = years();
     Story {
         site: NewSite {
             name: "Dipper".into(),
@@ -38,18 +87,8 @@ pub(super) fn story() -> Story {
             site: String::new(),
             name: String::new(),
             duty: "marine".into(),
-            model: "agm-12v-100".into(),
-            shape: BankShape {
-                system_voltage: 24,
-                cells_per_battery: 6,
-                series: 2,
-                parallel: 2,
-                layout: Layout {
-                    far_side: "bulkhead".into(),
-                    near_side: "engine side".into(),
-                    ..Layout::default()
-                },
-            },
+            model: years.model.into(),
+            shape: years.shape.clone(),
             in_service: Some("2023-04".into()),
             keeper: "TA".into(),
             season_opens: None,
@@ -61,11 +100,7 @@ pub(super) fn story() -> Story {
         rounds: Vec::new(),
         visits: LOOKS
             .into_iter()
-            .map(|(days_ago, celsius, ohmic, volts_off)| VisitStory {
-                // 2.165 V a cell: a full AGM block rests near 12.95 V
-                rests_at: Some(1.302),
-                ohmic,
-                volts_off,
+            .map(|days_ago| VisitStory {
                 seen: if days_ago == 345 {
                     let note = "string B has 0.9 m more cable than string A";
                     vec![Seen("B1", Check::Cables, "rubbing", Condition::Watch, note)]
@@ -77,17 +112,18 @@ pub(super) fn story() -> Story {
                     345 => vec![(Work::LoadTested, "B2 0.2 V under its mates"), (Work::Retorqued, "")],
                     _ => Vec::new(),
                 },
-                ..VisitStory::plain(days_ago, celsius)
+                ..VisitStory::plain(days_ago)
             })
             .collect(),
-        drinks: None,
+        pours: None,
         access: AccessNotes {
             cover: "lift-out seat, port side, four turn buttons".into(),
             switch: "rotary switch at the companionway".into(),
             wished: "the bilge pump starts by itself: pull its fuse first".into(),
             ..AccessNotes::default()
         },
-        equalize: None,
         equipment: None,
+        years,
+        journal: include_str!("journals/dipper.jsonl"),
     }
 }

@@ -1,90 +1,174 @@
-//! An equalize of the demo: the simulator runs it (SM-1), the readings are what its cells show, written
-//! by the road of a typed entry; an hour after, every cell is read.
+//! An equalize of the demo that was logged: the simulator ran it and stopped it by the rule, its readings
+//! are written by the road of a typed entry; an hour after, every cell is read.
 
-use super::noise::{Noise, character};
-use super::{ZONE, at, bad};
+use super::journal::{DayFound, Journal, RunFound};
+use super::lived_bank::LivedBank;
+use super::noise::Noise;
+use super::{ZONE, at, bad, sample};
 use crate::db::{
     BankRow, DbError, ModelRow, NewRound, NewRun, Origin, PlannedRun, RoundRow, RunEntryRow, RunRow, VisitRow,
 };
 use jiff::Timestamp;
 use jiff::civil::Date;
-use rainshadow_core::bank::{CellAddress, walk};
-use rainshadow_core::charge::{ChargerTemperature, Stage, setpoint};
+use rainshadow_core::bank::{BankShape, CellAddress, walk};
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::charge::{ChargerTemperature, Setpoint, Stage, setpoint};
 use rainshadow_core::equalize::{
-    BeforeCheck, EndWhy, Phase, RunEntry, RunFrame, RunKind, RunToPlan, plan_run, run_now, watched,
+    BeforeCheck, EndWhy, LoggedEntry, Phase, RunEntry, RunFrame, RunKind, RunPlan, RunToPlan, plan_run,
+    run_now, watched,
 };
-use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
 use rainshadow_core::round::{Conditions, RoundTemperature, WaterAdded};
-use rainshadow_core::simulator::{CellKind, Drive, SimCell, SimString, Surroundings};
+use rainshadow_core::simulator::{Drive, SimCell};
 use rusqlite::Transaction;
 
-/// Hours of the day at which it begins.
+/// Hour of the day at which it is opened, and minutes after that when the charger is turned up.
 const BEGINS: i8 = 10;
-/// Steps of the simulator, h.
-const STEP: f64 = 1.0 / 60.0;
-/// Charge by which cells of one bank lie apart, share of C20.
-const APART: f64 = 0.04;
+const PREPARES: i64 = 5;
+/// Minutes between two readings.
+const EVERY: i64 = 30;
+/// Minutes of rest after it.
+const RESTS: i64 = 75;
 
 /// The equalize of a bank.
+#[derive(Debug, Clone, Copy)]
 pub(super) struct EqualizeStory {
     /// On the visit of so many days ago.
     pub days_ago: i64,
-    /// Electrolyte at its beginning, °C.
-    pub celsius: f64,
-    /// The pilot, with hard sulfate on its plates that no charge dissolves: share of capacity.
-    pub pilot: (&'static str, f64),
-    /// A battery that is behind, and by how much: share of C20.
-    pub behind: (&'static str, f64),
+    pub pilot: &'static str,
+    /// A battery that is behind: its cells are read too.
+    pub behind: &'static str,
+    /// What reads them.
+    pub instrument: Instrument,
     /// Who stays with it.
     pub person: &'static str,
 }
 
-/// The bank while it runs: strings at one voltage, each with its share of the current.
-struct Bank {
-    strings: Vec<SimString>,
-    volts: f64,
-    amperes: f64,
-    air: f64,
+/// What a run goes by.
+struct Meant {
+    asked: RunToPlan,
+    plan: RunPlan,
+    float: Setpoint,
+    watched: Vec<CellAddress>,
+    checks: Vec<BeforeCheck>,
 }
 
-impl Bank {
-    fn new(bank: &BankRow, capacity: f64, story: &EqualizeStory) -> Self {
-        let cell = |address: CellAddress| {
-            let name = address.to_string();
-            let mut lacks = 0.01 + APART * (0.5 + 0.5 * character(&name));
-            if name.starts_with(story.behind.0) {
-                lacks += story.behind.1;
-            }
-            let own = SimCell::new(CellKind::FLOODED, capacity).at(story.celsius).charged_to(1.0 - lacks);
-            if name == story.pilot.0 { own.sulfated(0.02, story.pilot.1) } else { own }
+impl Meant {
+    fn new(
+        model: &BatteryModel,
+        shape: &BankShape,
+        story: &EqualizeStory,
+        celsius: f64,
+    ) -> Result<Self, DbError> {
+        let warm = Temperature::from_celsius(celsius.round()).map_err(|e| bad(&e))?;
+        let asked = RunToPlan {
+            kind: RunKind::Corrective,
+            model: model.clone(),
+            cells: shape.cells_in_series(),
+            strings: u16::from(shape.parallel),
+            temperature: warm,
+            charger: ChargerTemperature::default(),
+            source_amperes: None,
+            loads: Vec::new(),
+            earlier_hours: Vec::new(),
+            enclosure: None,
         };
-        let cells: Vec<SimCell> = bank.shape.cells().map(cell).collect();
-        let per_string = usize::from(bank.shape.cells_in_series()).max(1);
-        let strings = cells.chunks(per_string).map(|s| SimString::new(s.to_vec())).collect();
-        Self { strings, volts: 0.0, amperes: 0.0, air: story.celsius }
+        let plan = plan_run(&asked).map_err(|e| bad(&e))?;
+        let float =
+            setpoint(model, Stage::Float, asked.cells, warm, asked.charger, None).map_err(|e| bad(&e))?;
+        let pilot: CellAddress = story.pilot.parse().map_err(|e| bad(&e))?;
+        let low: Vec<(CellAddress, SpecificGravity)> = shape
+            .cells()
+            .filter(|c| c.to_string().starts_with(story.behind))
+            .map(|c| (c, model.discharged_gravity))
+            .collect();
+        let checks = BeforeCheck::of(model.construction);
+        Ok(Self { watched: watched(shape, &low, pilot), asked, plan, float, checks })
     }
 
-    fn pass(&mut self, hours: f64, drive: Drive) {
-        let around = Surroundings::Air(self.air);
-        let mut left = hours;
-        while left > 1e-9 {
-            let part = left.min(STEP);
-            let shown: Vec<_> = self.strings.iter_mut().map(|s| s.step(drive, part, around)).collect();
-            self.volts = shown.first().map_or(0.0, |r| r.volts);
-            self.amperes = shown.iter().map(|r| r.amperes).sum();
-            left -= part;
+    fn frame(&self, instrument: Instrument) -> RunFrame<'_> {
+        RunFrame {
+            kind: RunKind::Corrective,
+            cells: self.asked.cells,
+            watched: self.watched.len(),
+            checks: &self.checks,
+            noise: instrument.repeatability.value(),
+            meant_amperes: self.plan.current.high,
         }
     }
+}
 
-    fn cell(&self, place: usize) -> Option<&SimCell> {
-        self.strings.iter().flat_map(SimString::cells).nth(place)
+impl RunFound {
+    fn entry(&self) -> RunEntry {
+        RunEntry::Read {
+            gravities: self.gravities.iter().map(|g| SpecificGravity::new(*g).ok()).collect(),
+            celsius: Some(self.celsius),
+            volts: Some(self.volts),
+            amperes: Some(self.amperes),
+        }
     }
+}
 
-    fn hottest(&self) -> f64 {
-        self.strings.iter().flat_map(SimString::cells).map(SimCell::celsius).fold(f64::MIN, f64::max)
+/// What the instruments show of a run at this moment.
+fn show(bank: &LivedBank, places: &[usize], minute: i64, noise: f64, chance: &mut Noise) -> RunFound {
+    let cells: Vec<&SimCell> = bank.cells().collect();
+    let gravities = places.iter().filter_map(|place| cells.get(*place)).map(|cell| {
+        let scatter = 0.4 * noise * chance.normal() / 1000.0;
+        ((cell.gravity_on_top() + scatter) * 1000.0).round() / 1000.0
+    });
+    RunFound {
+        minute,
+        gravities: gravities.collect(),
+        celsius: (bank.hottest() * 2.0).round() / 2.0,
+        volts: (bank.volts * 10.0).round() / 10.0,
+        amperes: (bank.amperes * 10.0).round() / 10.0,
     }
+}
+
+/// Runs it on the bank until the rule says stop, and lets it rest. Readings, and the hours it took.
+pub(super) fn run_it(
+    bank: &mut LivedBank,
+    model: &BatteryModel,
+    shape: &BankShape,
+    story: &EqualizeStory,
+) -> Result<(Vec<RunFound>, u32), DbError> {
+    let meant = Meant::new(model, shape, story, bank.celsius())?;
+    let places: Vec<usize> =
+        meant.watched.iter().filter_map(|cell| shape.cells().position(|own| own == *cell)).collect();
+    let noise = story.instrument.repeatability.value();
+    let mut chance = Noise::new(0xe9a1_12e5);
+    let amperes = meant.plan.current.high;
+    bank.pass(Drive::Charger { volts: meant.float.volts, amperes: amperes / 2.0 }, 1.0 / 60.0);
+    let mut found = vec![show(bank, &places, 0, noise, &mut chance)];
+    let logged =
+        |entry: RunEntry, minute: i64| LoggedEntry { id: minute.to_string(), at: hours(minute), entry };
+    let mut log: Vec<LoggedEntry> =
+        meant.checks.iter().map(|check| logged(RunEntry::Confirmed { check: *check }, 0)).collect();
+    log.push(logged(found[0].entry(), 0));
+    log.push(logged(RunEntry::Began, 0));
+    for minute in (1..=40).map(|n| n * EVERY) {
+        let drive = Drive::Charger { volts: meant.plan.setpoint.volts, amperes };
+        bank.pass_minutes(hours(EVERY), |bank, part| bank.pass(drive, part));
+        let shown = show(bank, &places, minute, noise, &mut chance);
+        log.push(logged(shown.entry(), minute));
+        found.push(shown);
+        let state = run_now(&meant.frame(story.instrument), &log, &[], hours(minute));
+        if state.state.advice.stops() && state.phase == Phase::Running {
+            break;
+        }
+    }
+    bank.pass_minutes(hours(RESTS), |bank, part| {
+        bank.pass(Drive::Charger { volts: meant.float.volts, amperes: amperes / 2.0 }, part);
+    });
+    let last = found.last().map_or(0, |f| f.minute);
+    let took = u32::try_from((last + RESTS) / 60 + 1).unwrap_or(0);
+    Ok((found, took))
+}
+
+#[expect(clippy::cast_precision_loss, reason = "minutes of a day")]
+fn hours(minutes: i64) -> f64 {
+    minutes as f64 / 60.0
 }
 
 /// What is known of the run while it is written.
@@ -114,41 +198,19 @@ impl Pen<'_> {
     }
 }
 
-/// Runs it, stops it by the rule, and reads every cell an hour after.
+/// Writes the run of a journal down, and the round an hour after.
 pub(super) fn write(
     tx: &Transaction<'_>,
     visit: &VisitRow,
-    instrument: Instrument,
     story: &EqualizeStory,
     day: Date,
+    journal: &Journal,
 ) -> Result<(), DbError> {
     let bank = BankRow::by_id(tx, &visit.bank_id)?;
     let model = ModelRow::by_id(tx, &bank.model_id)?;
-    let warm = Temperature::from_celsius(story.celsius).map_err(|e| bad(&e))?;
-    let asked = RunToPlan {
-        kind: RunKind::Corrective,
-        model: model.clone(),
-        cells: bank.shape.cells_in_series(),
-        strings: u16::from(bank.shape.parallel),
-        temperature: warm,
-        charger: ChargerTemperature::default(),
-        source_amperes: None,
-        loads: Vec::new(),
-        earlier_hours: Vec::new(),
-        enclosure: None,
-    };
-    let plan = plan_run(&asked).map_err(|e| bad(&e))?;
-    let float =
-        setpoint(&model, Stage::Float, asked.cells, warm, asked.charger, None).map_err(|e| bad(&e))?;
-    let pilot: CellAddress = story.pilot.0.parse().map_err(|e| bad(&e))?;
-    let low: Vec<(CellAddress, SpecificGravity)> = bank
-        .shape
-        .cells()
-        .filter(|c| c.to_string().starts_with(story.behind.0))
-        .map(|c| (c, model.discharged_gravity))
-        .collect();
-    let cells = watched(&bank.shape, &low, pilot);
-    let mut chance = Noise::new(0xe9a1_12e5);
+    let found = journal.day(story.days_ago).ok_or_else(|| bad(&"no such day in the journal"))?;
+    let meant = Meant::new(&model, &bank.shape, story, found.celsius)?;
+    let mut chance = Noise::new(0x0e9a_11d5);
     let new = NewRun {
         id: chance.id(),
         bank: bank.id.clone(),
@@ -156,9 +218,14 @@ pub(super) fn write(
         kind: RunKind::Corrective,
         opened_at: at(day, BEGINS, 0)?,
         zone: ZONE.into(),
-        instrument,
-        plan: PlannedRun { asked: asked.clone(), plan: plan.clone(), float: float.to_type, set_to: None },
-        watched: cells.clone(),
+        instrument: story.instrument,
+        plan: PlannedRun {
+            asked: meant.asked.clone(),
+            plan: meant.plan.clone(),
+            float: meant.float.to_type,
+            set_to: None,
+        },
+        watched: meant.watched.clone(),
         person: story.person.into(),
         device: "battery room phone".into(),
         sent: "demo".into(),
@@ -166,62 +233,24 @@ pub(super) fn write(
     RunRow::create(tx, &new)?;
     let run = RunRow::by_id(tx, &new.id)?;
     let mut pen = Pen { tx, run, chance, device: "battery room phone" };
-    let checks = BeforeCheck::of(model.construction);
-    for check in &checks {
+    for check in &meant.checks {
         pen.write(RunEntry::Confirmed { check: *check }, at(day, BEGINS, 2)?)?;
     }
-    let mut sim = Bank::new(&bank, model.c20.ampere_hours(), story);
-    let places: Vec<usize> =
-        cells.iter().filter_map(|cell| bank.shape.cells().position(|own| own == *cell)).collect();
-    let drive = Drive::Charger {
-        volts: plan.setpoint.volts,
-        amperes: plan.current.high / f64::from(bank.shape.parallel.max(1)),
-    };
-    let frame = RunFrame {
-        kind: RunKind::Corrective,
-        cells: asked.cells,
-        watched: cells.len(),
-        checks: &checks,
-        noise: instrument.repeatability.value(),
-        meant_amperes: plan.current.high,
-    };
-    let mut minute = 5;
-    let reading = |sim: &Bank, chance: &mut Noise| {
-        let gravities = places
-            .iter()
-            .map(|place| {
-                let scatter = 0.4 * instrument.repeatability.value() * chance.normal() / 1000.0;
-                let shown = sim.cell(*place)?.gravity_on_top() + scatter;
-                SpecificGravity::new((shown * 1000.0).round() / 1000.0).ok()
-            })
-            .collect();
-        RunEntry::Read {
-            gravities,
-            celsius: Some((sim.hottest() * 2.0).round() / 2.0),
-            volts: Some((sim.volts * 10.0).round() / 10.0),
-            amperes: Some((sim.amperes * 10.0).round() / 10.0),
-        }
-    };
-    sim.pass(STEP, Drive::Charger { volts: float.volts, amperes: plan.current.high / 2.0 });
-    let first = reading(&sim, &mut pen.chance);
-    pen.write(first, at(day, BEGINS, minute)?)?;
-    pen.write(RunEntry::Began, at(day, BEGINS, minute)?)?;
-    loop {
-        sim.pass(0.5, drive);
-        minute += 30;
-        let next = reading(&sim, &mut pen.chance);
-        pen.write(next, at(day, BEGINS, minute)?)?;
-        let now = at(day, BEGINS, minute)?;
-        let state = run_now(&frame, &pen.run.log(&pen.run.entries(tx)?), &[], pen.run.hours_at(now));
-        if state.state.advice.stops() && state.phase == Phase::Running {
-            let why = EndWhy::by(state.state.advice);
-            minute += 1;
-            pen.write(RunEntry::Ended { why }, at(day, BEGINS, minute)?)?;
-            break;
+    let mut minute = PREPARES;
+    for reading in journal.run() {
+        minute = PREPARES + reading.minute;
+        pen.write(reading.entry(), at(day, BEGINS, minute)?)?;
+        if reading.minute == 0 {
+            pen.write(RunEntry::Began, at(day, BEGINS, minute)?)?;
         }
     }
-    sim.pass(1.2, Drive::Charger { volts: float.volts, amperes: plan.current.high / 2.0 });
-    read_every_cell(&mut pen, &bank, instrument, &sim, (day, minute + 75))
+    let now = at(day, BEGINS, minute)?;
+    let log = pen.run.log(&pen.run.entries(tx)?);
+    let state = run_now(&meant.frame(story.instrument), &log, &[], pen.run.hours_at(now));
+    minute += 1;
+    pen.write(RunEntry::Ended { why: EndWhy::by(state.state.advice) }, at(day, BEGINS, minute)?)?;
+    let after = journal.after_run().ok_or_else(|| bad(&"no round after the run in the journal"))?;
+    read_every_cell(&mut pen, &bank, story.instrument, after, (day, minute + RESTS))
 }
 
 /// The round an hour after.
@@ -229,11 +258,10 @@ fn read_every_cell(
     pen: &mut Pen<'_>,
     bank: &BankRow,
     instrument: Instrument,
-    sim: &Bank,
+    found: &DayFound,
     (day, minute): (Date, i64),
 ) -> Result<(), DbError> {
-    let celsius = sim.hottest().round();
-    let temperature = Temperature::from_celsius(celsius).map_err(|e| bad(&e))?;
+    let temperature = Temperature::from_celsius(found.celsius.round()).map_err(|e| bad(&e))?;
     let new = NewRound {
         id: pen.chance.id(),
         bank: bank.id.clone(),
@@ -260,13 +288,8 @@ fn read_every_cell(
     };
     RoundRow::create(pen.tx, &new)?;
     let row = RoundRow::by_id(pen.tx, &new.id)?;
-    // What the float shows at its temperature: SG-1 backwards.
-    let warm = HouseRules::maker_first().correction.coefficient() * (celsius - 25.0);
     for (step, cell) in (0..).zip(walk(&bank.shape.plan(), false)) {
-        let place = bank.shape.cells().position(|own| own == cell).unwrap_or(0);
-        let truth = sim.cell(place).map_or(1.2, SimCell::gravity_on_top);
-        let scatter = 0.6 * instrument.repeatability.value() * pen.chance.normal();
-        let shown = ((truth - warm) * 1000.0 + scatter).round();
+        let shown = sample(&row, &bank.shape, found, cell, &mut pen.chance)?;
         super::read_as(pen.tx, &row, cell, shown, at(day, BEGINS, minute + step)?, &mut pen.chance)?;
     }
     crate::db::assessments::derive_missing(pen.tx, &bank.id)?;

@@ -1,27 +1,94 @@
 //! High Pasture hut, a summer dairy: last winter it stood on a snow-covered array and came back at
 //! half charge.
 
-use super::noise::character;
-use super::visits::{Drinks, VisitStory};
+use super::visits::{Pours, VisitStory};
+use super::years::{Hour, Planned, Use, Years, array, filled, month_day};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
+use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
+use rainshadow_core::simulator::{ChargerSettings, Climate, SimCell};
 use rainshadow_core::visit::Work;
 
-/// Days before today, electrolyte temperature, gravity, and whether it was proven full.
-const ROUNDS: [(i64, f64, f64, bool); 7] = [
-    (870, 12.0, 1.262, true),
-    (735, 13.0, 1.264, true),
-    (505, 11.0, 1.257, true),
-    (372, 14.0, 1.263, true),
+/// Days before today, and whether it was charged to the end before it was read.
+const ROUNDS: [(i64, bool); 7] = [
+    (870, true),
+    (735, true),
+    (505, true),
+    (372, true),
     // back from the winter under snow
-    (140, 6.0, 1.192, false),
-    (126, 12.0, 1.254, true),
-    (14, 11.0, 1.259, true),
+    (140, false),
+    (126, true),
+    (14, true),
 ];
+/// Days on which it was only filled.
+const FILLED: [i64; 6] = [830, 780, 450, 410, 90, 50];
+/// Days before today of the opening and the closing of the dairy this year.
+const OPENS: i64 = 141;
+const CLOSES: i64 = -10;
 
-pub(super) fn story() -> Story {
+fn years() -> Years {
+    Years {
+        model: "flooded-6v-370",
+        shape: BankShape {
+            system_voltage: 24,
+            cells_per_battery: 3,
+            series: 4,
+            parallel: 2,
+            layout: Layout::default(),
+        },
+        climate: Climate { mean: 6.5, year: 7.5, day: 4.0 },
+        seed: 0x4197_0003,
+        charger: ChargerSettings {
+            absorption: 29.6,
+            float: 27.0,
+            per_degree: -0.06,
+            tail: 15.0,
+            longest: 1.0,
+        },
+        shares: &[0.5, 0.5],
+        amperes: 40.0,
+        age: 1.0,
+        hour,
+        fault: |_, _, _: &mut SimCell| {},
+        planned: ROUNDS
+            .map(|(days_ago, full)| Planned {
+                days_ago,
+                full,
+                fills: full,
+                equalize: if days_ago == 126 { 4.0 } else { 0.0 },
+                ..Planned::default()
+            })
+            .into_iter()
+            .chain(FILLED.map(filled))
+            .collect(),
+        run: None,
+    }
+}
+
+/// In season it milks at dawn and dusk; out of it a radio is left on and one small panel. Last winter
+/// that lay under snow.
+fn hour(hour: &Hour) -> Use {
+    let of_year = hour.days_ago.rem_euclid(365);
+    let in_season = of_year <= OPENS || of_year >= 365 + CLOSES;
+    let milking = matches!(hour.of_day, 5 | 6 | 17 | 18);
+    let load = match (in_season, milking) {
+        (true, true) => 30.0,
+        (true, false) => 2.0,
+        (false, _) => 0.08,
+    };
+    let snow = (142..=262).contains(&hour.days_ago);
+    let panels = match (snow, in_season) {
+        (true, _) => 0.0,
+        (false, true) => 45.0,
+        (false, false) => 1.2,
+    };
+    Use { load, source: array(hour, panels), ..Use::default() }
+}
+
+pub(super) fn story(today: Date) -> Story {
+    let years = years();
     Story {
         site: NewSite {
             name: "High Pasture hut".into(),
@@ -35,37 +102,28 @@ pub(super) fn story() -> Story {
             site: String::new(),
             name: String::new(),
             duty: "seasonal off-grid".into(),
-            model: "flooded-6v-370".into(),
-            shape: BankShape {
-                system_voltage: 24,
-                cells_per_battery: 3,
-                series: 4,
-                parallel: 2,
-                layout: Layout::default(),
-            },
+            model: years.model.into(),
+            shape: years.shape.clone(),
             in_service: Some("2022-06".into()),
             keeper: "TA".into(),
-            season_opens: "05-20".parse().ok(),
-            season_closes: "10-18".parse().ok(),
+            season_opens: month_day(today, -OPENS),
+            season_closes: month_day(today, -CLOSES),
             rules: "light_touch".into(),
         },
         instrument: Instrument::hydrometer(),
         people: ["TA", "MO"],
         rounds: ROUNDS
             .into_iter()
-            .map(|(days_ago, celsius, gravity, proven_full)| RoundStory {
+            .map(|(days_ago, proven_full)| RoundStory {
                 days_ago,
-                celsius,
-                truth: Box::new(move |cell| gravity + 0.003 * character(&cell.to_string())),
                 oddities: Vec::new(),
                 proven_full,
-                rest_volts: None,
+                tells_volts: false,
             })
             .collect(),
         visits: ROUNDS
             .into_iter()
-            .map(|(days_ago, celsius, gravity, full)| VisitStory {
-                rests_at: Some(gravity),
+            .map(|(days_ago, full)| VisitStory {
                 fills: full,
                 work: match days_ago {
                     735 | 372 => vec![(Work::Retorqued, ""), (Work::LoadTested, "")],
@@ -77,17 +135,19 @@ pub(super) fn story() -> Story {
                 } else {
                     ""
                 },
-                ..VisitStory::plain(days_ago, celsius)
+                ..VisitStory::plain(days_ago)
             })
+            .chain(FILLED.map(VisitStory::filled))
             .collect(),
-        drinks: Some(Drinks { per_day: 0.7, by_battery: false, by_kit: false }),
+        pours: Some(Pours { by_battery: false, own: "", by_kit: false }),
         access: AccessNotes {
             cover: "trap door under the rug, opens to the stove".into(),
             awkward: "B4 stands under the sill: mirror and torch".into(),
             wished: "the key hangs in the milk shed".into(),
             ..AccessNotes::default()
         },
-        equalize: None,
         equipment: None,
+        years,
+        journal: include_str!("journals/high_pasture.jsonl"),
     }
 }

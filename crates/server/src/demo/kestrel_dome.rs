@@ -1,55 +1,95 @@
 //! Kestrel Dome, a ridge-top observatory: one cell of string B drifts away for a year; an equalize
-//! helped all but that cell; a corner battery stands in the cold.
+//! helped all but that cell; a corner battery with a damp lid stays behind.
 
 use super::equalize::EqualizeStory;
-use super::noise::character;
-use super::visits::{Drinks, Seen, VisitStory};
+use super::visits::{Pours, Seen, VisitStory};
+use super::years::{Planned, Use, Years, array};
 use super::{NewBank, NewSite, Oddity, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
 use crate::http::{TypedCharger, TypedEquipment, TypedLoad};
-use rainshadow_core::bank::{BankShape, CellAddress, Layout};
+use jiff::civil::Date;
+use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::{Instrument, InstrumentKind};
 use rainshadow_core::quantity::Points;
 use rainshadow_core::round::Condition;
+use rainshadow_core::simulator::{ChargerSettings, Climate};
 use rainshadow_core::visit::{Check, Work};
 
-/// Rounds, oldest first: days before today, electrolyte temperature, and the points that B5-2
-/// stands below its mates.
-const ROUNDS: [(i64, f64, f64); 12] = [
-    (473, 21.0, 2.0),
-    (431, 15.5, 3.0),
-    (389, 9.0, 5.0),
-    (346, 7.5, 8.0),
-    (300, 9.5, 10.0),
-    // an equalize came between this round and the next
-    (257, 14.0, 13.0),
-    (214, 17.5, 13.0),
-    (171, 22.0, 16.0),
-    (128, 25.5, 20.0),
-    (85, 24.0, 24.0),
-    (43, 20.0, 28.0),
-    (1, 16.0, 33.0),
-];
+/// Days before today on which the cells were read.
+const ROUNDS: [i64; 12] = [473, 431, 389, 346, 300, 257, 214, 171, 128, 85, 43, 1];
+/// Earlier visits, before the cell began to sink.
+const EARLY: [i64; 7] = [1096, 1005, 914, 822, 730, 640, 548];
 
-/// Rounds before which the bank was equalized: the first ones after it find the cells together.
-const AFTER_EQUALIZE: [usize; 2] = [6, 11];
+/// Days before today from which B5-2 sulfates hard, until a day, and how much in all.
+const SULFATES: [(i64, i64, f64); 2] = [(520, 257, 0.09), (257, 1, 0.145)];
+/// Times what a sound battery loses by itself, from so many days before today: the lid of A7 is damp,
+/// then wet, then dried.
+const LID: [(i64, f64); 3] = [(43, 1.2), (200, 7.5), (330, 2.8)];
 
-fn truth(round: usize, sag: f64, cell: CellAddress) -> f64 {
-    let name = cell.to_string();
-    // Cells grow apart by a little each round; the equalize draws them together again.
-    let since = AFTER_EQUALIZE.into_iter().filter(|first| *first <= round).max().unwrap_or(0);
-    let rounds_apart = f64::from(u32::try_from(round - since).unwrap_or(0));
-    let mut points = 1264.0 + character(&name) * (2.0 + 0.35 * rounds_apart);
-    if name == "B5-2" {
-        points -= sag;
+fn years() -> Years {
+    Years {
+        model: "flooded-6v-420",
+        shape: BankShape {
+            system_voltage: 48,
+            cells_per_battery: 3,
+            series: 8,
+            parallel: 2,
+            layout: Layout::default(),
+        },
+        climate: Climate { mean: 15.0, year: 6.0, day: 2.0 },
+        seed: 0x6e57_0006,
+        charger: ChargerSettings { absorption: 58.8, float: 54.0, per_degree: 0.0, tail: 16.0, longest: 1.5 },
+        shares: &[0.5, 0.5],
+        amperes: 45.0,
+        age: 1.0,
+        hour: |hour| {
+            let night = hour.of_day < 6 || hour.of_day >= 19;
+            Use { load: if night { 9.0 } else { 4.0 }, source: array(hour, 70.0).min(45.0), ..Use::default() }
+        },
+        fault: |days_ago, name, cell| {
+            if name == "B5-2" {
+                for (from, until, share) in SULFATES {
+                    if days_ago <= from && days_ago > until {
+                        cell.harden(share / f64::from(i32::try_from(from - until).unwrap_or(1)));
+                    }
+                }
+            }
+            if name.starts_with("A7-") {
+                cell.leak(
+                    LID.into_iter().find(|(from, _)| days_ago <= *from).map_or(1.2, |(_, times)| times),
+                );
+            }
+        },
+        planned: EARLY
+            .into_iter()
+            .chain(ROUNDS)
+            .map(|days_ago| Planned {
+                days_ago,
+                full: true,
+                fills: true,
+                equalize: if days_ago == 257 { 3.0 } else { 0.0 },
+                ..Planned::default()
+            })
+            .collect(),
+        run: Some(EqualizeStory {
+            days_ago: 43,
+            pilot: "B5-2",
+            behind: "A7-",
+            instrument: INSTRUMENT,
+            person: "MO",
+        }),
     }
-    if name.starts_with("A7-") {
-        points -= 4.0 + 1.3 * rounds_apart;
-    }
-    points / 1000.0
 }
 
-pub(super) fn story() -> Story {
+const INSTRUMENT: Instrument = Instrument {
+    kind: InstrumentKind::Hydrometer,
+    resolution: Points::new(1.0),
+    repeatability: Points::new(2.5),
+    corrects_for_temperature: false,
+};
+
+pub(super) fn story(_today: Date) -> Story {
+    let years = years();
     Story {
         site: NewSite {
             name: "Kestrel Dome".into(),
@@ -63,45 +103,32 @@ pub(super) fn story() -> Story {
             site: String::new(),
             name: String::new(),
             duty: "off-grid solar".into(),
-            model: "flooded-6v-420".into(),
-            shape: BankShape {
-                system_voltage: 48,
-                cells_per_battery: 3,
-                series: 8,
-                parallel: 2,
-                layout: Layout::default(),
-            },
+            model: years.model.into(),
+            shape: years.shape.clone(),
             in_service: Some("2023".into()),
             keeper: "TA".into(),
             season_opens: None,
             season_closes: None,
             rules: "maker_first".into(),
         },
-        instrument: Instrument {
-            kind: InstrumentKind::Hydrometer,
-            resolution: Points::new(1.0),
-            repeatability: Points::new(2.5),
-            corrects_for_temperature: false,
-        },
+        instrument: INSTRUMENT,
         people: ["TA", "MO"],
         rounds: ROUNDS
             .into_iter()
             .enumerate()
-            .map(|(i, (days_ago, celsius, sag))| RoundStory {
+            .map(|(i, days_ago)| RoundStory {
                 days_ago,
-                celsius,
-                truth: Box::new(move |cell| truth(i, sag, cell)),
                 oddities: match i {
                     4 => vec![("A3-1", Oddity::MisreadFirst(-30.0))],
                     11 => vec![("B8-3", Oddity::NotRead("vent cap seized")), ("A2-3", Oddity::Misread(18.0))],
                     _ => Vec::new(),
                 },
                 proven_full: true,
-                rest_volts: (i == 11).then_some(50.68),
+                tells_volts: i == 11,
             })
             .collect(),
         visits: visits(),
-        drinks: Some(Drinks { per_day: 2.6, by_battery: true, by_kit: false }),
+        pours: Some(Pours { by_battery: true, own: "B5-2", by_kit: false }),
         access: AccessNotes {
             cover:
                 "two clips at the dome side, lifts towards the aisle; the hinge side carries the vent hose"
@@ -112,14 +139,9 @@ pub(super) fn story() -> Story {
             switch: "red handle left of the door, turns clockwise to off".into(),
             wished: "the path is iced until May, carry water in two cans".into(),
         },
-        equalize: Some(EqualizeStory {
-            days_ago: 43,
-            celsius: 20.0,
-            pilot: ("B5-2", 0.20),
-            behind: ("A7-", 0.045),
-            person: "MO",
-        }),
         equipment: Some(equipment()),
+        years,
+        journal: include_str!("journals/kestrel_dome.jsonl"),
     }
 }
 
@@ -147,12 +169,8 @@ fn equipment() -> TypedEquipment {
 fn visits() -> Vec<VisitStory> {
     let mut all: Vec<VisitStory> = EARLY
         .into_iter()
-        .chain(ROUNDS.map(|(days, celsius, _)| (days, celsius)))
-        .map(|(days_ago, celsius)| VisitStory {
-            fills: true,
-            rests_at: Some(1.264),
-            ..VisitStory::plain(days_ago, celsius)
-        })
+        .chain(ROUNDS)
+        .map(|days_ago| VisitStory { fills: true, ..VisitStory::plain(days_ago) })
         .collect();
     for visit in &mut all {
         match visit.days_ago {
@@ -176,9 +194,9 @@ fn visits() -> Vec<VisitStory> {
             43 => {
                 visit.seen =
                     vec![Seen("B8", Check::Caps, "seized", Condition::Watch, "cap of the third cell")];
+                visit.work = vec![(Work::Cleaned, "the lid of A7 was wet with acid: neutralized, dried")];
             }
             1 => {
-                visit.volts_off = &[("B5", -0.04), ("A7", -0.03)];
                 visit.seen = vec![Seen("A6", Check::Terminals, "green", Condition::Watch, "link to A7")];
             }
             _ => {}
@@ -186,7 +204,3 @@ fn visits() -> Vec<VisitStory> {
     }
     all
 }
-
-/// Earlier visits, before the cell began to sink: days before today and temperature.
-const EARLY: [(i64, f64); 7] =
-    [(1096, 16.5), (1005, 8.0), (914, 12.5), (822, 23.5), (730, 17.0), (640, 8.5), (548, 13.5)];

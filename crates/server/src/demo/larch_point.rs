@@ -1,48 +1,73 @@
-//! Larch Point repeater, a radio relay: exemplary, checked on its dates.
+//! Larch Point repeater, a radio relay: exemplary, on float from one check to the next.
 
-use super::noise::character;
-use super::visits::{Drinks, VisitStory};
+use super::visits::{Pours, VisitStory};
+use super::years::{Hour, Planned, Use, Years, month_day};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
+use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
+use rainshadow_core::simulator::{ChargerSettings, Climate, SimCell};
 use rainshadow_core::visit::Work;
 
-/// Rounds, oldest first: days before today and electrolyte temperature.
-const ROUNDS: [(i64, f64); 9] = [
-    (1096, 19.0),
-    (959, 11.0),
-    (822, 18.5),
-    (685, 10.5),
-    (548, 19.5),
-    (411, 12.0),
-    (274, 17.0),
-    (137, 20.0),
-    (1, 13.0),
-];
+/// Rounds, oldest first: days before today.
+const ROUNDS: [i64; 9] = [1096, 959, 822, 685, 548, 411, 274, 137, 1];
 
-pub(super) fn story() -> Story {
+/// The rectifier carries the relay; the bank stands by, full, in a cool hut.
+fn years() -> Years {
+    Years {
+        model: "tubular-2v-300",
+        shape: BankShape {
+            system_voltage: 24,
+            cells_per_battery: 1,
+            series: 12,
+            parallel: 1,
+            layout: Layout { rows_per_string: 2, ..Layout::default() },
+        },
+        climate: Climate { mean: 15.0, year: 5.0, day: 1.5 },
+        seed: 0x1a4c_0001,
+        charger: ChargerSettings {
+            absorption: 28.8,
+            float: 26.76,
+            per_degree: -0.06,
+            tail: 1.5,
+            longest: 16.0,
+        },
+        shares: &[1.0],
+        amperes: 30.0,
+        age: 0.5,
+        hour,
+        fault: |_, _, _: &mut SimCell| {},
+        planned: ROUNDS
+            .map(|days_ago| Planned { days_ago, full: true, fills: true, ..Planned::default() })
+            .to_vec(),
+        run: None,
+    }
+}
+
+fn hour(hour: &Hour) -> Use {
+    // 41 hours on the bank alone, to see that it can.
+    let alone = hour.days_ago == 170 || (hour.days_ago == 171 && hour.of_day >= 7);
+    Use { load: 3.2, source: if alone { 0.0 } else { 30.0 }, ..Use::default() }
+}
+
+pub(super) fn story(today: Date) -> Story {
+    let years = years();
     Story {
         site: NewSite {
             name: "Larch Point repeater".into(),
             kind: "radio relay, standby".into(),
             zone: ZONE.into(),
             region: "Hollin Basin".into(),
-            wet_season: "11-01".parse().ok(),
-            first_frost: "10-20".parse().ok(),
+            wet_season: month_day(today, 24),
+            first_frost: month_day(today, 12),
         },
         bank: NewBank {
             site: String::new(),
             name: String::new(),
             duty: "standby".into(),
-            model: "tubular-2v-300".into(),
-            shape: BankShape {
-                system_voltage: 24,
-                cells_per_battery: 1,
-                series: 12,
-                parallel: 1,
-                layout: Layout { rows_per_string: 2, ..Layout::default() },
-            },
+            model: years.model.into(),
+            shape: years.shape.clone(),
             in_service: Some("2022-05".into()),
             keeper: "TA".into(),
             season_opens: None,
@@ -53,19 +78,16 @@ pub(super) fn story() -> Story {
         people: ["MO", "TA"],
         rounds: ROUNDS
             .into_iter()
-            .map(|(days_ago, celsius)| RoundStory {
+            .map(|days_ago| RoundStory {
                 days_ago,
-                celsius,
-                truth: Box::new(|cell| 1.2405 + 0.0015 * character(&cell.to_string())),
                 oddities: Vec::new(),
                 proven_full: true,
-                rest_volts: None,
+                tells_volts: false,
             })
             .collect(),
         visits: ROUNDS
             .into_iter()
-            .map(|(days_ago, celsius)| VisitStory {
-                rests_at: Some(1.2405),
+            .map(|days_ago| VisitStory {
                 fills: true,
                 work: match days_ago {
                     1096 | 685 | 274 => vec![(Work::StandbyChecked, "")],
@@ -81,16 +103,17 @@ pub(super) fn story() -> Story {
                     1 => vec![(Work::StandbyChecked, ""), (Work::LoadTested, ""), (Work::Retorqued, "")],
                     _ => Vec::new(),
                 },
-                ..VisitStory::plain(days_ago, celsius)
+                ..VisitStory::plain(days_ago)
             })
             .collect(),
-        drinks: Some(Drinks { per_day: 0.45, by_battery: false, by_kit: false }),
+        pours: Some(Pours { by_battery: false, own: "", by_kit: false }),
         access: AccessNotes {
             switch: "breaker row above the rack, second from left".into(),
             wrenches: "18 mm, insulated".into(),
             ..AccessNotes::default()
         },
-        equalize: None,
         equipment: None,
+        years,
+        journal: include_str!("journals/larch_point.jsonl"),
     }
 }

@@ -1,29 +1,66 @@
 //! Marginalia, a mobile library coach: charged by short engine runs, never full; gravity low and
 //! level, almost no water used.
 
-use super::noise::character;
-use super::visits::{Drinks, Seen, VisitStory};
+use super::visits::{Pours, Seen, VisitStory};
+use super::years::{Hour, Planned, Use, Years};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
+use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::round::Condition;
+use rainshadow_core::simulator::{ChargerSettings, Climate, SimCell};
 use rainshadow_core::visit::{Check, Work};
 
-/// Days before today, electrolyte temperature, and the gravity it stands at.
-const ROUNDS: [(i64, f64, f64); 9] = [
-    (1030, 17.0, 1.247),
-    (905, 22.0, 1.243),
-    (783, 9.0, 1.238),
-    (661, 18.0, 1.236),
-    (540, 21.5, 1.231),
-    (418, 10.5, 1.228),
-    (296, 19.0, 1.226),
-    (174, 20.5, 1.223),
-    (52, 21.0, 1.221),
-];
+/// Days before today.
+const ROUNDS: [i64; 9] = [1030, 905, 783, 661, 540, 418, 296, 174, 52];
 
-pub(super) fn story() -> Story {
+fn years() -> Years {
+    Years {
+        model: "flooded-6v-225",
+        shape: BankShape {
+            system_voltage: 12,
+            cells_per_battery: 3,
+            series: 2,
+            parallel: 3,
+            layout: Layout {
+                near_side: "hatch side".into(),
+                far_side: "chassis side".into(),
+                ..Layout::default()
+            },
+        },
+        climate: Climate { mean: 14.0, year: 8.0, day: 4.0 },
+        seed: 0x3a26_0002,
+        charger: ChargerSettings { absorption: 14.2, float: 13.6, per_degree: 0.0, tail: 13.0, longest: 4.0 },
+        shares: &[1.0 / 3.0; 3],
+        amperes: 30.0,
+        age: 1.0,
+        hour,
+        fault: |_, _, _: &mut SimCell| {},
+        planned: ROUNDS.map(|days_ago| Planned { days_ago, fills: true, ..Planned::default() }).to_vec(),
+        run: None,
+    }
+}
+
+/// The library is lit all day; the engine runs for ten minutes in the morning and in the afternoon. A
+/// week in the garage, twice a year, is all the shore charge that it ever got, the last summer none.
+fn hour(hour: &Hour) -> Use {
+    let garage = matches!(hour.days_ago, 990..=996 | 800..=806 | 620..=626 | 440..=446 | 255..=261);
+    if garage {
+        return Use { load: 0.5, source: 30.0, ..Use::default() };
+    }
+    let engine = matches!(hour.of_day, 8 | 15);
+    let open = (9..17).contains(&hour.of_day);
+    Use {
+        load: if open { 2.05 } else { 0.2 },
+        source: if engine { 65.0 } else { 0.0 },
+        minutes: engine.then_some(10.0),
+        shakes: engine,
+    }
+}
+
+pub(super) fn story(_today: Date) -> Story {
+    let years = years();
     Story {
         site: NewSite {
             name: "Marginalia".into(),
@@ -37,18 +74,8 @@ pub(super) fn story() -> Story {
             site: String::new(),
             name: String::new(),
             duty: "coach".into(),
-            model: "flooded-6v-225".into(),
-            shape: BankShape {
-                system_voltage: 12,
-                cells_per_battery: 3,
-                series: 2,
-                parallel: 3,
-                layout: Layout {
-                    near_side: "hatch side".into(),
-                    far_side: "chassis side".into(),
-                    ..Layout::default()
-                },
-            },
+            model: years.model.into(),
+            shape: years.shape.clone(),
             in_service: Some("2022-11".into()),
             keeper: "MO".into(),
             season_opens: None,
@@ -59,19 +86,16 @@ pub(super) fn story() -> Story {
         people: ["MO", "TA"],
         rounds: ROUNDS
             .into_iter()
-            .map(|(days_ago, celsius, gravity)| RoundStory {
+            .map(|days_ago| RoundStory {
                 days_ago,
-                celsius,
-                truth: Box::new(move |cell| gravity + 0.0018 * character(&cell.to_string())),
                 oddities: Vec::new(),
                 proven_full: false,
-                rest_volts: None,
+                tells_volts: false,
             })
             .collect(),
         visits: ROUNDS
             .into_iter()
-            .map(|(days_ago, celsius, gravity)| VisitStory {
-                rests_at: Some(gravity),
+            .map(|days_ago| VisitStory {
                 fills: true,
                 seen: if days_ago == 52 {
                     vec![Seen(
@@ -94,16 +118,17 @@ pub(super) fn story() -> Story {
                 } else {
                     ""
                 },
-                ..VisitStory::plain(days_ago, celsius)
+                ..VisitStory::plain(days_ago)
             })
             .collect(),
-        drinks: Some(Drinks { per_day: 0.12, by_battery: false, by_kit: true }),
+        pours: Some(Pours { by_battery: false, own: "", by_kit: true }),
         access: AccessNotes {
             cover: "slide-out tray, two pins, faces the hatch".into(),
             switch: "key switch under the driver's seat".into(),
             ..AccessNotes::default()
         },
-        equalize: None,
         equipment: None,
+        years,
+        journal: include_str!("journals/marginalia.jsonl"),
     }
 }

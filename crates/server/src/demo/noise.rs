@@ -33,6 +33,10 @@ impl Noise {
 
 /// A number between −1 and 1 that always belongs to the same cell: cells differ a little for life.
 pub(super) fn character(cell: &str) -> f64 {
-    let hash = cell.bytes().fold(0x811c_9dc5_u32, |h, b| (h ^ u32::from(b)).wrapping_mul(0x0100_0193));
+    let mut hash = cell.bytes().fold(0x811c_9dc5_u32, |h, b| (h ^ u32::from(b)).wrapping_mul(0x0100_0193));
+    // Names that differ in their last letter alone lie far apart.
+    hash = (hash ^ (hash >> 16)).wrapping_mul(0x85eb_ca6b);
+    hash = (hash ^ (hash >> 13)).wrapping_mul(0xc2b2_ae35);
+    hash ^= hash >> 16;
     f64::from(hash) / f64::from(u32::MAX) * 2.0 - 1.0
 }

@@ -1,70 +1,79 @@
 //! Visits of the demo: volts, levels, water and what was seen, worked out from the same truth as the
 //! rounds and written by the road of a typed entry.
 
-use super::noise::{Noise, character};
+use super::journal::{CellFound, DayFound};
+use super::noise::Noise;
 use super::{at, bad};
 use crate::db::{BankRow, CloseOutcome, DbError, ModelRow, NewEntry, NewVisit, StoredEntry, VisitRow};
 use jiff::ToSpan;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, BatteryAddress, CellAddress};
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::electrolyte::measured_rest_voltage;
-use rainshadow_core::quantity::{SpecificGravity, Temperature};
+use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::RestConditions;
 use rainshadow_core::round::Condition;
 use rainshadow_core::visit::{
     Check, Entry, Place, SeenFinding, Step, StepState, Work, cautions, checks, closing_items, steps,
 };
-use rainshadow_core::water::{Level, LevelStep, seasonal};
+use rainshadow_core::water::{Level, LevelStep};
 use rusqlite::Transaction;
 
 /// Something that was found on a look-over.
 pub(super) struct Seen(pub &'static str, pub Check, pub &'static str, pub Condition, pub &'static str);
 
-/// How a bank drinks.
+/// How water is poured into a bank.
 #[derive(Clone, Copy)]
-pub(super) struct Drinks {
-    /// mL a day and cell at 25 °C, for the mean cell.
-    pub per_day: f64,
+pub(super) struct Pours {
     /// Logged by battery, or as a total.
     pub by_battery: bool,
+    /// Cells that are logged by themselves all the same.
+    pub own: &'static str,
     /// Filled by a watering kit.
     pub by_kit: bool,
+}
+
+/// What was found on the day of a visit, and what was lost until it was filled.
+#[derive(Clone, Copy)]
+pub(super) struct Day<'a> {
+    pub found: &'a DayFound,
+    pub filled: &'a DayFound,
 }
 
 /// One visit of a story.
 pub(super) struct VisitStory {
     pub days_ago: i64,
-    pub celsius: f64,
-    /// Gravity its cells rest at, for the volts; none: no volts taken.
-    pub rests_at: Option<f64>,
-    /// Volts by battery off the truth.
-    pub volts_off: &'static [(&'static str, f64)],
-    /// Resistance by battery, mΩ.
-    pub ohmic: &'static [(&'static str, f64)],
     pub fills: bool,
+    /// Only filled: nothing was switched off, no volts were taken.
+    pub in_passing: bool,
     pub seen: Vec<Seen>,
     /// Checks that are fine again, and where.
     pub put_right: &'static [(&'static str, Check)],
     pub work: Vec<(Work, &'static str)>,
+    /// A timed discharge, as it was written down.
+    pub timed: Option<String>,
     pub note: &'static str,
 }
 
 impl VisitStory {
-    /// A visit so many days ago at such a temperature, with nothing special.
-    pub(super) fn plain(days_ago: i64, celsius: f64) -> Self {
+    /// A visit so many days ago, with nothing special.
+    pub(super) fn plain(days_ago: i64) -> Self {
         Self {
             days_ago,
-            celsius,
-            rests_at: None,
-            volts_off: &[],
-            ohmic: &[],
             fills: false,
+            in_passing: false,
             seen: Vec::new(),
             put_right: &[],
             work: Vec::new(),
+            timed: None,
             note: "",
         }
+    }
+}
+
+impl VisitStory {
+    /// A visit on which the bank was only filled.
+    pub(super) fn filled(days_ago: i64) -> Self {
+        Self { fills: true, in_passing: true, ..Self::plain(days_ago) }
     }
 }
 
@@ -120,13 +129,13 @@ pub(super) fn open(
     VisitRow::by_id(tx, &new.id)
 }
 
-/// Writes one visit down. `last_fill` is the day of the fill before and the temperature since.
+/// Writes one visit down.
 pub(super) fn fill_in(
     tx: &Transaction<'_>,
     visit: VisitRow,
     story: &VisitStory,
-    drinks: Option<Drinks>,
-    last_fill: Option<i64>,
+    pours: Option<Pours>,
+    day_found: Day<'_>,
     noise: &mut Noise,
 ) -> Result<(), DbError> {
     let bank = BankRow::by_id(tx, &visit.bank_id)?;
@@ -139,16 +148,21 @@ pub(super) fn fill_in(
         pen.write(Place::Bank, Entry::Confirmed { caution })?;
     }
     look_over(&mut pen, story, &model)?;
-    rest(&mut pen, story, shape, &model)?;
+    if !story.in_passing {
+        rest(&mut pen, day_found.found, shape, &model)?;
+    }
     if story.fills {
-        if let Some(drinks) = drinks {
-            water(&mut pen, story, drinks, last_fill, shape)?;
+        if let Some(pours) = pours {
+            water(&mut pen, pours, day_found.filled, shape)?;
         }
-    } else if model.construction.has_caps() && drinks.is_some() {
+    } else if model.construction.has_caps() && pours.is_some() {
         pen.write(Place::Bank, Entry::Level { level: Level::Step { step: LevelStep::AtMark } })?;
     }
     for (work, note) in &story.work {
         pen.write(Place::Bank, Entry::Done { work: *work, note: (*note).into() })?;
+    }
+    if let Some(note) = story.timed.clone() {
+        pen.write(Place::Bank, Entry::Done { work: Work::CapacityTested, note })?;
     }
     if !story.note.is_empty() {
         pen.write(Place::Bank, Entry::Note { text: story.note.into() })?;
@@ -191,46 +205,34 @@ fn look_over(pen: &mut Pen<'_>, story: &VisitStory, model: &BatteryModel) -> Res
     Ok(())
 }
 
-/// Volts of a battery whose cells rest at this gravity, as a meter with hundredths shows them.
-fn volts(
-    gravity: f64,
-    cells: u8,
-    battery: BatteryAddress,
-    off: &[(&str, f64)],
-    noise: &mut Noise,
-) -> Result<f64, DbError> {
-    let sg = SpecificGravity::new(gravity).map_err(|e| bad(&e))?;
-    let own = off.iter().find(|(b, _)| *b == battery.to_string()).map_or(0.0, |(_, v)| *v);
-    let truth = measured_rest_voltage(sg) * f64::from(cells);
-    let small = 0.006 * f64::from(cells) / 3.0 * character(&format!("volts {battery}"));
-    Ok(((truth + small + own + 0.003 * noise.normal()) * 100.0).round() / 100.0)
+/// The cells of a battery as they were found.
+fn cells_of(found: &DayFound, shape: &BankShape, battery: BatteryAddress) -> Vec<(CellAddress, CellFound)> {
+    let all = shape.cells().zip(found.cells.iter().copied());
+    let own = Place::Battery(battery).cells(shape);
+    all.filter(|(cell, _)| own.contains(cell)).collect()
 }
 
-fn rest(
-    pen: &mut Pen<'_>,
-    story: &VisitStory,
-    shape: &BankShape,
-    model: &BatteryModel,
-) -> Result<(), DbError> {
-    let Some(gravity) = story.rests_at else { return Ok(()) };
+fn rest(pen: &mut Pen<'_>, found: &DayFound, shape: &BankShape, model: &BatteryModel) -> Result<(), DbError> {
     let conditions = RestConditions {
         hours_since_charge: Some(26.0),
         hours_since_load: Some(25.0),
-        temperature: Temperature::from_celsius(story.celsius).ok(),
+        temperature: Temperature::from_celsius(found.thermometer()).ok(),
         ..RestConditions::default()
     };
     pen.write(Place::Bank, Entry::Rested { conditions })?;
     let mut strings = vec![0.0; usize::from(shape.parallel)];
-    for battery in shape.batteries() {
-        let v = volts(gravity, shape.cells_per_battery, battery, story.volts_off, pen.noise)?;
-        strings[usize::from(battery.string)] += v;
-        pen.write(Place::Battery(battery), Entry::BatteryVolts { volts: v, stands: true })?;
-        if let Some((_, milliohms)) = story.ohmic.iter().find(|(b, _)| *b == battery.to_string()) {
+    for (number, battery) in shape.batteries().enumerate() {
+        // A meter with hundredths.
+        let truth: f64 = cells_of(found, shape, battery).iter().map(|(_, cell)| cell.volts()).sum();
+        let volts = ((truth + 0.003 * pen.noise.normal()) * 100.0).round() / 100.0;
+        strings[usize::from(battery.string)] += volts;
+        pen.write(Place::Battery(battery), Entry::BatteryVolts { volts, stands: true })?;
+        if let Some(milliohms) = found.milliohms.get(number) {
             let shown = ((milliohms + 0.03 * pen.noise.normal()) * 100.0).round() / 100.0;
             pen.write(Place::Battery(battery), Entry::Ohmic { milliohms: shown })?;
         }
         if !model.construction.has_caps() {
-            let celsius = ((story.celsius + 0.4 * pen.noise.normal()) * 10.0).round() / 10.0;
+            let celsius = ((found.celsius + 0.4 * pen.noise.normal()) * 10.0).round() / 10.0;
             pen.write(Place::Battery(battery), Entry::CaseTemperature { celsius })?;
         }
     }
@@ -241,48 +243,36 @@ fn rest(
     Ok(())
 }
 
-/// mL a cell drank since the fill before.
-fn drunk(drinks: Drinks, cell: CellAddress, days: f64, celsius: f64, noise: &mut Noise) -> f64 {
-    let own = 1.0 + 0.12 * character(&format!("thirst {cell}"));
-    let thirsty = if cell.to_string() == "B5-2" { 1.7 } else { 1.0 };
-    let ml = drinks.per_day * own * thirsty * days * seasonal(Some(celsius)) * (0.08 * noise.normal()).exp();
-    (ml / 5.0).round() * 5.0
+/// What the jug says that a cell took: the loss since the fill before, to the nearest 5 mL.
+fn poured(found: CellFound, noise: &mut Noise) -> f64 {
+    let eye = 1.0 + 0.04 * noise.normal();
+    ((found.lost() * eye / 5.0).round() * 5.0).max(0.0)
 }
 
-fn water(
-    pen: &mut Pen<'_>,
-    story: &VisitStory,
-    drinks: Drinks,
-    last_fill: Option<i64>,
-    shape: &BankShape,
-) -> Result<(), DbError> {
-    #[expect(clippy::cast_precision_loss, reason = "days of a few years")]
-    let days = last_fill.map_or(60.0, |before| (before - story.days_ago) as f64);
+fn water(pen: &mut Pen<'_>, pours: Pours, found: &DayFound, shape: &BankShape) -> Result<(), DbError> {
     pen.write(Place::Bank, Entry::Level { level: Level::Step { step: LevelStep::Low } })?;
-    let of = |noise: &mut Noise, battery: BatteryAddress| -> f64 {
-        Place::Battery(battery)
-            .cells(shape)
+    let pour = |millilitres| Entry::Water { millilitres, to_mark: true, by_kit: pours.by_kit, stands: true };
+    let mut total = 0.0;
+    for battery in shape.batteries() {
+        let taken: Vec<(CellAddress, f64)> = cells_of(found, shape, battery)
             .into_iter()
-            .map(|cell| drunk(drinks, cell, days, story.celsius, noise))
-            .sum()
-    };
-    let pour = |millilitres| Entry::Water { millilitres, to_mark: true, by_kit: drinks.by_kit, stands: true };
-    if drinks.by_battery {
-        // The cells of one battery share its amount, but the one that is known to be thirsty has its own.
-        for battery in shape.batteries() {
-            let cells = Place::Battery(battery).cells(shape);
-            if cells.iter().any(|c| c.to_string() == "B5-2") {
-                for cell in cells {
-                    let ml = drunk(drinks, cell, days, story.celsius, pen.noise);
-                    pen.write(Place::Cell(cell), pour(ml))?;
-                }
-            } else {
-                let ml = of(pen.noise, battery);
-                pen.write(Place::Battery(battery), pour(ml))?;
-            }
+            .map(|(cell, found)| (cell, poured(found, pen.noise)))
+            .collect();
+        let all: f64 = taken.iter().map(|(_, ml)| ml).sum();
+        total += all;
+        if !pours.by_battery {
+            continue;
         }
-    } else {
-        let total: f64 = shape.batteries().map(|b| of(pen.noise, b)).sum();
+        // The cells of one battery share its amount, but the one that is known to be odd has its own.
+        if taken.iter().any(|(cell, _)| cell.to_string() == pours.own) {
+            for (cell, ml) in taken {
+                pen.write(Place::Cell(cell), pour(ml))?;
+            }
+        } else {
+            pen.write(Place::Battery(battery), pour(all))?;
+        }
+    }
+    if !pours.by_battery {
         pen.write(Place::Bank, pour((total / 50.0).round() * 50.0))?;
     }
     Ok(())
