@@ -11,6 +11,7 @@ async fn a_csv_with_bad_lines_is_shown_and_its_good_rounds_are_taken() {
     let shop = Shop::with_demo().await;
     let page = Page::open(&shop, DESK).await;
     page.press("Larch Point repeater").await;
+    page.press("More").await;
     page.press("Notebook years").await;
     page.press("A CSV file").await;
     let bad = shop.folder.path().join("not-a-notebook.csv");
@@ -42,6 +43,7 @@ async fn a_grid_takes_typed_fields_and_a_pasted_block() {
     let shop = Shop::with_demo().await;
     let page = Page::open(&shop, DESK).await;
     page.press("Larch Point repeater").await;
+    page.press("More").await;
     page.press("Notebook years").await;
     page.fill("Date, column 1", "2024-03-14").await;
     page.fill("A1-1, column 1", "242").await;
@@ -70,6 +72,7 @@ async fn a_grid_takes_typed_fields_and_a_pasted_block() {
     page.press("Take them").await;
     page.see("1 Dec 2024").await;
 
+    page.press("More").await;
     page.press("Notebook years").await;
     page.press("A CSV file").await;
     page.fill("Or paste the table here", "cell,2023-05-05\nA3-1,239\n").await;

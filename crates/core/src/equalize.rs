@@ -2,6 +2,7 @@
 //! it, how it goes, when it stops, and what it did.
 
 mod after;
+mod alarm;
 mod before;
 mod current;
 mod day;
@@ -15,6 +16,7 @@ mod wanted;
 mod watched;
 
 pub use after::{CellAnswer, Outcome, REST_HOURS, RunAfter, judge_after};
+pub use alarm::Alarm;
 pub use before::BeforeCheck;
 pub use day::{DayPlan, DaySource, READING_PAUSE, plan_day};
 pub use forecast::{LEAST_READINGS, RunForecast, Within, forecast};

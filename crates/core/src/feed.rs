@@ -3,6 +3,10 @@
 //! A feed helps the technician watch; it never ends a run. What is wrong with it is said, and what it
 //! sent then is kept, marked, and not counted.
 
+mod answering;
+
+pub use answering::Answering;
+
 use serde::{Deserialize, Serialize};
 
 /// Seconds without an answer after which a feed has stopped (common practice, no source).

@@ -8,10 +8,13 @@ mod charge;
 mod due;
 mod equalize;
 mod evidence;
+mod feed;
 mod names;
 mod owner;
 mod question;
 mod run;
+mod run_figures;
+mod run_log;
 mod spoken;
 mod verdict;
 mod visit;
@@ -21,6 +24,7 @@ pub use charge::{audit_verdict, audited_stage, effect, setpoint_line, ventilatio
 pub use due::{DueReader, SpokenDue, due, minutes, short_day, today_verdict};
 pub use equalize::{run_advice, run_plan};
 pub use evidence::{Evidence, electrolyte, evidence};
+pub use feed::feed_said;
 pub use names::{sentence, stopped};
 pub use owner::{owner_condition, owner_finding, owner_rest, owner_verdict};
 pub use question::question;
@@ -28,6 +32,8 @@ pub use run::{
     end_said, outcome_rule, outcome_short, outcome_verdict, rule_said, run_forecast, run_question, run_span,
     run_verdict, stop_help, unread_after,
 };
+pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
+pub use run_log::{clock_set, hours_minutes, run_entry, run_over, run_title};
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;
 pub use visit::{

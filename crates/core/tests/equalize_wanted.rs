@@ -15,6 +15,7 @@ use rainshadow_core::equalize::{
 };
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Points;
+use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::Duty;
 use rainshadow_core::wording;
 
@@ -125,15 +126,17 @@ fn a_run_must_end_before_dark_and_within_the_sun_and_the_fuel() {
     assert!((day.start_by_usual.unwrap() - 10.75).abs() < 1e-9);
     // a long one would have to start before the sun is enough
     assert_eq!((day.start_by, day.enough, day.ample), (None, true, false));
+    assert_eq!(day.condition(), Condition::Watch);
     let said =
         "A long run does not fit into this day; a usual one does when it starts from 9:30 on and by 10:45.";
     assert!(wording::day_plan(&day).iter().any(|s| s == said), "{:?}", wording::day_plan(&day));
     let dark = DaySource { sun: None, fuel: None, dark: Some(18.5) };
     let day = plan_day(RunKind::Corrective, hours, &dark).unwrap();
     assert!((day.start_by.unwrap() - (18.5 - 28.0 / 3.0)).abs() < 1e-9 && day.ample);
+    assert_eq!(day.condition(), Condition::Steady);
     let fuel = DaySource { sun: None, fuel: Some((2.0, 10.0)), dark: None };
     let day = plan_day(RunKind::Corrective, hours, &fuel).unwrap();
-    assert_eq!((day.enough, day.start_by), (false, None));
+    assert_eq!((day.enough, day.start_by, day.condition()), (false, None, Condition::Act));
     assert!((day.litres.unwrap().middle - 10.5).abs() < 1e-9);
     let short = DaySource { sun: Some((11.0, 14.0)), fuel: None, dark: None };
     let day = plan_day(RunKind::Corrective, hours, &short).unwrap();
@@ -186,6 +189,33 @@ fn the_cell_that_did_not_answer_is_named_with_what_comes_next() {
         wording::outcome_verdict(&judged.unwrap()),
         "A1-3 did not answer: it is still 44 points below the bank. Equalize once more; a cell that does not answer twice is replaced."
     );
+}
+
+#[test]
+fn every_cell_has_its_mark_before_and_after() {
+    let judged = judge_after(
+        &deviations(&[0.0, 4.0, -45.0, -12.0, -3.0, 1.0]),
+        &deviations(&[0.0, 4.0, -44.0, -2.0, -14.0, 1.0]),
+        Points::new(15.0),
+        Points::new(3.3292),
+    )
+    .unwrap();
+    let marks = |of: &str| {
+        let own = judged.cells.iter().find(|c| c.cell == cell(of)).unwrap();
+        (judged.condition_before(own), judged.condition_after(own))
+    };
+    // RD-8: steady within 10 points, which is more than the 6.7 that the instrument scatters
+    assert_eq!(judged.steady().value(), 10.0);
+    assert_eq!(marks("A1-1"), (Condition::Steady, Condition::Steady));
+    assert_eq!(marks("A1-3"), (Condition::Watch, Condition::Act), "it did not answer");
+    assert_eq!(marks("A2-1"), (Condition::Watch, Condition::Steady), "it came up");
+    assert_eq!(marks("A2-2"), (Condition::Steady, Condition::Watch), "it fell");
+    let told: Vec<String> = judged.told_of().map(|c| c.cell.to_string()).collect();
+    assert_eq!(told, ["A1-3", "A2-1", "A2-2"]);
+    // an instrument that scatters more makes the band wider
+    let coarse =
+        judge_after(&deviations(&[0.0, 4.0]), &deviations(&[0.0, 4.0]), Points::new(15.0), Points::new(6.0));
+    assert_eq!(coarse.unwrap().steady().value(), 12.0);
 }
 
 proptest! {

@@ -7,9 +7,10 @@ use common::{cell, sg};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::ChargerTemperature;
 use rainshadow_core::equalize::{
-    BeforeCheck, EndWhy, Load, LoggedEntry, Outcome, PauseWhy, RunEntry, RunFrame, RunKind, RunNow, RunPlan,
-    RunQuestion, RunToPlan, judge_after, plan_run, run_now,
+    Alarm, BeforeCheck, EndWhy, Load, LoggedEntry, Outcome, PauseWhy, RunEntry, RunFrame, RunKind, RunNow,
+    RunPlan, RunQuestion, RunToPlan, judge_after, plan_run, run_now,
 };
+use rainshadow_core::feed::{Answering, FeedStage};
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::quantity::{Points, Temperature};
 use rainshadow_core::wording;
@@ -182,4 +183,93 @@ fn kinds_have_names_and_say_what_they_are_for() {
     }
     assert_eq!(wording::signed_points(Points::new(-1.0)), "\u{2212}1 point");
     assert_eq!(wording::signed_points(Points::new(19.0)), "+19 points");
+}
+
+fn read(celsius: f64) -> RunEntry {
+    let g = Some(sg(1.24));
+    RunEntry::Read { gravities: vec![g; 3], celsius: Some(celsius), volts: None, amperes: None }
+}
+
+#[test]
+fn the_room_hears_the_most_pressing_thing_and_the_title_says_it() {
+    let corrective = RunKind::Corrective;
+    let heard = |entries: &[(f64, RunEntry)], now: f64| {
+        let own = run(corrective, entries, now);
+        (own.alarm(), wording::run_title(own.alarm(), own.phase, "Kestrel Dome"))
+    };
+    let first = (0.0, read(20.0));
+    let title = |said: &str| format!("{said} \u{b7} Kestrel Dome");
+    assert_eq!(heard(&[], 1.0), (None, title("Before the run")));
+    assert_eq!(heard(&[began(), first.clone()], 0.4), (None, title("Equalizing")));
+    assert_eq!(heard(&[began(), first.clone()], 0.6), (Some(Alarm::Reading), title("Reading due")));
+    // 46 °C pauses, 52 °C stops (EQ-4), and a stop is heard in a pause too
+    let warm = [began(), (0.1, read(46.5))];
+    assert_eq!(heard(&warm, 0.2), (Some(Alarm::Pause), title("Pause the charger")));
+    let paused_hot = [warm[0].clone(), warm[1].clone(), paused(PauseWhy::Heat)];
+    assert_eq!(heard(&paused_hot, 0.3), (None, title("Paused")));
+    let hot = [warm[0].clone(), paused(PauseWhy::Heat), (0.3, read(52.0))];
+    assert_eq!(heard(&hot, 0.4), (Some(Alarm::Stop), title("STOP the charger")));
+    // a pause for a reading that nobody ends
+    assert_eq!(
+        heard(&[began(), paused(PauseWhy::Reading)], 0.9),
+        (Some(Alarm::Resume), title("Press Resume"))
+    );
+    let over = [began(), (0.5, RunEntry::Ended { why: EndWhy::Hand })];
+    assert_eq!(heard(&over, 9.0), (None, title("Run over")));
+}
+
+#[test]
+fn the_log_tells_what_is_not_told_elsewhere() {
+    let line = |entry| wording::run_entry(&entry);
+    assert_eq!(line(RunEntry::Confirmed { check: BeforeCheck::Air }), None);
+    assert_eq!(line(read(20.0)), None);
+    assert_eq!(line(RunEntry::Paused { why: PauseWhy::Heat }).unwrap(), "Paused to cool.");
+    assert_eq!(line(RunEntry::Note { text: "fan on two".into() }).unwrap(), "fan on two");
+    let back = line(RunEntry::ClockSet { hours: -1.5 }).unwrap();
+    assert!(back.starts_with("The clock of this machine was set back by 1 h 30;"), "{back}");
+    assert_eq!(wording::clock_set(0.0), "");
+    assert!(wording::clock_set(0.5).contains("set by 30 minutes while this ran"));
+    assert_eq!(
+        wording::run_over(RunKind::Corrective, 3.02, Some(EndWhy::Rule)),
+        "corrective, 3:01 h, stopped by the rule"
+    );
+    assert!(wording::run_over(RunKind::Stir, 0.5, None).ends_with("stopped by hand"));
+}
+
+#[test]
+fn figures_of_a_plan_say_how_they_come_about() {
+    // EQ-4: 2 to 5 % of 840 Ah, never above a tenth; VE-1: 50.4 m³/h
+    let figures = wording::plan_figures(&plan(), units());
+    let of = |name: &str| figures.iter().find(|f| f.name == name).unwrap();
+    assert_eq!((of("Current").value.as_str(), of("Current").unit), ("17 to 42", "A"));
+    assert!(of("Current").how.contains("never above 84 A (EQ-4)"));
+    assert_eq!(of("Air").value, "50.4");
+    assert!(of("Hours").how.contains("as such runs usually go; stopped at 8 h"));
+    assert_eq!(wording::most_amperes(&plan()), "17 to 42 A suit it, never above 84 A");
+    assert_eq!(wording::run_limits(fahrenheit()), "pause at 114.8 °F, stop at 125.6 °F");
+    assert_eq!(wording::run_cap(RunKind::Corrective), "EQ-4 ends any corrective run at 8:00");
+    // 2 h at 30 A, two strings: 30 Ah a cell, 10.1 mL (WA-1)
+    let own = run(RunKind::Corrective, &[began()], 2.0);
+    assert!((own.water_a_cell(2) - 10.11).abs() < 0.01, "{}", own.water_a_cell(2));
+    let how = wording::run_water(&own, 24, 2, units());
+    assert!(how.starts_with("60.0 Ah of the bank over 24 cells in series, 10 mL a cell (WA-1)"), "{how}");
+}
+
+#[test]
+fn a_feed_says_what_is_wrong_with_it_and_what_to_do() {
+    let said = |feed, marked| wording::feed_said(feed, "12:04", marked);
+    assert!(said(Answering::NotConnected, 0).ends_with("type what its display shows."));
+    assert_eq!(
+        said(Answering::Answers { stage: Some(FeedStage::Charging) }, 0),
+        "The charger answers, charging."
+    );
+    assert_eq!(
+        said(Answering::Answers { stage: None }, 1),
+        "The charger answers. One sample of this run did not count."
+    );
+    let stopped = said(Answering::Stopped { stage: Some(FeedStage::Charging) }, 12);
+    assert!(stopped.contains("it last did at 12:04, charging. The run goes on:"), "{stopped}");
+    assert!(stopped.ends_with("12 samples of this run did not count."), "{stopped}");
+    let left = said(Answering::LeftRun { stage: FeedStage::Holding }, 0);
+    assert_eq!(left, "The charger says it is holding (float): has it left equalize?");
 }

@@ -9,6 +9,11 @@ pub fn day(date: Date) -> String {
     date.strftime("%-d %b %Y").to_string()
 }
 
+/// "Kestrel Dome, bank 2": a bank by its site and, where it has one, its name.
+pub fn place(site: &str, name: &str) -> String {
+    if name.is_empty() { site.to_owned() } else { format!("{site}, {name}") }
+}
+
 /// The civil day of an instant in a zone; UTC where the zone is unknown.
 pub fn local_day(at: Timestamp, zone: &str) -> Date {
     at.to_zoned_datetime(TimeZone::get(zone).unwrap_or(TimeZone::UTC)).date()

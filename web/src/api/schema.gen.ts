@@ -1089,6 +1089,11 @@ export interface components {
             round_before?: string | null;
             /** @description Rule, tolerance, source. */
             rule: string;
+            /**
+             * Format: double
+             * @description Half-height of the steady band, points.
+             */
+            steady_points: number;
             /** @description Why it cannot be judged though the rounds are there; empty: it can. */
             unread: string;
             /** @description The sentence; empty: not judged yet. */
@@ -1096,18 +1101,17 @@ export interface components {
             /** @description True when water to the mark was noted on this visit after the run. */
             watered: boolean;
         };
+        /**
+         * @description What the room must hear, the most pressing first.
+         * @enum {string}
+         */
+        Alarm: "stop" | "pause" | "resume" | "reading";
         /** @description One cell before and after. */
         AnswerCell: {
-            /**
-             * Format: double
-             * @description Deviation after.
-             */
-            after: number;
-            /**
-             * Format: double
-             * @description Deviation before, points.
-             */
-            before: number;
+            /** @description Deviation after. */
+            after: components["schemas"]["CellMark"];
+            /** @description Deviation before. */
+            before: components["schemas"]["CellMark"];
             /** @description Address. */
             cell: string;
             /** @description In words: "−45 to −12". */
@@ -1542,6 +1546,18 @@ export interface components {
         };
         /** @description Address, as A3-2 */
         CellAddress: string;
+        /** @description How a cell lies against the bank. */
+        CellMark: {
+            /** @description Its mark. */
+            condition: components["schemas"]["Condition"];
+            /**
+             * Format: double
+             * @description Points from the median.
+             */
+            deviation: number;
+            /** @description In words: "−12". */
+            said: string;
+        };
         /** @description One cell through its rounds. */
         CellPage: {
             /** @description The block that stands there. */
@@ -3529,8 +3545,7 @@ export interface components {
         };
         /** @description A run that is not over, for lists. */
         RunLine: {
-            /** @description What the room must hear; none: nothing. */
-            alarm?: string | null;
+            alarm?: components["schemas"]["Alarm"] | null;
             /** @description Its bank. */
             bank: string;
             /** @description Hours on equalize, "3:12". */
@@ -3553,8 +3568,7 @@ export interface components {
             air: string;
             /** @description How that comes about. */
             air_how: string;
-            /** @description What the room must hear: `reading`, `resume`, `pause` or `stop`; none: nothing. */
-            alarm?: string | null;
+            alarm?: components["schemas"]["Alarm"] | null;
             /** @description Amperes; the same. */
             amperes: string;
             /** @description Bank. */
@@ -3631,11 +3645,6 @@ export interface components {
             setpoint: string;
             /** @description Site. */
             site: string;
-            /**
-             * Format: double
-             * @description Half-height of the steady band, points.
-             */
-            steady_points: number;
             /** @description What to do at the charger. */
             stop_help: string;
             /**

@@ -121,12 +121,12 @@ useShortcuts({
     >
       <BankMenu
         :page="page"
+        :reads="canRead"
         @changed="load"
         @failed="acted = $event"
         @lives="changing = true"
         @choices="choosing = true"
       />
-      <RouterLink v-if="canRead" class="btn sm" :to="`/banks/${id}/notebook`">Notebook years</RouterLink>
       <button v-if="canRead" type="button" class="btn sm" @click="take">
         {{ page.open_round ? 'Resume round' : 'New round' }} <kbd>R</kbd>
       </button>

@@ -134,6 +134,14 @@ pub struct Setpoint {
     pub held: Option<Held>,
 }
 
+impl Setpoint {
+    /// Volts to type into a charger that adds for the temperature by itself, so that the bank gets
+    /// these.
+    pub fn typed_into(&self, charger: ChargerTemperature, at: Temperature) -> f64 {
+        self.volts - charger.adds(at) * f64::from(self.cells)
+    }
+}
+
 /// Why there is no setpoint.
 #[derive(Debug, Clone, Copy, PartialEq, Error)]
 pub enum SetpointError {
@@ -207,13 +215,6 @@ pub fn setpoint(
         }
         (per_cell, held) = (limit / n, Some(Held::Equipment));
     }
-    Ok(Setpoint {
-        stage,
-        cells,
-        stated,
-        volts: per_cell * n,
-        per_cell,
-        to_type: (per_cell - charger.adds(at)) * n,
-        held,
-    })
+    let set = Setpoint { stage, cells, stated, volts: per_cell * n, per_cell, to_type: 0.0, held };
+    Ok(Setpoint { to_type: set.typed_into(charger, at), ..set })
 }

@@ -3,7 +3,7 @@
 use crate::bank::CellAddress;
 use crate::instrument::{Limit, spread_of_noise};
 use crate::quantity::Points;
-use crate::round::Condition;
+use crate::round::{Condition, STEADY_POINTS};
 use serde::{Deserialize, Serialize};
 
 /// Hours of rest before the cells are read after a run (EQ-5, common practice, no source).
@@ -12,6 +12,9 @@ pub const REST_HOURS: f64 = 1.0;
 const STILL_DOWN: Points = Points::new(-30.0);
 /// Share by which the spread must have shrunk to have helped.
 const HELPED_BY: f64 = 1.0 / 3.0;
+
+/// A cell within so many points of the bank is steady, if the instrument tells that much (RD-8).
+const STEADY: Points = Points::new(STEADY_POINTS);
 
 /// What a run did.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -70,6 +73,40 @@ pub struct RunAfter {
     pub told: Points,
     /// Every cell that was read both times.
     pub cells: Vec<CellAnswer>,
+}
+
+impl RunAfter {
+    /// Half-height of the band in which a cell is steady (RD-8), points.
+    pub fn steady(&self) -> Points {
+        if self.told > STEADY { self.told } else { STEADY }
+    }
+
+    /// True for a cell that gained nothing and is still far down.
+    pub fn is_silent(&self, cell: CellAddress) -> bool {
+        matches!(&self.outcome, Outcome::DidNotAnswer { cells } if cells.contains(&cell))
+    }
+
+    /// How a cell stood before the run.
+    pub fn condition_before(&self, cell: &CellAnswer) -> Condition {
+        self.by_band(cell.before)
+    }
+
+    /// How it stands after.
+    pub fn condition_after(&self, cell: &CellAnswer) -> Condition {
+        if self.is_silent(cell.cell) { Condition::Act } else { self.by_band(cell.after) }
+    }
+
+    fn by_band(&self, deviation: Points) -> Condition {
+        if deviation.abs() <= self.steady() { Condition::Steady } else { Condition::Watch }
+    }
+
+    /// Cells worth a line: off the band before or after, or moved more than the instrument scatters.
+    pub fn told_of(&self) -> impl Iterator<Item = &CellAnswer> {
+        let off = |p: Points| p.abs() > self.steady();
+        self.cells
+            .iter()
+            .filter(move |c| off(c.before) || off(c.after) || (c.after - c.before).abs() >= self.told)
+    }
 }
 
 fn spread(values: impl Iterator<Item = f64>) -> Points {

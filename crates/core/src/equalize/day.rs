@@ -3,6 +3,7 @@
 
 use super::{Expected, RunKind};
 use crate::quantity::{Bounds, OutOfRange, bounds};
+use crate::round::Condition;
 use serde::{Deserialize, Serialize};
 
 /// Minutes that the charger is paused for a reading (EQ-4).
@@ -49,6 +50,17 @@ pub struct DayPlan {
     pub enough: bool,
     /// True when a long run fits too.
     pub ample: bool,
+}
+
+impl DayPlan {
+    /// How the day stands: not even a usual run fits, a long one does not, or both do.
+    pub const fn condition(&self) -> Condition {
+        match (self.enough, self.ample) {
+            (false, _) => Condition::Act,
+            (true, false) => Condition::Watch,
+            (true, true) => Condition::Steady,
+        }
+    }
 }
 
 /// Need against source (EQ-3).

@@ -1,16 +1,13 @@
 //! A run that is under way, and what it did, in words.
 
+use super::degrees;
 use super::names::{cells, points};
 use crate::equalize::{
     ABORT_AT, Advice, EndWhy, LEAST_HOURS, Outcome, PAUSE_AT, PauseWhy, Phase, RESUME_BELOW, RISE_LEFT,
     RunAfter, RunKind, RunNow, RunQuestion,
 };
+use crate::quantity::Points;
 use crate::quantity::units::ReaderUnits;
-use crate::quantity::{Points, Temperature};
-
-fn degrees(celsius: f64, units: ReaderUnits) -> String {
-    Temperature::from_celsius(celsius).map(|t| units.say_temperature(t)).unwrap_or_default()
-}
 
 /// "25 minutes", "2 h 10".
 pub fn run_span(hours: f64) -> String {

@@ -89,7 +89,7 @@ impl BankRow {
         let rows = query.query_map([], |row| {
             let (site, name): (String, String) = (row.get(1)?, row.get(2)?);
             let brief = BankBrief {
-                title: if name.is_empty() { site } else { format!("{site}, {name}") },
+                title: crate::words::place(&site, &name),
                 keeper: row.get(3)?,
                 region: row.get(4)?,
                 duty: row.get(5)?,

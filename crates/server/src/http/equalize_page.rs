@@ -6,7 +6,6 @@ use super::equalize_case::{ASSUMED, EqualizeCase, audit, runs_with_hours, typed_
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, Reader};
 use super::ledger::setpoint_ledger;
-use super::run_page::hours_minutes;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
 use crate::db::{Answer, BankRow, DbError, RunRow};
@@ -14,9 +13,9 @@ use crate::words;
 use axum::Json;
 use axum::extract::State;
 use rainshadow_core::bank::CellAddress;
-use rainshadow_core::equalize::{EndWhy, RunKind, RunPlan, RunToPlan, pilot, plan_day, watched};
+use rainshadow_core::equalize::{DayPlan, RunKind, RunPlan, RunToPlan, pilot, plan_day, watched};
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::quantity::{Temperature, Volume, typed};
+use rainshadow_core::quantity::{Temperature, typed};
 use rainshadow_core::round::Condition;
 use rainshadow_core::wording;
 use rusqlite::Connection;
@@ -41,16 +40,10 @@ pub struct PlanAsked {
 fn in_words(runs: &[(RunRow, Answer)], hours: &[f64]) -> Vec<EarlierRun> {
     let line = |((run, answer), hours): (&(RunRow, Answer), &f64)| {
         let judged = answer.judged.as_ref();
-        let how = match run.ended_why {
-            Some(EndWhy::Rule) => "stopped by the rule",
-            Some(EndWhy::Cap) => "stopped at its cap",
-            Some(EndWhy::Heat) => "stopped by heat",
-            Some(EndWhy::Hand) | None => "stopped by hand",
-        };
         EarlierRun {
             id: run.id.clone(),
             day: words::day(run.day()),
-            said: format!("{}, {} h, {how}", wording::run_kind(run.kind), hours_minutes(*hours)),
+            said: wording::run_over(run.kind, *hours, run.ended_why),
             outcome: judged.map(|j| wording::outcome_short(&j.outcome)).unwrap_or_default(),
             condition: judged.map_or(Condition::NoReading, |j| j.outcome.condition()),
         }
@@ -65,13 +58,6 @@ pub fn earlier_runs(db: &Connection, bank: &BankRow) -> Result<Vec<EarlierRun>, 
 }
 
 impl EqualizeCase {
-    /// What to type into a charger that compensates: by the bank's own charger where it does, else by
-    /// the usual 5 mV.
-    fn typed_compensating(&self, plan: &RunPlan, at: Temperature) -> f64 {
-        let charger = self.equipment.fitted.equipment.charger.compensates.unwrap_or_default();
-        plan.setpoint.volts - charger.adds(at) * f64::from(plan.setpoint.cells)
-    }
-
     fn plan_view(
         &self,
         asked: &RunToPlan,
@@ -79,58 +65,9 @@ impl EqualizeCase {
         units: ReaderUnits,
         pilot: Option<CellAddress>,
     ) -> PlanView {
-        let volume = |ml: f64| Volume::from_millilitres(ml).map(|v| units.say_volume(v)).unwrap_or_default();
         let set = &plan.setpoint;
-        let own = if plan.hours_are_own { "by this bank’s own runs" } else { "as such runs usually go" };
-        let figures = vec![
-            PlanFigure {
-                name: "Current",
-                value: format!("{:.0} to {:.0}", plan.current.low, plan.current.high),
-                unit: "A",
-                how: format!(
-                    "2 to 5 % of C20, never above {:.0} A (EQ-4).{}",
-                    plan.most_current,
-                    if plan.source_too_small {
-                        " The source has less: it will take longer, or not finish."
-                    } else {
-                        ""
-                    }
-                ),
-            },
-            PlanFigure {
-                name: "Hours",
-                value: format!("{:.1}", plan.hours.middle),
-                unit: "h",
-                how: format!(
-                    "{:.1} to {:.1} h, {own}; stopped at {:.0} h, finished or not",
-                    plan.hours.low, plan.hours.high, plan.cap
-                ),
-            },
-            PlanFigure {
-                name: "Boils off, at most",
-                value: volume(plan.water.high),
-                unit: "",
-                how: format!(
-                    "{} as a rule; all current counted as gassing (WA-1)",
-                    volume(plan.water.middle)
-                ),
-            },
-            PlanFigure {
-                name: "Air",
-                value: format!("{:.1}", plan.air.airflow),
-                unit: "m³/h",
-                how: format!(
-                    "or openings of {:.0} cm² low and high; no spark within {:.0} mm of a vent (VE-1)",
-                    plan.air.opening, plan.air.distance
-                ),
-            },
-            PlanFigure {
-                name: "Fan from",
-                value: format!("{:.1}", plan.fan_from),
-                unit: "V",
-                how: "2.37 V a cell, where gassing sets in; common practice".into(),
-            },
-        ];
+        // By the bank's own charger where it compensates, else by the usual 5 mV.
+        let charger = self.equipment.fitted.equipment.charger.compensates.unwrap_or_default();
         let day = plan_day(asked.kind, plan.hours, &self.equipment.fitted.equipment.day).ok();
         let audited = audit(self, asked.temperature);
         let stage = audited
@@ -139,9 +76,9 @@ impl EqualizeCase {
         let watched = pilot.map(|p| watched(&self.bank.shape, &self.gravities, p)).unwrap_or_default();
         PlanView {
             setpoint: format!("{:.1}", set.volts),
-            typed_compensating: format!("{:.1}", self.typed_compensating(plan, asked.temperature)),
+            typed_compensating: format!("{:.1}", set.typed_into(charger, asked.temperature)),
             ledger: setpoint_ledger(set, asked.temperature, units),
-            figures,
+            figures: wording::plan_figures(plan, units).into_iter().map(PlanFigure::from).collect(),
             loads: asked
                 .loads
                 .iter()
@@ -151,11 +88,7 @@ impl EqualizeCase {
                     disconnect: plan.disconnect.contains(l),
                 })
                 .collect(),
-            day_condition: match &day {
-                Some(d) if !d.enough => Condition::Act,
-                Some(d) if !d.ample => Condition::Watch,
-                _ => Condition::Steady,
-            },
+            day_condition: day.as_ref().map_or(Condition::Steady, DayPlan::condition),
             day: day.as_ref().map(wording::day_plan).unwrap_or_default(),
             charger: stage.map(wording::audited_stage).unwrap_or_default(),
             charger_condition: stage.map_or(Condition::NoReading, |s| s.condition),

@@ -11,7 +11,6 @@ use rainshadow_core::feed::Sample;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::TemperatureKnowledge;
 use rainshadow_core::quantity::{Points, SpecificGravity, Temperature};
-use rainshadow_core::water;
 use rusqlite::Connection;
 
 /// A run with all it is judged by.
@@ -114,12 +113,6 @@ impl RunCase {
         let due = self.now.reading_in.unwrap_or_default();
         let span = jiff::SignedDuration::try_from_secs_f64(due * 3600.0).unwrap_or_default();
         self.time(self.at.checked_add(span).unwrap_or(self.at))
-    }
-
-    /// Water that the share of one cell is, mL.
-    pub fn water_a_cell(&self) -> f64 {
-        let strings = f64::from(self.bank.shape.parallel.max(1));
-        water::water_of(self.now.ampere_hours / strings, 1)
     }
 }
 

@@ -11,7 +11,7 @@ use super::run_case::RunCase;
 use super::typed_run::TAKE_BACK;
 use crate::db::{DbError, EquipmentRow};
 use crate::words;
-use rainshadow_core::equalize::{ABORT_AT, Advice, BeforeCheck, LEAST_HOURS, PAUSE_AT, Phase, RunEntry};
+use rainshadow_core::equalize::{ABORT_AT, BeforeCheck, LEAST_HOURS, PAUSE_AT, Phase, RunEntry};
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::quantity::{Temperature, Volume};
 use rainshadow_core::wording;
@@ -27,20 +27,9 @@ fn phase(phase: Phase) -> &'static str {
     }
 }
 
-/// "3:12".
-pub fn hours_minutes(hours: f64) -> String {
-    let minutes = (hours * 60.0).floor().max(0.0);
-    format!("{:.0}:{:02.0}", (minutes / 60.0).floor(), minutes % 60.0)
-}
-
 /// A temperature of the log in degrees of the reader's unit, for the curve.
 fn degrees(celsius: f64, units: ReaderUnits) -> f64 {
     Temperature::from_celsius(celsius).map_or(celsius, |t| units.show_temperature(t))
-}
-
-/// A temperature of the log in the reader's unit, in words.
-pub fn said(celsius: f64, units: ReaderUnits) -> String {
-    Temperature::from_celsius(celsius).map(|t| units.say_temperature(t)).unwrap_or_default()
 }
 
 fn interval(of: rainshadow_core::equalize::Within) -> WithinView {
@@ -48,19 +37,6 @@ fn interval(of: rainshadow_core::equalize::Within) -> WithinView {
 }
 
 impl RunCase {
-    /// What the room must hear.
-    pub fn alarm(&self) -> Option<&'static str> {
-        let open = matches!(self.now.phase, Phase::Running | Phase::Paused { .. });
-        match self.now.state.advice {
-            _ if !open => None,
-            advice if advice.stops() => Some("stop"),
-            Advice::Pause if self.now.phase == Phase::Running => Some("pause"),
-            _ if self.now.pause_forgotten() => Some("resume"),
-            _ if self.now.reading_in.is_some_and(|left| left <= 0.0) => Some("reading"),
-            _ => None,
-        }
-    }
-
     /// What to do now, then why.
     pub fn verdict(&self, units: ReaderUnits) -> String {
         wording::run_verdict(&self.now, self.run.kind, &self.reading_at(), self.run.plan.float, units)
@@ -125,7 +101,7 @@ impl RunCase {
                     mean: r.mean.map(rainshadow_core::quantity::SpecificGravity::value),
                     mean_said: r.mean.map(|g| format!("{:.4}", g.value())).unwrap_or_default(),
                     temperature: r.celsius.map(|c| degrees(c, units)),
-                    temperature_said: r.celsius.map(|c| said(c, units)).unwrap_or_default(),
+                    temperature_said: r.celsius.map(|c| wording::degrees(c, units)).unwrap_or_default(),
                     volts: r.volts.map(|v| format!("{v:.1}")).unwrap_or_default(),
                     amperes: r.amperes.map(|a| format!("{a:.1}")).unwrap_or_default(),
                     by: row.map(|e| e.person.clone()).unwrap_or_default(),
@@ -199,28 +175,7 @@ impl RunCase {
     /// What happened, newest first.
     pub fn log_lines(&self) -> Vec<LogLine> {
         let line = |e: &crate::db::RunEntryRow| {
-            let said = match &e.entry {
-                RunEntry::Confirmed { .. } | RunEntry::Skipped { .. } | RunEntry::Read { .. } => return None,
-                RunEntry::Began => "Charger switched to equalize.".into(),
-                RunEntry::Paused { why } => format!(
-                    "Paused {}.",
-                    match why {
-                        rainshadow_core::equalize::PauseWhy::Reading => "for a reading",
-                        rainshadow_core::equalize::PauseWhy::Heat => "to cool",
-                        rainshadow_core::equalize::PauseWhy::Other => "by hand",
-                    }
-                ),
-                RunEntry::Resumed => "Switched on again.".into(),
-                RunEntry::Ended { why } => wording::end_said(*why).into(),
-                RunEntry::TakenBack => "The stop was taken back.".into(),
-                RunEntry::ClockSet { hours } => format!(
-                    "The clock of this machine was set {} by {}; the run counts on as if it had not been.",
-                    if *hours < 0.0 { "back" } else { "forward" },
-                    wording::run_span(hours.abs())
-                ),
-                RunEntry::Note { text } => text.clone(),
-                RunEntry::Withdrawn { .. } => "A reading was taken back.".into(),
-            };
+            let said = wording::run_entry(&e.entry)?;
             Some(LogLine { at: self.time(e.at), said, by: e.person.clone() })
         };
         self.entries.iter().rev().filter_map(line).collect()
@@ -229,21 +184,6 @@ impl RunCase {
     /// Water boiled off, in words.
     pub fn water_said(&self, units: ReaderUnits) -> String {
         Volume::from_millilitres(self.now.water).map(|v| units.say_volume(v)).unwrap_or_default()
-    }
-
-    /// Title of the window.
-    fn title(&self, alarm: Option<&str>) -> String {
-        let title = match (alarm, phase(self.now.phase)) {
-            (Some("stop"), _) => "STOP the charger",
-            (Some("pause"), _) => "Pause the charger",
-            (Some("resume"), _) => "Press Resume",
-            (Some(_), _) => "Reading due",
-            (None, "running") => "Equalizing",
-            (None, "paused") => "Paused",
-            (None, "ended") => "Run over",
-            (None, _) => "Before the run",
-        };
-        format!("{title} \u{b7} {}", self.site.name)
     }
 
     /// Seconds in which a stop can still be taken back.
@@ -255,7 +195,7 @@ impl RunCase {
     /// Hottest electrolyte as read, else what the charger's sensor tells.
     fn hottest(&self, feed: &FeedView, units: ReaderUnits) -> String {
         match self.last_celsius() {
-            Some(celsius) => said(celsius, units),
+            Some(celsius) => wording::degrees(celsius, units),
             None if feed.live && !feed.temperature.is_empty() => {
                 format!("{} at the sensor", feed.temperature)
             }
@@ -276,7 +216,7 @@ impl RunCase {
             feed.said = format!("{} {wrong}", feed.said);
         }
         let plan = &self.run.plan.plan;
-        let alarm = self.alarm();
+        let alarm = self.now.alarm();
         Ok(RunPage {
             kind_name: format!("{} equalize", wording::run_kind(self.run.kind)),
             description: wording::describe_bank(&self.bank.shape, &self.model),
@@ -284,19 +224,15 @@ impl RunCase {
             phase: phase(self.now.phase),
             verdict: self.verdict(units),
             alarm,
-            title: self.title(alarm),
+            title: wording::run_title(alarm, self.now.phase, &self.site.name),
             stop_help: wording::stop_help(self.run.plan.float),
             take_back_seconds: self.take_back(pace),
             reading_seconds: self.now.reading_in.map(|h| h * 3600.0),
             reading_at: self.reading_at(),
-            elapsed: hours_minutes(self.now.elapsed),
+            elapsed: wording::hours_minutes(self.now.elapsed),
             elapsed_seconds: self.now.elapsed * 3600.0,
             paused_seconds: self.now.paused_for.map(|h| h * 3600.0),
-            cap: format!(
-                "EQ-4 ends any {} run at {}",
-                wording::run_kind(self.run.kind),
-                hours_minutes(self.run.kind.cap())
-            ),
+            cap: wording::run_cap(self.run.kind),
             pace,
             watched: self.watched_cells(),
             checks: self.checks(units),
@@ -310,45 +246,25 @@ impl RunCase {
             ),
             forecast: wording::run_forecast(&self.now, self.run.kind),
             temperature: self.hottest(&feed, units),
-            temperature_limits: format!(
-                "pause at {}, stop at {}",
-                said(PAUSE_AT, units),
-                said(ABORT_AT, units)
-            ),
+            temperature_limits: wording::run_limits(units),
             volts: self.electrical(&feed, &feed.volts, "V", |r| r.volts),
             amperes: self.electrical(&feed, &feed.amperes, "A", |r| r.amperes),
-            most_amperes: format!(
-                "{:.0} to {:.0} A suit it, never above {:.0} A",
-                plan.current.low, plan.current.high, plan.most_current
-            ),
+            most_amperes: wording::most_amperes(plan),
             water: self.water_said(units),
-            water_how: format!(
-                "{:.1} Ah of the bank over {} cells in series, {} a cell (WA-1); all of it counted as gassing",
-                self.now.ampere_hours,
+            water_how: wording::run_water(
+                &self.now,
                 self.bank.shape.cells_in_series(),
-                Volume::from_millilitres(self.water_a_cell())
-                    .map(|v| units.say_volume(v))
-                    .unwrap_or_default()
+                self.bank.shape.parallel,
+                units,
             ),
             air: format!("{:.1} m³/h", plan.air.airflow),
-            air_how: format!(
-                "VE-1; openings of {:.0} cm² low and high; a fan from {:.1} V on",
-                plan.air.opening, plan.fan_from
-            ),
+            air_how: wording::run_air(plan),
             setpoint: format!("{:.1}", plan.setpoint.volts),
             ledger: self.ledger(units),
             log: self.log_lines(),
             after: self.after(db)?,
             plan: self.bank.shape.plan(),
-            steady_points: rainshadow_core::round::STEADY_POINTS,
-            clock: if self.now.clock_set.abs() > 1e-9 {
-                format!(
-                    "The clock of this machine was set by {} while this ran. Hours are counted as if it had not been.",
-                    wording::run_span(self.now.clock_set.abs())
-                )
-            } else {
-                String::new()
-            },
+            clock: wording::clock_set(self.now.clock_set),
             degrees_unit: units.temperature,
             feed,
             kind: self.run.kind,

@@ -11,12 +11,13 @@ use super::typed_conditions::TypedTemperature;
 use super::typed_run::{TypedRunEntry, UnderstoodRun};
 use super::visits::SavedEntry;
 use crate::db::{DbError, NewRun, NewVisit, PlannedRun, RunEntryRow, RunRow, VisitRow, Written};
+use crate::words;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
 use rainshadow_core::charge::{MOST_PER_CELL, Stage, setpoint};
-use rainshadow_core::equalize::{Phase, RunKind, volts_on_charge, watched};
+use rainshadow_core::equalize::{Alarm, Phase, RunKind, volts_on_charge, watched};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{bounds, typed};
@@ -266,7 +267,7 @@ pub struct RunLine {
     /// What to do now.
     pub verdict: String,
     /// What the room must hear; none: nothing.
-    pub alarm: Option<&'static str>,
+    pub alarm: Option<Alarm>,
     /// Hours on equalize, "3:12".
     pub elapsed: String,
     /// Time of day of the next reading.
@@ -283,18 +284,13 @@ pub fn open_lines(
 ) -> Result<Vec<RunLine>, DbError> {
     let line = |run| {
         let case = RunCase::of(db, run, now)?;
-        let place = if case.bank.name.is_empty() {
-            case.site.name.clone()
-        } else {
-            format!("{}, {}", case.site.name, case.bank.name)
-        };
         Ok(RunLine {
             id: case.run.id.clone(),
             bank: case.bank.id.clone(),
-            place,
+            place: words::place(&case.site.name, &case.bank.name),
             verdict: case.verdict(units),
-            alarm: case.alarm(),
-            elapsed: super::run_page::hours_minutes(case.now.elapsed),
+            alarm: case.now.alarm(),
+            elapsed: wording::hours_minutes(case.now.elapsed),
             reading_at: case.reading_at(),
             person: case.run.person.clone(),
         })

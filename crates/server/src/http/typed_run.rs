@@ -4,7 +4,6 @@
 use super::error::{ApiError, ApiResult, FieldError};
 use super::faults::{Faults, filled};
 use super::run_case::RunCase;
-use super::run_page;
 use super::typed_conditions::TypedTemperature;
 use rainshadow_core::equalize::{
     BeforeCheck, EndWhy, PauseWhy, Phase, RESUME_BELOW, RunEntry, moved, much_current, volts_on_charge,
@@ -144,8 +143,8 @@ impl TypedRunEntry {
                     let hot = case.last_celsius().filter(|c| *c >= RESUME_BELOW);
                     let was_hot = matches!(phase, Phase::Paused { why: PauseWhy::Heat });
                     if let Some(celsius) = hot.filter(|_| was_hot && !stands) {
-                        let said = run_page::said(celsius, units);
-                        let below = run_page::said(RESUME_BELOW, units);
+                        let said = wording::degrees(celsius, units);
+                        let below = wording::degrees(RESUME_BELOW, units);
                         return Ok(UnderstoodRun::Question(format!(
                             "Go on at {said}? That was the last reading; a run goes on under {below}. Read the temperature again first."
                         )));

@@ -12,7 +12,6 @@ use super::equalize_case::EqualizeCase;
 use super::error::ApiResult;
 use super::photo_files::PhotoView;
 use super::run_case::RunCase;
-use super::run_page::hours_minutes;
 use super::state::AppState;
 use super::visit_case::VisitCase;
 use crate::db::{AccessNotes, DbError, PhotoRow, RunRow, VisitRow};
@@ -322,7 +321,7 @@ impl VisitCase {
                     said: format!(
                         "{}, {} h",
                         wording::run_kind(case.run.kind),
-                        hours_minutes(case.now.elapsed)
+                        wording::hours_minutes(case.now.elapsed)
                     ),
                     verdict: judged
                         .as_ref()

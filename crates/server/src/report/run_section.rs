@@ -4,11 +4,8 @@ use super::escaped;
 use super::table::table;
 use crate::db::DbError;
 use crate::http::run_case::RunCase;
-use crate::http::run_page::hours_minutes;
-use rainshadow_core::equalize::{CellAnswer, EndWhy, Phase, RunAfter};
-use rainshadow_core::quantity::Points;
+use rainshadow_core::equalize::{EndWhy, Phase, RunAfter};
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::STEADY_POINTS;
 use rainshadow_core::wording;
 use rusqlite::Connection;
 use std::fmt::Write as _;
@@ -32,7 +29,7 @@ impl RunTold {
 pub fn equalized(all: &[RunTold]) -> Vec<String> {
     let done = |t: &&RunTold| matches!(t.case.run.ended_why, Some(EndWhy::Rule | EndWhy::Cap));
     let line = |t: &RunTold| {
-        let hours = hours_minutes(t.case.now.elapsed);
+        let hours = wording::hours_minutes(t.case.now.elapsed);
         format!("Equalized ({}, {hours} h)", wording::run_kind(t.case.run.kind))
     };
     all.iter().filter(done).map(line).collect()
@@ -71,7 +68,7 @@ fn readings(out: &mut String, told: &RunTold) {
     let rows: Vec<Vec<String>> = lines
         .into_iter()
         .map(|r| {
-            let mut row = vec![r.at, hours_minutes(r.hours)];
+            let mut row = vec![r.at, wording::hours_minutes(r.hours)];
             row.extend(r.gravities);
             row.extend([r.temperature_said, r.volts, r.amperes, r.by]);
             row
@@ -100,7 +97,7 @@ pub fn runs(out: &mut String, all: &[RunTold]) {
             out,
             "<p>{} {} h on equalize at {:.1} V, watched by {}. At most {} of water boiled off.</p>",
             escaped(how),
-            hours_minutes(case.now.elapsed),
+            wording::hours_minutes(case.now.elapsed),
             case.run.plan.plan.setpoint.volts,
             escaped(&case.run.person),
             escaped(&case.water_said(told.units))
@@ -111,15 +108,9 @@ pub fn runs(out: &mut String, all: &[RunTold]) {
             let _ = write!(out, "<p class=\"small\">{}: {}</p>", escaped(&line.at), escaped(&line.said));
         }
         if let Some(judged) = &told.judged {
-            // Cells that stood off before, do so now, or moved more than the instrument scatters.
-            let off = |p: Points| p.abs().value() > STEADY_POINTS;
-            let told_of =
-                |c: &&CellAnswer| off(c.before) || off(c.after) || (c.after - c.before).abs() >= judged.told;
-            let others = judged.cells.iter().filter(|c| !told_of(c)).count();
+            let others = judged.cells.len() - judged.told_of().count();
             let moved: Vec<Vec<String>> = judged
-                .cells
-                .iter()
-                .filter(told_of)
+                .told_of()
                 .map(|c| {
                     vec![
                         c.cell.to_string(),
@@ -134,7 +125,8 @@ pub fn runs(out: &mut String, all: &[RunTold]) {
             }
             let _ = write!(
                 out,
-                "<p class=\"small\">The other {others} cells stayed within {STEADY_POINTS:.0} points of the bank.</p>"
+                "<p class=\"small\">The other {others} cells stayed within {} points of the bank.</p>",
+                judged.steady()
             );
             let _ = write!(out, "<p class=\"small\">{}</p>", escaped(&wording::outcome_rule(judged)));
         }

@@ -6,6 +6,8 @@ import { useRouter } from 'vue-router';
 const props = defineProps<{
   /** The page of the bank. */
   page: Schemas['BankPage'];
+  /** Whether rounds are taken of it. */
+  reads: boolean;
 }>();
 const emit = defineEmits<{ changed: []; failed: [failure: Failure]; lives: []; choices: [] }>();
 const router = useRouter();
@@ -66,6 +68,10 @@ const judgeBy = (rules: string) =>
       <p class="label">As a file</p>
       <a class="item" :href="`/api/banks/${page.bank.id}/export.csv`">Rounds as CSV</a>
       <a class="item" :href="`/api/banks/${page.bank.id}/export.json`">Everything as JSON</a>
+      <template v-if="reads">
+        <p class="label">From paper</p>
+        <RouterLink class="item" :to="`/banks/${page.bank.id}/notebook`">Notebook years</RouterLink>
+      </template>
       <p class="label">This bank</p>
       <button type="button" class="item" @click="((open = false), emit('lives'))">
         Replace or move a battery

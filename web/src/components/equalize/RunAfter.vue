@@ -5,7 +5,6 @@ import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import { usePhone } from '@/composables/usePhone';
 import type { Run, RunPage } from '@/composables/useRun';
-import type { Condition } from '@/logic/glyphs';
 import { computed } from 'vue';
 import RunFigures from './RunFigures.vue';
 import RunLog from './RunLog.vue';
@@ -31,15 +30,14 @@ const rest = computed(() => {
 function cells(which: 'before' | 'after'): Map<string, PlanCell> {
   return new Map(
     props.after.cells.map((c) => {
-      const d = c[which];
-      const steady = Math.abs(d) <= props.page.steady_points;
-      const condition: Condition = which === 'after' && c.silent ? 'act' : steady ? 'steady' : 'watch';
-      const said = d > 0 ? `+${d.toFixed(0)}` : d < 0 ? `−${Math.abs(d).toFixed(0)}` : '0';
-      return [c.cell, { condition, deviation: d, figure: said, deviationText: null }];
+      const { condition, deviation, said } = c[which];
+      return [c.cell, { condition, deviation, figure: said, deviationText: null }];
     }),
   );
 }
-const moved = computed(() => [...props.after.cells].sort((a, b) => a.before - b.before).slice(0, 6));
+const moved = computed(() =>
+  [...props.after.cells].sort((a, b) => a.before.deviation - b.before.deviation).slice(0, 6),
+);
 const takeBack = (): void => void props.run.say({ what: 'taken_back' });
 </script>
 
@@ -61,7 +59,7 @@ const takeBack = (): void => void props.run.say({ what: 'taken_back' });
           :cells="cells('before')"
           :height="phone ? 300 : 250"
           :most="phone ? 12 : 99"
-          :band="page.steady_points"
+          :band="after.steady_points"
           :pressable="false"
           label="Deviation of every cell before the run, points"
         />
@@ -71,7 +69,7 @@ const takeBack = (): void => void props.run.say({ what: 'taken_back' });
           :cells="cells('after')"
           :height="phone ? 300 : 250"
           :most="phone ? 12 : 99"
-          :band="page.steady_points"
+          :band="after.steady_points"
           :pressable="false"
           label="Deviation of every cell after the run, points"
         />

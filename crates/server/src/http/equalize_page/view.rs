@@ -5,6 +5,7 @@ use crate::http::typed_conditions::TypedTemperature;
 use crate::http::typed_equipment::TypedEquipment;
 use rainshadow_core::equalize::RunKind;
 use rainshadow_core::round::Condition;
+use rainshadow_core::wording::Figure;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -43,6 +44,13 @@ pub struct PlanFigure {
     pub unit: &'static str,
     /// How it comes about.
     pub how: String,
+}
+
+impl From<Figure> for PlanFigure {
+    fn from(figure: Figure) -> Self {
+        let Figure { name, value, unit, how } = figure;
+        Self { name, value, unit, how }
+    }
 }
 
 /// A load against the volts of the run.

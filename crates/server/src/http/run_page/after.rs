@@ -1,12 +1,13 @@
 //! What comes after a run, and what the rounds around it say (EQ-5).
 
-use super::view::{AfterView, AnswerCell};
+use super::view::{AfterView, AnswerCell, CellMark};
 use crate::db::{Answer, BankRow, DbError, RoundRow};
 use crate::http::run_case::RunCase;
 use crate::words;
 use jiff::Timestamp;
-use rainshadow_core::equalize::REST_HOURS;
-use rainshadow_core::round::Condition;
+use rainshadow_core::equalize::{CellAnswer, REST_HOURS};
+use rainshadow_core::quantity::Points;
+use rainshadow_core::round::{Condition, STEADY_POINTS};
 use rainshadow_core::wording;
 use rusqlite::Connection;
 use std::collections::HashMap;
@@ -18,10 +19,10 @@ impl RunCase {
         let left = REST_HOURS * 3600.0 - self.at.duration_since(end).as_secs_f64();
         let from = end.checked_add(jiff::SignedDuration::from_secs(3600)).unwrap_or(end);
         let judged = answer.judged.as_ref();
-        let silent = |cell| {
-            judged.is_some_and(|j| {
-                matches!(&j.outcome, rainshadow_core::equalize::Outcome::DidNotAnswer { cells } if cells.contains(cell))
-            })
+        let mark = |deviation: Points, condition| CellMark {
+            deviation: deviation.value(),
+            said: wording::signed(deviation),
+            condition,
         };
         Ok(Some(AfterView {
             rest_seconds: left.max(0.0),
@@ -34,18 +35,17 @@ impl RunCase {
             unread: wording::unread_after(&answer.unread),
             condition: judged.map_or(Condition::NoReading, |j| j.outcome.condition()),
             rule: judged.map(wording::outcome_rule).unwrap_or_default(),
+            steady_points: judged.map_or(STEADY_POINTS, |j| j.steady().value()),
             cells: judged
                 .map(|j| {
-                    j.cells
-                        .iter()
-                        .map(|c| AnswerCell {
-                            cell: c.cell.to_string(),
-                            before: c.before.value(),
-                            after: c.after.value(),
-                            said: format!("{} to {}", wording::signed(c.before), wording::signed(c.after)),
-                            silent: silent(&c.cell),
-                        })
-                        .collect()
+                    let cell = |c: &CellAnswer| AnswerCell {
+                        cell: c.cell.to_string(),
+                        before: mark(c.before, j.condition_before(c)),
+                        after: mark(c.after, j.condition_after(c)),
+                        said: format!("{} to {}", wording::signed(c.before), wording::signed(c.after)),
+                        silent: j.is_silent(c.cell),
+                    };
+                    j.cells.iter().map(cell).collect()
                 })
                 .unwrap_or_default(),
         }))

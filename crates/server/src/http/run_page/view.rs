@@ -2,7 +2,7 @@
 
 use crate::http::ledger::{LedgerLine, WithinView};
 use rainshadow_core::bank::Plan;
-use rainshadow_core::equalize::{BeforeCheck, RunKind};
+use rainshadow_core::equalize::{Alarm, BeforeCheck, RunKind};
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::round::Condition;
 use serde::Serialize;
@@ -118,15 +118,26 @@ pub struct FeedView {
     pub temperature: String,
 }
 
+/// How a cell lies against the bank.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CellMark {
+    /// Points from the median.
+    pub deviation: f64,
+    /// In words: "−12".
+    pub said: String,
+    /// Its mark.
+    pub condition: Condition,
+}
+
 /// One cell before and after.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct AnswerCell {
     /// Address.
     pub cell: String,
-    /// Deviation before, points.
-    pub before: f64,
+    /// Deviation before.
+    pub before: CellMark,
     /// Deviation after.
-    pub after: f64,
+    pub after: CellMark,
     /// In words: "−45 to −12".
     pub said: String,
     /// True when it did not answer.
@@ -156,6 +167,8 @@ pub struct AfterView {
     pub condition: Condition,
     /// Rule, tolerance, source.
     pub rule: String,
+    /// Half-height of the steady band, points.
+    pub steady_points: f64,
     /// Every cell that was read both times.
     pub cells: Vec<AnswerCell>,
 }
@@ -198,8 +211,8 @@ pub struct RunPage {
     pub phase: &'static str,
     /// What to do now, then why.
     pub verdict: String,
-    /// What the room must hear: `reading`, `resume`, `pause` or `stop`; none: nothing.
-    pub alarm: Option<&'static str>,
+    /// What the room must hear; none: nothing.
+    pub alarm: Option<Alarm>,
     /// Title of the window.
     pub title: String,
     /// What to do at the charger.
@@ -264,8 +277,6 @@ pub struct RunPage {
     pub after: Option<AfterView>,
     /// The bank from above.
     pub plan: Plan,
-    /// Half-height of the steady band, points.
-    pub steady_points: f64,
     /// Said when the clock of the machine was set while it ran; empty: it was not.
     pub clock: String,
     /// Unit temperatures are typed in.
