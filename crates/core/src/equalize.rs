@@ -10,6 +10,7 @@ mod forecast;
 mod plan;
 mod question;
 mod run;
+mod silent;
 mod stop;
 mod timeline;
 mod wanted;
@@ -25,6 +26,7 @@ pub use question::{NotThisBank, RunQuestion, moved, much_current, volts_on_charg
 pub use run::{
     EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, RunFrame, RunNow, TakenReading, run_now,
 };
+pub use silent::{SilentCell, silent, silent_cells};
 pub use stop::{
     ABORT_AT, Advice, LEAST_HOURS, PAUSE_AT, RESUME_BELOW, RISE_LEFT, RunKind, RunReading, RunState,
     judge_run,

@@ -15,6 +15,7 @@ mod question;
 mod run;
 mod run_figures;
 mod run_log;
+mod silent;
 mod spoken;
 mod verdict;
 mod visit;
@@ -34,6 +35,7 @@ pub use run::{
 };
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, hours_minutes, run_entry, run_over, run_title};
+pub use silent::{finding_after_runs, silent_reason, verdict_after_runs};
 pub use spoken::{SpokenFinding, speak};
 pub use verdict::verdict;
 pub use visit::{

@@ -11,7 +11,7 @@ use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::{BatteryModel, ModelError};
 use rainshadow_core::equalize::{
     BankToEqualize, BeforeCheck, DaySource, Expected, LastRound, Outcome, Reason, RunKind, judge_after,
-    plan_day, wanted,
+    plan_day, silent_cells, wanted,
 };
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Points;
@@ -188,6 +188,34 @@ fn the_cell_that_did_not_answer_is_named_with_what_comes_next() {
     assert_eq!(
         wording::outcome_verdict(&judged.unwrap()),
         "A1-3 did not answer: it is still 44 points below the bank. Equalize once more; a cell that does not answer twice is replaced."
+    );
+}
+
+#[test]
+fn a_cell_that_does_not_answer_twice_running_is_given_up() {
+    let did_not = |cells: &[&str]| Outcome::DidNotAnswer { cells: cells.iter().map(|c| cell(c)).collect() };
+    let (one, both, even) = (did_not(&["B5-2"]), did_not(&["B5-2", "A1-1"]), Outcome::Evened);
+    let days = [date(2026, 3, 1), date(2026, 6, 1), date(2026, 8, 26)];
+    let of = |runs: &[&Outcome]| {
+        let runs: Vec<_> = days.into_iter().zip(runs.iter().copied()).collect();
+        silent_cells(&runs).iter().map(|s| (s.cell.to_string(), s.times, s.is_given_up())).collect::<Vec<_>>()
+    };
+    assert_eq!(of(&[]), []);
+    assert_eq!(of(&[&one, &even]), [], "it answered since");
+    assert_eq!(of(&[&one]), [("B5-2".to_owned(), 1, false)]);
+    assert_eq!(of(&[&one, &both]), [("B5-2".to_owned(), 2, true), ("A1-1".to_owned(), 1, false)]);
+    assert_eq!(of(&[&one, &even, &one]), [("B5-2".to_owned(), 1, false)], "running, not in all");
+    let told = |runs: &[&Outcome]| {
+        let runs: Vec<_> = days.into_iter().zip(runs.iter().copied()).collect();
+        wording::silent_reason(silent_cells(&runs)[0], TODAY)
+    };
+    assert_eq!(
+        told(&[&one]),
+        "B5-2 did not answer the equalize of 1 Mar; one that does not answer twice is replaced."
+    );
+    assert_eq!(
+        told(&[&even, &one, &one]),
+        "B5-2 did not answer two equalizes running, the last of 26 Aug: another one brings the others together, not this cell. Replace B5 first."
     );
 }
 

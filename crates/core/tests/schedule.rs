@@ -3,68 +3,20 @@
 
 mod common;
 
-use common::{cell, shape};
+use common::cell;
+use common::facts::{TODAY, facts, has, item};
+use common::shape;
 use jiff::civil::{Date, date};
 use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
-use rainshadow_core::quantity::Points;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::{
-    BankFacts, Consequence, DueItem, Duty, Habits, JudgedRound, OpenFinding, Postponed, Reminder, Season,
-    Task, WaterDates, Why, due, minutes,
+    Consequence, Duty, Habits, OpenFinding, Postponed, Reminder, Season, Task, WaterDates, Why, due, minutes,
 };
 use rainshadow_core::water::{Basis, Interval, WaterHistory, forecast};
 use rainshadow_core::wording::{self, DueReader};
-
-const TODAY: Date = date(2026, 10, 8);
-
-fn facts() -> BankFacts {
-    BankFacts {
-        shape: shape(3, 8, 2),
-        model: BatteryModel::generic_by_key("flooded-6v-420").unwrap(),
-        rules: HouseRules::maker_first(),
-        duty: Duty::Cycled,
-        season: None,
-        wet_season: None,
-        first_frost: None,
-        known_since: date(2024, 1, 1),
-        round: Some(JudgedRound {
-            day: date(2026, 10, 1),
-            condition: Condition::Steady,
-            spread: Some(Points::new(9.0)),
-            suspects: Vec::new(),
-            equalize: None,
-            off_full: None,
-            never_full: None,
-            in_question: Vec::new(),
-        }),
-        came: Vec::new(),
-        last_volts: None,
-        last_water_check: Some(date(2026, 10, 1)),
-        last_equalize: Some(date(2026, 9, 1)),
-        last_retorque: Some(date(2026, 7, 1)),
-        last_test: Some(date(2026, 3, 1)),
-        last_standby_check: None,
-        last_storage_check: None,
-        water: None,
-        plates_bare: None,
-        kit_fills: None,
-        findings: Vec::new(),
-        reminders: Vec::new(),
-        postponed: Vec::new(),
-        habits: Habits::default(),
-    }
-}
-
-fn item(facts: &BankFacts, task: Task) -> DueItem {
-    due(facts).into_iter().find(|i| i.task == task).unwrap_or_else(|| panic!("{task:?} is not due"))
-}
-
-fn has(facts: &BankFacts, task: Task) -> bool {
-    due(facts).iter().any(|i| i.task == task)
-}
 
 #[test]
 fn the_calendar_counts_from_the_last_time() {
@@ -117,52 +69,6 @@ fn water_goes_by_the_earlier_of_forecast_and_calendar_until_three_fills_are_know
     assert!(matches!(three.other.unwrap().why, Why::Every { days: 30, .. }));
     f.water = Some(thirst(date(2026, 10, 12), 1));
     assert_eq!(item(&f, Task::Water).consequence, Consequence::Harm);
-}
-
-#[test]
-fn a_suspect_cell_comes_first_and_carries_the_equalize_as_its_pilot() {
-    let mut f = facts();
-    let round = f.round.as_mut().unwrap();
-    round.suspects = vec![(cell("B5-2"), Points::new(-31.0), true)];
-    round.equalize = Some((Points::new(30.0), true));
-    let first = &due(&f)[0];
-    assert_eq!((first.task, first.consequence), (Task::SuspectCell, Consequence::Harm));
-    assert!(!has(&f, Task::Equalize), "said once");
-    let reader = DueReader {
-        construction: f.model.construction,
-        cells: 48,
-        today: TODAY,
-        units: ReaderUnits::default(),
-    };
-    let said = wording::due(first, &reader);
-    assert_eq!(said.title, "Equalize, with B5-2 as pilot");
-    assert!(said.why.starts_with("B5-2 lies 31 points under the bank and sinks"), "{}", said.why);
-    // an equalize since then is answered by the next round
-    f.last_equalize = Some(date(2026, 10, 3));
-    assert!(!has(&f, Task::SuspectCell));
-}
-
-#[test]
-fn a_spread_alone_is_a_loss_with_the_calendar_kept_beside_it() {
-    let mut f = facts();
-    let round = f.round.as_mut().unwrap();
-    round.spread = Some(Points::new(34.0));
-    round.equalize = Some((Points::new(30.0), false));
-    let wanted = item(&f, Task::Equalize);
-    assert_eq!((wanted.date, wanted.consequence), (date(2026, 10, 8), Consequence::Loss));
-    assert_eq!(wanted.other.unwrap().date, date(2026, 11, 30));
-}
-
-#[test]
-fn a_bank_that_is_never_near_full_asks_how_it_is_charged() {
-    let mut f = facts();
-    assert!(!has(&f, Task::Charge));
-    f.round.as_mut().unwrap().never_full = Some((72.0, 75.0));
-    let charge = item(&f, Task::Charge);
-    assert_eq!((charge.date, charge.consequence), (date(2026, 10, 15), Consequence::Loss));
-    // what a proven full charge says counts for more
-    f.round.as_mut().unwrap().off_full = Some(Points::new(-22.0));
-    assert!(matches!(item(&f, Task::Charge).why, Why::OffFull { .. }));
 }
 
 #[test]

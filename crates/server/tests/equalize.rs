@@ -336,13 +336,29 @@ async fn a_cell_that_twice_did_not_answer_is_due_for_replacement() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     read_bank(&shop, &bank, "1230").await;
-    for _ in 0..2 {
+    let equalized = async || {
         shop.clock.pass(60);
         whole_run(&shop, &bank).await;
         shop.clock.pass(3700);
         read_bank(&shop, &bank, "1231").await;
-    }
-    let page = shop.get(&format!("/api/banks/{bank}")).await;
+        shop.get(&format!("/api/banks/{bank}")).await
+    };
+    let has = |text: &Value, part: &str| text.as_str().unwrap().contains(part);
+    let once = equalized().await;
+    assert!(has(&once["verdict"], ", and A2-2 did not answer the equalize of "), "{}", once["verdict"]);
+    let finding = &once["findings"][0];
+    assert!(has(&finding["seen"], "A2-2 did not answer the equalize of "), "{finding}");
+    assert!(has(&finding["advice"], "if it does not answer again, replace A2"), "{finding}");
+    let page = equalized().await;
+    assert!(has(&page["verdict"], "Plan to replace battery A2: the cells lie "), "{}", page["verdict"]);
+    let list = shop.get("/api/banks").await;
+    assert_eq!(list[0]["verdict"], page["verdict"], "the list says the same");
+    let plan = shop.send(Method::POST, &format!("/api/banks/{bank}/equalize"), &json!({})).await.1;
+    assert!(
+        plan["reasons"].as_array().unwrap().iter().any(|r| has(r, "Replace A2 first")),
+        "{}",
+        plan["reasons"]
+    );
     assert_eq!(page["runs"][0]["outcome"], "A2-2 did not answer");
     let due: Vec<&str> =
         page["due"].as_array().unwrap().iter().map(|d| d["title"].as_str().unwrap()).collect();

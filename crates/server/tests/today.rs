@@ -44,7 +44,7 @@ async fn the_list_goes_by_consequence_overdue_first_and_says_why() {
     let first = &items[0];
     assert_eq!(
         (first["said"]["title"].as_str(), first["day"].as_str()),
-        (Some("Equalize, with B5-2 as pilot"), Some("today"))
+        (Some("Equalize once more, with B5-2 as pilot"), Some("today"))
     );
     assert!(first["said"]["rule"].as_str().unwrap().starts_with("RD-8"));
     // the water of the cart is told with its range, in litres and in gallons
@@ -150,7 +150,7 @@ async fn the_calendar_is_a_feed_other_programs_read() {
         text.starts_with("BEGIN:VCALENDAR\r\n") && text.lines().all(|l| l.len() <= 75),
         "long lines are folded"
     );
-    let first = text.find("SUMMARY:Kestrel Dome: Equalize\\, with B5-2 as pilot").unwrap();
+    let first = text.find("SUMMARY:Kestrel Dome: Equalize once more\\, with B5-2 as pilot").unwrap();
     let event = &text[text[..first].rfind("BEGIN:VEVENT").unwrap()..];
     assert!(
         event.contains("DTSTART;VALUE=DATE:20261008") && event.contains("DTEND;VALUE=DATE:20261009"),

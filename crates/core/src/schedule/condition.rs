@@ -2,6 +2,7 @@
 
 use super::calendar::plus;
 use super::{BankFacts, Consequence, DueItem, Task, Why};
+use crate::equalize::{SilentCell, silent};
 use crate::finding::RuleId;
 use crate::round::Condition;
 
@@ -18,12 +19,16 @@ pub(super) fn suspect_cells(facts: &BankFacts) -> Option<DueItem> {
     if facts.last_equalize.is_some_and(|e| e > round.day) {
         return None;
     }
-    let (_, deviation, sinking) = round.suspects.first()?;
+    // One that did not answer twice is a finding for replacement: no third equalize is asked for it.
+    let given_up = |cell| silent(&facts.silent, cell).is_some_and(SilentCell::is_given_up);
+    let hoped: Vec<_> = round.suspects.iter().filter(|(cell, _, _)| !given_up(*cell)).collect();
+    let (worst, deviation, sinking) = hoped.first()?;
     let why = Why::Suspect {
-        cells: round.suspects.iter().map(|(cell, _, _)| *cell).collect(),
+        cells: hoped.iter().map(|(cell, _, _)| *cell).collect(),
         deviation: *deviation,
         sinking: *sinking,
         equalize: round.equalize.is_some(),
+        silent: silent(&facts.silent, *worst).copied(),
     };
     Some(DueItem::new(Task::SuspectCell, Consequence::Harm, plus(round.day, 1), why, RuleId::Rd8))
 }

@@ -3,6 +3,7 @@
 use super::{Habits, JudgedRound, Season, Task, season::MonthDay};
 use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::battery_model::BatteryModel;
+use crate::equalize::SilentCell;
 use crate::house_rules::HouseRules;
 use crate::round::Condition;
 use crate::water::Basis;
@@ -148,6 +149,9 @@ pub struct BankFacts {
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
     pub last_equalize: Option<Date>,
+    /// Cells that did not answer the last equalize (EQ-5).
+    #[serde(default)]
+    pub silent: Vec<SilentCell>,
     /// Last retorque.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]

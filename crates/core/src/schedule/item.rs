@@ -2,6 +2,7 @@
 
 use super::Postponed;
 use crate::bank::{BatteryAddress, CellAddress};
+use crate::equalize::SilentCell;
 use crate::finding::RuleId;
 use crate::quantity::Points;
 use crate::round::Condition;
@@ -88,6 +89,9 @@ pub enum Why {
         sinking: bool,
         /// True when the spread asks for an equalize too: the worst cell is its pilot.
         equalize: bool,
+        /// The worst did not answer the last equalize.
+        #[serde(default)]
+        silent: Option<SilentCell>,
     },
     /// Something was found.
     Seen {

@@ -62,8 +62,9 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
         (Task::CoverPlates, Why::PlatesBare { cells }) => {
             format!("Cover the plates of {}", names::cells(cells))
         }
-        (Task::SuspectCell, Why::Suspect { cells, equalize: true, .. }) => {
-            format!("Equalize, with {} as pilot", cells[0])
+        (Task::SuspectCell, Why::Suspect { cells, equalize: true, silent, .. }) => {
+            let again = if silent.is_some() { " once more" } else { "" };
+            format!("Equalize{again}, with {} as pilot", cells[0])
         }
         (Task::SuspectCell, Why::Suspect { cells, .. }) => format!("Test {}", names::cells(cells)),
         (Task::SeenFinding, Why::Seen { place, what, .. }) if place.is_empty() => what.clone(),
@@ -126,7 +127,7 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
                 day(date)
             )
         }
-        Why::Suspect { cells, deviation, sinking, equalize } => {
+        Why::Suspect { cells, deviation, sinking, equalize, silent } => {
             let head = format!("{} lies {} under the bank", cells[0], names::points(deviation.value()));
             let sinks = if *sinking { " and sinks visit by visit" } else { "" };
             let more = if cells.len() > 1 {
@@ -134,10 +135,13 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
             } else {
                 String::new()
             };
-            let then = if *equalize {
-                "a corrective charge may still bring it back"
-            } else {
-                "a load test tells a weak cell from one short of charge"
+            let then = match silent {
+                Some(silent) if *equalize => format!(
+                    "it {}, and one that does not answer twice is replaced",
+                    super::silent::silent_clause(*silent, today)
+                ),
+                _ if *equalize => "a corrective charge may still bring it back".into(),
+                _ => "a load test tells a weak cell from one short of charge".into(),
             };
             format!("{head}{sinks}{more}; {then}.")
         }

@@ -25,17 +25,21 @@ pub fn verdict(assessment: &Assessment) -> String {
         }
         (Some(cell), None) => format!("Test cell {}: it {}.", cell.cells[0], sunk(&cell.kind)),
         (None, Some(spread)) => {
-            let by = assessment.spread.map_or(Points::ZERO, |s| s.points);
-            format!(
-                "{}: the cells lie {} apart, from {} up to {}.",
-                equalize_first(&spread.kind),
-                names::points(by.value()),
-                spread.cells[0],
-                spread.cells[1]
-            )
+            format!("{}: {}.", equalize_first(&spread.kind), apart(assessment, spread))
         }
         (None, None) => mild(assessment),
     }
+}
+
+/// "the cells lie 46 points apart, from A2-2 up to A1-1".
+pub(super) fn apart(assessment: &Assessment, spread: &Finding) -> String {
+    let by = assessment.spread.map_or(Points::ZERO, |s| s.points);
+    format!(
+        "the cells lie {} apart, from {} up to {}",
+        names::points(by.value()),
+        spread.cells[0],
+        spread.cells[1]
+    )
 }
 
 fn equalize_first(kind: &FindingKind) -> &'static str {
@@ -50,7 +54,7 @@ fn suspect_clause(finding: &Finding) -> String {
 }
 
 /// "has sunk 31 points below the bank, and the gap has grown over 14 months".
-fn sunk(kind: &FindingKind) -> String {
+pub(super) fn sunk(kind: &FindingKind) -> String {
     match kind {
         FindingKind::SuspectCell { deviation, sinking: Some(sinking), .. } => format!(
             "has sunk {} below the bank, and the gap has grown for {}",

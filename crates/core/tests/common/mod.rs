@@ -5,6 +5,8 @@
     reason = "each test file uses its own part, and helpers fail loudly"
 )]
 
+pub mod facts;
+
 use rainshadow_core::bank::{BankShape, CellAddress, Layout};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;

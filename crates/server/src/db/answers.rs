@@ -2,8 +2,9 @@
 
 use super::{BankRow, DbError, RoundRow, RunRow, assessments, house_rules};
 use jiff::Timestamp;
+use jiff::civil::Date;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
-use rainshadow_core::equalize::{Outcome, REST_HOURS, RunAfter, judge_after};
+use rainshadow_core::equalize::{Outcome, REST_HOURS, RunAfter, SilentCell, judge_after, silent_cells};
 use rainshadow_core::quantity::Points;
 use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::OpenFinding;
@@ -98,30 +99,25 @@ impl Answer {
             })
             .collect()
     }
-
-    fn silent(&self) -> &[CellAddress] {
-        match self.judged.as_ref().map(|j| &j.outcome) {
-            Some(Outcome::DidNotAnswer { cells }) => cells,
-            _ => &[],
-        }
-    }
 }
 
-/// Cells that did not answer the last two runs that were judged: a finding for replacement (EQ-5).
-pub(crate) fn unanswered(db: &Connection, bank: &BankRow) -> Result<Vec<OpenFinding>, DbError> {
-    let judged: Vec<(RunRow, Answer)> =
-        Answer::of_bank(db, bank)?.into_iter().filter(|(_, a)| a.judged.is_some()).collect();
-    let [.., (_, first), (second, last)] = judged.as_slice() else { return Ok(Vec::new()) };
-    let twice = last.silent().iter().filter(|cell| first.silent().contains(cell));
-    Ok(twice
-        .map(|cell| OpenFinding {
-            id: format!("{} {cell}", second.id),
-            day: last.after.as_ref().map_or_else(|| second.day(), RoundRow::day),
-            place: cell.to_string(),
-            what: "did not answer two equalizes running (EQ-5)".into(),
-            severity: Condition::Act,
-            spare: format!("a battery for {}", cell.battery),
-            advice: format!("Plan to replace {}; a load test tells how much it holds back.", cell.battery),
-        })
-        .collect())
+/// Cells that did not answer the last run that was judged (EQ-5).
+pub(crate) fn silent_of(db: &Connection, bank: &BankRow) -> Result<Vec<SilentCell>, DbError> {
+    let all = Answer::of_bank(db, bank)?;
+    let judged: Vec<(Date, &Outcome)> =
+        all.iter().filter_map(|(run, a)| Some((run.day(), &a.judged.as_ref()?.outcome))).collect();
+    Ok(silent_cells(&judged))
+}
+
+/// Cells that did not answer twice running: findings for replacement (EQ-5).
+pub(crate) fn unanswered(silent: &[SilentCell]) -> impl Iterator<Item = OpenFinding> {
+    silent.iter().filter(|cell| cell.is_given_up()).map(|own| OpenFinding {
+        id: format!("silent {}", own.cell),
+        day: own.last,
+        place: own.cell.to_string(),
+        what: "did not answer two equalizes running (EQ-5)".into(),
+        severity: Condition::Act,
+        spare: format!("a battery for {}", own.cell.battery),
+        advice: format!("Plan to replace {}; a load test tells how much it holds back.", own.cell.battery),
+    })
 }

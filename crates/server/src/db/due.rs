@@ -20,7 +20,7 @@ use rusqlite::{Connection, OptionalExtension, Transaction};
 use std::collections::{BTreeMap, BTreeSet};
 
 /// Counts changes of the rules that change due items.
-const REVISION: i64 = 4;
+const REVISION: i64 = 5;
 
 /// A due item as far as a list is ordered and counted by it.
 #[derive(Debug, Clone, PartialEq)]
@@ -113,6 +113,7 @@ pub(crate) fn facts(
     let postponed = postponed(db, &bank.id)?;
     let (round, came) = judged(db, &bank.id)?;
     let known_since = BankRow::known_since(db, &bank.id)?;
+    let silent = super::silent_of(db, bank)?;
     let facts = BankFacts {
         duty: Duty::of(&bank.duty),
         season,
@@ -123,6 +124,7 @@ pub(crate) fn facts(
         came: if model.construction.has_caps() { came } else { super::came_after_volts(db, &bank.id)? },
         last_volts: last_volts(&visits),
         last_water_check: last_water_check(&visits),
+        silent: silent.clone(),
         last_equalize: last_equalize(db, &visits, &bank.id)?,
         last_retorque: last_done(&visits, &[Work::Retorqued, Work::Cleaned]),
         last_test: last_done(&visits, &[Work::LoadTested, Work::CapacityTested]),
@@ -142,7 +144,7 @@ pub(crate) fn facts(
         findings: open_findings(&visits)
             .into_iter()
             .chain(electrical_findings(&visits, &bank.shape, &model, &rules))
-            .chain(super::unanswered(db, bank)?)
+            .chain(super::unanswered(&silent))
             .collect(),
         reminders: reminders(db, &bank.id)?,
         postponed,

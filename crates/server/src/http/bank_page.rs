@@ -311,8 +311,9 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
     };
     let caps = model.construction.has_caps();
     let sealed = if caps { None } else { sealed_state(db, &bank, today, units)? };
+    let silent = crate::db::silent_of(db, &bank)?;
     let verdict = match (&judged, &sealed) {
-        (Some(assessment), _) => wording::verdict(assessment),
+        (Some(assessment), _) => wording::verdict_after_runs(assessment, &silent, today),
         (None, Some(sealed)) => sealed.verdict.clone(),
         (None, None) => nothing_yet(caps),
     };
@@ -347,7 +348,11 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         }),
         findings: match sealed {
             Some(sealed) => sealed.findings,
-            None => judged.iter().flat_map(|a| a.findings.iter().map(|f| wording::speak(f, a))).collect(),
+            None => judged
+                .iter()
+                .flat_map(|a| a.findings.iter().map(|f| wording::speak(f, a)))
+                .map(|f| wording::finding_after_runs(f, &silent, today))
+                .collect(),
         },
         trends,
         laggards: laggards(judged.as_ref()),

@@ -94,6 +94,7 @@ fn summary(db: &Connection, row: BankListRow, today: Date) -> Result<BankSummary
         sealed_state(db, &row.bank, today, ReaderUnits::default())?
     };
     let mini = mini(db, &row, sealed.as_ref())?;
+    let silent = crate::db::silent_of(db, &row.bank)?;
     let day = last.as_ref().map(RoundRow::day).or(sealed.as_ref().map(|s| s.day));
     Ok(BankSummary {
         description: wording::describe_bank(&row.bank.shape, &model),
@@ -113,7 +114,7 @@ fn summary(db: &Connection, row: BankListRow, today: Date) -> Result<BankSummary
                     "Sealed: no gravity to read.".into()
                 }
             },
-            wording::verdict,
+            |assessment| wording::verdict_after_runs(assessment, &silent, today),
         ),
         last_day: day.map(words::day),
         last_date: day.map(|d| d.to_string()),

@@ -43,6 +43,8 @@ pub struct EqualizeCase {
     pub round_temperature: Option<Temperature>,
     /// What charges it and hangs on it.
     pub equipment: EquipmentRow,
+    /// Cells that did not answer the last of them.
+    pub silent: Vec<rainshadow_core::equalize::SilentCell>,
     /// Runs that are over, oldest first, with what they did.
     pub runs: Vec<(RunRow, Answer)>,
     /// Hours on equalize of each of those.
@@ -125,6 +127,7 @@ impl EqualizeCase {
             round: round.as_ref().map(RoundRow::day),
             equipment: EquipmentRow::of_bank(db, &bank.id)?,
             open: RunRow::open_of(db, &bank.id)?,
+            silent: crate::db::silent_of(db, &bank)?,
             hours,
             runs,
             bank,

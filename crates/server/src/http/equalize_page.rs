@@ -161,7 +161,14 @@ impl EqualizeCase {
             verdict: wording::wanted_verdict(&self.wanted, self.today),
             locked: self.wanted.locked,
             asked_for: self.wanted.own.kind.is_some(),
-            reasons: self.wanted.own.reasons.iter().map(|r| wording::wanted_reason(r, self.today)).collect(),
+            reasons: self
+                .wanted
+                .own
+                .reasons
+                .iter()
+                .map(|r| wording::wanted_reason(r, self.today))
+                .chain(self.silent.iter().map(|cell| wording::silent_reason(*cell, self.today)))
+                .collect(),
             houses,
             kinds: kinds
                 .into_iter()

@@ -1,0 +1,60 @@
+//! What is known of an invented bank when its due items are worked out.
+
+use super::shape;
+use jiff::civil::{Date, date};
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::Points;
+use rainshadow_core::round::Condition;
+use rainshadow_core::schedule::{BankFacts, DueItem, Duty, Habits, JudgedRound, Task, due};
+
+/// The day it is asked for.
+pub const TODAY: Date = date(2026, 10, 8);
+
+/// A steady bank of 48 cells, a week after its round.
+pub fn facts() -> BankFacts {
+    BankFacts {
+        shape: shape(3, 8, 2),
+        model: BatteryModel::generic_by_key("flooded-6v-420").unwrap(),
+        rules: HouseRules::maker_first(),
+        duty: Duty::Cycled,
+        season: None,
+        wet_season: None,
+        first_frost: None,
+        known_since: date(2024, 1, 1),
+        round: Some(JudgedRound {
+            day: date(2026, 10, 1),
+            condition: Condition::Steady,
+            spread: Some(Points::new(9.0)),
+            suspects: Vec::new(),
+            equalize: None,
+            off_full: None,
+            never_full: None,
+            in_question: Vec::new(),
+        }),
+        came: Vec::new(),
+        last_volts: None,
+        last_water_check: Some(date(2026, 10, 1)),
+        silent: Vec::new(),
+        last_equalize: Some(date(2026, 9, 1)),
+        last_retorque: Some(date(2026, 7, 1)),
+        last_test: Some(date(2026, 3, 1)),
+        last_standby_check: None,
+        last_storage_check: None,
+        water: None,
+        plates_bare: None,
+        kit_fills: None,
+        findings: Vec::new(),
+        reminders: Vec::new(),
+        postponed: Vec::new(),
+        habits: Habits::default(),
+    }
+}
+
+pub fn item(facts: &BankFacts, task: Task) -> DueItem {
+    due(facts).into_iter().find(|i| i.task == task).unwrap_or_else(|| panic!("{task:?} is not due"))
+}
+
+pub fn has(facts: &BankFacts, task: Task) -> bool {
+    due(facts).iter().any(|i| i.task == task)
+}

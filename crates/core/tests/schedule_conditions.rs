@@ -1,0 +1,87 @@
+//! SC-1: what a finding or a measured condition asks for, and when it no longer does.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+mod common;
+
+use common::cell;
+use common::facts::{TODAY, facts, has, item};
+use jiff::civil::date;
+use rainshadow_core::equalize::SilentCell;
+use rainshadow_core::quantity::Points;
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::schedule::{BankFacts, Consequence, Task, Why, due};
+use rainshadow_core::wording::{self, DueReader};
+
+fn reader(facts: &BankFacts) -> DueReader {
+    DueReader {
+        construction: facts.model.construction,
+        cells: 48,
+        today: TODAY,
+        units: ReaderUnits::default(),
+    }
+}
+
+#[test]
+fn a_suspect_cell_comes_first_and_carries_the_equalize_as_its_pilot() {
+    let mut f = facts();
+    let round = f.round.as_mut().unwrap();
+    round.suspects = vec![(cell("B5-2"), Points::new(-31.0), true)];
+    round.equalize = Some((Points::new(30.0), true));
+    let first = &due(&f)[0];
+    assert_eq!((first.task, first.consequence), (Task::SuspectCell, Consequence::Harm));
+    assert!(!has(&f, Task::Equalize), "said once");
+    let said = wording::due(first, &reader(&f));
+    assert_eq!(said.title, "Equalize, with B5-2 as pilot");
+    assert!(said.why.starts_with("B5-2 lies 31 points under the bank and sinks"), "{}", said.why);
+    // an equalize since then is answered by the next round
+    f.last_equalize = Some(date(2026, 10, 3));
+    assert!(!has(&f, Task::SuspectCell));
+}
+
+#[test]
+fn a_spread_alone_is_a_loss_with_the_calendar_kept_beside_it() {
+    let mut f = facts();
+    let round = f.round.as_mut().unwrap();
+    round.spread = Some(Points::new(34.0));
+    round.equalize = Some((Points::new(30.0), false));
+    let wanted = item(&f, Task::Equalize);
+    assert_eq!((wanted.date, wanted.consequence), (date(2026, 10, 8), Consequence::Loss));
+    assert_eq!(wanted.other.unwrap().date, date(2026, 11, 30));
+}
+
+#[test]
+fn a_bank_that_is_never_near_full_asks_how_it_is_charged() {
+    let mut f = facts();
+    assert!(!has(&f, Task::Charge));
+    f.round.as_mut().unwrap().never_full = Some((72.0, 75.0));
+    let charge = item(&f, Task::Charge);
+    assert_eq!((charge.date, charge.consequence), (date(2026, 10, 15), Consequence::Loss));
+    // what a proven full charge says counts for more
+    f.round.as_mut().unwrap().off_full = Some(Points::new(-22.0));
+    assert!(matches!(item(&f, Task::Charge).why, Why::OffFull { .. }));
+}
+
+#[test]
+fn a_cell_that_did_not_answer_is_tried_once_more_and_then_given_up() {
+    let mut f = facts();
+    let round = f.round.as_mut().unwrap();
+    round.suspects =
+        vec![(cell("B5-2"), Points::new(-35.0), true), (cell("A1-1"), Points::new(-31.0), false)];
+    round.equalize = Some((Points::new(30.0), true));
+    let silent = |times| SilentCell { cell: cell("B5-2"), times, last: date(2026, 8, 26) };
+    f.silent = vec![silent(1)];
+    let said = wording::due(&item(&f, Task::SuspectCell), &reader(&f));
+    assert_eq!(said.title, "Equalize once more, with B5-2 as pilot");
+    assert!(
+        said.why.ends_with(
+            "it did not answer the equalize of 26 Aug, and one that does not answer twice is replaced."
+        ),
+        "{}",
+        said.why
+    );
+    // given up: the other cell is the pilot now, and with none left no equalize is asked for it
+    f.silent = vec![silent(2)];
+    assert_eq!(wording::due(&item(&f, Task::SuspectCell), &reader(&f)).title, "Equalize, with A1-1 as pilot");
+    f.round.as_mut().unwrap().suspects.truncate(1);
+    assert!(!has(&f, Task::SuspectCell));
+}
