@@ -32,6 +32,21 @@ fn an_even_bank_is_steady_and_says_so() {
 }
 
 #[test]
+fn an_even_bank_that_is_far_from_full_is_not_called_done() {
+    // SG-2, general table: 1.225 is 75 %
+    let mut low = round(shape(3, 4, 1), &[1225.0; 12]);
+    low.conditions.proven_full = None;
+    assert_eq!(
+        wording::verdict(&judge(&low)),
+        "Even, at 75 % charge: all 12 cells lie within 0 points. Charge it fully and read it again; only then it shows whether it fills."
+    );
+    // near full, or proven full, it is
+    let mut near = round(shape(3, 4, 1), &[1255.0; 12]);
+    near.conditions.proven_full = None;
+    assert!(wording::verdict(&judge(&near)).starts_with("The bank is even"));
+}
+
+#[test]
 fn a_cell_31_points_low_stands_alone_and_the_spread_asks_for_an_equalize() {
     let a = judge(&twelve(231.0));
     assert_eq!(a.shape, Shape::LoneCell { cell: cell("A2-2") });

@@ -4,6 +4,7 @@ use super::{names, unusable};
 use crate::finding::{Finding, FindingKind};
 use crate::quantity::Points;
 use crate::round::{Assessment, Condition};
+use crate::schedule::FAR_FROM_FULL;
 
 /// The verdict of a round, made from its worst finding.
 pub fn verdict(assessment: &Assessment) -> String {
@@ -76,7 +77,15 @@ fn mild(assessment: &Assessment) -> String {
         format!("all {} cells lie within {}", assessment.cells_judged, names::points(spread.value()));
     let Some(finding) = worst.filter(|f| f.condition > Condition::NoReading) else {
         let unread = assessment.cells_in_bank - assessment.cells_judged;
-        return if unread == 0 {
+        let far =
+            assessment.state_of_charge.filter(|s| s.percent < FAR_FROM_FULL && assessment.level.is_none());
+        return if let (0, Some(charge)) = (unread, far) {
+            // Even half-empty plates sulfate: evenness alone is no good news (CH-5).
+            format!(
+                "Even, at {:.0} % charge: {within}. Charge it fully and read it again; only then it shows whether it fills.",
+                charge.percent
+            )
+        } else if unread == 0 {
             format!("The bank is even: {within}. Nothing to do before the next round.")
         } else {
             let few = assessment.cells_judged == 1;
