@@ -48,6 +48,23 @@ fn a_charger_holds_its_volts_and_takes_nothing_out() {
     assert!(reading.amperes.abs() < 1e-6, "{reading:?}");
 }
 
+#[test]
+fn a_trickle_out_of_a_string_is_found_as_well_as_a_stream() {
+    // under a thousandth of C20 an hour volts still fall with the current
+    let cell = SimCell::new(CellKind::FLOODED, 420.0).charged_to(0.27);
+    for amperes in [0.05, 0.3, 0.4, 2.0, 40.0] {
+        let (here, slope) = cell.volts_at(-amperes);
+        let found = (here - cell.volts_at(-amperes * 1.01).0) / (amperes * 0.01);
+        assert!((slope / found - 1.0).abs() < 0.05, "{amperes} A: {slope} against {found}");
+    }
+    let mut string = string(6, 0.27);
+    for volts in [11.97, 11.98, 11.985, 11.99] {
+        let share = string.amperes_at(volts, 0.0073);
+        let own: f64 = string.cells().iter().map(|c| c.volts_at(share).0).sum();
+        assert!((own + 0.0073 * share - volts).abs() < 1e-3, "{volts} V: {share} A");
+    }
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(40))]
     #[test]

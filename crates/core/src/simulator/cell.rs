@@ -173,7 +173,7 @@ impl SimCell {
         } else if current < -RESTING {
             let rest = self.rest();
             let here = self.discharging_volts(-current, rest);
-            let more = self.discharging_volts(-current * 1.001 - 1e-6, rest);
+            let more = self.discharging_volts(-current * 1.001 + 1e-6, rest);
             (here, ((here - more) / (current.abs() * 0.001 + 1e-6) / self.capacity).max(0.0))
         } else {
             (self.rest() + self.surface, 0.0)
