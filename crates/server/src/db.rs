@@ -20,6 +20,7 @@ mod models;
 mod open;
 mod people;
 mod photos;
+mod placements;
 pub(crate) mod readings;
 mod reminders;
 pub(crate) mod rounds;

@@ -9,7 +9,6 @@ use rainshadow_core::house_rules::Overrides;
 use rainshadow_core::schedule::MonthDay;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
-use std::collections::HashMap;
 use uuid::Uuid;
 
 /// A bank as its describer sends it.
@@ -212,10 +211,6 @@ pub(super) fn place_of(text: &str) -> Result<BatteryAddress, DbError> {
     })
 }
 
-fn placed((battery, block): (String, String)) -> Result<(BatteryAddress, String), DbError> {
-    Ok((place_of(&battery)?, block))
-}
-
 impl BankRow {
     /// Stores a new bank with a block in every place.
     pub(crate) fn create(
@@ -281,45 +276,6 @@ impl BankRow {
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
         let row = db.prepare_cached(&format!("{SELECT} WHERE b.id = ?"))?.query_row([id], raw).optional()?;
         built(found(row, "bank", id)?)
-    }
-
-    /// Which block stands in which place now.
-    pub(crate) fn placements(db: &Connection, bank: &str) -> Result<Vec<(BatteryAddress, String)>, DbError> {
-        db.prepare_cached("SELECT battery, block_id FROM placement WHERE bank_id = ? AND to_day IS NULL")?
-            .query_map([bank], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?
-            .map(|row| placed(row?))
-            .collect()
-    }
-
-    /// Which block stood in which place on a day; on the day of a swap, the new one.
-    pub(crate) fn placements_on(
-        db: &Connection,
-        bank: &str,
-        day: Date,
-    ) -> Result<Vec<(BatteryAddress, String)>, DbError> {
-        db.prepare_cached(
-            "SELECT battery, block_id FROM placement WHERE bank_id = ?1 AND from_day <= ?2 \
-             AND (to_day IS NULL OR to_day > ?2)",
-        )?
-        .query_map([bank, &day.to_string()], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?
-        .map(|row| placed(row?))
-        .collect()
-    }
-
-    /// Where every block stood on a day; on the day of a swap both the old and the new one are told.
-    pub(crate) fn blocks_on(
-        db: &Connection,
-        bank: &str,
-        day: Date,
-    ) -> Result<HashMap<String, BatteryAddress>, DbError> {
-        // A block moved on this very day was read where it stood before: the earlier row comes last.
-        db.prepare_cached(
-            "SELECT battery, block_id FROM placement WHERE bank_id = ?1 AND from_day <= ?2 \
-             AND (to_day IS NULL OR to_day >= ?2) ORDER BY from_day DESC",
-        )?
-        .query_map([bank, &day.to_string()], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?
-        .map(|row| placed(row?).map(|(battery, block)| (block, battery)))
-        .collect()
     }
 
     /// The day the bank was described here.
@@ -426,28 +382,5 @@ impl BankRow {
         let changed =
             tx.execute("UPDATE bank SET archived_at = ? WHERE id = ?", (at.map(|t| t.to_string()), id))?;
         found((changed > 0).then_some(()), "bank", id)
-    }
-
-    /// Lets a bank take single choices otherwise; every verdict of it is derived anew.
-    pub(crate) fn set_overrides(
-        tx: &Transaction<'_>,
-        id: &str,
-        overrides: &Overrides,
-    ) -> Result<(), DbError> {
-        let changed =
-            tx.execute("UPDATE bank SET overrides = ? WHERE id = ?", (to_json("overrides", overrides)?, id))?;
-        found((changed > 0).then_some(()), "bank", id)?;
-        tx.execute("DELETE FROM assessment WHERE bank_id = ?", [id])?;
-        Ok(())
-    }
-
-    /// Gives a bank another house rule set; every verdict of it is derived anew.
-    pub(crate) fn set_rules(tx: &Transaction<'_>, id: &str, rules: &str) -> Result<(), DbError> {
-        let version = house_rules::latest_version(tx, rules)?;
-        let changed = tx
-            .execute("UPDATE bank SET rules_key = ?, rules_version = ? WHERE id = ?", (rules, version, id))?;
-        found((changed > 0).then_some(()), "bank", id)?;
-        tx.execute("DELETE FROM assessment WHERE bank_id = ?", [id])?;
-        Ok(())
     }
 }

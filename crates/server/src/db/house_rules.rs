@@ -1,8 +1,8 @@
 //! House rule sets, kept by version so that an old verdict can be told by its own rules.
 
 use super::error::{found, from_json, to_json};
-use super::{DbError, Written};
-use rainshadow_core::house_rules::{HouseRules, overridden};
+use super::{BankRow, DbError, Written};
+use rainshadow_core::house_rules::{HouseRules, Overrides, overridden};
 use rusqlite::{Connection, OptionalExtension, Transaction};
 
 /// Stores the sets that ship; a changed set becomes the next version.
@@ -58,7 +58,7 @@ pub(crate) fn by_version(db: &Connection, key: &str, version: i64) -> Result<Hou
 }
 
 /// The rules a bank is judged by: its set, with the bank's own choices over it.
-pub(crate) fn of_bank(db: &Connection, bank: &super::BankRow) -> Result<HouseRules, DbError> {
+pub(crate) fn of_bank(db: &Connection, bank: &BankRow) -> Result<HouseRules, DbError> {
     let set = by_version(db, &bank.rules_key, bank.rules_version)?;
     overridden(&set, &bank.overrides).map_err(|e| DbError::BadRow { what: "overrides", why: e.to_string() })
 }
@@ -89,4 +89,29 @@ pub(crate) fn save(tx: &Transaction<'_>, rules: &HouseRules) -> Result<Written, 
     )?;
     tx.execute("UPDATE bank SET rules_version = ? WHERE rules_key = ?", (version, &rules.key))?;
     Ok(Written::Created)
+}
+
+impl BankRow {
+    /// Lets a bank take single choices otherwise; every verdict of it is derived anew.
+    pub(crate) fn set_overrides(
+        tx: &Transaction<'_>,
+        id: &str,
+        overrides: &Overrides,
+    ) -> Result<(), DbError> {
+        let changed =
+            tx.execute("UPDATE bank SET overrides = ? WHERE id = ?", (to_json("overrides", overrides)?, id))?;
+        found((changed > 0).then_some(()), "bank", id)?;
+        tx.execute("DELETE FROM assessment WHERE bank_id = ?", [id])?;
+        Ok(())
+    }
+
+    /// Gives a bank another house rule set; every verdict of it is derived anew.
+    pub(crate) fn set_rules(tx: &Transaction<'_>, id: &str, rules: &str) -> Result<(), DbError> {
+        let version = latest_version(tx, rules)?;
+        let changed = tx
+            .execute("UPDATE bank SET rules_key = ?, rules_version = ? WHERE id = ?", (rules, version, id))?;
+        found((changed > 0).then_some(()), "bank", id)?;
+        tx.execute("DELETE FROM assessment WHERE bank_id = ?", [id])?;
+        Ok(())
+    }
 }

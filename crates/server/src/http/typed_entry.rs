@@ -1,10 +1,14 @@
 //! An entry of a visit as typed, turned into the core's; what is impossible is refused with its
 //! field, what is unlikely is asked about.
 
+mod what;
+
+use what::TypedFound;
+pub use what::TypedWhat;
+
 use super::error::{ApiError, ApiResult};
 use super::faults::{Faults, filled};
-use super::typed_conditions::TypedTemperature;
-use super::typed_water::{Poured, WaterUnit};
+use super::typed_water::Poured;
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::ohmic::{OhmicUnit, resistance};
@@ -12,164 +16,9 @@ use rainshadow_core::quantity::units::{LengthUnit, MILLIMETRES_PER_INCH, ReaderU
 use rainshadow_core::quantity::{Bounds, bounds, typed};
 use rainshadow_core::rest::{RestConditions, battery_volts, string_volts};
 use rainshadow_core::round::Condition;
-use rainshadow_core::visit::{
-    Caution, Check, ClosingItem, Entry, Place, SeenFinding, Step, StepState, VisitSheet, Work,
-};
+use rainshadow_core::visit::{Check, Entry, Place, SeenFinding, StepState, VisitSheet};
 use rainshadow_core::water::{Level, LevelStep};
 use rainshadow_core::wording;
-use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
-
-/// Something found, as typed.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-pub struct TypedFound {
-    /// Key of the kind.
-    pub kind: String,
-    /// How bad; the usual of its kind when left out.
-    #[serde(default)]
-    pub severity: Option<Condition>,
-    /// In the technician's words.
-    #[serde(default)]
-    pub note: String,
-}
-
-/// What is written down, as typed.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(tag = "kind", rename_all = "snake_case")]
-pub enum TypedWhat {
-    /// A caution was confirmed.
-    Confirmed {
-        /// Which.
-        caution: Caution,
-    },
-    /// A step was done, skipped or taken up again.
-    Step {
-        /// Which.
-        step: Step,
-        /// What.
-        state: StepState,
-        /// Why it was skipped.
-        #[serde(default)]
-        reason: String,
-    },
-    /// Something was looked at.
-    Checked {
-        /// What was looked at.
-        check: Check,
-        /// What was found; none: fine.
-        #[serde(default)]
-        found: Option<TypedFound>,
-        /// Play in the reader's length unit, or volts to the tray.
-        #[serde(default)]
-        measured: Option<String>,
-    },
-    /// What the bank did before its volts were read.
-    Rested {
-        /// On charge now.
-        #[serde(default)]
-        charging: bool,
-        /// Under load now.
-        #[serde(default)]
-        loaded: bool,
-        /// Hours since the charge ended; empty: unknown.
-        #[serde(default)]
-        hours_since_charge: Option<String>,
-        /// Hours since the last load; empty: unknown.
-        #[serde(default)]
-        hours_since_load: Option<String>,
-        /// A real load burned the surface charge off.
-        #[serde(default)]
-        surface_charge_removed: bool,
-        /// Temperature of the cases.
-        #[serde(default)]
-        temperature: Option<TypedTemperature>,
-        /// What still draws.
-        #[serde(default)]
-        still_draws: String,
-    },
-    /// Volts of a battery.
-    BatteryVolts {
-        /// As typed.
-        typed: String,
-        /// True when asked about and kept.
-        #[serde(default)]
-        stands: bool,
-    },
-    /// Volts of a string.
-    StringVolts {
-        /// As typed.
-        typed: String,
-    },
-    /// Volts from the string's positive post to this battery's negative.
-    AlongVolts {
-        /// As typed.
-        typed: String,
-    },
-    /// What a resistance or conductance tester shows.
-    Ohmic {
-        /// As typed.
-        typed: String,
-        /// Its unit.
-        #[serde(default)]
-        unit: OhmicUnit,
-    },
-    /// Temperature of a case.
-    CaseTemperature {
-        /// The temperature.
-        temperature: TypedTemperature,
-    },
-    /// A level: a step, or measured.
-    Level {
-        /// The step.
-        #[serde(default)]
-        step: Option<LevelStep>,
-        /// Over the plates, as typed, negative under them.
-        #[serde(default)]
-        typed: Option<String>,
-        /// Its unit.
-        #[serde(default)]
-        unit: LengthUnit,
-    },
-    /// Water added.
-    Water {
-        /// As typed.
-        typed: String,
-        /// Its unit.
-        #[serde(default)]
-        unit: WaterUnit,
-        /// True when it brought the place to the mark.
-        to_mark: bool,
-        /// True when a watering kit filled it.
-        #[serde(default)]
-        by_kit: bool,
-        /// True when asked about and kept.
-        #[serde(default)]
-        stands: bool,
-    },
-    /// Work was done.
-    Done {
-        /// Which.
-        work: Work,
-        /// In the technician's words.
-        #[serde(default)]
-        note: String,
-    },
-    /// A line of the closing list.
-    Closed {
-        /// Which.
-        item: ClosingItem,
-    },
-    /// A note.
-    Note {
-        /// The text.
-        text: String,
-    },
-    /// An earlier entry is taken back.
-    Withdrawn {
-        /// Its id.
-        entry: String,
-    },
-}
 
 /// What typed text came to.
 pub enum Understood {

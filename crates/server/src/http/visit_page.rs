@@ -2,10 +2,13 @@
 
 mod look;
 mod rest;
+mod view;
 mod water;
 
 pub use look::CheckView;
 pub use rest::RestView;
+use view::{CautionView, ClosingView, NoteView, StepView, VisitRound, VisitRun, WorkView};
+pub use view::{VisitDue, VisitPage};
 pub use water::WaterView;
 
 use super::equalize_case::EqualizeCase;
@@ -14,209 +17,14 @@ use super::photo_files::PhotoView;
 use super::run_case::RunCase;
 use super::state::AppState;
 use super::visit_case::VisitCase;
-use crate::db::{AccessNotes, DbError, PhotoRow, RunRow, VisitRow};
+use crate::db::{DbError, PhotoRow, RunRow, VisitRow};
 use crate::words;
-use rainshadow_core::bank::{Plan, walk};
+use rainshadow_core::bank::walk;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Condition;
-use rainshadow_core::visit::{
-    Caution, ClosingItem, Entry, Step, StepProgress, Work, cautions, closing_items, steps,
-};
-use rainshadow_core::wording::{self, DueReader, SpokenDue, SpokenFinding};
+use rainshadow_core::visit::{Entry, Step, StepProgress, Work, cautions, closing_items, steps};
+use rainshadow_core::wording::{self};
 use rusqlite::Connection;
-use serde::Serialize;
-use utoipa::ToSchema;
-
-/// A caution in its step.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct CautionView {
-    /// Which.
-    pub caution: Caution,
-    /// What to do.
-    pub text: &'static str,
-    /// True when it is confirmed by name and time.
-    pub confirm: bool,
-    /// By whom and when; none yet.
-    pub confirmed: Option<String>,
-}
-
-/// One step of the path.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct StepView {
-    /// How far it is.
-    #[serde(flatten)]
-    pub progress: StepProgress,
-    /// Its cautions.
-    pub cautions: Vec<CautionView>,
-}
-
-/// A round of the visit.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct VisitRound {
-    /// Id.
-    pub id: String,
-    /// True when it is finished.
-    pub finished: bool,
-    /// Cells read.
-    pub read: usize,
-    /// Its sentence, once finished.
-    pub verdict: String,
-    /// Its condition.
-    pub condition: Condition,
-    /// When it began.
-    pub at: String,
-}
-
-/// A run of this visit.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct VisitRun {
-    /// Id.
-    pub id: String,
-    /// "corrective, 4:30".
-    pub said: String,
-    /// What to do, or what it did.
-    pub verdict: String,
-    /// Its condition.
-    pub condition: Condition,
-    /// True when it is over.
-    pub over: bool,
-}
-
-/// A line of the closing list.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct ClosingView {
-    /// Which.
-    pub item: ClosingItem,
-    /// As asked.
-    pub said: &'static str,
-    /// By whom and when; none yet.
-    pub done: Option<String>,
-    /// Entry that said so.
-    pub entry: Option<String>,
-}
-
-/// Work that is dated.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct WorkView {
-    /// Which.
-    pub work: Work,
-    /// As said.
-    pub said: &'static str,
-    /// By whom and when; none yet.
-    pub done: Option<String>,
-    /// Entry that said so.
-    pub entry: Option<String>,
-    /// In the technician's words.
-    pub note: String,
-}
-
-/// A note.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct NoteView {
-    /// Entry.
-    pub entry: String,
-    /// The text.
-    pub text: String,
-    /// By whom and when.
-    pub by: String,
-}
-
-/// Something due on this bank.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct VisitDue {
-    /// In words.
-    #[serde(flatten)]
-    pub said: SpokenDue,
-    /// How bad waiting is.
-    pub condition: Condition,
-    /// When, as said.
-    pub day: String,
-    /// True when it is over.
-    pub late: bool,
-}
-
-impl VisitDue {
-    /// A due item as this reader is told of it.
-    pub fn of(row: &crate::db::DueRow, reader: &DueReader) -> Self {
-        Self {
-            said: wording::due(&row.item, reader),
-            condition: row.item.consequence_on(reader.today).condition(),
-            day: wording::short_day(row.item.date, reader.today),
-            late: row.item.date < reader.today,
-        }
-    }
-}
-
-/// The page of a visit.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct VisitPage {
-    /// Id.
-    pub id: String,
-    /// Its bank.
-    pub bank: String,
-    /// Site.
-    pub site: String,
-    /// Name of the bank within the site.
-    pub name: String,
-    /// The bank in words.
-    pub description: String,
-    /// Its day as said.
-    pub day: String,
-    /// The same to sort by.
-    pub date: String,
-    /// Who opened it, and when.
-    pub opened: String,
-    /// Who closed it; none while it is open.
-    pub closed: Option<String>,
-    /// For If-Match.
-    pub version: i64,
-    /// True when its batteries have caps.
-    pub has_caps: bool,
-    /// What a visitor must know.
-    pub access: AccessNotes,
-    /// Who wrote that.
-    pub access_by: String,
-    /// The path.
-    pub steps: Vec<StepView>,
-    /// The bank from above.
-    pub plan: Plan,
-    /// Cells in the order they are walked.
-    pub path: Vec<String>,
-    /// The look-over.
-    pub checks: Vec<CheckView>,
-    /// The rest check.
-    pub rest: RestView,
-    /// Rounds of this visit.
-    pub rounds: Vec<VisitRound>,
-    /// Levels and water.
-    pub water: Option<WaterView>,
-    /// Whether an equalize is wanted; empty on sealed banks.
-    pub equalize: String,
-    /// True when something asks for it.
-    pub equalize_asked: bool,
-    /// Runs of this visit.
-    pub runs: Vec<VisitRun>,
-    /// Work done.
-    pub work: Vec<WorkView>,
-    /// The closing list.
-    pub closing: Vec<ClosingView>,
-    /// Notes.
-    pub notes: Vec<NoteView>,
-    /// Photographs.
-    pub photos: Vec<PhotoView>,
-    /// Photographs of the last visit that has any.
-    pub photos_before: Vec<PhotoView>,
-    /// What is due on this bank.
-    pub due: Vec<VisitDue>,
-    /// Everything found on this visit, worst first.
-    pub findings: Vec<SpokenFinding>,
-    /// Where the fill mark is, from the model.
-    pub fill_mark: String,
-    /// Name of the model and where its figures come from.
-    pub model: String,
-    /// Name of the house rule set.
-    pub house: String,
-}
 
 impl VisitCase {
     fn said(&self, pick: impl Fn(&Entry) -> bool) -> Option<(String, String)> {
