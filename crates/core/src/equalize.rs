@@ -19,6 +19,7 @@ mod watched;
 pub use after::{CellAnswer, Outcome, REST_HOURS, RunAfter, judge_after};
 pub use alarm::Alarm;
 pub use before::BeforeCheck;
+pub use current::feed_at;
 pub use day::{DayPlan, DaySource, READING_PAUSE, plan_day};
 pub use forecast::{LEAST_READINGS, RunForecast, Within, forecast};
 pub use plan::{Expected, Load, PlanError, RunPlan, RunToPlan, plan_run};

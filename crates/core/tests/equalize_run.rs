@@ -8,7 +8,8 @@ use common::{Noise, cell, sg, shape};
 use proptest::prelude::*;
 use rainshadow_core::equalize::{
     Advice, BeforeCheck, EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, RunFrame, RunKind,
-    RunNow, RunQuestion, forecast, moved, much_current, pilot, run_now, volts_on_charge, warmed, watched,
+    RunNow, RunQuestion, feed_at, forecast, moved, much_current, pilot, run_now, volts_on_charge, warmed,
+    watched,
 };
 use rainshadow_core::quantity::Points;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -102,6 +103,16 @@ fn the_feed_counts_where_it_was_there_and_the_typed_current_between() {
     assert!((run.ampere_hours - 50.0).abs() < 1e-6, "{}", run.ampere_hours);
     // a feed never ends a run
     assert_eq!(run.state.advice, Advice::GoOn);
+}
+
+#[test]
+fn what_the_charger_told_at_a_moment_is_two_minutes_old_at_most() {
+    let minute =
+        |at: f64, amperes: f64| FeedMinute { at, hours: 1.0 / 60.0, amperes, volts: 62.0, celsius: None };
+    let feed = [minute(0.5, 30.0), minute(31.0 / 60.0, 31.0), minute(1.0, 32.0)];
+    let told = |at: f64| feed_at(&feed, at).map(|m| m.amperes);
+    assert_eq!((told(0.4), told(0.505), told(0.53)), (None, Some(30.0), Some(31.0)));
+    assert_eq!((told(0.75), told(1.02)), (None, Some(32.0)), "it was away in between");
 }
 
 #[test]

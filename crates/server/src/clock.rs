@@ -70,6 +70,11 @@ impl Clock {
         Self { began: Some(at), ..Self::new(None) }
     }
 
+    /// A clock that begins on a day at the present time of day, in UTC, and goes on from there.
+    pub fn on(day: Date) -> Self {
+        Self::starting(Self::new(Some(day)).now())
+    }
+
     /// The same, going so many times as fast from now on; 1 to 3600.
     #[must_use]
     pub fn faster(mut self, speed: f64) -> Self {
@@ -135,6 +140,14 @@ mod tests {
         assert_eq!(clock.today().to_string(), "2026-10-08");
         assert!(clock.seconds() - seconds >= 90.0);
         assert!(clock.now() != then);
+    }
+
+    #[test]
+    fn a_day_that_is_begun_on_ends_and_the_next_one_comes() {
+        let clock = Clock::on("2026-10-08".parse().unwrap());
+        assert_eq!(clock.today().to_string(), "2026-10-08");
+        clock.pass(86_400);
+        assert_eq!(clock.today().to_string(), "2026-10-09");
     }
 
     #[test]

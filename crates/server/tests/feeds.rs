@@ -163,6 +163,13 @@ async fn a_run_with_a_feed_goes_on_whatever_the_feed_does() {
     let (_, run) = equipped(&shop, address).await;
     let page = until(&shop, &run, |p| p["feed"]["live"] == true).await;
     assert!(page["volts"].as_str().unwrap().ends_with(" V, by the charger"), "{}", page["volts"]);
+    // a reading without volts takes those that the charger told
+    let warm = json!({"what": "read", "temperature": {"typed": "20", "unit": "C"}, "person": "TA", "device": "desk"});
+    let (status, said) = shop.put(&format!("/api/runs/{run}/entries/{}", id()), &warm).await;
+    assert!(status.is_success(), "{said}");
+    let reading = &shop.get(&format!("/api/runs/{run}")).await["readings"][0];
+    assert_eq!((&reading["volts_told"], &reading["amperes_told"]), (&json!(true), &json!(true)), "{reading}");
+    assert!(reading["volts"].as_str().unwrap().parse::<f64>().unwrap() > 13.0, "{reading}");
     own.hold().go_wrong(Fault::Nonsense);
     let page = until(&shop, &run, |p| p["feed"]["marked"].as_i64().unwrap() > 1).await;
     assert!(page["feed"]["said"].as_str().unwrap().contains("did not count"), "{}", page["feed"]);
@@ -181,4 +188,6 @@ async fn a_run_with_a_feed_goes_on_whatever_the_feed_does() {
     shop.put(&format!("/api/runs/{run}/entries/{}", id()), &typed).await;
     let page = shop.get(&format!("/api/runs/{run}")).await;
     assert!(page["volts"].as_str().unwrap().starts_with("15.4 V, read at "), "{}", page["volts"]);
+    let reading = &page["readings"][1];
+    assert_eq!((&reading["volts"], &reading["volts_told"]), (&json!("15.4"), &json!(false)), "{reading}");
 }

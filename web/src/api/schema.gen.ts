@@ -3171,6 +3171,8 @@ export interface components {
         ReadingLine: {
             /** @description In words; empty: not read. */
             amperes: string;
+            /** @description The same of the amperes. */
+            amperes_told: boolean;
             /** @description "10:30". */
             at: string;
             /** @description Who. */
@@ -3200,6 +3202,8 @@ export interface components {
             temperature_said: string;
             /** @description In words; empty: not read. */
             volts: string;
+            /** @description True when the volts were not typed but told by the charger. */
+            volts_told: boolean;
         };
         /** @description A line or field that would not be taken. */
         RefusedLine: {

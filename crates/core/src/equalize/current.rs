@@ -42,3 +42,12 @@ pub(super) fn ampere_hours(
 fn overlap(span: On, from: f64, to: f64) -> f64 {
     (span.to.min(to) - span.from.max(from)).max(0.0)
 }
+
+/// Hours for which a minute of a feed still tells what flows.
+const FRESH: f64 = 2.0 / 60.0;
+
+/// The minute of a feed that a moment falls into, or the one just before; hours from the opening by the
+/// machine's clock. None where the feed was away then.
+pub fn feed_at(feed: &[FeedMinute], at: f64) -> Option<&FeedMinute> {
+    feed.iter().rev().find(|minute| minute.at <= at).filter(|minute| at - minute.at <= FRESH)
+}

@@ -1,7 +1,7 @@
 //! A cell that did not answer an equalize, in words.
 
 use super::due::short_day;
-use super::verdict::{apart, sunk};
+use super::verdict::{apart, lies};
 use super::{SpokenFinding, verdict};
 use crate::equalize::{SilentCell, silent};
 use crate::finding::FindingKind;
@@ -41,7 +41,7 @@ pub fn verdict_after_runs(assessment: &Assessment, runs: &[SilentCell], today: D
     let suspect = of(|k| matches!(k, FindingKind::SuspectCell { .. }));
     let spread = of(|k| matches!(k, FindingKind::SpreadEqualize { .. }));
     let (cell, told) = match (suspect, spread) {
-        (Some((finding, cell)), _) => (cell, format!("cell {} {} and", cell.cell, sunk(&finding.kind))),
+        (Some((finding, cell)), _) => (cell, format!("cell {} {} and", cell.cell, lies(&finding.kind))),
         (None, Some((finding, cell))) => (cell, format!("{}, and {}", apart(assessment, finding), cell.cell)),
         (None, None) => return verdict(assessment),
     };

@@ -55,18 +55,22 @@ fn suspect_clause(finding: &Finding) -> String {
 }
 
 /// "has sunk 31 points below the bank, and the gap has grown over 14 months".
-pub(super) fn sunk(kind: &FindingKind) -> String {
+fn sunk(kind: &FindingKind) -> String {
     match kind {
-        FindingKind::SuspectCell { deviation, sinking: Some(sinking), .. } => format!(
-            "has sunk {} below the bank, and the gap has grown for {}",
-            names::points(deviation.value()),
-            names::span(sinking.days)
-        ),
-        FindingKind::SuspectCell { deviation, .. } => {
-            format!("stands {} below the bank", names::points(deviation.value()))
+        FindingKind::SuspectCell { sinking: Some(sinking), .. } => {
+            format!("{}, and the gap has grown for {}", lies(kind), names::span(sinking.days))
         }
-        _ => "needs a second look".into(),
+        _ => lies(kind),
     }
+}
+
+/// "has sunk 31 points below the bank".
+pub(super) fn lies(kind: &FindingKind) -> String {
+    let FindingKind::SuspectCell { deviation, sinking, .. } = kind else {
+        return "needs a second look".into();
+    };
+    let verb = if sinking.is_some() { "has sunk" } else { "stands" };
+    format!("{verb} {} below the bank", names::points(deviation.value()))
 }
 
 /// The sentence when nothing asks for an equalize or a hunt.

@@ -101,7 +101,12 @@ pub async fn run(args: ServeArgs) -> Result<(), StartError> {
     // Printed once the folder is known to be usable, so that an address always answers.
     let settings = Settings {
         data_dir: args.data_dir,
-        clock: Clock::new(args.today).faster(args.speed),
+        // A run that is watched faster may go past midnight: its day must not begin anew.
+        clock: match args.today {
+            Some(day) if args.speed > 1.0 => Clock::on(day),
+            fixed => Clock::new(fixed),
+        }
+        .faster(args.speed),
         hosts: args.host,
     };
     let _ = writeln!(

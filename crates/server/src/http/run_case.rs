@@ -6,7 +6,9 @@ use crate::words;
 use jiff::Timestamp;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::equalize::{BeforeCheck, FeedMinute, LoggedEntry, RunEntry, RunFrame, RunNow, run_now};
+use rainshadow_core::equalize::{
+    BeforeCheck, FeedMinute, LoggedEntry, RunEntry, RunFrame, RunNow, feed_at, run_now,
+};
 use rainshadow_core::feed::Sample;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::TemperatureKnowledge;
@@ -33,6 +35,8 @@ pub struct RunCase {
     pub watched: Vec<CellAddress>,
     /// The last sample of the feed that counts, and when it came.
     pub last: Option<(Timestamp, Sample)>,
+    /// What the feed told, minute by minute.
+    pub minutes: Vec<FeedMinute>,
     /// Samples of the feed that were marked during the run.
     pub marked: i64,
     /// Where it stands.
@@ -60,7 +64,7 @@ impl RunCase {
         let stands = Stands { run: &run, bank: &bank, model: &model, rules: &rules, watched: watched.len() };
         let now = stands.now(&log, &minutes, run.hours_at(at));
         let last = FeedSample::last_good(db, &bank.id, run.ended_at.unwrap_or(at))?;
-        Ok(Self { run, bank, site, model, rules, entries, log, watched, last, marked, now, at })
+        Ok(Self { run, bank, site, model, rules, entries, log, watched, last, minutes, marked, now, at })
     }
 
     /// Where it would stand with one more entry.
@@ -91,6 +95,11 @@ impl RunCase {
             return read;
         }
         self.rules.correction.apply(read, at, self.model.reference_temperature)
+    }
+
+    /// What the feed told at a moment; none: it was away.
+    pub fn fed_at(&self, at: Timestamp) -> Option<&FeedMinute> {
+        feed_at(&self.minutes, self.run.hours_at(at))
     }
 
     /// The last temperature of this run, °C.

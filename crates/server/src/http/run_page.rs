@@ -11,7 +11,7 @@ use super::run_case::RunCase;
 use super::typed_run::TAKE_BACK;
 use crate::db::{DbError, EquipmentRow};
 use crate::words;
-use rainshadow_core::equalize::{ABORT_AT, BeforeCheck, LEAST_HOURS, PAUSE_AT, Phase, RunEntry};
+use rainshadow_core::equalize::{ABORT_AT, BeforeCheck, FeedMinute, LEAST_HOURS, PAUSE_AT, Phase, RunEntry};
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::quantity::{Temperature, Volume};
 use rainshadow_core::wording;
@@ -89,6 +89,9 @@ impl RunCase {
             .iter()
             .map(|r| {
                 let row = self.entries.iter().find(|e| e.id == r.id);
+                let fed = row.and_then(|e| self.fed_at(e.at));
+                let (volts, amperes) = (fed.map(|f| f.volts), fed.map(|f| f.amperes));
+                let tell = |figure: Option<f64>| figure.map(|f| format!("{f:.1}")).unwrap_or_default();
                 ReadingLine {
                     id: r.id.clone(),
                     at: row.map(|e| self.time(e.at)).unwrap_or_default(),
@@ -102,8 +105,10 @@ impl RunCase {
                     mean_said: r.mean.map(|g| format!("{:.4}", g.value())).unwrap_or_default(),
                     temperature: r.celsius.map(|c| degrees(c, units)),
                     temperature_said: r.celsius.map(|c| wording::degrees(c, units)).unwrap_or_default(),
-                    volts: r.volts.map(|v| format!("{v:.1}")).unwrap_or_default(),
-                    amperes: r.amperes.map(|a| format!("{a:.1}")).unwrap_or_default(),
+                    volts: tell(r.volts.or(volts)),
+                    amperes: tell(r.amperes.or(amperes)),
+                    volts_told: r.volts.is_none() && volts.is_some(),
+                    amperes_told: r.amperes.is_none() && amperes.is_some(),
                     by: row.map(|e| e.person.clone()).unwrap_or_default(),
                 }
             })
@@ -145,6 +150,7 @@ impl RunCase {
         figure: &str,
         unit: &str,
         pick: impl Fn(&rainshadow_core::equalize::TakenReading) -> Option<f64>,
+        told: impl Fn(&FeedMinute) -> f64,
     ) -> String {
         let open = matches!(self.now.phase, Phase::Running | Phase::Paused { .. });
         if open && feed.live && !figure.is_empty() {
@@ -152,9 +158,15 @@ impl RunCase {
         }
         let typed = self.now.readings.iter().rev().find_map(|r| {
             let row = self.entries.iter().find(|e| e.id == r.id)?;
-            Some(format!("{:.1} {unit}, read at {}", pick(r)?, self.time(row.at)))
+            Some((row.at, format!("{:.1} {unit}, read at {}", pick(r)?, self.time(row.at))))
         });
-        typed.unwrap_or_default()
+        let charger = self.minutes.last().and_then(|minute| {
+            let span = jiff::SignedDuration::try_from_secs_f64(minute.at * 3600.0).ok()?;
+            let at = self.run.opened_at.checked_add(span).ok()?;
+            Some((at, format!("{:.1} {unit}, by the charger at {}", told(minute), self.time(at))))
+        });
+        // The later of the two is the last that is known.
+        typed.into_iter().chain(charger).max_by_key(|(at, _)| *at).map(|(_, said)| said).unwrap_or_default()
     }
 
     /// Setpoint, line by line.
@@ -189,7 +201,8 @@ impl RunCase {
     /// Seconds in which a stop can still be taken back.
     fn take_back(&self, pace: f64) -> f64 {
         let since = self.run.ended_at.map(|end| self.at.duration_since(end).as_secs_f64() / pace.max(1.0));
-        since.map_or(0.0, |since| (TAKE_BACK - since).max(0.0))
+        // A clock that was set back makes no stop new.
+        since.filter(|since| *since >= 0.0).map_or(0.0, |since| (TAKE_BACK - since).max(0.0))
     }
 
     /// Hottest electrolyte as read, else what the charger's sensor tells.
@@ -247,8 +260,8 @@ impl RunCase {
             forecast: wording::run_forecast(&self.now, self.run.kind),
             temperature: self.hottest(&feed, units),
             temperature_limits: wording::run_limits(units),
-            volts: self.electrical(&feed, &feed.volts, "V", |r| r.volts),
-            amperes: self.electrical(&feed, &feed.amperes, "A", |r| r.amperes),
+            volts: self.electrical(&feed, &feed.volts, "V", |r| r.volts, |m| m.volts),
+            amperes: self.electrical(&feed, &feed.amperes, "A", |r| r.amperes, |m| m.amperes),
             most_amperes: wording::most_amperes(plan),
             water: self.water_said(units),
             water_how: wording::run_water(

@@ -111,7 +111,7 @@ impl TypedRunEntry {
                 let since = case.run.ended_at.map(|end| case.at.duration_since(end).as_secs_f64());
                 match since {
                     None => return Err(not_now("The run is not stopped; there is nothing to take back.")),
-                    Some(s) if s > TAKE_BACK * pace + 2.0 => {
+                    Some(s) if !(-2.0..=TAKE_BACK * pace + 2.0).contains(&s) => {
                         return Err(not_now(
                             "A stop can be taken back for ten seconds. It is over; open a new run if it must go on.",
                         ));

@@ -70,7 +70,11 @@ fn readings(out: &mut String, told: &RunTold) {
         .map(|r| {
             let mut row = vec![r.at, wording::hours_minutes(r.hours)];
             row.extend(r.gravities);
-            row.extend([r.temperature_said, r.volts, r.amperes, r.by]);
+            let told = |figure: String, by_charger| {
+                if by_charger { format!("{figure} (charger)") } else { figure }
+            };
+            let (volts, amperes) = (told(r.volts, r.volts_told), told(r.amperes, r.amperes_told));
+            row.extend([r.temperature_said, volts, amperes, r.by]);
             row
         })
         .collect();

@@ -39,8 +39,8 @@ const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn'
             <td v-for="(g, i) in r.gravities" :key="i" class="n">{{ g || '–' }}</td>
             <td v-if="page.watched.length" class="n">{{ r.mean_said || '–' }}</td>
             <td class="n">{{ r.temperature_said || '–' }}</td>
-            <td class="n">{{ r.volts || '–' }}</td>
-            <td class="n">{{ r.amperes || '–' }}</td>
+            <td class="n" :class="{ told: r.volts_told }">{{ r.volts || '–' }}</td>
+            <td class="n" :class="{ told: r.amperes_told }">{{ r.amperes || '–' }}</td>
             <td>
               <button
                 v-if="page.phase !== 'ended'"
@@ -59,6 +59,9 @@ const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn'
         </tbody>
       </table>
     </div>
+    <p v-if="page.readings.some((r) => r.volts_told || r.amperes_told)" class="small dim">
+      Slanted volts and amperes: as the charger told them at that minute.
+    </p>
     <form class="note" @submit.prevent="keep">
       <label for="run-note" class="visually-hidden">A note of this run</label>
       <input
@@ -80,6 +83,10 @@ const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn'
 </template>
 
 <style scoped>
+.told {
+  font-style: italic;
+  color: var(--ink-2);
+}
 .log {
   border-top: 1px solid var(--line);
   margin-top: 10px;

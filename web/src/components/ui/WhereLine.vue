@@ -9,10 +9,12 @@ defineProps<{
 
 <template>
   <div class="where">
-    <b>{{ place }}</b>
-    <template v-for="part in (parts ?? []).filter(Boolean)" :key="part!">
-      <i class="sep" aria-hidden="true" /><span>{{ part }}</span>
-    </template>
+    <p class="parts">
+      <b>{{ place }}</b>
+      <template v-for="part in (parts ?? []).filter(Boolean)" :key="part!">
+        <i class="sep" aria-hidden="true" /><span>{{ part }}</span>
+      </template>
+    </p>
     <span class="do"><slot /></span>
   </div>
 </template>
@@ -20,11 +22,18 @@ defineProps<{
 <style scoped>
 .where {
   display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 10px;
+  align-items: flex-start;
+  justify-content: space-between;
+  gap: 4px 20px;
   font: var(--t-label);
   color: var(--ink-3);
+  min-height: 28px;
+}
+.parts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 2px 10px;
   min-height: 28px;
 }
 .where b {
@@ -38,18 +47,20 @@ defineProps<{
   opacity: 0.6;
 }
 .do {
-  margin-left: auto;
+  flex: none;
   display: flex;
-  flex-wrap: wrap;
   gap: 8px;
 }
 @media (max-width: 720px) {
   .sep {
     display: none;
   }
+  .where {
+    display: block;
+  }
   .do {
+    flex-wrap: wrap;
     margin: 4px 0 10px;
-    width: 100%;
   }
   .do:empty {
     display: none;

@@ -59,6 +59,10 @@ pub struct ReadingLine {
     pub volts: String,
     /// In words; empty: not read.
     pub amperes: String,
+    /// True when the volts were not typed but told by the charger.
+    pub volts_told: bool,
+    /// The same of the amperes.
+    pub amperes_told: bool,
     /// Who.
     pub by: String,
 }
