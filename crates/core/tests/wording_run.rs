@@ -26,7 +26,15 @@ fn fahrenheit() -> ReaderUnits {
 /// A run of a 24-cell bank with these entries, looked at after so many hours.
 fn run(kind: RunKind, entries: &[(f64, RunEntry)], now: f64) -> RunNow {
     let checks = [BeforeCheck::Air];
-    let frame = RunFrame { kind, cells: 24, watched: 3, checks: &checks, noise: 3.3, meant_amperes: 30.0 };
+    let frame = RunFrame {
+        kind,
+        cells: 24,
+        watched: 3,
+        checks: &checks,
+        noise: 3.3,
+        meant_amperes: 30.0,
+        meant: None,
+    };
     let log: Vec<LoggedEntry> = entries
         .iter()
         .enumerate()

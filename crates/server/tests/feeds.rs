@@ -155,6 +155,32 @@ async fn until(shop: &Shop, run: &str, shows: impl Fn(&Value) -> bool) -> Value 
 }
 
 #[tokio::test]
+async fn a_charger_that_was_not_switched_is_told_by_sound_and_its_run_counts_for_nothing() {
+    let own = stand_in();
+    let (address, task) = answering(&own).await;
+    let shop = Shop::open().await;
+    let (bank, run) = equipped(&shop, address).await;
+    until(&shop, &run, |p| p["feed"]["live"] == true).await;
+    // a whole minute of the feed, then six more that nobody watched
+    shop.clock.pass(60);
+    until(&shop, &run, |p| p["feed"]["live"] == true).await;
+    shop.clock.pass(360);
+    let page = until(&shop, &run, |p| p["alarm"] == "charger").await;
+    assert!(page["title"].as_str().unwrap().starts_with("Look at the charger"), "{}", page["title"]);
+    assert!(page["verdict"].as_str().unwrap().contains("which is no equalize"), "{}", page["verdict"]);
+    let lines = shop.get("/api/runs").await;
+    assert_eq!(lines[0]["alarm"], "charger", "on the list of runs too");
+    own.hold().switch(Some(Stage::Equalize));
+    shop.clock.pass(60);
+    until(&shop, &run, |p| p["alarm"] != "charger").await;
+    let ended = json!({"what": "stopped", "person": "TA", "device": "desk"});
+    assert!(shop.put(&format!("/api/runs/{run}/entries/{}", id()), &ended).await.0.is_success());
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert!(page["runs"][0]["said"].as_str().unwrap().ends_with("stopped by hand"), "{}", page["runs"]);
+    task.abort();
+}
+
+#[tokio::test]
 async fn a_run_with_a_feed_goes_on_whatever_the_feed_does() {
     let own = stand_in();
     let (address, task) = answering(&own).await;

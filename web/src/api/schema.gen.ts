@@ -1105,7 +1105,7 @@ export interface components {
          * @description What the room must hear, the most pressing first.
          * @enum {string}
          */
-        Alarm: "stop" | "pause" | "resume" | "reading";
+        Alarm: "stop" | "pause" | "charger" | "resume" | "reading";
         /** @description One cell before and after. */
         AnswerCell: {
             /** @description Deviation after. */

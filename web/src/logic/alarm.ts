@@ -1,6 +1,7 @@
 /** Tones of an alarm: pitch in hertz, and how often they sound in one call. */
 const CALLS: Record<string, [number, number]> = {
   reading: [660, 2],
+  charger: [440, 3],
   resume: [600, 3],
   pause: [520, 3],
   stop: [880, 5],

@@ -12,6 +12,8 @@ pub enum Alarm {
     Stop,
     /// It is to be paused: too warm.
     Pause,
+    /// The charger gives what is no equalize.
+    Charger,
     /// A pause for a reading was perhaps forgotten.
     Resume,
     /// A reading is due.
@@ -28,6 +30,7 @@ impl RunNow {
         match self.state.advice {
             advice if advice.stops() => Some(Alarm::Stop),
             Advice::Pause if running => Some(Alarm::Pause),
+            _ if running && self.driven.astray.is_some() => Some(Alarm::Charger),
             _ if self.pause_forgotten() => Some(Alarm::Resume),
             _ if self.reading_in.is_some_and(|left| left <= 0.0) => Some(Alarm::Reading),
             _ => None,

@@ -1,6 +1,6 @@
 //! What a run needs before it begins: volts, current, hours, water, air, and what to disconnect.
 
-use super::RunKind;
+use super::{Meant, RunKind};
 use crate::battery_model::BatteryModel;
 use crate::charge::{ChargerTemperature, Setpoint, SetpointError, Stage, setpoint};
 use crate::quantity::{Bounds, OutOfRange, Temperature, bounds};
@@ -149,6 +149,18 @@ fn hours(asked: &RunToPlan) -> (Expected, bool) {
     let high = own.iter().copied().fold(0.0, f64::max);
     let Some(middle) = median(&mut own) else { return (usual, false) };
     (Expected { low: low / few, middle, high: (high * few).min(asked.kind.cap()) }, true)
+}
+
+impl RunPlan {
+    /// What the run is driven by: the setpoint at its temperature and the least current, or all that the
+    /// source has.
+    pub fn meant(&self, asked: &RunToPlan) -> Meant {
+        Meant {
+            volts: self.setpoint.volts,
+            celsius: asked.temperature.celsius(),
+            amperes: asked.source_amperes.map_or(self.current.low, |source| source.min(self.current.low)),
+        }
+    }
 }
 
 /// Plans a run (EQ-1, EQ-3, EQ-4, CH-2, VE-1, WA-1).

@@ -1,6 +1,7 @@
 //! A run as it was written down, and where it stands now.
 
 use super::current::ampere_hours;
+use super::driven::{Driven, Meant, driven};
 use super::forecast::{RunForecast, forecast};
 use super::timeline::{jumps_until, on_until, spans, timed};
 use super::{Advice, BeforeCheck, RunKind, RunReading, RunState, judge_run};
@@ -214,6 +215,8 @@ pub struct RunNow {
     pub ampere_hours: f64,
     /// Water boiled off, mL of the whole bank: at most.
     pub water: f64,
+    /// How much of it was on equalize, as far as volts and amperes tell.
+    pub driven: Driven,
     /// Hours by which the clock was set while it ran.
     pub clock_set: f64,
     /// Checks that were confirmed or skipped, with their entry.
@@ -227,6 +230,15 @@ impl RunNow {
     pub fn read_in_pause(&self) -> bool {
         let paused = matches!(self.phase, Phase::Paused { .. });
         paused && self.readings.last().is_some_and(|r| (r.hours - self.elapsed).abs() < 1e-9)
+    }
+
+    /// Why it ends when it is stopped now. A run that was hardly on equalize was not ended by any rule of
+    /// one: it does not count.
+    pub fn ends_as(&self) -> EndWhy {
+        match EndWhy::by(self.state.advice) {
+            EndWhy::Rule | EndWhy::Cap if !self.driven.is_an_equalize() => EndWhy::Hand,
+            why => why,
+        }
     }
 
     /// True when a pause for a reading lasts so long that Resume was perhaps forgotten: hours with the
@@ -252,6 +264,8 @@ pub struct RunFrame<'a> {
     pub noise: f64,
     /// Current that was meant, A: counts until one is read.
     pub meant_amperes: f64,
+    /// What it is driven by, as planned; none: not looked at.
+    pub meant: Option<Meant>,
 }
 
 fn mean(gravities: &[Option<SpecificGravity>], watched: usize) -> Option<SpecificGravity> {
@@ -304,6 +318,7 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
     let feed: Vec<FeedMinute> =
         feed.iter().map(|m| FeedMinute { at: m.at - jumps_until(log, m.at), ..*m }).collect();
     let ampere_hours = ampere_hours(&on, &readings, &feed, frame);
+    let driven = driven(frame.meant, frame.cells, &on, &readings, &feed);
     let goes_on = open && !state.advice.stops();
     let next = next_reading(frame, &readings, elapsed).filter(|_| goes_on);
     RunNow {
@@ -318,6 +333,7 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
             .flatten(),
         ampere_hours,
         water: water_of(ampere_hours, u32::from(frame.cells)),
+        driven,
         clock_set,
         open_checks: frame
             .checks

@@ -1,7 +1,7 @@
 //! A run that is under way, and what it did, in words.
 
-use super::degrees;
 use super::names::{cells, points};
+use super::{degrees, hours_minutes};
 use crate::equalize::{
     ABORT_AT, Advice, EndWhy, LEAST_HOURS, Outcome, PAUSE_AT, PauseWhy, Phase, RESUME_BELOW, RISE_LEFT,
     RunAfter, RunKind, RunNow, RunQuestion,
@@ -28,11 +28,17 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
             "All is seen to. Switch the charger to equalize, then press Begin.".into()
         }
         (Phase::Before, _) => "See to these before the charger is switched to equalize.".into(),
+        (Phase::Ended { why: EndWhy::Hand }, _) if !run.driven.is_an_equalize() => {
+            format!("The run is over. {}", not_driven(run))
+        }
         (Phase::Ended { why }, _) => end_said(why).into(),
         (_, Advice::Abort) => format!(
             "Stop now, at the charger’s switch or breaker, never at the posts: a cell is at {} or above.",
             degrees(ABORT_AT, units)
         ),
+        (_, Advice::Done | Advice::TimeOver | Advice::Cap) if !run.driven.is_an_equalize() => {
+            format!("Stop, or switch the charger to equalize. {}", not_driven(run))
+        }
         (_, Advice::Done) => format!("Stop: the gravity has stopped rising. In the charger, {down}."),
         (_, Advice::TimeOver) => format!("Stop: the hour of a stir is over. In the charger, {down}."),
         (_, Advice::Cap) => format!(
@@ -62,6 +68,7 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
                 .into()
         }
         (Phase::Paused { .. }, _) => "Paused. The clock of the run stands until you press Resume.".into(),
+        (Phase::Running, Advice::GoOn) if run.driven.astray.is_some() => astray(run),
         (Phase::Running, Advice::GoOn) => match run.reading_in {
             Some(left) if left < 0.0 => {
                 format!("Read now: the reading of {reading_at} is overdue by {}.", run_span(-left))
@@ -75,6 +82,25 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
             },
         },
     }
+}
+
+/// What the charger gives instead of an equalize.
+fn astray(run: &RunNow) -> String {
+    let Some(gives) = run.driven.astray else { return String::new() };
+    let amperes = gives.amperes.map(|a| format!(" and {a:.1} A")).unwrap_or_default();
+    format!(
+        "Look at the charger: it gives {:.1} V{amperes}, which is no equalize. Switch it to equalize, or stop the run.",
+        gives.volts
+    )
+}
+
+/// Why a run does not count as an equalize.
+fn not_driven(run: &RunNow) -> String {
+    format!(
+        "It was on equalize for {} of the {} h that volts and amperes tell of: it does not count as an equalize.",
+        hours_minutes(run.driven.on_equalize),
+        hours_minutes(run.driven.told)
+    )
 }
 
 /// True when the next reading comes late enough for the rule to end the run (EQ-4).

@@ -59,6 +59,7 @@ pub fn run_title(alarm: Option<Alarm>, phase: Phase, place: &str) -> String {
     let title = match (alarm, phase) {
         (Some(Alarm::Stop), _) => "STOP the charger",
         (Some(Alarm::Pause), _) => "Pause the charger",
+        (Some(Alarm::Charger), _) => "Look at the charger",
         (Some(Alarm::Resume), _) => "Press Resume",
         (Some(Alarm::Reading), _) => "Reading due",
         (None, Phase::Before) => "Before the run",

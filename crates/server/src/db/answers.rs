@@ -104,8 +104,12 @@ impl Answer {
 /// Cells that did not answer the last run that was judged (EQ-5).
 pub(crate) fn silent_of(db: &Connection, bank: &BankRow) -> Result<Vec<SilentCell>, DbError> {
     let all = Answer::of_bank(db, bank)?;
-    let judged: Vec<(Date, &Outcome)> =
-        all.iter().filter_map(|(run, a)| Some((run.day(), &a.judged.as_ref()?.outcome))).collect();
+    // One that was stopped by hand, or never was on equalize, tells nothing of a cell.
+    let judged: Vec<(Date, &Outcome)> = all
+        .iter()
+        .filter(|(run, _)| run.equalized())
+        .filter_map(|(run, a)| Some((run.day(), &a.judged.as_ref()?.outcome)))
+        .collect();
     Ok(silent_cells(&judged))
 }
 

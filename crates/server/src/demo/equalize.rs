@@ -14,8 +14,8 @@ use rainshadow_core::bank::{BankShape, CellAddress, walk};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{ChargerTemperature, Setpoint, Stage, setpoint};
 use rainshadow_core::equalize::{
-    BeforeCheck, EndWhy, LoggedEntry, Phase, RunEntry, RunFrame, RunKind, RunPlan, RunToPlan, plan_run,
-    run_now, watched,
+    BeforeCheck, LoggedEntry, Phase, RunEntry, RunFrame, RunKind, RunPlan, RunToPlan, plan_run, run_now,
+    watched,
 };
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
@@ -95,6 +95,7 @@ impl Meant {
             checks: &self.checks,
             noise: instrument.repeatability.value(),
             meant_amperes: self.plan.current.high,
+            meant: Some(self.plan.meant(&self.asked)),
         }
     }
 }
@@ -248,7 +249,7 @@ pub(super) fn write(
     let log = pen.run.log(&pen.run.entries(tx)?);
     let state = run_now(&meant.frame(story.instrument), &log, &[], pen.run.hours_at(now));
     minute += 1;
-    pen.write(RunEntry::Ended { why: EndWhy::by(state.state.advice) }, at(day, BEGINS, minute)?)?;
+    pen.write(RunEntry::Ended { why: state.ends_as() }, at(day, BEGINS, minute)?)?;
     let after = journal.after_run().ok_or_else(|| bad(&"no round after the run in the journal"))?;
     read_every_cell(&mut pen, &bank, story.instrument, after, (day, minute + RESTS))
 }

@@ -144,6 +144,7 @@ impl Stands<'_> {
             noise: noise(self.run, self.rules).value(),
             // Until a current is read the most that was planned counts: what boils off is a bound.
             meant_amperes: self.run.plan.plan.current.high,
+            meant: Some(self.run.plan.plan.meant(&self.run.plan.asked)),
         };
         run_now(&frame, log, minutes, hours)
     }

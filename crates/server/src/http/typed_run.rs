@@ -6,8 +6,7 @@ use super::faults::{Faults, filled};
 use super::run_case::RunCase;
 use super::typed_conditions::TypedTemperature;
 use rainshadow_core::equalize::{
-    BeforeCheck, EndWhy, PauseWhy, Phase, RESUME_BELOW, RunEntry, moved, much_current, volts_on_charge,
-    warmed,
+    BeforeCheck, PauseWhy, Phase, RESUME_BELOW, RunEntry, moved, much_current, volts_on_charge, warmed,
 };
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{SpecificGravity, Temperature, bounds, typed};
@@ -159,7 +158,7 @@ impl TypedRunEntry {
                         "The charger has not been switched on yet. Leave the run, or begin it.",
                     ));
                 }
-                _ => RunEntry::Ended { why: EndWhy::by(case.now.state.advice) },
+                _ => RunEntry::Ended { why: case.now.ends_as() },
             },
             Self::Withdrawn { entry } => {
                 if !case.now.readings.iter().any(|r| r.id == *entry) {
