@@ -195,10 +195,6 @@ pub struct RunNow {
     pub phase: Phase,
     /// Hours on equalize, pauses not counted.
     pub elapsed: f64,
-    /// When it began, hours from the opening by the machine's clock; none before it did.
-    pub began: Option<f64>,
-    /// When it ended, the same.
-    pub ended: Option<f64>,
     /// Hours since it was paused.
     pub paused_for: Option<f64>,
     /// Readings, oldest first.
@@ -219,8 +215,6 @@ pub struct RunNow {
     pub driven: Driven,
     /// Hours by which the clock was set while it ran.
     pub clock_set: f64,
-    /// Checks that were confirmed or skipped, with their entry.
-    pub seen_to: Vec<(BeforeCheck, String)>,
     /// Checks that nobody has said anything of.
     pub open_checks: Vec<BeforeCheck>,
 }
@@ -279,8 +273,6 @@ fn mean(gravities: &[Option<SpecificGravity>], watched: usize) -> Option<Specifi
 pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], now: f64) -> RunNow {
     let (entries, now, clock_set) = timed(log, now);
     let (on, phase, paused_at) = spans(&entries, now);
-    let began = on.first().map(|s| s.from);
-    let ended = matches!(phase, Phase::Ended { .. }).then(|| on.last().map_or(now, |s| s.to));
     let elapsed = on_until(&on, now);
     let readings: Vec<TakenReading> = entries
         .iter()
@@ -308,10 +300,10 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
     let open = matches!(phase, Phase::Running | Phase::Paused { .. });
     let gravities: Vec<(f64, f64)> =
         to_judge.iter().filter_map(|r| Some((r.hours, r.gravity?.value()))).collect();
-    let said_of: Vec<(BeforeCheck, String)> = entries
+    let said_of: Vec<BeforeCheck> = entries
         .iter()
         .filter_map(|(_, l)| match l.entry {
-            RunEntry::Confirmed { check } | RunEntry::Skipped { check, .. } => Some((check, l.id.clone())),
+            RunEntry::Confirmed { check } | RunEntry::Skipped { check, .. } => Some(check),
             _ => None,
         })
         .collect();
@@ -323,8 +315,6 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
     let next = next_reading(frame, &readings, elapsed).filter(|_| goes_on);
     RunNow {
         elapsed,
-        began,
-        ended,
         paused_for: paused_at.filter(|_| open).map(|at| (now - at).max(0.0)),
         reading_in: next.map(|due| due - elapsed),
         ends_at: ends_at(&gravities).filter(|_| goes_on && frame.kind != RunKind::Stir),
@@ -335,13 +325,7 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
         water: water_of(ampere_hours, u32::from(frame.cells)),
         driven,
         clock_set,
-        open_checks: frame
-            .checks
-            .iter()
-            .copied()
-            .filter(|c| said_of.iter().all(|(own, _)| own != c))
-            .collect(),
-        seen_to: said_of,
+        open_checks: frame.checks.iter().copied().filter(|c| !said_of.contains(c)).collect(),
         state,
         readings,
         phase,
