@@ -216,9 +216,22 @@ async fn a_feed_that_is_pulled_is_said_and_the_run_goes_on() {
     page.see("The charger is set as this bank wants it").await;
     begin(&page).await;
     page.see("The charger says it is holding (float): has it left equalize?").await;
+    // a minute of float and six more: the room hears that this is no equalize
+    shop.clock.pass(60);
+    page.see("The charger says it is holding").await;
+    shop.clock.pass(360);
+    page.see("Look at the charger: it gives 13.").await;
+    page.until("the window says so", "return document.title.includes('Look at the charger')").await;
     own.hold().switch(Some(rainshadow_core::charge::Stage::Equalize));
     page.see("The charger answers, charging").await;
     page.see("by the charger").await;
+    shop.clock.pass(60);
+    page.see("Keep going; the next reading is at").await;
+    // a reading without volts shows those that the charger told
+    page.press("Enter a reading").await;
+    page.fill("Hottest electrolyte", "20").await;
+    page.press("Keep the reading").await;
+    page.see("Slanted volts and amperes: as the charger told them").await;
     task.abort();
     page.see("The charger has stopped answering").await;
     page.see("Keep going; the next reading is at").await;
