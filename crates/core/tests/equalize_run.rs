@@ -7,9 +7,9 @@ mod common;
 use common::{Noise, cell, sg, shape};
 use proptest::prelude::*;
 use rainshadow_core::equalize::{
-    Advice, Alarm, BeforeCheck, EndWhy, FeedMinute, LoggedEntry, Meant, PauseWhy, Phase, RunEntry, RunFrame,
-    RunKind, RunNow, RunQuestion, feed_at, forecast, moved, much_current, pilot, run_now, volts_on_charge,
-    warmed, watched,
+    Advice, BeforeCheck, EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, RunFrame, RunKind,
+    RunNow, RunQuestion, feed_at, forecast, moved, much_current, pilot, run_now, volts_on_charge, warmed,
+    watched,
 };
 use rainshadow_core::quantity::Points;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -114,77 +114,6 @@ fn what_the_charger_told_at_a_moment_is_two_minutes_old_at_most() {
     let told = |at: f64| feed_at(&feed, at).map(|m| m.amperes);
     assert_eq!((told(0.4), told(0.505), told(0.53)), (None, Some(30.0), Some(31.0)));
     assert_eq!((told(0.75), told(1.02)), (None, Some(32.0)), "it was away in between");
-}
-
-/// A 24-cell bank on 61.9 V (CH-2 at 25 °C) with 17 A at least.
-const MEANT: Meant = Meant { volts: 61.9, celsius: 25.0, amperes: 17.0 };
-
-/// Minutes of a feed from an hour on, at these volts and amperes.
-fn fed(from: f64, minutes: u32, volts: f64, amperes: f64) -> Vec<FeedMinute> {
-    (0..minutes)
-        .map(|i| FeedMinute {
-            at: from + f64::from(i) / 60.0,
-            hours: 1.0 / 60.0,
-            amperes,
-            volts,
-            celsius: None,
-        })
-        .collect()
-}
-
-#[test]
-fn a_charger_that_stayed_on_float_is_told_and_its_run_is_no_equalize() {
-    let frame = RunFrame { meant: Some(MEANT), ..frame() };
-    let flat: Vec<(f64, RunEntry)> = std::iter::once((0.0, RunEntry::Began))
-        .chain((0..7u32).map(|i| (f64::from(i) * 0.5, read(1240.0, 20.0))))
-        .collect();
-    // 54.7 V is float: nothing rises, and the rule alone would say that it is done
-    let run = run_now(&frame, &log(&flat), &fed(0.0, 185, 54.7, 3.4), 3.05);
-    assert!(run.state.advice.stops() && !run.driven.is_an_equalize());
-    assert_eq!(run.ends_as(), EndWhy::Hand, "it counts for no cell");
-    let said = wording::run_verdict(&run, RunKind::Corrective, "13:30", 54.0, ReaderUnits::default());
-    assert!(
-        said.starts_with("Stop, or switch the charger to equalize. It was on equalize for 0:00 of the 3:0"),
-        "{said}"
-    );
-    let early = run_now(&frame, &log(&flat[..2]), &fed(0.0, 20, 54.7, 3.4), 0.3);
-    assert_eq!(early.alarm(), Some(Alarm::Charger));
-    let said = wording::run_verdict(&early, RunKind::Corrective, "13:30", 54.0, ReaderUnits::default());
-    assert_eq!(
-        said,
-        "Look at the charger: it gives 54.7 V and 3.4 A, which is no equalize. Switch it to equalize, or stop the run."
-    );
-    // switched on in time, the same run counts
-    let mut feed = fed(0.0, 20, 54.7, 3.4);
-    feed.extend(fed(20.0 / 60.0, 165, 61.9, 20.0));
-    let run = run_now(&frame, &log(&flat), &feed, 3.05);
-    assert_eq!((run.driven.is_an_equalize(), run.driven.astray, run.ends_as()), (true, None, EndWhy::Rule));
-}
-
-#[test]
-fn a_bank_on_its_way_up_a_warm_one_and_one_nobody_measured_are_equalized() {
-    let frame = RunFrame { meant: Some(MEANT), ..frame() };
-    let began = [(0.0, RunEntry::Began)];
-    let at = |volts, amperes, celsius: Option<f64>| {
-        let mut feed = fed(0.0, 40, volts, amperes);
-        for minute in &mut feed {
-            minute.celsius = celsius;
-        }
-        run_now(&frame, &log(&began), &feed, 0.6).driven
-    };
-    // all its current and not yet its volts; its volts and hardly any current
-    assert!(at(58.0, 40.0, None).is_an_equalize() && at(61.5, 6.0, None).is_an_equalize());
-    // absorption, 58.8 V, with little current is none
-    assert!(!at(58.8, 6.0, None).is_an_equalize());
-    // a charger that compensates goes down 1.8 V for 15 °C
-    assert!(at(60.1, 6.0, Some(40.0)).is_an_equalize() && !at(59.9, 6.0, None).is_an_equalize());
-    // nobody told of volts: it is taken for one
-    let silent = run_now(&frame, &log(&began), &[], 3.0);
-    assert!(silent.driven.is_an_equalize() && silent.driven.astray.is_none());
-    // volts that are typed while it is paused for the reading say nothing
-    let volts = RunEntry::Read { gravities: vec![], celsius: None, volts: Some(54.0), amperes: Some(0.0) };
-    let paused = [(0.0, RunEntry::Began), (1.0, RunEntry::Paused { why: PauseWhy::Reading }), (1.05, volts)];
-    assert!(run_now(&frame, &log(&paused), &[], 1.1).driven.is_an_equalize());
 }
 
 #[test]

@@ -5,6 +5,8 @@
     reason = "each test file uses its own part, and helpers fail loudly"
 )]
 
+pub mod runs;
+
 use rainshadow::clock::Clock;
 use rainshadow::{Settings, serve};
 use reqwest::{Client, Method, RequestBuilder, Response, StatusCode};
