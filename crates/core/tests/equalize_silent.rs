@@ -58,6 +58,22 @@ fn the_verdict_of_a_round_knows_what_the_runs_before_it_did() {
 }
 
 #[test]
+fn once_silent_asks_for_no_equalize_that_the_house_does_not_ask_for() {
+    // 51 points under its mates: suspect for every house, and Light touch equalizes from 50 points on
+    let mut asked = round(shape(3, 4, 1), &low().map(|v| if v < 1240.0 { 1211.0 } else { v }));
+    asked.rules.spread_equalize = rainshadow_core::quantity::Points::new(80.0);
+    let judged = judge(&asked);
+    let said = |times| wording::verdict_after_runs(&judged, &silent("A2-2", times), TODAY);
+    assert_eq!(said(1), wording::verdict(&judged));
+    assert!(said(1).starts_with("Test cell A2-2"), "{}", said(1));
+    assert!(
+        said(2).starts_with("Plan to replace battery A2: cell A2-2 stands 51 points below the bank"),
+        "{}",
+        said(2)
+    );
+}
+
+#[test]
 fn a_finding_gets_its_advice_from_the_runs_where_the_house_acts() {
     let mut asked = round(shape(3, 4, 1), &low());
     let spoken = |asked: &rainshadow_core::round::RoundToJudge, times| {

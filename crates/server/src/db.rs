@@ -33,7 +33,7 @@ pub(crate) mod visit_entries;
 mod visits;
 
 pub use answers::Answer;
-pub(crate) use answers::{silent_of, unanswered};
+pub(crate) use answers::{silent_in, silent_of, unanswered};
 pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, round_context};
 pub use bank_lists::{BankBrief, BankListRow};
 pub use banks::{AccessNotes, BankEdit, BankRow, NewBank};

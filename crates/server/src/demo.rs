@@ -68,6 +68,13 @@ struct RoundStory {
     tells_volts: bool,
 }
 
+impl RoundStory {
+    /// A round without anything odd in it.
+    fn plain(days_ago: i64, proven_full: bool) -> Self {
+        Self { days_ago, oddities: Vec::new(), proven_full, tells_volts: false }
+    }
+}
+
 /// Something other than a plain reading.
 enum Oddity {
     /// Not read, and why.

@@ -4,7 +4,7 @@
 
 mod common;
 
-use common::runs::{confirm_all, open_run, read_as, read_bank, say, whole_run};
+use common::runs::{begun, read_as, read_bank, say, whole_run};
 use common::{Shop, id, opening, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
@@ -14,9 +14,7 @@ async fn a_run_outlives_the_server_and_its_answer_is_read_an_hour_after() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     read_bank(&shop, &bank, "1240").await;
-    let run = open_run(&shop, &bank).await;
-    confirm_all(&shop, &run).await;
-    say(&shop, &run, json!({"what": "began"})).await;
+    let run = begun(&shop, &bank).await;
     say(&shop, &run, read_as("1240", "20")).await;
     let shop = shop.restart().await;
     let page = shop.get(&format!("/api/runs/{run}")).await;
@@ -108,9 +106,7 @@ async fn a_clock_that_is_set_is_noted_and_ends_no_run() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     read_bank(&shop, &bank, "1240").await;
-    let run = open_run(&shop, &bank).await;
-    confirm_all(&shop, &run).await;
-    say(&shop, &run, json!({"what": "began"})).await;
+    let run = begun(&shop, &bank).await;
     shop.clock.set_by(-3 * 3600);
     // noticed within two seconds; the page is asked until it says so
     let page = loop {
@@ -131,9 +127,7 @@ async fn a_clock_that_is_set_back_makes_no_stop_new() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     read_bank(&shop, &bank, "1240").await;
-    let run = open_run(&shop, &bank).await;
-    confirm_all(&shop, &run).await;
-    say(&shop, &run, json!({"what": "began"})).await;
+    let run = begun(&shop, &bank).await;
     shop.clock.pass(1200);
     assert!(say(&shop, &run, json!({"what": "stopped"})).await.0.is_success());
     assert!(shop.get(&format!("/api/runs/{run}")).await["take_back_seconds"].as_f64().unwrap() > 5.0);
@@ -151,9 +145,7 @@ async fn a_run_that_was_stopped_by_hand_condemns_no_cell() {
     read_bank(&shop, &bank, "1230").await;
     for _ in 0..2 {
         shop.clock.pass(60);
-        let run = open_run(&shop, &bank).await;
-        confirm_all(&shop, &run).await;
-        say(&shop, &run, json!({"what": "began"})).await;
+        let run = begun(&shop, &bank).await;
         shop.clock.pass(600);
         say(&shop, &run, json!({"what": "stopped"})).await;
         shop.clock.pass(3700);

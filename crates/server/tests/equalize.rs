@@ -3,7 +3,7 @@
 
 mod common;
 
-use common::runs::{celsius, confirm_all, open_run, read_as, read_bank, say};
+use common::runs::{begun, celsius, confirm_all, open_run, read_as, read_bank, say};
 use common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
@@ -137,9 +137,7 @@ async fn a_run_is_watched_asked_about_stopped_and_taken_back() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     read_bank(&shop, &bank, "1240").await;
-    let run = open_run(&shop, &bank).await;
-    confirm_all(&shop, &run).await;
-    say(&shop, &run, json!({"what": "began"})).await;
+    let run = begun(&shop, &bank).await;
     assert_eq!(say(&shop, &run, read_as("1240", "20")).await.0, StatusCode::CREATED);
     shop.clock.pass(1800);
     let page = shop.get(&format!("/api/runs/{run}")).await;
@@ -187,9 +185,7 @@ async fn heat_pauses_and_ends_a_run() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     read_bank(&shop, &bank, "1240").await;
-    let run = open_run(&shop, &bank).await;
-    confirm_all(&shop, &run).await;
-    say(&shop, &run, json!({"what": "began"})).await;
+    let run = begun(&shop, &bank).await;
     let warm = |t: &str| json!({"what": "read", "temperature": celsius(t), "stands": true});
     say(&shop, &run, warm("46")).await;
     let page = shop.get(&format!("/api/runs/{run}")).await;

@@ -40,7 +40,10 @@ pub fn verdict_after_runs(assessment: &Assessment, runs: &[SilentCell], today: D
     };
     let suspect = of(|k| matches!(k, FindingKind::SuspectCell { .. }));
     let spread = of(|k| matches!(k, FindingKind::SpreadEqualize { .. }));
+    let asked = assessment.findings.iter().any(|f| matches!(f.kind, FindingKind::SpreadEqualize { .. }));
     let (cell, told) = match (suspect, spread) {
+        // Once silent, and nothing asks for another equalize: the round speaks for itself.
+        (Some((_, cell)), _) if !asked && !cell.is_given_up() => return verdict(assessment),
         (Some((finding, cell)), _) => (cell, format!("cell {} {} and", cell.cell, lies(&finding.kind))),
         (None, Some((finding, cell))) => (cell, format!("{}, and {}", apart(assessment, finding), cell.cell)),
         (None, None) => return verdict(assessment),

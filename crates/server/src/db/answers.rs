@@ -103,14 +103,16 @@ impl Answer {
 
 /// Cells that did not answer the last run that was judged (EQ-5).
 pub(crate) fn silent_of(db: &Connection, bank: &BankRow) -> Result<Vec<SilentCell>, DbError> {
-    let all = Answer::of_bank(db, bank)?;
-    // One that was stopped by hand, or never was on equalize, tells nothing of a cell.
-    let judged: Vec<(Date, &Outcome)> = all
-        .iter()
-        .filter(|(run, _)| run.equalized())
-        .filter_map(|(run, a)| Some((run.day(), &a.judged.as_ref()?.outcome)))
-        .collect();
-    Ok(silent_cells(&judged))
+    Ok(silent_in(&Answer::of_bank(db, bank)?))
+}
+
+/// The same of runs that are read already, oldest first. One that was stopped by hand, or never was on
+/// equalize, tells nothing of a cell.
+pub(crate) fn silent_in(runs: &[(RunRow, Answer)]) -> Vec<SilentCell> {
+    let counted = runs.iter().filter(|(run, _)| run.equalized());
+    let judged: Vec<(Date, &Outcome)> =
+        counted.filter_map(|(run, a)| Some((run.day(), &a.judged.as_ref()?.outcome))).collect();
+    silent_cells(&judged)
 }
 
 /// Cells that did not answer twice running: findings for replacement (EQ-5).

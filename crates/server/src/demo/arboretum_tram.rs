@@ -105,15 +105,7 @@ pub(super) fn story(_today: Date) -> Story {
         },
         instrument: Instrument::hydrometer(),
         people: ["MO", "TA"],
-        rounds: ROUNDS
-            .into_iter()
-            .map(|days_ago| RoundStory {
-                days_ago,
-                oddities: Vec::new(),
-                proven_full: true,
-                tells_volts: false,
-            })
-            .collect(),
+        rounds: ROUNDS.into_iter().map(|days_ago| RoundStory::plain(days_ago, true)).collect(),
         visits: ROUNDS
             .into_iter()
             .map(|days_ago| VisitStory {

@@ -114,12 +114,7 @@ pub(super) fn story(today: Date) -> Story {
         people: ["TA", "MO"],
         rounds: ROUNDS
             .into_iter()
-            .map(|(days_ago, proven_full)| RoundStory {
-                days_ago,
-                oddities: Vec::new(),
-                proven_full,
-                tells_volts: false,
-            })
+            .map(|(days_ago, proven_full)| RoundStory::plain(days_ago, proven_full))
             .collect(),
         visits: ROUNDS
             .into_iter()

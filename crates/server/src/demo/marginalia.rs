@@ -84,15 +84,7 @@ pub(super) fn story(_today: Date) -> Story {
         },
         instrument: Instrument::refractometer(),
         people: ["MO", "TA"],
-        rounds: ROUNDS
-            .into_iter()
-            .map(|days_ago| RoundStory {
-                days_ago,
-                oddities: Vec::new(),
-                proven_full: false,
-                tells_volts: false,
-            })
-            .collect(),
+        rounds: ROUNDS.into_iter().map(|days_ago| RoundStory::plain(days_ago, false)).collect(),
         visits: ROUNDS
             .into_iter()
             .map(|days_ago| VisitStory {

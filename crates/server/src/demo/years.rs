@@ -70,8 +70,6 @@ pub(super) struct Planned {
     pub fills: bool,
     /// Only filled: nothing is switched off for it.
     pub in_passing: bool,
-    /// Charged for so many hours after the readings.
-    pub charge: f64,
     /// Equalized for so many hours, not logged.
     pub equalize: f64,
     /// Discharged at so many amperes to so many volts of the bank.
@@ -273,8 +271,7 @@ impl Passing<'_> {
             let found = self.found(planned.days_ago);
             self.journal.0.push(Line::AfterRun(found));
         }
-        hours += self.charge(planned.charge, Stage::Absorption)?;
-        hours += self.charge(planned.equalize, Stage::Equalize)?;
+        hours += self.equalize(planned.equalize)?;
         if let Some((amperes, cut_off)) = planned.discharge {
             let mut minutes = 0.0;
             self.bank.volts = f64::MAX;
@@ -294,14 +291,14 @@ impl Passing<'_> {
         Ok(hours)
     }
 
-    fn charge(&mut self, hours: f64, stage: Stage) -> Result<u32, DbError> {
+    fn equalize(&mut self, hours: f64) -> Result<u32, DbError> {
         if hours <= 0.0 {
             return Ok(0);
         }
         let cells = self.years.shape.cells_in_series();
         let amperes = self.years.amperes;
         let warm = Temperature::from_celsius(self.bank.celsius()).map_err(|e| bad(&e))?;
-        let set = setpoint(&self.model, stage, cells, warm, ChargerTemperature::default(), None)
+        let set = setpoint(&self.model, Stage::Equalize, cells, warm, ChargerTemperature::default(), None)
             .map_err(|e| bad(&e))?;
         self.bank.pass_minutes(hours, |bank, part| {
             bank.pass(Drive::Charger { volts: set.volts, amperes }, part);

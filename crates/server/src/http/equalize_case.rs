@@ -127,7 +127,7 @@ impl EqualizeCase {
             round: round.as_ref().map(RoundRow::day),
             equipment: EquipmentRow::of_bank(db, &bank.id)?,
             open: RunRow::open_of(db, &bank.id)?,
-            silent: crate::db::silent_of(db, &bank)?,
+            silent: crate::db::silent_in(&runs),
             hours,
             runs,
             bank,

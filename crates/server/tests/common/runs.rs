@@ -45,15 +45,21 @@ pub async fn confirm_all(shop: &Shop, run: &str) {
     }
 }
 
+/// Opens a run, sees to everything and begins it; its id.
+pub async fn begun(shop: &Shop, bank: &str) -> String {
+    let run = open_run(shop, bank).await;
+    confirm_all(shop, &run).await;
+    say(shop, &run, json!({"what": "began"})).await;
+    run
+}
+
 pub fn read_as(pilot: &str, temperature: &str) -> Value {
     json!({"what": "read", "gravities": [pilot, "1277", "1277"], "temperature": celsius(temperature), "volts": "15.9", "amperes": "9"})
 }
 
 /// A whole run to its end by the rule; the visit it belongs to.
 pub async fn whole_run(shop: &Shop, bank: &str) -> (String, String) {
-    let run = open_run(shop, bank).await;
-    confirm_all(shop, &run).await;
-    say(shop, &run, json!({"what": "began"})).await;
+    let run = begun(shop, bank).await;
     for pilot in ["1240", "1247", "1252", "1255", "1256", "1256", "1257"] {
         let (status, said) = say(shop, &run, read_as(pilot, "25")).await;
         assert_eq!(status, StatusCode::CREATED, "{said}");
