@@ -9,11 +9,13 @@ pub(crate) mod assessments;
 mod bank_lists;
 mod banks;
 mod bundles;
+mod copy;
 mod devices;
 pub(crate) mod due;
 mod equipment;
 mod error;
 pub(crate) mod feeds;
+pub mod folder;
 pub(crate) mod house_rules;
 pub(crate) mod lives;
 mod models;
@@ -29,6 +31,7 @@ mod runs;
 mod sites;
 mod standing;
 mod taken_out;
+mod typed_digest;
 pub(crate) mod visit_entries;
 mod visits;
 
@@ -38,15 +41,19 @@ pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, roun
 pub use bank_lists::{BankBrief, BankListRow};
 pub use banks::{AccessNotes, BankEdit, BankRow, NewBank};
 pub use bundles::{BankBundle, BankNotes, ChangeRow, PlacedBlock, WholeVisit};
+pub use copy::DatabaseFacts;
+pub(crate) use copy::{copy_of, facts_of_file};
 pub use devices::Device;
 pub use due::{DueLine, DueRow};
 pub use equipment::{EquipmentRow, FeedAddress, Fitted, on_own_network};
 pub use error::DbError;
 pub use feeds::FeedSample;
+pub use folder::Held;
 pub(crate) use lives::undo as undo_change;
 pub use lives::{ChangeKind, ChangeView, NewChange, Stood};
 pub use models::ModelRow;
-pub use open::OpenError;
+pub(crate) use open::reader as open_to_read;
+pub use open::{OpenError, schema};
 pub use people::{Person, Theme};
 pub use photos::{PhotoOf, PhotoRow};
 pub use readings::{NewReading, ReadingKind, StoredReading};
@@ -59,6 +66,7 @@ pub use sites::{NewSite, Site, SiteEdit};
 pub(crate) use standing::{came_after_volts, conditions, standing};
 pub use taken_out::TakenOut;
 pub(crate) use taken_out::{banks_of_block_at, taken_out};
+pub(crate) use typed_digest::{demo_made, is_demo, typed_digest};
 pub use visit_entries::{NewEntry, StoredEntry};
 pub use visits::{CloseOutcome, NewVisit, VisitRow};
 
@@ -78,10 +86,12 @@ pub enum Written {
 /// The database.
 #[derive(Clone)]
 pub struct Db {
-    writer: Arc<Mutex<Connection>>,
+    // Closed in this order: the last connection to close must be the one that may write, and the
+    // folder is let go after it.
     readers: Arc<[Mutex<Connection>; 2]>,
+    writer: Arc<Mutex<Connection>>,
     /// Held for the life of the server.
-    _lock: Arc<std::fs::File>,
+    _held: Arc<Held>,
     /// The data folder.
     folder: Arc<std::path::PathBuf>,
 }
@@ -97,13 +107,13 @@ impl Db {
     /// # Errors
     /// [`OpenError`] in one clear line; nothing is touched.
     pub fn open(data_dir: &Path) -> Result<Self, OpenError> {
-        let lock = Arc::new(open::hold(data_dir)?);
-        let writer = open::open(data_dir)?;
+        let held = Held::take(data_dir)?;
+        let writer = open::open(data_dir, &held)?;
         let readers = [open::reader(data_dir)?, open::reader(data_dir)?];
         let db = Self {
-            writer: Arc::new(Mutex::new(writer)),
             readers: Arc::new(readers.map(Mutex::new)),
-            _lock: lock,
+            writer: Arc::new(Mutex::new(writer)),
+            _held: Arc::new(held),
             folder: Arc::new(data_dir.to_owned()),
         };
         db.write_now(|tx| {

@@ -5,6 +5,7 @@
 mod arboretum_tram;
 mod dipper;
 mod equalize;
+mod folder;
 mod high_pasture;
 mod journal;
 mod kestrel_dome;
@@ -15,6 +16,7 @@ mod noise;
 mod visits;
 mod years;
 
+pub use folder::{DemoFolderError, prepare};
 pub use journal::{CellFound, DayFound, Journal, Line, RunFound};
 
 use crate::db::assessments::derive_missing;

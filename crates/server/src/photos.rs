@@ -18,8 +18,8 @@ const SMALL_SIDE: u32 = 360;
 const QUALITY: u8 = 82;
 /// More pixels than any phone takes: a small file can unpack to a bomb.
 const MOST_PIXELS: u64 = 120_000_000;
-/// Folder under the data folder.
-const FOLDER: &str = "photos";
+/// Folder of the photographs under the data folder.
+pub const FOLDER: &str = "photos";
 
 /// Why a photograph was not taken.
 #[derive(Debug, Error)]
@@ -112,11 +112,16 @@ fn encoded(picture: &DynamicImage) -> Result<Vec<u8>, PhotoError> {
     Ok(bytes)
 }
 
-fn hash_of(bytes: &[u8]) -> String {
-    Sha256::digest(bytes).iter().fold(String::new(), |mut text, byte| {
+/// Bytes as hexadecimal text.
+pub fn hex(bytes: &[u8]) -> String {
+    bytes.iter().fold(String::new(), |mut text, byte| {
         let _ = write!(text, "{byte:02x}");
         text
     })
+}
+
+fn hash_of(bytes: &[u8]) -> String {
+    hex(&Sha256::digest(bytes))
 }
 
 /// Where a photograph lies.
@@ -124,12 +129,25 @@ pub fn file_of(folder: &Path, hash: &str) -> PathBuf {
     folder.join(FOLDER).join(format!("{hash}.jpg"))
 }
 
+/// True for the text of a hash: 64 hexadecimal digits, and no path.
+pub fn is_hash(text: &str) -> bool {
+    text.len() == 64 && text.bytes().all(|b| b.is_ascii_digit() || (b'a'..=b'f').contains(&b))
+}
+
+/// The bytes of a photograph.
+///
+/// # Errors
+/// Whatever the file system fails with.
+pub fn read(folder: &Path, hash: &str) -> std::io::Result<Vec<u8>> {
+    std::fs::read(file_of(folder, hash))
+}
+
 /// Writes bytes under their hash; a file that is there already is the same one.
 fn write(folder: &Path, bytes: &[u8]) -> Result<String, PhotoError> {
     let hash = hash_of(bytes);
     let file = file_of(folder, &hash);
     if !file.exists() {
-        std::fs::create_dir_all(folder.join(FOLDER))?;
+        crate::db::folder::make_private(&folder.join(FOLDER))?;
         // Under another name first: a file of this name is always whole.
         let part = file.with_extension(format!("part-{}", uuid::Uuid::now_v7()));
         let out = std::fs::File::create(&part)?;

@@ -329,30 +329,33 @@ async fn an_export_carries_visits_photographs_and_lives_into_another_folder() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_backup_taken_while_running_restores_everything_elsewhere() {
-    use rainshadow::cli::backup::{BackupArgs, RestoreArgs, backup, restore};
+    use rainshadow::backup::{restore, write};
     let shop = Shop::open().await;
     let bank = lived_in(&shop).await;
     let before = shop.get(&format!("/api/banks/{bank}/export.json")).await;
     let out = tempfile::tempdir().unwrap();
     let file = out.path().join("monday.tar");
-    let args = BackupArgs { file: file.clone(), data_dir: shop.folder.path().to_owned() };
-    backup(&args).unwrap();
-    assert!(backup(&args).unwrap_err().to_string().contains("is there already"));
+    write(shop.folder.path(), &file).unwrap();
+    assert!(write(shop.folder.path(), &file).unwrap_err().to_string().contains("is there already"));
     // what happens after the backup is not in it
     shop.put(&format!("/api/banks/{bank}/access"), &json!({"notes": {}, "person": "MO"})).await;
     let folder = tempfile::tempdir().unwrap();
-    restore(&RestoreArgs { file: file.clone(), data_dir: folder.path().to_owned() }).unwrap();
-    let full = restore(&RestoreArgs { file: file.clone(), data_dir: folder.path().to_owned() }).unwrap_err();
+    restore(&file, folder.path(), false).unwrap();
+    let full = restore(&file, folder.path(), false).unwrap_err();
     assert!(full.to_string().contains("is not empty"), "{full}");
     let restored = Shop::open_in(folder).await;
     assert_eq!(restored.get(&format!("/api/banks/{bank}/export.json")).await, before);
     let odd = out.path().join("notes.txt");
     std::fs::write(&odd, "no backup").unwrap();
     let empty = tempfile::tempdir().unwrap();
-    let said = restore(&RestoreArgs { file: odd, data_dir: empty.path().to_owned() }).unwrap_err();
+    let said = restore(&odd, empty.path(), false).unwrap_err();
     assert!(said.to_string().contains("no backup of Rainshadow"), "{said}");
-    let nowhere = BackupArgs { file: out.path().join("x.tar"), data_dir: out.path().join("none") };
-    assert!(backup(&nowhere).unwrap_err().to_string().contains("no Rainshadow data"));
+    assert!(
+        write(&out.path().join("none"), &out.path().join("x.tar"))
+            .unwrap_err()
+            .to_string()
+            .contains("no Rainshadow data")
+    );
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -2,10 +2,9 @@
 
 use super::serve::{ServeArgs, StartError, run};
 use crate::clock::Clock;
-use crate::db::{Db, DbError};
-use crate::demo::seed;
-use crate::serve::ServeError;
+use crate::demo::{DemoFolderError, prepare};
 use clap::Args;
+use std::io::Write as _;
 use std::net::SocketAddr;
 use std::path::PathBuf;
 use thiserror::Error;
@@ -40,50 +39,23 @@ pub struct DemoArgs {
 /// Why the demo did not start.
 #[derive(Debug, Error)]
 pub enum DemoError {
-    /// The folder could not be renewed.
-    #[error("the demo folder {path} cannot be renewed: {why}")]
-    Renew {
-        /// The folder.
-        path: PathBuf,
-        /// Why.
-        why: std::io::Error,
-    },
-    /// The folder is not a demo folder.
-    #[error("{0} holds files that are not a demo's; --fresh renews only a folder this command made")]
-    NotADemo(PathBuf),
-    /// The folder could not be opened.
+    /// The folder.
     #[error("{0}")]
-    Open(#[from] crate::db::OpenError),
-    /// The demo could not be written.
-    #[error("the demo could not be written: {0}")]
-    Seed(#[from] DbError),
+    Folder(#[from] DemoFolderError),
     /// The server did not start.
     #[error("{0}")]
     Start(#[from] StartError),
 }
-
-/// Marks a folder as made by this command, so that `--fresh` never empties another.
-const MARK: &str = "rainshadow-demo";
 
 /// Makes the demo if it is not there, and serves it.
 ///
 /// # Errors
 /// [`DemoError`] in one line.
 pub async fn run_demo(args: DemoArgs) -> Result<(), DemoError> {
-    let mark = args.data_dir.join(MARK);
-    if args.fresh && args.data_dir.exists() {
-        if !mark.exists() {
-            return Err(DemoError::NotADemo(args.data_dir));
-        }
-        std::fs::remove_dir_all(&args.data_dir)
-            .map_err(|why| DemoError::Renew { path: args.data_dir.clone(), why })?;
-    }
-    if !mark.exists() {
-        let db = Db::open(&args.data_dir)?;
-        let today = Clock::new(args.today).today();
-        db.write_now(|tx| seed(tx, today))?;
-        std::fs::write(&mark, "made by `rainshadow demo`\n")
-            .map_err(|why| DemoError::Renew { path: args.data_dir.clone(), why })?;
+    let clock = Clock::new(args.today);
+    if let Some(kept) = prepare(&args.data_dir, args.fresh, clock.today(), clock.now())? {
+        let said = format!("what was typed into the old demo is kept in {}", kept.display());
+        let _ = writeln!(std::io::stderr(), "{said}");
     }
     if args.no_serve {
         return Ok(());
@@ -95,8 +67,5 @@ pub async fn run_demo(args: DemoArgs) -> Result<(), DemoError> {
         today: args.today,
         speed: args.speed,
     };
-    run(serve).await.map_err(|error| match error {
-        StartError::Serve(ServeError::Open(open)) => DemoError::Open(open),
-        other => DemoError::Start(other),
-    })
+    Ok(run(serve).await?)
 }

@@ -140,6 +140,12 @@ pub enum DbError {
     /// The disk is full.
     #[error("not saved: the disk of this device is full")]
     DiskFull,
+    /// Somebody else writes for longer than anybody waits.
+    #[error("the database is busy with another write; try again in a moment")]
+    Busy,
+    /// A file beside the database.
+    #[error("a file of the data folder failed: {0}")]
+    Files(std::io::Error),
     /// SQLite.
     #[error("the database failed: {0}")]
     Sqlite(rusqlite::Error),
@@ -150,10 +156,34 @@ pub enum DbError {
 
 impl From<rusqlite::Error> for DbError {
     fn from(error: rusqlite::Error) -> Self {
-        if error.sqlite_error_code() == Some(rusqlite::ErrorCode::DiskFull) {
-            return Self::DiskFull;
+        match error.sqlite_error_code() {
+            Some(rusqlite::ErrorCode::DiskFull) => Self::DiskFull,
+            Some(rusqlite::ErrorCode::DatabaseBusy | rusqlite::ErrorCode::DatabaseLocked) => Self::Busy,
+            _ => Self::Sqlite(error),
         }
-        Self::Sqlite(error)
+    }
+}
+
+impl From<std::io::Error> for DbError {
+    fn from(error: std::io::Error) -> Self {
+        match error.kind() {
+            std::io::ErrorKind::StorageFull | std::io::ErrorKind::QuotaExceeded => Self::DiskFull,
+            _ => Self::Files(error),
+        }
+    }
+}
+
+impl DbError {
+    /// True when the disk or the database file takes no more writes, though it may still be read.
+    pub fn is_of_storage(&self) -> bool {
+        match self {
+            Self::DiskFull | Self::Files(_) => true,
+            Self::Sqlite(error) => matches!(
+                error.sqlite_error_code(),
+                Some(rusqlite::ErrorCode::SystemIoFailure | rusqlite::ErrorCode::ReadOnly)
+            ),
+            _ => false,
+        }
     }
 }
 

@@ -1,8 +1,9 @@
 //! Opening the data folder: pragmas, migrations, and one clear line for what is wrong.
 
+use super::folder::{DATABASE as FILE, Held, private, sync};
+use rusqlite::backup::{Backup, StepResult};
 use rusqlite::{Connection, ErrorCode, OpenFlags};
 use rusqlite_migration::{M, Migrations};
-use std::fs::{File, TryLockError};
 use std::path::{Path, PathBuf};
 use thiserror::Error;
 
@@ -12,9 +13,6 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0002_visits.sql"),
     include_str!("../../migrations/0003_equalize.sql"),
 ];
-
-/// Name of the database in the data folder.
-const FILE: &str = "rainshadow.db";
 
 /// Why a data folder cannot be used; nothing in it was touched.
 #[derive(Debug, Error)]
@@ -51,6 +49,39 @@ pub enum OpenError {
         /// The folder.
         path: PathBuf,
     },
+    /// Photographs or a log without their database.
+    #[error(
+        "the database in {path} is missing, though its other files are there; put rainshadow.db back or restore a backup, nothing was touched"
+    )]
+    DatabaseMissing {
+        /// The folder.
+        path: PathBuf,
+    },
+    /// Nothing in it.
+    #[error("the database in {path} is empty (0 bytes); restore a backup, nothing was touched")]
+    DatabaseEmpty {
+        /// The folder.
+        path: PathBuf,
+    },
+    /// The database was copied without its log, or the log was deleted.
+    #[error(
+        "the database in {path} was not closed, and its log rainshadow.db-wal, which holds what was saved last, is missing; \
+         put it back or restore a backup, or let `rainshadow doctor --repair` open it without; nothing was touched"
+    )]
+    LogMissing {
+        /// The folder.
+        path: PathBuf,
+    },
+    /// The copy that is made before a migration.
+    #[error(
+        "the database in {path} must be brought up to date, and the copy made before that failed: {why}; nothing was touched"
+    )]
+    NotCopied {
+        /// The folder.
+        path: PathBuf,
+        /// Why.
+        why: String,
+    },
     /// Anything else.
     #[error("the database in {path} cannot be opened: {why}")]
     Sqlite {
@@ -73,28 +104,61 @@ fn explained(path: &Path, error: &rusqlite::Error) -> OpenError {
     }
 }
 
-/// Takes the folder for this process: a second server on it is told at its start. The lock falls
-/// with the process, however it ends.
-pub(super) fn hold(data_dir: &Path) -> Result<File, OpenError> {
-    let folder = |why| OpenError::Folder { path: data_dir.to_owned(), why };
-    std::fs::create_dir_all(data_dir).map_err(folder)?;
-    let file = File::options()
-        .create(true)
-        .write(true)
-        .truncate(false)
-        .open(data_dir.join("rainshadow.lock"))
-        .map_err(folder)?;
-    match file.try_lock() {
-        Ok(()) => Ok(file),
-        Err(TryLockError::WouldBlock) => Err(OpenError::Locked { path: data_dir.to_owned() }),
-        Err(TryLockError::Error(why)) => Err(folder(why)),
+/// Schema that this program writes.
+pub fn schema() -> usize {
+    MIGRATIONS.len()
+}
+
+fn migrate(data_dir: &Path, connection: &mut Connection) -> Result<(), OpenError> {
+    migrations().to_latest(connection).map_err(|error| match error {
+        rusqlite_migration::Error::RusqliteError { err, .. } => explained(data_dir, &err),
+        other => OpenError::Sqlite { path: data_dir.to_owned(), why: other.to_string() },
+    })
+}
+
+/// A new database is made under another name: one of this name is always whole.
+fn create(held: &Held, data_dir: &Path) -> Result<(), OpenError> {
+    let fail = |error: rusqlite::Error| explained(data_dir, &error);
+    let mut connection = Connection::open(held.unborn()?).map_err(fail)?;
+    migrate(data_dir, &mut connection)?;
+    connection.close().map_err(|(_, error)| fail(error))?;
+    held.born()
+}
+
+/// Copies the database before its schema changes; the copy stays beside it.
+fn copy_before_migration(data_dir: &Path, live: &Connection, found: usize) -> Result<(), OpenError> {
+    let fail = |why: String| OpenError::NotCopied { path: data_dir.to_owned(), why };
+    let stamp = jiff::Timestamp::now().strftime("%Y-%m-%dT%H%M%SZ").to_string();
+    let path = data_dir.join(format!("before-schema-{}-{stamp}.db", found + 1));
+    let part = path.with_extension("part");
+    let _ = std::fs::remove_file(&part);
+    private(std::fs::File::options().create_new(true).write(true))
+        .open(&part)
+        .map_err(|e| fail(e.to_string()))?;
+    let copied = || -> Result<(), rusqlite::Error> {
+        let mut copy = Connection::open(&part)?;
+        while Backup::new(live, &mut copy)?.step(-1)? != StepResult::Done {}
+        copy.pragma_update(None, "journal_mode", "delete")?;
+        copy.close().map_err(|(_, error)| error)
+    };
+    if let Err(error) = copied() {
+        let _ = std::fs::remove_file(&part);
+        return Err(fail(error.to_string()));
     }
+    std::fs::rename(&part, &path).and_then(|()| sync(data_dir)).map_err(|e| fail(e.to_string()))?;
+    tracing::warn!(copy = %path.display(), "the database is brought up to date; this is how it was before");
+    Ok(())
 }
 
 /// The connection that writes.
-pub(super) fn open(data_dir: &Path) -> Result<Connection, OpenError> {
+pub(super) fn open(data_dir: &Path, held: &Held) -> Result<Connection, OpenError> {
     let fail = |error: rusqlite::Error| explained(data_dir, &error);
-    let mut connection = Connection::open(data_dir.join(FILE)).map_err(fail)?;
+    held.checked()?;
+    if !data_dir.join(FILE).exists() {
+        create(held, data_dir)?;
+    }
+    let flags = OpenFlags::SQLITE_OPEN_READ_WRITE | OpenFlags::SQLITE_OPEN_NO_MUTEX;
+    let mut connection = Connection::open_with_flags(data_dir.join(FILE), flags).map_err(fail)?;
     let found: u32 = connection.query_row("PRAGMA user_version", [], |row| row.get(0)).map_err(fail)?;
     let found = usize::try_from(found).unwrap_or(usize::MAX);
     if found > MIGRATIONS.len() {
@@ -104,27 +168,34 @@ pub(super) fn open(data_dir: &Path) -> Result<Connection, OpenError> {
     if sound != "ok" {
         return Err(OpenError::Corrupt { path: data_dir.to_owned() });
     }
+    // What a change is undone by stays in memory: it must not need a disk that is full.
     connection
         .execute_batch(
             "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; \
-             PRAGMA busy_timeout = 5000;",
+             PRAGMA busy_timeout = 5000; PRAGMA temp_store = MEMORY;",
         )
         .map_err(fail)?;
-    migrations().to_latest(&mut connection).map_err(|error| match error {
-        rusqlite_migration::Error::RusqliteError { err, .. } => explained(data_dir, &err),
-        other => OpenError::Sqlite { path: data_dir.to_owned(), why: other.to_string() },
-    })?;
-    connection.set_prepared_statement_cache_capacity(64);
+    if found < MIGRATIONS.len() {
+        copy_before_migration(data_dir, &connection, found)?;
+        migrate(data_dir, &mut connection)?;
+    }
+    // Reading once more makes the log, where a crash has not left it.
+    let _: i64 =
+        connection.query_row("SELECT count(*) FROM sqlite_schema", [], |row| row.get(0)).map_err(fail)?;
+    held.mark()?;
+    connection.set_prepared_statement_cache_capacity(128);
     Ok(connection)
 }
 
 /// A connection that only reads.
-pub(super) fn reader(data_dir: &Path) -> Result<Connection, OpenError> {
+pub(crate) fn reader(data_dir: &Path) -> Result<Connection, OpenError> {
     let flags = OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX;
     let connection =
         Connection::open_with_flags(data_dir.join(FILE), flags).map_err(|e| explained(data_dir, &e))?;
-    connection.execute_batch("PRAGMA busy_timeout = 5000;").map_err(|e| explained(data_dir, &e))?;
-    connection.set_prepared_statement_cache_capacity(64);
+    connection
+        .execute_batch("PRAGMA busy_timeout = 5000; PRAGMA temp_store = MEMORY;")
+        .map_err(|e| explained(data_dir, &e))?;
+    connection.set_prepared_statement_cache_capacity(128);
     Ok(connection)
 }
 

@@ -132,6 +132,13 @@ impl From<DbError> for ApiError {
             DbError::ReadOnly { .. } => Self::new(StatusCode::CONFLICT, "read-only", "Read-only", said),
             DbError::NoSuchPlace { .. } => Self::field("cell", said),
             DbError::DiskFull => Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", "Not saved", said),
+            DbError::Busy => Self::new(StatusCode::SERVICE_UNAVAILABLE, "busy", "Busy", said),
+            DbError::Files(_) => {
+                tracing::error!(%said, "internal error");
+                let shown =
+                    "Something failed in the data folder. What you typed is still on screen; try again.";
+                Self::new(StatusCode::INSUFFICIENT_STORAGE, "not-stored", "Not saved", shown)
+            }
             DbError::BadRow { .. } | DbError::Sqlite(_) | DbError::Crashed => {
                 tracing::error!(%said, "internal error");
                 let shown = "Something failed in the database. What you typed is still on screen; try again.";

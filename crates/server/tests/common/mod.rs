@@ -151,6 +151,20 @@ pub async fn answer(response: Response) -> (StatusCode, Value) {
     (status, serde_json::from_str(&text).unwrap_or(Value::String(text)))
 }
 
+/// A folder with the demo in it.
+pub fn seeded(folder: &std::path::Path) {
+    let db = rainshadow::db::Db::open(folder).unwrap();
+    db.write_now(|tx| rainshadow::demo::seed(tx, "2026-10-08".parse().unwrap())).unwrap();
+}
+
+/// A photograph of one colour.
+pub fn jpeg(width: u32, height: u32, shade: u8) -> Vec<u8> {
+    let picture = image::RgbImage::from_pixel(width, height, image::Rgb([shade, 120, 90]));
+    let mut out = std::io::Cursor::new(Vec::new());
+    picture.write_to(&mut out, image::ImageFormat::Jpeg).unwrap();
+    out.into_inner()
+}
+
 pub fn id() -> String {
     Uuid::now_v7().to_string()
 }
