@@ -99,7 +99,7 @@ async fn start(data_dir: PathBuf, port: u16, clock: Clock) -> (u16, Runtime) {
     let running = tokio::runtime::Builder::new_multi_thread().worker_threads(1).enable_all().build().unwrap();
     running.spawn(async move {
         // The folder's lock falls when the last connection of a killed server is dropped.
-        let settings = Settings { data_dir, clock, hosts: Vec::new() };
+        let settings = Settings { data_dir, clock, ..Settings::default() };
         while rainshadow::db::Db::open(&settings.data_dir).is_err() {
             tokio::time::sleep(LOOK).await;
         }

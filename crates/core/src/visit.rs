@@ -4,6 +4,7 @@ mod caution;
 mod check;
 mod closing;
 mod entry;
+mod entry_checked;
 mod place;
 mod record;
 mod sheet;
@@ -14,6 +15,7 @@ pub use caution::{Caution, cautions};
 pub use check::{Check, FoundKind, PLAY_ACT_MM, PLAY_WATCH_MM, SeenFinding, TRAY_WATCH_VOLTS, checks};
 pub use closing::{ClosingItem, closing_items};
 pub use entry::{Entry, StepState, Work};
+pub use entry_checked::ImpossibleEntry;
 pub use place::{Place, PlaceError};
 pub use record::{
     PastFill, PastVisit, electrical_findings, fills, kit_fills, last_done, last_volts, last_water_check,

@@ -155,7 +155,7 @@ async fn main() {
     let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
     let shop = Shop { base: format!("http://{}", listener.local_addr().unwrap()), client: Client::new() };
     let settings =
-        Settings { data_dir: folder.path().to_owned(), clock: Clock::new(None), hosts: Vec::new() };
+        Settings { data_dir: folder.path().to_owned(), clock: Clock::new(None), ..Settings::default() };
     let (end, asked) = tokio::sync::oneshot::channel::<()>();
     let server = tokio::spawn(serve(settings, listener, async move {
         let _ = asked.await;

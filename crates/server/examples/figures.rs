@@ -161,7 +161,7 @@ async fn over_http(folder: &Path) {
     let settings = Settings {
         data_dir: folder.join("data"),
         clock: Clock::new(Some("2026-10-08".parse().unwrap())),
-        hosts: Vec::new(),
+        ..Settings::default()
     };
     tokio::spawn(serve(settings, listener, std::future::pending()));
     let client = Client::new();

@@ -219,7 +219,7 @@ async fn main() {
     let settings = Settings {
         data_dir: folder.clone(),
         clock: Clock::new(Some("2026-10-08".parse().unwrap())),
-        hosts: Vec::new(),
+        ..Settings::default()
     };
     tokio::spawn(serve(settings, listener, std::future::pending()));
     let shop = Shop { base, client: Client::new() };

@@ -33,6 +33,8 @@ pub fn calendar(entries: &[Entry<'_>], today: Date) -> String {
         let Some(day) = naive(entry.row.item.date.max(today)) else { continue };
         let about = entry.row.item.about();
         let uid = format!("{}-{:?}-{about}@rainshadow", entry.row.bank, entry.row.item.task).to_lowercase();
+        // A bare CR would end a line of the file (RFC 5545, 3.1): what people typed has none here.
+        let plain = |text: &str| text.replace("\r\n", "\n").replace('\r', "\n");
         let why = [entry.said.why.as_str(), entry.said.other.as_str(), entry.said.rule.as_str()]
             .into_iter()
             .filter(|t| !t.is_empty())
@@ -45,9 +47,9 @@ pub fn calendar(entries: &[Entry<'_>], today: Date) -> String {
         };
         let event = Event::new()
             .uid(&uid)
-            .summary(&format!("{}: {}", entry.place, entry.said.title))
-            .description(&why)
-            .location(&entry.place)
+            .summary(&plain(&format!("{}: {}", entry.place, entry.said.title)))
+            .description(&plain(&why))
+            .location(&plain(&entry.place))
             .priority(urgent)
             .starts(day)
             // The end of a whole day is the next one (RFC 5545, 3.6.1).

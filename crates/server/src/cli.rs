@@ -4,6 +4,7 @@ pub mod backup;
 pub mod calc;
 pub mod demo;
 pub mod serve;
+pub mod settings;
 pub mod simulate;
 
 use clap::{Parser, Subcommand};
@@ -22,7 +23,9 @@ pub struct Cli {
 #[derive(Debug, Subcommand)]
 pub enum Command {
     /// Start the application on a data folder.
-    Serve(serve::ServeArgs),
+    Serve(Box<serve::ServeArgs>),
+    /// Print which settings hold, and where each was set.
+    Settings(Box<serve::ServeArgs>),
     /// Start it with invented demo banks.
     Demo(demo::DemoArgs),
     /// Compute one thing: one JSON object in, one out.

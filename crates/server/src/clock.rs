@@ -39,6 +39,9 @@ pub struct Clock {
     speed: f64,
     /// When it was made, for a clock that goes faster.
     made: Timestamp,
+    /// The time and the seconds that had passed when it was made: from there the latest time is counted.
+    from_time: Timestamp,
+    from_seconds: f64,
     /// Milliseconds by which the hands were moved, as somebody sets the machine's clock.
     set: Arc<AtomicI64>,
     /// Milliseconds that were let pass at once, for tests that do not wait.
@@ -55,19 +58,22 @@ impl Clock {
     /// The machine's clock, or a fixed day that never ends.
     pub fn new(fixed: Option<Date>) -> Self {
         LazyLock::force(&BEGAN);
-        Self {
+        let clock = Self {
+            from_time: Timestamp::now(),
+            from_seconds: since_boot() - *BEGAN,
             fixed,
             began: None,
             speed: 1.0,
             made: Timestamp::now(),
             set: Arc::default(),
             passed: Arc::default(),
-        }
+        };
+        Self { from_time: clock.now(), ..clock }
     }
 
     /// A clock that begins at a moment and goes on from there, into the next day too.
     pub fn starting(at: Timestamp) -> Self {
-        Self { began: Some(at), ..Self::new(None) }
+        Self { began: Some(at), from_time: at, ..Self::new(None) }
     }
 
     /// A clock that begins on a day at the present time of day, in UTC, and goes on from there.
@@ -122,6 +128,14 @@ impl Clock {
         (since_boot() - *BEGAN) * self.speed + passed
     }
 
+    /// The latest time that anybody's right clock can show: where the hands of this machine were moved
+    /// back, as it would be had nobody moved them.
+    pub fn latest(&self) -> Timestamp {
+        let passed = SignedDuration::try_from_secs_f64(self.seconds() - self.from_seconds).unwrap_or_default();
+        let steady = self.from_time.checked_add(passed).unwrap_or(self.from_time);
+        self.now().max(steady).max(Timestamp::now())
+    }
+
     /// Today, in UTC.
     pub fn today(&self) -> Date {
         self.now().to_zoned_datetime(TimeZone::UTC).date()
@@ -148,6 +162,17 @@ mod tests {
         assert_eq!(clock.today().to_string(), "2026-10-08");
         clock.pass(86_400);
         assert_eq!(clock.today().to_string(), "2026-10-09");
+    }
+
+    #[test]
+    fn hands_that_are_moved_back_make_no_right_clock_wrong() {
+        let clock = Clock::starting("2100-10-08T09:00:00Z".parse().unwrap());
+        clock.set_by(-3 * 86_400);
+        let moved = clock.latest().duration_since(clock.now()).as_secs();
+        assert!((moved - 3 * 86_400).abs() < 60, "{moved}");
+        clock.set_by(3 * 86_400);
+        clock.pass(3600);
+        assert!(clock.latest().duration_since(clock.now()).as_secs() < 60);
     }
 
     #[test]

@@ -6,6 +6,7 @@
 
 mod answers;
 pub(crate) mod assessments;
+mod bank_changes;
 mod bank_lists;
 mod banks;
 mod bundles;
@@ -43,7 +44,8 @@ pub use banks::{AccessNotes, BankEdit, BankRow, NewBank};
 pub use bundles::{BankBundle, BankNotes, ChangeRow, PlacedBlock, WholeVisit};
 pub use copy::DatabaseFacts;
 pub(crate) use copy::{copy_of, facts_of_file};
-pub use devices::Device;
+pub use devices::{Device, Scope};
+pub(crate) use devices::{calendar_person, calendar_since, close_calendar, open_calendar};
 pub use due::{DueLine, DueRow};
 pub use equipment::{EquipmentRow, FeedAddress, Fitted, on_own_network};
 pub use error::DbError;
@@ -72,6 +74,7 @@ pub use visits::{CloseOutcome, NewVisit, VisitRow};
 
 use rusqlite::{Connection, Transaction, TransactionBehavior};
 use std::path::Path;
+use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 /// Whether a write made something new or found it already there.
@@ -83,6 +86,9 @@ pub enum Written {
     AlreadyThere,
 }
 
+/// Which reader the next one waits for when none is free.
+static TURN: std::sync::atomic::AtomicUsize = std::sync::atomic::AtomicUsize::new(0);
+
 /// The database.
 #[derive(Clone)]
 pub struct Db {
@@ -90,6 +96,8 @@ pub struct Db {
     // folder is let go after it.
     readers: Arc<[Mutex<Connection>; 2]>,
     writer: Arc<Mutex<Connection>>,
+    /// Commits since it was opened: what was read before the last one may be stale.
+    commits: Arc<AtomicU64>,
     /// Held for the life of the server.
     _held: Arc<Held>,
     /// The data folder.
@@ -113,6 +121,7 @@ impl Db {
         let db = Self {
             readers: Arc::new(readers.map(Mutex::new)),
             writer: Arc::new(Mutex::new(writer)),
+            commits: Arc::default(),
             _held: Arc::new(held),
             folder: Arc::new(data_dir.to_owned()),
         };
@@ -142,7 +151,8 @@ impl Db {
             let free = readers.iter().find_map(|r| r.try_lock().ok());
             match free {
                 Some(connection) => work(&connection),
-                None => work(&lock(&readers[0])),
+                // By turns, so that nobody queues at one while the other is free.
+                None => work(&lock(&readers[TURN.fetch_add(1, Ordering::Relaxed) % readers.len()])),
             }
         })
         .await
@@ -171,7 +181,7 @@ impl Db {
         work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError> + Send + 'static,
     ) -> Result<T, DbError> {
         if let Ok(mut writer) = self.writer.try_lock() {
-            return committed(&mut writer, work);
+            return self.committed(&mut writer, work);
         }
         self.write(work).await
     }
@@ -184,18 +194,45 @@ impl Db {
         &self,
         work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError>,
     ) -> Result<T, DbError> {
-        committed(&mut lock(&self.writer), work)
+        self.committed(&mut lock(&self.writer), work)
     }
-}
 
-fn committed<T>(
-    writer: &mut Connection,
-    work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError>,
-) -> Result<T, DbError> {
-    let tx = writer.transaction_with_behavior(TransactionBehavior::Immediate)?;
-    let result = work(&tx)?;
-    tx.commit()?;
-    Ok(result)
+    fn committed<T>(
+        &self,
+        writer: &mut Connection,
+        work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError>,
+    ) -> Result<T, DbError> {
+        let tx = writer.transaction_with_behavior(TransactionBehavior::Immediate)?;
+        let result = work(&tx)?;
+        // Counted whether it succeeds or not: a commit whose answer is an error may be on disk.
+        let done = tx.commit();
+        self.commits.fetch_add(1, Ordering::SeqCst);
+        done?;
+        Ok(result)
+    }
+
+    /// Commits since it was opened; what was read when there were as many is as good as read now.
+    pub fn commits(&self) -> u64 {
+        self.commits.load(Ordering::SeqCst)
+    }
+
+    /// Works in a transaction of which nothing is kept, nor written: for a disk that takes nothing.
+    ///
+    /// # Errors
+    /// Whatever the work fails with.
+    pub async fn unwritten<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError> + Send + 'static,
+    ) -> Result<T, DbError> {
+        let db = self.clone();
+        let work = move || {
+            let mut writer = lock(&db.writer);
+            let tx = writer.transaction_with_behavior(TransactionBehavior::Immediate)?;
+            // Dropped, it rolls back.
+            work(&tx)
+        };
+        tokio::task::spawn_blocking(work).await.map_err(|_join| DbError::Crashed)?
+    }
 }
 
 /// Appends to the event log.
@@ -222,6 +259,23 @@ fn sent_before(tx: &Transaction<'_>, table: &'static str, id: &str) -> Result<Op
         .prepare_cached(&format!("SELECT sent FROM {table} WHERE id = ?"))?
         .query_row([id], |row| row.get(0))
         .optional()?)
+}
+
+/// Whoever changes a shared thing says which version he saw.
+fn seen<T: serde::Serialize>(
+    what: &'static str,
+    seen: Option<i64>,
+    stands: i64,
+    theirs: &T,
+) -> Result<(), DbError> {
+    match seen {
+        Some(version) if version == stands => Ok(()),
+        Some(_) => Err(DbError::ChangedSince {
+            what,
+            theirs: serde_json::to_value(theirs).unwrap_or_default().into(),
+        }),
+        None => Err(DbError::VersionNeeded { what }),
+    }
 }
 
 /// Same body again is fine, another body is refused.

@@ -100,8 +100,9 @@ pub fn seed(tx: &Transaction<'_>, today: Date) -> Result<(), DbError> {
             units: ReaderUnits::default(),
             theme: Theme::Light,
             single_keys: true,
+            version: 0,
         };
-        person.save(tx, Timestamp::UNIX_EPOCH)?;
+        person.save(tx, None, Timestamp::UNIX_EPOCH)?;
     }
     for (_, story) in STORIES {
         write(tx, story(today), today, &mut noise)?;

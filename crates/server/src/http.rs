@@ -4,6 +4,7 @@ mod bank_page;
 mod banks;
 mod bench;
 mod bundle;
+mod calendar_feeds;
 mod cell_page;
 mod devices;
 mod equalize_case;
@@ -12,9 +13,11 @@ mod equipment;
 mod error;
 mod extract;
 mod faults;
+mod fresh;
 mod guard;
 mod house_rules;
 mod ledger;
+mod lengths;
 mod lenses;
 mod live_rounds;
 mod lives;
@@ -22,6 +25,7 @@ mod meta;
 mod models;
 mod notebook;
 mod openapi;
+mod pages;
 mod people;
 mod photo_files;
 mod printed;
@@ -35,6 +39,7 @@ mod runs;
 mod sealed;
 mod sites;
 mod state;
+mod stream;
 mod today;
 mod typed_conditions;
 mod typed_day;
@@ -46,19 +51,21 @@ mod typed_water;
 pub(crate) mod visit_case;
 pub(crate) mod visit_page;
 mod visits;
+mod watch;
 mod web_app;
 
 pub use error::{FieldError, Problem};
+pub(crate) use fresh::catch_up;
 pub use openapi::document;
 pub use state::AppState;
-pub(crate) use today::catch_up;
 pub(crate) use typed_equipment::{TypedCharger, TypedEquipment, TypedLoad};
 pub(crate) use web_app::built_asset;
 
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
+use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
-use tower_http::compression::predicate::SizeAbove;
+use tower_http::compression::predicate::{NotForContentType, Predicate as _, SizeAbove};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
@@ -74,15 +81,18 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(meta::meta))
         .routes(routes!(meta::load_demo))
         .routes(routes!(people::list))
-        .routes(routes!(people::put))
+        .routes(routes!(people::get, people::put))
         .routes(routes!(sites::list))
         .routes(routes!(sites::put))
         .routes(routes!(models::list))
         .routes(routes!(models::put))
         .routes(routes!(house_rules::list))
-        .routes(routes!(house_rules::put))
+        .routes(routes!(house_rules::get, house_rules::put))
         .routes(routes!(house_rules::choices))
         .routes(routes!(house_rules::overrides))
+        .routes(routes!(calendar_feeds::get, calendar_feeds::open, calendar_feeds::close))
+        .routes(routes!(watch::health))
+        .routes(routes!(watch::ready))
         .routes(routes!(devices::list))
         .routes(routes!(devices::code))
         .routes(routes!(devices::pair))
@@ -144,11 +154,14 @@ pub fn router(state: AppState) -> Router {
     let (api, document) = resources().split_for_parts();
     Router::new()
         .merge(api)
-        .merge(openapi::pages(document))
+        .merge(openapi::pages(&document))
         .fallback(web_app::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(axum::middleware::from_fn_with_state(state.clone(), guard::own_host_only))
-        // A short answer grows and waits by being packed.
-        .layer(CompressionLayer::new().compress_when(SizeAbove::new(1024)))
+        .layer(axum::middleware::from_fn(watch::as_problem))
+        // A short answer grows and waits by being packed, and a photograph is packed already.
+        .layer(CompressionLayer::new().compress_when(SizeAbove::new(1024).and(NotForContentType::IMAGES)))
+        .layer(CatchPanicLayer::custom(watch::panicked))
+        .layer(axum::middleware::from_fn(watch::log))
         .with_state(state)
 }

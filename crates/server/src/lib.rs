@@ -13,6 +13,7 @@ pub mod formats;
 pub mod http;
 pub mod pairing;
 pub mod photos;
+pub mod reach;
 pub mod report;
 pub mod serve;
 pub mod stand_in;

@@ -1,5 +1,6 @@
 //! Letting a phone in: a one-time code shown on the desk, a token kept by the phone.
 
+use crate::db::Scope;
 use jiff::Timestamp;
 use sha2::{Digest, Sha256};
 use std::fmt::Write as _;
@@ -16,8 +17,8 @@ const LOCKED_MINUTES: i64 = 15;
 /// What became of an attempt.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Attempt {
-    /// The code was right; it is used up.
-    Right,
+    /// The code was right, for a device that may do this; it is used up.
+    Right(Scope),
     /// No code is open, or it is too old.
     NoCode,
     /// Wrong.
@@ -29,6 +30,7 @@ pub enum Attempt {
 #[derive(Debug, Default)]
 struct Open {
     code: Option<(String, Timestamp)>,
+    scope: Scope,
     wrong: u32,
     wrong_in_all: u32,
     locked_until: Option<Timestamp>,
@@ -67,12 +69,13 @@ fn minutes_since(then: Timestamp, now: Timestamp) -> i64 {
 }
 
 impl Pairing {
-    /// Opens a new code of eight digits; one that was open before is void.
-    pub fn open(&self, now: Timestamp) -> String {
+    /// Opens a new code of eight digits for a device that may do this; one that was open before is void.
+    pub fn open(&self, now: Timestamp, scope: Scope) -> String {
         let number = u128::from_str_radix(&random_hex(12), 16).unwrap_or(0) % 100_000_000;
         let code = format!("{number:08}");
         let mut open = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         open.code = Some((code.clone(), now));
+        open.scope = scope;
         open.wrong = 0;
         open.locked_until = None;
         code
@@ -91,8 +94,9 @@ impl Pairing {
             return Attempt::NoCode;
         };
         if same(&code, &digits) {
+            let scope = open.scope;
             *open = Open::default();
-            return Attempt::Right;
+            return Attempt::Right(scope);
         }
         open.wrong += 1;
         open.wrong_in_all += 1;
@@ -124,18 +128,21 @@ mod tests {
     fn a_code_is_good_once_and_for_ten_minutes() {
         let pairing = Pairing::default();
         assert_eq!(pairing.attempt("12345678", at(0)), Attempt::NoCode);
-        let code = pairing.open(at(0));
+        let code = pairing.open(at(0), Scope::All);
         assert!(code.len() == 8 && code.bytes().all(|b| b.is_ascii_digit()));
-        assert_eq!(pairing.attempt(&format!("{} {}", &code[..4], &code[4..]), at(9)), Attempt::Right);
+        assert_eq!(
+            pairing.attempt(&format!("{} {}", &code[..4], &code[4..]), at(9)),
+            Attempt::Right(Scope::All)
+        );
         assert_eq!(pairing.attempt(&code, at(9)), Attempt::NoCode, "used up");
-        let late = pairing.open(at(20));
+        let late = pairing.open(at(20), Scope::All);
         assert_eq!(pairing.attempt(&late, at(30)), Attempt::NoCode, "too old");
     }
 
     #[test]
     fn five_wrong_codes_void_it_and_ten_lock_the_door() {
         let pairing = Pairing::default();
-        let code = pairing.open(at(0));
+        let code = pairing.open(at(0), Scope::All);
         for _ in 0..5 {
             assert_eq!(pairing.attempt(&other(&code), at(1)), Attempt::Wrong);
         }
@@ -151,8 +158,12 @@ mod tests {
         }
         assert_eq!(pairing.attempt(&other(&code), at(2)), Attempt::Locked);
         assert_eq!(pairing.attempt(&code, at(16)), Attempt::Locked);
-        let code = pairing.open(at(17));
-        assert_eq!(pairing.attempt(&code, at(17)), Attempt::Right, "the desk opens the door again");
+        let code = pairing.open(at(17), Scope::All);
+        assert_eq!(
+            pairing.attempt(&code, at(17)),
+            Attempt::Right(Scope::All),
+            "the desk opens the door again"
+        );
     }
 
     #[test]

@@ -1,25 +1,27 @@
-//! Photographs: decoded, turned upright, made smaller, stripped of everything but their pixels, and
-//! kept as files named by their hash in the data folder.
+//! Photographs: kept as files named by their hash in the data folder, made smaller and stripped of
+//! everything but their pixels.
+//!
+//! A file is written under a name of its own, then its row is committed, then it gets its name: what a
+//! crash leaves behind is told apart at the next start, and no file of a row that was refused stays.
 
-use image::codecs::jpeg::JpegEncoder;
-use image::imageops::FilterType;
-use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits};
+mod picture;
+
 use sha2::{Digest, Sha256};
 use std::fmt::Write as _;
-use std::io::Cursor;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 use thiserror::Error;
+use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 
 /// Largest file that is taken, bytes.
 pub const LARGEST: usize = 25 * 1024 * 1024;
-/// Longest side of a kept photograph, and of its small copy, pixels.
-const LONG_SIDE: u32 = 1600;
-const SMALL_SIDE: u32 = 360;
-const QUALITY: u8 = 82;
-/// More pixels than any phone takes: a small file can unpack to a bomb.
-const MOST_PIXELS: u64 = 120_000_000;
 /// Folder of the photographs under the data folder.
 pub const FOLDER: &str = "photos";
+/// Between the hash and what tells one sender from another, while the row is not committed.
+const NEW: &str = ".jpg-new-";
+/// Pictures that are decoded at once, and the megabytes that they may take together.
+const AT_ONCE: usize = 2;
+const MEGABYTES: u32 = 176;
 
 /// Why a photograph was not taken.
 #[derive(Debug, Error)]
@@ -37,7 +39,7 @@ pub enum PhotoError {
     #[error("the photograph is damaged or cut off ({0}); take or choose it again")]
     Damaged(String),
     /// A bomb.
-    #[error("the photograph has more pixels than can be handled here; take a smaller one")]
+    #[error("the photograph has more than 40 megapixels, or as many of double depth; take a smaller one")]
     TooManyPixels,
     /// The disk.
     #[error("the photograph could not be written to the data folder: {0}")]
@@ -57,59 +59,33 @@ pub struct Kept {
     pub height: u32,
 }
 
-fn decoded(bytes: &[u8]) -> Result<DynamicImage, PhotoError> {
-    let damaged = |e: image::ImageError| PhotoError::Damaged(e.to_string());
-    let mut reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format()?;
-    if !matches!(reader.format(), Some(ImageFormat::Jpeg | ImageFormat::Png | ImageFormat::WebP)) {
-        return Err(PhotoError::UnknownFormat);
-    }
-    if reader.format() == Some(ImageFormat::Jpeg) && !jpeg_is_whole(bytes) {
-        return Err(PhotoError::Damaged("its end is missing".into()));
-    }
-    let mut limits = Limits::default();
-    limits.max_alloc = Some(1024 * 1024 * 1024);
-    reader.limits(limits);
-    let mut decoder = reader.into_decoder().map_err(damaged)?;
-    let (width, height) = decoder.dimensions();
-    if u64::from(width) * u64::from(height) > MOST_PIXELS {
-        return Err(PhotoError::TooManyPixels);
-    }
-    let orientation = decoder.orientation().map_err(damaged)?;
-    let mut picture = DynamicImage::from_decoder(decoder).map_err(damaged)?;
-    picture.apply_orientation(orientation);
-    Ok(picture)
+/// Lets few pictures be decoded at a time: unpacked, a photograph takes a hundred times its file.
+#[derive(Debug, Clone)]
+pub struct Gate {
+    pictures: Arc<Semaphore>,
+    megabytes: Arc<Semaphore>,
 }
 
-/// True when the picture itself has its end marker. The decoder paints what is missing grey; and a
-/// small copy inside the header has an end of its own, so the header is stepped over.
-fn jpeg_is_whole(bytes: &[u8]) -> bool {
-    let mut at = 2;
-    while let [0xff, marker, high, low, ..] = bytes.get(at..).unwrap_or_default() {
-        let length = usize::from(u16::from_be_bytes([*high, *low]));
-        at += 2 + length;
-        // Start of scan: the picture follows.
-        if *marker == 0xda {
-            let picture = bytes.get(at..).unwrap_or_default();
-            return picture.windows(2).any(|pair| pair == [0xff, 0xd9]);
+impl Default for Gate {
+    fn default() -> Self {
+        Self {
+            pictures: Arc::new(Semaphore::new(AT_ONCE)),
+            megabytes: Arc::new(Semaphore::new(MEGABYTES as usize)),
         }
     }
-    false
 }
 
-fn fitted(picture: &DynamicImage, side: u32) -> DynamicImage {
-    if picture.width().max(picture.height()) <= side {
-        return picture.clone();
+impl Gate {
+    /// Waits until this picture may be decoded.
+    ///
+    /// # Errors
+    /// [`PhotoError`] for what is no picture, or too large a one.
+    pub async fn pass(&self, bytes: &[u8]) -> Result<Option<[OwnedSemaphorePermit; 2]>, PhotoError> {
+        let room = picture::megabytes(bytes)?.min(MEGABYTES);
+        let one = Arc::clone(&self.pictures).acquire_owned().await;
+        let room = Arc::clone(&self.megabytes).acquire_many_owned(room).await;
+        Ok(one.ok().zip(room.ok()).map(|(one, room)| [one, room]))
     }
-    picture.resize(side, side, FilterType::Triangle)
-}
-
-/// JPEG without a word of where and when it was taken.
-fn encoded(picture: &DynamicImage) -> Result<Vec<u8>, PhotoError> {
-    let mut bytes = Vec::new();
-    JpegEncoder::new_with_quality(&mut bytes, QUALITY)
-        .encode_image(&picture.to_rgb8())
-        .map_err(|e| PhotoError::Damaged(e.to_string()))?;
-    Ok(bytes)
 }
 
 /// Bytes as hexadecimal text.
@@ -120,13 +96,9 @@ pub fn hex(bytes: &[u8]) -> String {
     })
 }
 
-fn hash_of(bytes: &[u8]) -> String {
+/// The hash of a file's bytes, its name.
+pub fn hash_of(bytes: &[u8]) -> String {
     hex(&Sha256::digest(bytes))
-}
-
-/// Where a photograph lies.
-pub fn file_of(folder: &Path, hash: &str) -> PathBuf {
-    folder.join(FOLDER).join(format!("{hash}.jpg"))
 }
 
 /// True for the text of a hash: 64 hexadecimal digits, and no path.
@@ -134,63 +106,202 @@ pub fn is_hash(text: &str) -> bool {
     text.len() == 64 && text.bytes().all(|b| b.is_ascii_digit() || (b'a'..=b'f').contains(&b))
 }
 
+/// Where a photograph lies.
+fn file_of(folder: &Path, hash: &str) -> PathBuf {
+    folder.join(FOLDER).join(format!("{hash}.jpg"))
+}
+
 /// The bytes of a photograph.
 ///
 /// # Errors
 /// Whatever the file system fails with.
 pub fn read(folder: &Path, hash: &str) -> std::io::Result<Vec<u8>> {
-    std::fs::read(file_of(folder, hash))
-}
-
-/// Writes bytes under their hash; a file that is there already is the same one.
-fn write(folder: &Path, bytes: &[u8]) -> Result<String, PhotoError> {
-    let hash = hash_of(bytes);
-    let file = file_of(folder, &hash);
-    if !file.exists() {
-        crate::db::folder::make_private(&folder.join(FOLDER))?;
-        // Under another name first: a file of this name is always whole.
-        let part = file.with_extension(format!("part-{}", uuid::Uuid::now_v7()));
-        let out = std::fs::File::create(&part)?;
-        std::io::Write::write_all(&mut &out, bytes)?;
-        out.sync_all()?;
-        std::fs::rename(&part, &file)?;
+    if !is_hash(hash) {
+        return Err(std::io::ErrorKind::NotFound.into());
     }
-    Ok(hash)
+    match std::fs::read(file_of(folder, hash)) {
+        Err(error) if error.kind() == std::io::ErrorKind::NotFound => {
+            // Committed a moment ago, and not named yet.
+            let begins = format!("{hash}{NEW}");
+            let new = names(folder).into_iter().find(|name| name.starts_with(&begins)).ok_or(error)?;
+            std::fs::read(folder.join(FOLDER).join(new))
+        }
+        other => other,
+    }
 }
 
-/// Takes a photograph as it was sent, and keeps it in the folder.
+/// True when the file of a photograph is there.
+pub fn is_there(folder: &Path, hash: &str) -> bool {
+    is_hash(hash) && file_of(folder, hash).exists()
+}
+
+/// Names of all files in the folder of the photographs.
+pub fn names(folder: &Path) -> Vec<String> {
+    let entries = std::fs::read_dir(folder.join(FOLDER)).into_iter().flatten().flatten();
+    entries.filter_map(|e| e.file_name().into_string().ok()).collect()
+}
+
+/// A photograph that is made and not stored yet.
+pub struct Prepared {
+    /// As it will be kept.
+    pub kept: Kept,
+    files: [(String, Vec<u8>); 2],
+    /// Tells its files from those of another sender of the same picture.
+    own: String,
+}
+
+/// Makes of a photograph as it was sent what is kept of it.
 ///
 /// # Errors
 /// [`PhotoError`] as a sentence for the person who sent it.
-pub fn take(folder: &Path, bytes: &[u8]) -> Result<Kept, PhotoError> {
-    if bytes.is_empty() {
-        return Err(PhotoError::Empty);
-    }
-    if bytes.len() > LARGEST {
-        return Err(PhotoError::TooLarge(bytes.len()));
-    }
-    let picture = fitted(&decoded(bytes)?, LONG_SIDE);
-    let small = fitted(&picture, SMALL_SIDE);
-    Ok(Kept {
-        hash: write(folder, &encoded(&picture)?)?,
-        small_hash: write(folder, &encoded(&small)?)?,
-        width: picture.width(),
-        height: picture.height(),
+pub fn prepare(bytes: &[u8]) -> Result<Prepared, PhotoError> {
+    let made = picture::make(bytes)?;
+    let (hash, small_hash) = (hash_of(&made.large), hash_of(&made.small));
+    Ok(Prepared {
+        kept: Kept {
+            hash: hash.clone(),
+            small_hash: small_hash.clone(),
+            width: made.width,
+            height: made.height,
+        },
+        files: [(hash, made.large), (small_hash, made.small)],
+        own: uuid::Uuid::now_v7().simple().to_string(),
     })
 }
 
-/// Takes a file of an export as it is: it was made by [`take`] elsewhere.
+/// Refuses by size what need not be decoded.
 ///
 /// # Errors
-/// [`PhotoError`] for anything that is no photograph.
-pub fn take_back(folder: &Path, bytes: &[u8]) -> Result<String, PhotoError> {
-    decoded(bytes)?;
-    write(folder, bytes)
+/// [`PhotoError`] for nothing, and for too much.
+pub fn sized(bytes: &[u8]) -> Result<(), PhotoError> {
+    match bytes.len() {
+        0 => Err(PhotoError::Empty),
+        size if size > LARGEST => Err(PhotoError::TooLarge(size)),
+        _ => Ok(()),
+    }
+}
+
+fn write_new(path: &Path, bytes: &[u8]) -> std::io::Result<()> {
+    let mut options = std::fs::File::options();
+    let mut out = crate::db::folder::private(options.create_new(true).write(true)).open(path)?;
+    std::io::Write::write_all(&mut out, bytes)?;
+    out.sync_all()
+}
+
+fn new_file(folder: &Path, hash: &str, own: &str) -> PathBuf {
+    folder.join(FOLDER).join(format!("{hash}{NEW}{own}"))
+}
+
+fn write_staged(folder: &Path, hash: &str, bytes: &[u8], own: &str) -> std::io::Result<()> {
+    crate::db::folder::make_private(&folder.join(FOLDER))?;
+    let path = new_file(folder, hash, own);
+    if is_there(folder, hash) || path.exists() {
+        return Ok(());
+    }
+    write_new(&path, bytes).inspect_err(|_| drop(std::fs::remove_file(&path)))
+}
+
+/// Gives staged files their names; called when their rows are committed. Where this fails, the next
+/// start does it.
+///
+/// # Errors
+/// Whatever the file system fails with.
+pub fn name_staged(folder: &Path, hashes: &[String], own: &str) -> std::io::Result<()> {
+    for hash in hashes {
+        let path = new_file(folder, hash, own);
+        if path.exists() {
+            std::fs::rename(path, file_of(folder, hash))?;
+        }
+    }
+    if hashes.is_empty() { Ok(()) } else { crate::db::folder::sync(&folder.join(FOLDER)) }
+}
+
+/// Takes staged files away again: their rows were refused.
+pub fn forget_staged(folder: &Path, hashes: &[String], own: &str) {
+    for hash in hashes {
+        let _ = std::fs::remove_file(new_file(folder, hash, own));
+    }
+}
+
+impl Prepared {
+    fn hashes(&self) -> [String; 2] {
+        [self.kept.hash.clone(), self.kept.small_hash.clone()]
+    }
+
+    /// Writes the files under names of their own; called before the row is committed.
+    ///
+    /// # Errors
+    /// Whatever the file system fails with; nothing is left then.
+    pub fn write(&self, folder: &Path) -> std::io::Result<()> {
+        for (hash, bytes) in &self.files {
+            write_staged(folder, hash, bytes, &self.own).inspect_err(|_| self.forget(folder))?;
+        }
+        crate::db::folder::sync(&folder.join(FOLDER))
+    }
+
+    /// Gives the files their names; called when the row is committed.
+    ///
+    /// # Errors
+    /// Whatever the file system fails with.
+    pub fn name(&self, folder: &Path) -> std::io::Result<()> {
+        name_staged(folder, &self.hashes(), &self.own)
+    }
+
+    /// Takes the files away again: the row was refused.
+    pub fn forget(&self, folder: &Path) {
+        forget_staged(folder, &self.hashes(), &self.own);
+    }
+}
+
+/// Looks after what a crash left: files whose row was committed get their names, all others that never
+/// had one go. A file with a name is never touched. How many went.
+///
+/// # Errors
+/// Whatever the file system fails with.
+pub fn sweep(folder: &Path, listed: impl Fn(&str) -> bool) -> std::io::Result<usize> {
+    let mut gone = 0;
+    for name in names(folder) {
+        let path = folder.join(FOLDER).join(&name);
+        match name.split_once(NEW) {
+            Some((hash, _)) if is_hash(hash) && listed(hash) => std::fs::rename(path, file_of(folder, hash))?,
+            // A version before this one wrote parts.
+            None if !name.contains(".part-") => {}
+            _ => {
+                std::fs::remove_file(path)?;
+                gone += 1;
+            }
+        }
+    }
+    Ok(gone)
+}
+
+/// A photograph of a file of a bank, as it was made by [`prepare`] elsewhere: looked at, and written under
+/// a name of its own as it is.
+///
+/// # Errors
+/// [`PhotoError`] for anything that is no photograph, or larger than any that is kept.
+pub fn stage(folder: &Path, bytes: &[u8], own: &str) -> Result<String, PhotoError> {
+    sized(bytes)?;
+    picture::check(bytes)?;
+    let hash = hash_of(bytes);
+    write_staged(folder, &hash, bytes, own)?;
+    Ok(hash)
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+    use image::{DynamicImage, ImageFormat};
+    use std::io::Cursor;
+
+    /// As a handler does, with the row committed.
+    fn take(folder: &Path, bytes: &[u8]) -> Result<Kept, PhotoError> {
+        sized(bytes)?;
+        let prepared = prepare(bytes)?;
+        prepared.write(folder)?;
+        prepared.name(folder)?;
+        Ok(prepared.kept)
+    }
 
     fn picture(width: u32, height: u32) -> DynamicImage {
         DynamicImage::ImageRgb8(image::RgbImage::from_fn(width, height, |x, y| {
@@ -250,8 +361,7 @@ mod tests {
         let jpeg = bytes(&picture(400, 400), ImageFormat::Jpeg);
         assert!(say(&jpeg[..jpeg.len() / 3]).contains("damaged or cut off"));
         assert!(say(&vec![0; LARGEST + 1]).contains("up to 25 MB"));
-        let left = std::fs::read_dir(folder.path().join(FOLDER)).map_or(0, Iterator::count);
-        assert_eq!(left, 0, "nothing of it is kept");
+        assert!(names(folder.path()).is_empty(), "nothing of it is kept");
     }
 
     #[test]
@@ -260,5 +370,47 @@ mod tests {
         let jpeg = bytes(&picture(500, 300), ImageFormat::Jpeg);
         assert_eq!(take(folder.path(), &jpeg).unwrap(), take(folder.path(), &jpeg).unwrap());
         assert_eq!(std::fs::read_dir(folder.path().join(FOLDER)).unwrap().count(), 2);
+    }
+
+    #[test]
+    fn what_a_crash_left_gets_its_name_when_its_row_is_there_and_goes_when_not() {
+        let folder = tempfile::tempdir().unwrap();
+        let kept = take(folder.path(), &bytes(&picture(50, 40), ImageFormat::Png)).unwrap();
+        let committed = prepare(&bytes(&picture(60, 40), ImageFormat::Png)).unwrap();
+        let refused = prepare(&bytes(&picture(70, 40), ImageFormat::Png)).unwrap();
+        committed.write(folder.path()).unwrap();
+        refused.write(folder.path()).unwrap();
+        std::fs::write(folder.path().join(FOLDER).join("0.part-1"), "half").unwrap();
+        // its row is committed: it is read before it has its name
+        assert!(read(folder.path(), &committed.kept.hash).is_ok());
+        assert!(!is_there(folder.path(), &committed.kept.hash));
+        sweep(folder.path(), |hash| hash == committed.kept.hash).unwrap();
+        let mut left = names(folder.path());
+        left.sort();
+        let mut wanted = vec![format!("{}.jpg", kept.hash), format!("{}.jpg", committed.kept.hash)];
+        wanted.sort();
+        assert_eq!(left, wanted);
+    }
+
+    #[test]
+    fn a_bomb_is_refused_by_its_header() {
+        // a PNG of 7000 by 7000: 49 megapixels in a few bytes
+        let mut png = bytes(&picture(8, 8), ImageFormat::Png);
+        png[16..24].copy_from_slice(&[0, 0, 0x1b, 0x58, 0, 0, 0x1b, 0x58]);
+        let said = prepare(&png).err().unwrap().to_string();
+        assert!(said.contains("40 megapixels") || said.contains("damaged"), "{said}");
+        assert!(matches!(
+            prepare(&bytes(&DynamicImage::new_rgb8(6500, 6500), ImageFormat::Png)),
+            Err(PhotoError::TooManyPixels)
+        ));
+    }
+
+    #[test]
+    fn a_hash_is_no_path() {
+        assert!(is_hash(&"a1".repeat(32)));
+        for odd in ["../../SECRET", "", &"A1".repeat(32), &"a1".repeat(31), &"g1".repeat(32)] {
+            assert!(!is_hash(odd), "{odd}");
+            assert!(read(Path::new("/"), odd).is_err());
+        }
     }
 }

@@ -1,10 +1,16 @@
 //! Starting the server on a listener the caller opened; tests call the same.
 
+mod connections;
+mod tls;
+
+pub use tls::{TlsError, TlsFiles};
+
 use crate::clock::Clock;
-use crate::db::{Db, OpenError};
+use crate::db::{Db, OpenError, PhotoRow};
 use crate::http;
+use crate::reach::{PublicUrl, Reach};
 use std::future::Future;
-use std::net::SocketAddr;
+use std::net::IpAddr;
 use std::path::PathBuf;
 use std::sync::Arc;
 use tokio::net::TcpListener;
@@ -19,6 +25,12 @@ pub struct Settings {
     pub clock: Clock,
     /// Names by which devices beyond this machine reach it; empty: none do.
     pub hosts: Vec<String>,
+    /// Addresses by which they reach it through a proxy.
+    pub public_urls: Vec<PublicUrl>,
+    /// Proxies whose forwarded headers count.
+    pub trusted_proxies: Vec<IpAddr>,
+    /// Certificate and key; none: it speaks plain HTTP.
+    pub tls: Option<TlsFiles>,
 }
 
 /// Why the server could not start or went down.
@@ -27,12 +39,27 @@ pub enum ServeError {
     /// The data folder.
     #[error("{0}")]
     Open(#[from] OpenError),
+    /// The certificate.
+    #[error("{0}")]
+    Tls(#[from] TlsError),
     /// The network.
     #[error("the network failed: {0}")]
     Network(#[from] std::io::Error),
 }
 
-/// Serves until `shutdown` resolves.
+/// Looks after what a crash left of photographs.
+fn sweep(db: &Db) {
+    let swept = db.write_now(|tx| {
+        Ok(crate::photos::sweep(db.folder(), |hash| PhotoRow::lists(tx, hash).unwrap_or(true))?)
+    });
+    match swept {
+        Ok(0) => {}
+        Ok(gone) => tracing::warn!(gone, "files of photographs that were never stored are gone"),
+        Err(error) => tracing::error!(%error, "files of photographs that were never stored are left"),
+    }
+}
+
+/// Serves until `shutdown` resolves, and then for a few seconds those who are being answered.
 ///
 /// # Errors
 /// [`ServeError`] when the data folder cannot be used or the listener fails.
@@ -41,17 +68,24 @@ pub async fn serve(
     listener: TcpListener,
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> Result<(), ServeError> {
+    let tls = settings.tls.as_ref().map(tls::acceptor).transpose()?;
     let db = Db::open(&settings.data_dir)?;
-    let address = listener.local_addr()?;
-    let state = http::AppState::new(db, settings.clock, address.port(), &settings.hosts);
+    sweep(&db);
+    let reach = Reach {
+        port: listener.local_addr()?.port(),
+        secure: tls.is_some(),
+        hosts: settings.hosts,
+        public: settings.public_urls,
+        proxies: settings.trusted_proxies,
+    };
+    let connections = connections::Connections::new(&reach.proxies);
+    let state = http::AppState::new(db, settings.clock, reach);
     // After an update every verdict is derived anew: begun before somebody waits for it.
     let mut background = JoinSet::new();
     background.spawn(http::catch_up(state.clone()));
     background.spawn(crate::clock_watch::watch_clock(state.db.clone(), state.clock.clone()));
     background.spawn(crate::feed::collect(state.db.clone(), state.clock.clone(), Arc::clone(&state.feeds)));
-    let router = http::router(state);
-    let service = router.into_make_service_with_connect_info::<SocketAddr>();
-    axum::serve(listener, service).with_graceful_shutdown(shutdown).await?;
+    connections::run(listener, http::router(state), tls, connections, shutdown).await;
     background.shutdown().await;
     Ok(())
 }

@@ -14,6 +14,15 @@ pub fn place(site: &str, name: &str) -> String {
     if name.is_empty() { site.to_owned() } else { format!("{site}, {name}") }
 }
 
+/// A day, a month or a year, not in the future: what people remember of the day a bank went into
+/// service.
+pub fn is_remembered_day(text: &str, today: Date) -> bool {
+    let past = |day: Date| (1950..=today.year()).contains(&day.year()) && day <= today;
+    let year = |y: &str| y.len() == 4 && y.parse().is_ok_and(|y: i16| (1950..=today.year()).contains(&y));
+    let whole = text.parse().ok().or_else(|| format!("{text}-01").parse().ok());
+    year(text) || whole.is_some_and(past)
+}
+
 /// The civil day of an instant in a zone; UTC where the zone is unknown.
 pub fn local_day(at: Timestamp, zone: &str) -> Date {
     at.to_zoned_datetime(TimeZone::get(zone).unwrap_or(TimeZone::UTC)).date()

@@ -172,7 +172,7 @@ async fn another_house_rule_set_judges_the_same_readings_anew() {
     }
     shop.finish(&round, 1, "desk").await;
     let condition = async |rules: &str| {
-        shop.put(&format!("/api/banks/{bank}/house-rules"), &json!({ "rules": rules })).await;
+        shop.change(&format!("/api/banks/{bank}/house-rules"), &json!({ "rules": rules })).await;
         shop.get(&format!("/api/banks/{bank}")).await["condition"].as_str().unwrap().to_owned()
     };
     assert_eq!(condition("close_watch").await, "act", "25 points ask for an equalize from 20");

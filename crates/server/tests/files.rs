@@ -65,7 +65,7 @@ async fn a_bank_put_right_after_its_export_takes_its_own_file_in_again() {
     shop.csv(Method::PUT, &format!("/api/banks/{bank}/notebook/{}", id()), YEARS).await;
     let path = format!("/api/banks/{bank}/export.json");
     let before = shop.get(&path).await;
-    shop.put(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "light_touch"})).await;
+    shop.change(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "light_touch"})).await;
     for file in [before, shop.get(&path).await] {
         let (status, done) = shop.send(Method::POST, "/api/import", &file).await;
         assert_eq!((status, done["new"].as_bool()), (StatusCode::OK, Some(false)), "{done}");

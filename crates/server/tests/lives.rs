@@ -246,21 +246,25 @@ async fn a_set_of_ones_own_judges_and_its_change_judges_anew() {
         "{said}"
     );
     assert_eq!(shop.put("/api/house-rules/own-1", &set(40.0)).await.0, StatusCode::CREATED);
-    shop.put(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "own-1"})).await;
+    shop.change(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "own-1"})).await;
     let condition =
         async || shop.get(&format!("/api/banks/{bank}")).await["condition"].as_str().unwrap().to_owned();
     assert_eq!(condition().await, "watch", "21 points apart, the set equalizes from 40");
-    assert_eq!(shop.put("/api/house-rules/own-1", &set(20.0)).await.0, StatusCode::CREATED);
+    // without the version that was seen, and with an older one, it stays as it is
+    assert_eq!(shop.put("/api/house-rules/own-1", &set(20.0)).await.0, StatusCode::PRECONDITION_REQUIRED);
+    let late = shop.request(Method::PUT, "/api/house-rules/own-1").header("if-match", "\"0\"");
+    let (status, said) = common::answer(late.json(&set(20.0)).send().await.unwrap()).await;
+    assert_eq!((status, &said["theirs"]["key"]), (StatusCode::PRECONDITION_FAILED, &json!("own-1")), "{said}");
+    assert_eq!(shop.change("/api/house-rules/own-1", &set(20.0)).await.0, StatusCode::CREATED);
     assert_eq!(condition().await, "act", "the changed set judges at once");
     // one bank takes one choice otherwise
-    let (status, said) = shop
-        .put(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 400.0}}))
+    let (status, said) = shop.change(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 400.0}}))
         .await;
     assert_eq!(
         (status, said["errors"][0]["field"].as_str()),
         (StatusCode::UNPROCESSABLE_ENTITY, Some("spread_equalize"))
     );
-    shop.put(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 60.0}})).await;
+    shop.change(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 60.0}})).await;
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     assert_eq!(
         (page["condition"].as_str(), page["house"].as_str()),
@@ -338,7 +342,7 @@ async fn a_backup_taken_while_running_restores_everything_elsewhere() {
     write(shop.folder.path(), &file).unwrap();
     assert!(write(shop.folder.path(), &file).unwrap_err().to_string().contains("is there already"));
     // what happens after the backup is not in it
-    shop.put(&format!("/api/banks/{bank}/access"), &json!({"notes": {}, "person": "MO"})).await;
+    shop.change(&format!("/api/banks/{bank}/access"), &json!({"notes": {}, "person": "MO"})).await;
     let folder = tempfile::tempdir().unwrap();
     restore(&file, folder.path(), false).unwrap();
     let full = restore(&file, folder.path(), false).unwrap_err();

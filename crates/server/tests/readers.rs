@@ -30,7 +30,16 @@ async fn a_person_is_remembered_and_changed() {
     assert_eq!((all[0]["initials"].as_str(), all[0]["theme"].as_str()), (Some("MO"), Some("shed")));
     assert_eq!(all[0]["units"]["temperature"], "F");
     let body = json!({"initials": "mop", "single_keys": true});
-    shop.put(&format!("/api/people/{person}"), &body).await;
+    let path = format!("/api/people/{person}");
+    let (status, said) = shop.put(&path, &body).await;
+    assert_eq!(status, StatusCode::PRECONDITION_REQUIRED, "{said}");
+    assert_eq!(shop.change(&path, &body).await.0, StatusCode::NO_CONTENT);
+    // the same again, by whoever lost the answer, needs no version
+    assert_eq!(shop.put(&path, &body).await.0, StatusCode::NO_CONTENT);
+    let late = shop.request(Method::PUT, &path).header("if-match", "\"1\"");
+    let other = json!({"initials": "mo", "single_keys": true});
+    let (status, said) = answer(late.json(&other).send().await.unwrap()).await;
+    assert_eq!((status, &said["theirs"]["initials"]), (StatusCode::PRECONDITION_FAILED, &json!("MOP")), "{said}");
     let all = shop.get("/api/people").await;
     assert_eq!((all.as_array().unwrap().len(), all[0]["initials"].as_str()), (1, Some("MOP")));
     assert_eq!(all[0]["units"]["temperature"], "C", "left out is metric");
@@ -77,12 +86,11 @@ async fn every_operation_is_described_with_its_answers_and_its_problem() {
             assert!(operation["summary"].as_str().is_some_and(|s| !s.is_empty()), "{method} {path}");
             let responses = operation["responses"].as_object().unwrap();
             assert!(responses.keys().any(|k| k.starts_with('2')), "{method} {path}");
-            if method != "get" || path.contains('{') {
-                let problem = &responses["default"]["content"];
-                assert!(
-                    problem.as_object().is_some_and(|c| !c.is_empty()),
-                    "{method} {path} names no problem"
-                );
+            for (status, response) in responses {
+                let is_failure = !status.starts_with('2');
+                let names = response["$ref"] == "#/components/responses/Problem";
+                assert_eq!(is_failure, names, "{method} {path} {status}");
+                assert!(names || !response["description"].as_str().unwrap().is_empty());
             }
         }
     }
@@ -91,6 +99,8 @@ async fn every_operation_is_described_with_its_answers_and_its_problem() {
     {
         assert!(operations.contains(expected), "{expected}");
     }
+    let problem = &document["components"]["responses"]["Problem"]["content"];
+    assert!(problem["application/problem+json"].is_object(), "{problem}");
     // every reference leads somewhere
     let text = document.to_string();
     let schemas = document["components"]["schemas"].as_object().unwrap();

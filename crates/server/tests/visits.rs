@@ -279,8 +279,8 @@ async fn a_round_joins_the_open_visit_and_its_verdict_stands_in_the_report() {
     assert!(!report.contains("<b>both</b>") && !report.contains("http://") && !report.contains("https://"));
     // a closed visit keeps what it was closed with
     let access = json!({"notes": {"switch": "left"}, "person": "TA"});
-    shop.put(&format!("/api/banks/{bank}/access"), &access).await;
-    shop.put(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "close_watch"})).await;
+    shop.change(&format!("/api/banks/{bank}/access"), &access).await;
+    shop.change(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "close_watch"})).await;
     let again = shop.text(&format!("/api/visits/{visit}/report")).await;
     assert!(again.contains("Judged by Maker first"), "judged as on that day");
 }

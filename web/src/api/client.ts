@@ -15,6 +15,9 @@ export class Failure extends Error {
   }
 }
 
+/** The version that was seen, for what several people change. */
+export const seen = (version: number | string): { 'If-Match': string } => ({ 'If-Match': `"${version}"` });
+
 let person = '';
 
 /** Names the person whose units the server speaks. */

@@ -11,7 +11,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every bank with its condition, archived ones too. */
+        /** Every bank with its condition, archived ones too; one that cannot be read says so. */
         get: operations["list_banks"];
         put?: never;
         post?: never;
@@ -201,7 +201,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A bank with everything it has. */
+        /** A bank with everything it has; its photographs are sent one after the other. */
         get: operations["export_bank"];
         put?: never;
         post?: never;
@@ -507,7 +507,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** One house rule set. */
+        get: operations["get_house_rules"];
         /** Keeps a set of the shop's own, new or changed; banks that hold to it are judged by it from now on. */
         put: operations["put_house_rules"];
         post?: never;
@@ -526,7 +527,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Takes in a bank or a round that was exported; the same file again changes nothing. */
+        /**
+         * Takes in a bank or a round that was exported; the same file again changes nothing. A file is a
+         *     stranger: everything in it passes what typing passes.
+         */
         post: operations["import_file"];
         delete?: never;
         options?: never;
@@ -626,11 +630,31 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        /** A person, new or changed. */
+        /** One person. */
+        get: operations["get_person"];
+        /** A person, new or changed; a change says which version was seen. */
         put: operations["put_person"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a person has a calendar feed. */
+        get: operations["get_calendar_feed"];
+        put?: never;
+        /** Makes the calendar feed of a person; an address made before ends. */
+        post: operations["open_calendar_feed"];
+        /** Ends the calendar feed of a person: whoever has its address reads nothing any more. */
+        delete: operations["close_calendar_feed"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1036,6 +1060,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/healthz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the process answers. */
+        get: operations["health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/readyz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether it can read its database. */
+        get: operations["ready"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1192,10 +1250,6 @@ export interface components {
             model: components["schemas"]["ModelFile"];
             /** @description Access notes and own choices. */
             notes?: components["schemas"]["BankNotes"];
-            /** @description Photographs as base64 of their JPEG, by their hash. */
-            pictures?: {
-                [key: string]: string;
-            };
             /** @description Rounds, oldest first. */
             rounds: components["schemas"]["RoundFile"][];
             /** @description Runs of an equalize, oldest first. */
@@ -1210,11 +1264,11 @@ export interface components {
             /**
              * @description What a visitor must know.
              * @default {
-             *       "awkward": "",
              *       "cover": "",
+             *       "wrenches": "",
+             *       "awkward": "",
              *       "switch": "",
-             *       "wished": "",
-             *       "wrenches": ""
+             *       "wished": ""
              *     }
              */
             access: components["schemas"]["AccessNotes"];
@@ -1411,6 +1465,8 @@ export interface components {
             site: string;
             /** @description What the site is. */
             site_kind: string;
+            /** @description True when its rows cannot be read; the sentence says why. */
+            unreadable: boolean;
             /** @description The sentence of the last round. */
             verdict: string;
         };
@@ -1527,6 +1583,13 @@ export interface components {
             device: string;
             /** @description Initials. */
             person: string;
+        };
+        /** @description A calendar feed of a person. */
+        CalendarFeed: {
+            /** @description Address to subscribe to, told once when it is made; whoever has it reads what is due. */
+            address?: string | null;
+            /** @description Since when there is one; none: there is none. */
+            since?: string | null;
         };
         /**
          * @description A caution.
@@ -1911,13 +1974,17 @@ export interface components {
         Device: {
             /** @description Id. */
             id: string;
+            /** @description True when it was not seen for 90 days: it must be paired anew. */
+            lapsed: boolean;
             /** @description Name, as its user gave it. */
             name: string;
             /** @description When it was paired. */
             paired_at: string;
             /** @description When it was shut out; none: it is let in. */
             revoked_at?: string | null;
-            /** @description When it was last seen. */
+            /** @description What it may do. */
+            scope: components["schemas"]["Scope"];
+            /** @description When it was last seen, to the hour. */
             seen_at: string;
         };
         /** @description What the devices page shows. */
@@ -2461,6 +2528,11 @@ export interface components {
         HouseRulesView: components["schemas"]["HouseRules"] & {
             /** @description True for a set that ships: it is copied, never edited. */
             shipped: boolean;
+            /**
+             * Format: int64
+             * @description Counts changes, for If-Match.
+             */
+            version: number;
         };
         /** @description What a house says. */
         HouseView: {
@@ -2742,12 +2814,16 @@ export interface components {
         };
         /** @description What a notebook brings. */
         NotebookCheck: {
-            /** @description What would be taken and is unlikely. */
+            /** @description What would be taken and is unlikely, the first two hundred. */
             asked: components["schemas"]["AskedField"][];
+            /** @description How many more there are. */
+            asked_more: number;
             /** @description Cells of the bank. */
             cells_in_bank: number;
-            /** @description What would not. */
+            /** @description What would not, the first two hundred. */
             refused: components["schemas"]["RefusedLine"][];
+            /** @description How many more there are. */
+            refused_more: number;
             /** @description Rounds that would be taken, or were. */
             rounds: components["schemas"]["NotebookRound"][];
         };
@@ -2859,6 +2935,11 @@ export interface components {
             theme?: components["schemas"]["Theme"];
             /** @description Units the person reads and types. */
             units?: components["schemas"]["ReaderUnits"];
+            /**
+             * Format: int64
+             * @description Counts changes, for If-Match.
+             */
+            version?: number;
         };
         /** @description A person as sent. */
         PersonBody: {
@@ -3794,6 +3875,11 @@ export interface components {
             /** @description False when it was asked about: nothing is stored until it is kept. */
             saved: boolean;
         };
+        /**
+         * @description What a device may do.
+         * @enum {string}
+         */
+        Scope: "all" | "visits";
         /** @description What was found at a check. */
         SeenFinding: {
             /** @description Key of the kind. */
@@ -4259,6 +4345,8 @@ export interface components {
             strip: components["schemas"]["StripLine"][];
             /** @description How many there are in all. */
             total: number;
+            /** @description Banks that cannot be shown, with why. */
+            unreadable: components["schemas"]["UnreadableBank"][];
             /** @description What to load. */
             van: components["schemas"]["VanView"];
             /** @description The one sentence. */
@@ -4396,13 +4484,13 @@ export interface components {
              * @description The charger.
              * @default {
              *       "absorption": "",
-             *       "amperes": "",
-             *       "compensates": false,
-             *       "equalize": "",
              *       "float": "",
-             *       "flooded_only": false,
+             *       "equalize": "",
+             *       "compensates": false,
              *       "millivolts": "",
-             *       "reference": null
+             *       "reference": null,
+             *       "flooded_only": false,
+             *       "amperes": ""
              *     }
              */
             charger: components["schemas"]["TypedCharger"];
@@ -4760,6 +4848,15 @@ export interface components {
             /** @enum {string} */
             kind: "withdrawn";
         };
+        /** @description A bank that cannot be shown. */
+        UnreadableBank: {
+            /** @description The bank. */
+            bank: string;
+            /** @description Site and name. */
+            place: string;
+            /** @description Why, and what to do. */
+            why: string;
+        };
         /** @description A thing in the van. */
         VanThing: {
             /** @description What for. */
@@ -4869,8 +4966,6 @@ export interface components {
             person: string;
             /** @description Photographs. */
             photographs?: components["schemas"]["PhotoFile"][];
-            /** @description What its report was printed from. */
-            report?: string | null;
             /** @description The request that opened it. */
             sent: string;
             /** @description When it began. */
@@ -4899,6 +4994,11 @@ export interface components {
             access_by: string;
             /** @description Its bank. */
             bank: string;
+            /**
+             * Format: int64
+             * @description Version of the bank, for If-Match when its access notes are changed.
+             */
+            bank_version: number;
             /** @description The look-over. */
             checks: components["schemas"]["CheckView"][];
             /** @description Who closed it; none while it is open. */
@@ -5186,7 +5286,17 @@ export interface components {
             work: components["schemas"]["Work"];
         };
     };
-    responses: never;
+    responses: {
+        /** @description What was wrong, which field, and what is accepted. */
+        Problem: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;
@@ -5203,6 +5313,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5211,6 +5322,12 @@ export interface operations {
                     "application/json": components["schemas"]["BankSummary"][];
                 };
             };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     preview_bank: {
@@ -5226,6 +5343,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5234,14 +5352,18 @@ export interface operations {
                     "application/json": components["schemas"]["DraftPlan"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_bank: {
@@ -5255,6 +5377,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5263,14 +5386,14 @@ export interface operations {
                     "application/json": components["schemas"]["BankPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_bank: {
@@ -5288,26 +5411,32 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     delete_bank: {
@@ -5321,26 +5450,31 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_access: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "If-Match": string;
+            };
             path: {
                 id: string;
             };
@@ -5352,20 +5486,27 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     archive_bank: {
@@ -5379,20 +5520,23 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_cell: {
@@ -5407,6 +5551,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5415,14 +5560,14 @@ export interface operations {
                     "application/json": components["schemas"]["CellPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_change: {
@@ -5441,26 +5586,32 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     edit_bank: {
@@ -5480,20 +5631,27 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     plan_equalize: {
@@ -5511,6 +5669,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5519,14 +5678,18 @@ export interface operations {
                     "application/json": components["schemas"]["EqualizePage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_equipment: {
@@ -5540,6 +5703,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5548,14 +5712,14 @@ export interface operations {
                     "application/json": components["schemas"]["ChargerPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_equipment: {
@@ -5575,6 +5739,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5583,14 +5748,20 @@ export interface operations {
                     "application/json": components["schemas"]["ChargerPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     export_bank_csv: {
@@ -5604,6 +5775,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5612,14 +5784,14 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     export_bank: {
@@ -5633,6 +5805,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5641,14 +5814,14 @@ export interface operations {
                     "application/json": components["schemas"]["File"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_field_sheet: {
@@ -5662,6 +5835,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5670,20 +5844,22 @@ export interface operations {
                     "text/html": string;
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_bank_rules: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "If-Match": string;
+            };
             path: {
                 id: string;
             };
@@ -5695,20 +5871,27 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     check_notebook: {
@@ -5735,6 +5918,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5743,14 +5927,18 @@ export interface operations {
                     "application/json": components["schemas"]["NotebookCheck"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     take_notebook: {
@@ -5778,6 +5966,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5786,20 +5975,26 @@ export interface operations {
                     "application/json": components["schemas"]["NotebookCheck"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_overrides: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                "If-Match": string;
+            };
             path: {
                 id: string;
             };
@@ -5811,20 +6006,27 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     restore_bank: {
@@ -5838,20 +6040,23 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     list_taken_out: {
@@ -5865,6 +6070,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5873,14 +6079,14 @@ export interface operations {
                     "application/json": components["schemas"]["TakenOut"][];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     bench_charger: {
@@ -5896,6 +6102,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5904,14 +6111,18 @@ export interface operations {
                     "application/json": components["schemas"]["BenchCharger"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     bench_ventilation: {
@@ -5927,6 +6138,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5935,14 +6147,18 @@ export interface operations {
                     "application/json": components["schemas"]["VentilationSaid"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_calendar: {
@@ -5954,6 +6170,8 @@ export interface operations {
                 keeper?: string;
                 /** @description The person, for units. */
                 person?: string;
+                /** @description What lets a calendar program in that sends no cookie. */
+                token?: string;
             };
             header?: never;
             path?: never;
@@ -5961,6 +6179,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5969,14 +6188,12 @@ export interface operations {
                     "text/calendar": string;
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     undo_change: {
@@ -5994,20 +6211,25 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     load_demo: {
@@ -6019,20 +6241,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     list_devices: {
@@ -6044,6 +6268,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6052,25 +6277,27 @@ export interface operations {
                     "application/json": components["schemas"]["Devices"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     open_code: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Everything, or visits alone. */
+                scope?: components["schemas"]["Scope"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6079,14 +6306,15 @@ export interface operations {
                     "application/json": components["schemas"]["PairingCode"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     revoke_device: {
@@ -6100,20 +6328,23 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     list_house_rules: {
@@ -6125,6 +6356,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6133,6 +6365,12 @@ export interface operations {
                     "application/json": components["schemas"]["HouseRulesView"][];
                 };
             };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     list_choices: {
@@ -6144,6 +6382,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6152,12 +6391,50 @@ export interface operations {
                     "application/json": components["schemas"]["ChoiceView"][];
                 };
             };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    get_house_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseRulesView"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_house_rules: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string | null;
+            };
             path: {
                 key: string;
             };
@@ -6169,26 +6446,34 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     import_file: {
@@ -6204,6 +6489,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6212,14 +6498,18 @@ export interface operations {
                     "application/json": components["schemas"]["Imported"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_meta: {
@@ -6231,6 +6521,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6239,6 +6530,12 @@ export interface operations {
                     "application/json": components["schemas"]["Meta"];
                 };
             };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     list_models: {
@@ -6250,6 +6547,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6258,6 +6556,12 @@ export interface operations {
                     "application/json": components["schemas"]["ModelView"][];
                 };
             };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_model: {
@@ -6275,26 +6579,32 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     pair: {
@@ -6310,20 +6620,26 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            429: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     list_people: {
@@ -6335,6 +6651,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6343,12 +6660,50 @@ export interface operations {
                     "application/json": components["schemas"]["Person"][];
                 };
             };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    get_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_person: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string | null;
+            };
             path: {
                 id: string;
             };
@@ -6360,20 +6715,119 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    get_calendar_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["CalendarFeed"];
                 };
             };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    open_calendar_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Made now. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarFeed"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    close_calendar_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_photo: {
@@ -6390,6 +6844,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6398,14 +6853,14 @@ export interface operations {
                     "image/jpeg": unknown;
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     remove_photo: {
@@ -6422,20 +6877,23 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_postponement: {
@@ -6453,26 +6911,32 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_reminder: {
@@ -6490,26 +6954,32 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     reminder_done: {
@@ -6527,20 +6997,25 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_round: {
@@ -6557,6 +7032,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6565,14 +7041,14 @@ export interface operations {
                     "application/json": components["schemas"]["RoundPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_round: {
@@ -6590,26 +7066,32 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     edit_round: {
@@ -6629,6 +7111,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6637,14 +7120,20 @@ export interface operations {
                     "application/json": components["schemas"]["RoundPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     export_round_csv: {
@@ -6658,6 +7147,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6666,14 +7156,14 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     export_round: {
@@ -6687,6 +7177,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6695,14 +7186,14 @@ export interface operations {
                     "application/json": components["schemas"]["File"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     finish_round: {
@@ -6722,6 +7213,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6730,14 +7222,20 @@ export interface operations {
                     "application/json": components["schemas"]["RoundPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     preview_reading: {
@@ -6760,6 +7258,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6768,14 +7267,14 @@ export interface operations {
                     "application/json": components["schemas"]["PreviewView"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_reading: {
@@ -6794,6 +7293,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6802,6 +7302,7 @@ export interface operations {
                     "application/json": components["schemas"]["Saved"];
                 };
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -6810,14 +7311,18 @@ export interface operations {
                     "application/json": components["schemas"]["Saved"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     list_runs: {
@@ -6829,6 +7334,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6837,14 +7343,12 @@ export interface operations {
                     "application/json": components["schemas"]["RunLine"][];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_run: {
@@ -6858,6 +7362,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6866,14 +7371,14 @@ export interface operations {
                     "application/json": components["schemas"]["RunPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_run: {
@@ -6891,26 +7396,32 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     discard_run: {
@@ -6924,20 +7435,23 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_run_entry: {
@@ -6956,6 +7470,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6964,6 +7479,7 @@ export interface operations {
                     "application/json": components["schemas"]["SavedEntry"];
                 };
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -6972,14 +7488,18 @@ export interface operations {
                     "application/json": components["schemas"]["SavedEntry"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     list_sites: {
@@ -6991,6 +7511,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6999,6 +7520,12 @@ export interface operations {
                     "application/json": components["schemas"]["Site"][];
                 };
             };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_site: {
@@ -7016,26 +7543,32 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_today: {
@@ -7058,6 +7591,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7066,14 +7600,12 @@ export interface operations {
                     "application/json": components["schemas"]["TodayPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_visit: {
@@ -7087,6 +7619,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7095,14 +7628,14 @@ export interface operations {
                     "application/json": components["schemas"]["VisitPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_visit: {
@@ -7120,26 +7653,32 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     discard_visit: {
@@ -7153,20 +7692,23 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Done. */
             204: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content?: never;
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     close_visit: {
@@ -7186,6 +7728,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7194,14 +7737,20 @@ export interface operations {
                     "application/json": components["schemas"]["VisitPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_visit_entry: {
@@ -7220,6 +7769,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7228,6 +7778,7 @@ export interface operations {
                     "application/json": components["schemas"]["SavedEntry"];
                 };
             };
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -7236,14 +7787,18 @@ export interface operations {
                     "application/json": components["schemas"]["SavedEntry"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     put_photo: {
@@ -7275,6 +7830,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description Made now. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -7283,14 +7839,18 @@ export interface operations {
                     "application/json": components["schemas"]["PhotoView"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     reopen_visit: {
@@ -7310,6 +7870,7 @@ export interface operations {
             };
         };
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7318,14 +7879,20 @@ export interface operations {
                     "application/json": components["schemas"]["VisitPage"];
                 };
             };
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
     get_report: {
@@ -7342,6 +7909,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description What was asked for, or the same was there before. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7350,14 +7918,66 @@ export interface operations {
                     "text/html": string;
                 };
             };
-            default: {
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "text/plain": string;
                 };
             };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
         };
     };
 }

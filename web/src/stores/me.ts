@@ -1,4 +1,4 @@
-import { api, need, speakTo } from '@/api/client';
+import { api, Failure, need, seen, speakTo } from '@/api/client';
 import { defineStore } from 'pinia';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, ref, watch } from 'vue';
@@ -48,17 +48,26 @@ export const useMe = defineStore('me', () => {
     localStorage.setItem(KEY, JSON.stringify(me.value));
     speakTo(me.value.id);
     const { temperature, volume, length } = me.value;
-    await need(
-      api.PUT('/api/people/{id}', {
-        params: { path: { id: me.value.id } },
-        body: {
-          initials: initials.value,
-          units: { temperature, volume, length },
-          theme: me.value.theme,
-          single_keys: me.value.singleKeys,
-        },
-      }),
-    );
+    const path = { id: me.value.id };
+    const put = (version: number | null): Promise<unknown> =>
+      need(
+        api.PUT('/api/people/{id}', {
+          params: { path, header: version === null ? {} : seen(version) },
+          body: {
+            initials: initials.value,
+            units: { temperature, volume, length },
+            theme: me.value.theme,
+            single_keys: me.value.singleKeys,
+          },
+        }),
+      );
+    try {
+      await put(null);
+    } catch (error) {
+      if (!(error instanceof Failure) || error.status !== 428) throw error;
+      // This device speaks for itself: another window of it may have spoken last.
+      await put((await need(api.GET('/api/people/{id}', { params: { path } }))).version ?? null);
+    }
   }
 
   watch(dim, (on) => (document.documentElement.dataset.theme = on ? 'shed' : 'light'), { immediate: true });

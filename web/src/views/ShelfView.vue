@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { api, need, type Failure } from '@/api/client';
+import CalendarPanel from '@/components/shelf/CalendarPanel.vue';
 import DevicesPanel from '@/components/shelf/DevicesPanel.vue';
 import HouseRulesTable from '@/components/shelf/HouseRulesTable.vue';
 import ModelTable from '@/components/shelf/ModelTable.vue';
@@ -109,6 +110,10 @@ async function save(): Promise<void> {
         choices.load();
       "
     />
+  </section>
+  <section>
+    <h2>Your calendar</h2>
+    <CalendarPanel />
   </section>
   <section>
     <h2>Devices</h2>

@@ -86,6 +86,11 @@ useShortcuts({ p: print });
     <div class="cols">
       <section class="main">
         <h1>{{ page.verdict }}</h1>
+        <ul v-if="page.unreadable.length" class="unreadable" role="alert">
+          <li v-for="b in page.unreadable" :key="b.bank">
+            <b>{{ b.place }}</b>: {{ b.why }}
+          </li>
+        </ul>
         <RunLines :runs="page.runs" />
         <ReminderForm
           v-if="reminding"
@@ -175,6 +180,13 @@ useShortcuts({ p: print });
 </template>
 
 <style scoped>
+.unreadable {
+  list-style: none;
+  margin: 8px 0;
+  padding: 8px 0;
+  border-top: 2px solid var(--act);
+  border-bottom: 1px solid var(--line);
+}
 .cols {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 318px;

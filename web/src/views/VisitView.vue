@@ -81,6 +81,7 @@ const loose = computed(() =>
           :bank="page.bank"
           :notes="page.access"
           :by="page.access_by"
+          :version="page.bank_version"
           @changed="visit.load()"
         />
         <MakeSafe v-if="step === 'make_safe'" :step="view" :visit="visit" />
@@ -100,7 +101,13 @@ const loose = computed(() =>
         />
       </section>
       <aside v-if="!phone" class="side">
-        <AccessNotes :bank="page.bank" :notes="page.access" :by="page.access_by" @changed="visit.load()" />
+        <AccessNotes
+          :bank="page.bank"
+          :notes="page.access"
+          :by="page.access_by"
+          :version="page.bank_version"
+          @changed="visit.load()"
+        />
         <DueShort :due="page.due" />
         <p class="small dim basis">{{ page.model }}. {{ page.house }}. Maker’s manual first.</p>
       </aside>

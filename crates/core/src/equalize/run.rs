@@ -5,7 +5,7 @@ use super::driven::{Driven, Meant, driven};
 use super::forecast::{RunForecast, forecast};
 use super::timeline::{jumps_until, on_until, spans, timed};
 use super::{Advice, BeforeCheck, RunKind, RunReading, RunState, judge_run};
-use crate::quantity::SpecificGravity;
+use crate::quantity::{OutOfRange, SpecificGravity, bounds};
 use crate::water::water_of;
 use serde::{Deserialize, Serialize};
 
@@ -114,6 +114,27 @@ pub enum RunEntry {
         /// Its id.
         entry: String,
     },
+}
+
+impl RunEntry {
+    /// The entry itself when every figure in it can be.
+    ///
+    /// # Errors
+    /// [`OutOfRange`] with the figure and what is accepted.
+    pub fn checked(self) -> Result<Self, OutOfRange> {
+        match &self {
+            Self::Read { celsius, volts, amperes, .. } => {
+                celsius.map(|t| bounds::ELECTROLYTE_TEMPERATURE.check(t)).transpose()?;
+                volts.map(|v| bounds::VOLTAGE.check(v)).transpose()?;
+                amperes.map(|a| bounds::BANK_CURRENT.check(a)).transpose()?;
+            }
+            Self::ClockSet { hours } => {
+                bounds::CLOCK_SET.check(*hours)?;
+            }
+            _ => {}
+        }
+        Ok(self)
+    }
 }
 
 /// An entry and when it was made.

@@ -109,6 +109,11 @@ pub const VOLUME: Bounds = table("volume", 0.0, 100_000.0, "mL", 0);
 pub const LENGTH: Bounds = table("length", 0.0, 1000.0, "mm", 0);
 /// Hours since charge or load.
 pub const HOURS: Bounds = table("hours", 0.0, 8760.0, "h", 0);
+/// Hours by which the clock of a machine was set: ten years either way (our choice, no source).
+pub const CLOCK_SET: Bounds = table("hours the clock was set by", -87_660.0, 87_660.0, "h", 0);
+/// Any number of a request or a file: what lies beyond is no measurement of anything (our choice, no
+/// source).
+pub const ANY_NUMBER: Bounds = table("number", -1e9, 1e9, "", 0);
 /// Hours of one row of a rate table, three minutes to ten days (common practice, no source).
 pub const RATE_HOURS: Bounds = table("hours of a discharge", 0.05, 240.0, "h", 2);
 /// Spread of gravity at which a maker asks for an equalize (common practice, no source).
@@ -140,9 +145,96 @@ pub const SYSTEM_VOLTAGE: Bounds = table("system voltage", 2.0, 400.0, "V", 0);
 /// State of charge, per cent.
 pub const STATE_OF_CHARGE: Bounds = table("state of charge", 0.0, 100.0, "%", 0);
 
+/// Longest texts by the name of their field, in characters; what is not named here is a note
+/// (our choice, no source).
+const TEXTS: [(&str, usize); 26] = [
+    ("name", 120),
+    ("site_name", 120),
+    ("kind", 120),
+    ("site_kind", 120),
+    ("duty", 120),
+    ("region", 120),
+    ("suits", 500),
+    ("source", 500),
+    ("fill_mark", 200),
+    ("initials", 12),
+    ("keeper", 40),
+    ("person", 40),
+    ("access_by", 40),
+    ("closed_by", 140),
+    ("finished_by", 140),
+    ("device", 80),
+    ("zone", 64),
+    ("in_service", 20),
+    ("serial", 80),
+    ("date_code", 80),
+    ("reason", 500),
+    ("typed", 2000),
+    ("code", 40),
+    ("rules", 64),
+    // A request as it was sent, kept word for word beside what it came to.
+    ("sent", 20_000),
+    ("as_typed", 20_000),
+];
+/// Longest note, in characters (our choice, no source).
+pub const NOTE_LENGTH: usize = 4000;
+
+/// Characters that a text of this field may have.
+pub fn longest(field: &str) -> usize {
+    TEXTS.iter().find(|(name, _)| *name == field).map_or(NOTE_LENGTH, |(_, most)| *most)
+}
+
+/// A text that is longer than its field takes, or that holds what no keyboard types.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]
+pub enum BadText {
+    /// Too long.
+    #[error("the text has {found} characters; up to {most} are taken")]
+    TooLong {
+        /// Characters found.
+        found: usize,
+        /// Characters taken.
+        most: usize,
+    },
+    /// A control character that is neither a tab nor the end of a line.
+    #[error("the text holds the control character U+{0:04X}; letters, digits and signs are taken")]
+    Control(u32),
+}
+
+/// Looks whether a text fits its field.
+///
+/// # Errors
+/// [`BadText`] with what was found and what is taken.
+pub fn check_text(field: &str, text: &str) -> Result<(), BadText> {
+    let most = longest(field);
+    // Bytes are at least as many as characters: counting is for the few that may be too long.
+    if text.len() > most {
+        let found = text.chars().count();
+        if found > most {
+            return Err(BadText::TooLong { found, most });
+        }
+    }
+    let odd = |c: char| c.is_control() && !matches!(c, '\n' | '\r' | '\t');
+    match text.chars().find(|c| odd(*c)) {
+        Some(odd) => Err(BadText::Control(u32::from(odd))),
+        None => Ok(()),
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn a_text_is_as_long_as_its_field_takes_in_characters() {
+        assert_eq!(check_text("name", &"ü".repeat(120)), Ok(()));
+        assert_eq!(check_text("name", &"ü".repeat(121)), Err(BadText::TooLong { found: 121, most: 120 }));
+        assert_eq!(check_text("wished", &"x".repeat(4000)), Ok(()));
+        let said = check_text("wished", &"x".repeat(4001)).unwrap_err().to_string();
+        assert_eq!(said, "the text has 4001 characters; up to 4000 are taken");
+        assert_eq!(check_text("note", "two\r\nlines\tand a tab"), Ok(()));
+        assert_eq!(check_text("note", "a\u{0}b"), Err(BadText::Control(0)));
+        assert_eq!(check_text("note", "a\u{1b}[31m"), Err(BadText::Control(0x1b)));
+    }
 
     #[test]
     fn a_refusal_names_quantity_value_and_range() {

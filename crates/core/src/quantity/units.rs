@@ -9,7 +9,7 @@ pub const MILLILITRES_PER_US_GALLON: f64 = 3_785.411_784;
 pub const MILLIMETRES_PER_INCH: f64 = 25.4;
 
 /// How a person reads and types temperature.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum TemperatureUnit {
     /// Degrees Celsius.
@@ -22,7 +22,7 @@ pub enum TemperatureUnit {
 }
 
 /// How a person reads and types volume.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum VolumeUnit {
@@ -34,7 +34,7 @@ pub enum VolumeUnit {
 }
 
 /// How a person reads and types length.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum LengthUnit {
@@ -46,7 +46,7 @@ pub enum LengthUnit {
 }
 
 /// The units of one reader.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct ReaderUnits {
     /// Temperature.

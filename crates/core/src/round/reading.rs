@@ -115,6 +115,17 @@ pub struct Conditions {
 }
 
 impl Conditions {
+    /// The conditions themselves when their hours can be.
+    ///
+    /// # Errors
+    /// [`OutOfRange`](crate::quantity::OutOfRange) for hours outside 0 to a year.
+    pub fn checked(self) -> Result<Self, crate::quantity::OutOfRange> {
+        for hours in self.hours_since_charge.iter().chain(&self.hours_since_load) {
+            crate::quantity::bounds::HOURS.check(*hours)?;
+        }
+        Ok(self)
+    }
+
     /// The temperature that corrects this battery, where anything is known.
     pub fn temperature_of(&self, battery: BatteryAddress) -> Option<Temperature> {
         match &self.temperature {

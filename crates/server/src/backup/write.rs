@@ -56,7 +56,7 @@ fn sound_photo(folder: &Path, hash: &str) -> Result<Vec<u8>, String> {
         return Err("its name is no hash".into());
     }
     let bytes = photos::read(folder, hash).map_err(|e| format!("its file cannot be read: {e}"))?;
-    if photos::hex(&Sha256::digest(&bytes)) != hash {
+    if photos::hash_of(&bytes) != hash {
         return Err("its file was altered".into());
     }
     Ok(bytes)

@@ -61,11 +61,12 @@ pub async fn run_demo(args: DemoArgs) -> Result<(), DemoError> {
         return Ok(());
     }
     let serve = ServeArgs {
-        data_dir: args.data_dir,
-        listen: args.listen,
+        data_dir: Some(args.data_dir),
+        listen: Some(args.listen),
         host: args.host,
         today: args.today,
         speed: args.speed,
+        ..ServeArgs::default()
     };
     Ok(run(serve).await?)
 }

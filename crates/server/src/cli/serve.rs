@@ -1,32 +1,70 @@
 //! `rainshadow serve`.
 
+use super::settings::{BadSetting, Holding, LogStyle, holding};
 use crate::clock::Clock;
-use crate::serve::{ServeError, Settings, serve};
+use crate::reach::{BadUrl, PublicUrl};
+use crate::serve::{ServeError, Settings, TlsFiles, serve};
 use clap::Args;
+use serde::Serialize;
 use std::io::Write;
-use std::net::SocketAddr;
+use std::net::{IpAddr, SocketAddr};
 use std::path::PathBuf;
 use thiserror::Error;
 use tokio::net::TcpListener;
 
-/// Where and on which day.
-#[derive(Debug, Args)]
+/// Where, how it is reached, and on which day. Every setting is a flag, a name in the environment
+/// (`RAINSHADOW_DATA_DIR`) and a line of a file (`data_dir = "..."`); `rainshadow settings` says what holds.
+#[derive(Debug, Clone, Default, Args, Serialize)]
 pub struct ServeArgs {
-    /// Folder that holds everything; created when missing.
-    #[arg(long, default_value = "rainshadow-data")]
-    pub data_dir: PathBuf,
-    /// Address to listen on; beyond loopback devices must pair, and --host names how they reach it.
-    #[arg(long, default_value = "127.0.0.1:7480")]
-    pub listen: SocketAddr,
+    /// A file of settings, TOML.
+    #[arg(long)]
+    #[serde(skip)]
+    pub config: Option<PathBuf>,
+    /// Folder that holds everything; created when missing [default: rainshadow-data].
+    #[arg(long)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub data_dir: Option<PathBuf>,
+    /// Address to listen on; beyond loopback devices must pair, and --host names how they reach it
+    /// [default: 127.0.0.1:7480].
+    #[arg(long)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub listen: Option<SocketAddr>,
     /// A name by which devices reach this machine, as 192.168.0.7 or bench.local; may be repeated.
     #[arg(long)]
+    #[serde(skip_serializing_if = "Vec::is_empty")]
     pub host: Vec<String>,
+    /// An address by which they reach it through a proxy, as <https://banks.example>; may be repeated.
+    #[arg(long)]
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub public_url: Vec<String>,
+    /// Address of a proxy whose forwarded headers count; may be repeated.
+    #[arg(long)]
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub trusted_proxy: Vec<IpAddr>,
+    /// Certificate for serving TLS directly, PEM.
+    #[arg(long)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub tls_cert: Option<PathBuf>,
+    /// Key of the certificate, PEM.
+    #[arg(long)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub tls_key: Option<PathBuf>,
+    /// How the log is written [default: text].
+    #[arg(long)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub log: Option<LogStyle>,
+    /// How much is logged: error, warn, info (every request), debug [default: warn].
+    #[arg(long)]
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub log_level: Option<String>,
     /// Believe that today is this day, as 2026-10-08.
     #[arg(long)]
+    #[serde(skip)]
     pub today: Option<jiff::civil::Date>,
     /// Let the clock go so many times as fast, 1 to 3600: a run of hours in minutes, with a simulated
     /// charger of the same speed.
     #[arg(long, default_value_t = 1.0)]
+    #[serde(skip)]
     pub speed: f64,
 }
 
@@ -44,6 +82,15 @@ pub enum StartError {
         "\u{201c}{0}\u{201d} is no host name; accepted is a name or address without http:// and without a port, as bench.local"
     )]
     NotAHost(String),
+    /// An address that is none.
+    #[error("{0}")]
+    PublicUrl(#[from] BadUrl),
+    /// One of two files.
+    #[error("--tls-cert and --tls-key are given together or not at all")]
+    HalfTls,
+    /// A setting.
+    #[error("{0}")]
+    Setting(#[from] BadSetting),
     /// The port.
     #[error("cannot listen on {address}: {why}")]
     Listen {
@@ -76,21 +123,61 @@ async fn asked_to_stop() {
     let _ = interrupt.await;
 }
 
+/// What is printed to, and how much.
+fn log_to_stderr(holding: &Holding) {
+    let level = std::env::var("RUST_LOG").unwrap_or_else(|_unset| holding.log_level.clone());
+    let lines = tracing_subscriber::fmt()
+        .with_env_filter(tracing_subscriber::EnvFilter::new(level))
+        .with_writer(std::io::stderr);
+    let _ = match holding.log {
+        LogStyle::Text => lines.try_init(),
+        LogStyle::Json => lines.json().try_init(),
+    };
+}
+
+fn settings(holding: &Holding, today: Option<jiff::civil::Date>, speed: f64) -> Result<Settings, StartError> {
+    let public_urls =
+        holding.public_url.iter().map(|u| u.parse::<PublicUrl>()).collect::<Result<Vec<_>, _>>()?;
+    if !holding.listen.ip().is_loopback() && holding.host.is_empty() && public_urls.is_empty() {
+        return Err(StartError::NotLoopback(holding.listen));
+    }
+    let plain =
+        |h: &&String| !h.is_empty() && h.chars().all(|c| c.is_ascii_alphanumeric() || matches!(c, '.' | '-'));
+    if let Some(odd) = holding.host.iter().find(|h| !plain(h)) {
+        return Err(StartError::NotAHost(odd.clone()));
+    }
+    let tls = match (&holding.tls_cert, &holding.tls_key) {
+        (Some(certificate), Some(key)) => {
+            Some(TlsFiles { certificate: certificate.clone(), key: key.clone() })
+        }
+        (None, None) => None,
+        _ => return Err(StartError::HalfTls),
+    };
+    Ok(Settings {
+        data_dir: holding.data_dir.clone(),
+        // A run that is watched faster may go past midnight: its day must not begin anew.
+        clock: match today {
+            Some(day) if speed > 1.0 => Clock::on(day),
+            fixed => Clock::new(fixed),
+        }
+        .faster(speed),
+        hosts: holding.host.clone(),
+        public_urls,
+        trusted_proxies: holding.trusted_proxy.clone(),
+        tls,
+    })
+}
+
 /// Starts, prints the address, and serves until stopped.
 ///
 /// # Errors
 /// [`StartError`] in one line.
 pub async fn run(args: ServeArgs) -> Result<(), StartError> {
-    if !args.listen.ip().is_loopback() && args.host.is_empty() {
-        return Err(StartError::NotLoopback(args.listen));
-    }
-    let plain =
-        |h: &&String| !h.is_empty() && h.chars().all(|c| c.is_ascii_alphanumeric() || matches!(c, '.' | '-'));
-    if let Some(odd) = args.host.iter().find(|h| !plain(h)) {
-        return Err(StartError::NotAHost(odd.clone()));
-    }
-    let listener = TcpListener::bind(args.listen).await.map_err(|error| StartError::Listen {
-        address: args.listen,
+    let holding = holding(&args)?;
+    log_to_stderr(&holding);
+    let settings = settings(&holding, args.today, args.speed)?;
+    let listener = TcpListener::bind(holding.listen).await.map_err(|error| StartError::Listen {
+        address: holding.listen,
         why: if error.kind() == std::io::ErrorKind::AddrInUse {
             "the port is in use; stop the other program or choose another with --listen".into()
         } else {
@@ -98,20 +185,11 @@ pub async fn run(args: ServeArgs) -> Result<(), StartError> {
         },
     })?;
     let address = listener.local_addr().map_err(ServeError::from)?;
-    // Printed once the folder is known to be usable, so that an address always answers.
-    let settings = Settings {
-        data_dir: args.data_dir,
-        // A run that is watched faster may go past midnight: its day must not begin anew.
-        clock: match args.today {
-            Some(day) if args.speed > 1.0 => Clock::on(day),
-            fixed => Clock::new(fixed),
-        }
-        .faster(args.speed),
-        hosts: args.host,
-    };
+    let scheme = if settings.tls.is_some() { "https" } else { "http" };
+    // Connections wait in the listener until the folder is known to be usable.
     let _ = writeln!(
         std::io::stdout(),
-        "Rainshadow is at http://{address}/ (data in {})",
+        "Rainshadow is at {scheme}://{address}/ (data in {})",
         settings.data_dir.display()
     );
     serve(settings, listener, asked_to_stop()).await?;

@@ -101,17 +101,28 @@ impl BankRow {
         Ok(rows.collect::<Result<_, _>>()?)
     }
 
-    /// Every bank with what the list shows.
+    /// Site and name of every bank, by id.
+    pub(crate) fn titles(db: &Connection) -> Result<HashMap<String, String>, DbError> {
+        let sql = format!("SELECT b.id, {TITLE} FROM bank b JOIN site s ON s.id = b.site_id");
+        let mut query = db.prepare_cached(&sql)?;
+        let rows = query.query_map([], |row| Ok((row.get(0)?, row.get(1)?)))?;
+        Ok(rows.collect::<Result<_, _>>()?)
+    }
+
+    /// Every bank with what the list shows; one whose own row cannot be read is left out.
     pub(crate) fn list(db: &Connection) -> Result<Vec<BankListRow>, DbError> {
-        Self::listed(db, None)
+        let rows = Self::listed(db, None)?.into_iter().filter_map(|row| {
+            row.inspect_err(|error| tracing::error!(%error, "a bank cannot be listed")).ok()
+        });
+        Ok(rows.collect())
     }
 
     /// One bank with what the list shows.
     pub(crate) fn list_row(db: &Connection, id: &str) -> Result<BankListRow, DbError> {
-        found(Self::listed(db, Some(id))?.pop(), "bank", id)
+        found(Self::listed(db, Some(id))?.pop(), "bank", id)?
     }
 
-    fn listed(db: &Connection, only: Option<&str>) -> Result<Vec<BankListRow>, DbError> {
+    fn listed(db: &Connection, only: Option<&str>) -> Result<Vec<Result<BankListRow, DbError>>, DbError> {
         let one = if only.is_some() { "WHERE b.id = ?" } else { "" };
         let sql = format!(
             "SELECT q.*, s.name, s.kind, \
@@ -136,7 +147,7 @@ impl BankRow {
             })?
             .map(|row| {
                 let (bank, list) = row?;
-                Ok(list.of(built(bank)?))
+                Ok(built(bank).map(|bank| list.of(bank)))
             })
             .collect()
     }

@@ -286,21 +286,7 @@ impl BankRow {
         Ok(crate::words::local_day(super::error::instant(&at)?, "UTC"))
     }
 
-    /// Writes down what a visitor must know.
-    pub(crate) fn set_access(
-        tx: &Transaction<'_>,
-        id: &str,
-        notes: &AccessNotes,
-        by: &str,
-    ) -> Result<(), DbError> {
-        let changed = tx.execute(
-            "UPDATE bank SET access = ?, access_by = ? WHERE id = ?",
-            (to_json("access notes", notes)?, by, id),
-        )?;
-        found((changed > 0).then_some(()), "bank", id)
-    }
-
-    /// Puts the description right; false when somebody else did so since the version was seen.
+    /// Puts the description right, unless somebody else did so since the version was seen.
     pub(crate) fn edit(
         tx: &Transaction<'_>,
         id: &str,
@@ -308,11 +294,8 @@ impl BankRow {
         edit: &BankEdit,
         today: Date,
         now: Timestamp,
-    ) -> Result<bool, DbError> {
-        let bank = Self::by_id(tx, id)?;
-        if bank.version != version {
-            return Ok(false);
-        }
+    ) -> Result<(), DbError> {
+        let bank = Self::as_seen(tx, id, version)?;
         tx.execute(
             "UPDATE bank SET name = ?, duty = ?, in_service = ?, keeper = ?, season_opens = ?, season_closes = ?, \
              version = version + 1 WHERE id = ?",
@@ -343,8 +326,7 @@ impl BankRow {
                 (id, today.to_string(), to_json("bank layout", &shape)?),
             )?;
         }
-        super::log(tx, now, "", "bank description edited", id)?;
-        Ok(true)
+        super::log(tx, now, "", "bank description edited", id)
     }
 
     /// Deletes a bank that was never read.
@@ -369,18 +351,5 @@ impl BankRow {
             tx.execute("DELETE FROM block WHERE id = ?", [block])?;
         }
         Ok(())
-    }
-
-    /// Archives a bank, or restores it.
-    pub(crate) fn set_archived(
-        tx: &Transaction<'_>,
-        id: &str,
-        at: Option<Timestamp>,
-        now: Timestamp,
-    ) -> Result<(), DbError> {
-        super::log(tx, now, "", if at.is_some() { "bank archived" } else { "bank restored" }, id)?;
-        let changed =
-            tx.execute("UPDATE bank SET archived_at = ? WHERE id = ?", (at.map(|t| t.to_string()), id))?;
-        found((changed > 0).then_some(()), "bank", id)
     }
 }

@@ -36,8 +36,6 @@ pub struct WholeVisit {
     pub visit: NewVisit,
     /// Who closed it.
     pub closed_by: Option<String>,
-    /// What its report was printed from.
-    pub report: Option<String>,
     /// Entries in order.
     pub entries: Vec<NewEntry>,
     /// Photographs.
@@ -108,7 +106,6 @@ impl BankBundle {
                 entries,
                 photos,
                 closed_by: row.closed_by,
-                report: row.report,
                 visit: NewVisit {
                     id: row.id,
                     bank: row.bank_id,
@@ -317,10 +314,8 @@ impl WholeVisit {
         let mut written = Written::AlreadyThere;
         if !is_here(tx, "visit", &self.visit.id)? {
             written = VisitRow::create(tx, &self.visit)?;
-            tx.execute(
-                "UPDATE visit SET closed_by = ?, report = ? WHERE id = ?",
-                (&self.closed_by, &self.report, &self.visit.id),
-            )?;
+            // Its report is made anew from the entries, whenever somebody asks for it.
+            tx.execute("UPDATE visit SET closed_by = ? WHERE id = ?", (&self.closed_by, &self.visit.id))?;
         }
         let row = VisitRow::by_id(tx, &self.visit.id)?;
         for entry in &self.entries {

@@ -21,6 +21,50 @@ pub enum DbError {
         /// The id.
         id: String,
     },
+    /// Somebody else changed it since it was looked at.
+    #[error(
+        "somebody else changed this {what} while you did; look at it as it stands now, then change it again"
+    )]
+    ChangedSince {
+        /// Kind of thing.
+        what: &'static str,
+        /// The state that stands.
+        theirs: Box<serde_json::Value>,
+    },
+    /// A shared thing is changed by whoever says which version he saw.
+    #[error("say which version of this {what} you saw: send If-Match")]
+    VersionNeeded {
+        /// Kind of thing.
+        what: &'static str,
+    },
+    /// An archived bank takes nothing.
+    #[error("this bank is archived and takes nothing; restore it first, under More on its page")]
+    Archived,
+    /// A closed visit takes nothing.
+    #[error(
+        "{by} closed this visit on {}, and its report is kept as it was; open the visit again, or begin one of your own, and write this down there",
+        crate::words::minute(*.at, .zone)
+    )]
+    VisitClosed {
+        /// Who closed it.
+        by: String,
+        /// When.
+        at: jiff::Timestamp,
+        /// Zone of the site.
+        zone: String,
+    },
+    /// A visit is closed when its round is.
+    #[error(
+        "a round by {by} is still open on this visit, with {read} cells read; finish it first, so that the report has it"
+    )]
+    RoundOpen {
+        /// The round.
+        round: String,
+        /// Who reads.
+        by: String,
+        /// Cells read.
+        read: u32,
+    },
     /// A bank with readings is archived, not deleted.
     #[error("this bank has {rounds} rounds and runs; a bank with readings is archived, not deleted")]
     HasReadings {
@@ -156,6 +200,9 @@ pub enum DbError {
 
 impl From<rusqlite::Error> for DbError {
     fn from(error: rusqlite::Error) -> Self {
+        if matches!(&error, rusqlite::Error::SqliteFailure(_, Some(said)) if said == "bank archived") {
+            return Self::Archived;
+        }
         match error.sqlite_error_code() {
             Some(rusqlite::ErrorCode::DiskFull) => Self::DiskFull,
             Some(rusqlite::ErrorCode::DatabaseBusy | rusqlite::ErrorCode::DatabaseLocked) => Self::Busy,

@@ -66,14 +66,13 @@ impl Held {
         })
     }
 
-    /// Refuses a folder that has lost something, and makes what the owner's alone readable by him.
+    /// Refuses a folder that has lost something.
     ///
     /// # Errors
     /// [`OpenError`] that says what is missing.
     pub(super) fn checked(&self) -> Result<(), OpenError> {
         let at = |name: &str| self.folder.join(name);
         let path = || self.folder.clone();
-        let fail = |why| OpenError::Folder { path: path(), why };
         let Ok(database) = at(DATABASE).metadata() else {
             if [LOG, MARKER, crate::photos::FOLDER].iter().any(|name| at(name).exists()) {
                 return Err(OpenError::DatabaseMissing { path: path() });
@@ -86,6 +85,16 @@ impl Held {
         if at(MARKER).exists() && !at(LOG).exists() {
             return Err(OpenError::LogMissing { path: path() });
         }
+        Ok(())
+    }
+
+    /// Takes the rights of others away from what is the owner's alone.
+    ///
+    /// # Errors
+    /// Whatever the file system fails with.
+    pub(super) fn keep_private(&self) -> Result<(), OpenError> {
+        let fail = |why| OpenError::Folder { path: self.folder.clone(), why };
+        let at = |name: &str| self.folder.join(name);
         keep_private(&self.folder, 0o700).map_err(fail)?;
         for name in [DATABASE, LOG, "rainshadow.db-shm"] {
             if at(name).exists() {

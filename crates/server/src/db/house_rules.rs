@@ -2,7 +2,7 @@
 
 use super::error::{found, from_json, to_json};
 use super::{BankRow, DbError, Written};
-use rainshadow_core::house_rules::{HouseRules, Overrides, overridden};
+use rainshadow_core::house_rules::{HouseRules, overridden};
 use rusqlite::{Connection, OptionalExtension, Transaction};
 
 /// Stores the sets that ship; a changed set becomes the next version.
@@ -63,17 +63,20 @@ pub(crate) fn of_bank(db: &Connection, bank: &BankRow) -> Result<HouseRules, DbE
     overridden(&set, &bank.overrides).map_err(|e| DbError::BadRow { what: "overrides", why: e.to_string() })
 }
 
-/// A set of the shop's own as a new version; banks that hold to it are judged by it from now on.
-pub(crate) fn save(tx: &Transaction<'_>, rules: &HouseRules) -> Result<Written, DbError> {
+/// A set of the shop's own as a new version; banks that hold to it are judged by it from now on. A set
+/// that is there is changed by whoever says which version he saw.
+pub(crate) fn save(tx: &Transaction<'_>, rules: &HouseRules, seen: Option<i64>) -> Result<Written, DbError> {
     if rules.is_shipped() {
         return Err(DbError::ReadOnly { what: "this house rule set" });
     }
     let body = to_json("house rules", rules)?;
     let version = match latest_version(tx, &rules.key) {
         Ok(version) => {
-            if to_json("house rules", &by_version(tx, &rules.key, version)?)? == body {
+            let stands = by_version(tx, &rules.key, version)?;
+            if to_json("house rules", &stands)? == body {
                 return Ok(Written::AlreadyThere);
             }
+            super::seen("house rule set", seen, version, &stands)?;
             version + 1
         }
         Err(DbError::NotFound { .. }) => 1,
@@ -89,29 +92,4 @@ pub(crate) fn save(tx: &Transaction<'_>, rules: &HouseRules) -> Result<Written, 
     )?;
     tx.execute("UPDATE bank SET rules_version = ? WHERE rules_key = ?", (version, &rules.key))?;
     Ok(Written::Created)
-}
-
-impl BankRow {
-    /// Lets a bank take single choices otherwise; every verdict of it is derived anew.
-    pub(crate) fn set_overrides(
-        tx: &Transaction<'_>,
-        id: &str,
-        overrides: &Overrides,
-    ) -> Result<(), DbError> {
-        let changed =
-            tx.execute("UPDATE bank SET overrides = ? WHERE id = ?", (to_json("overrides", overrides)?, id))?;
-        found((changed > 0).then_some(()), "bank", id)?;
-        tx.execute("DELETE FROM assessment WHERE bank_id = ?", [id])?;
-        Ok(())
-    }
-
-    /// Gives a bank another house rule set; every verdict of it is derived anew.
-    pub(crate) fn set_rules(tx: &Transaction<'_>, id: &str, rules: &str) -> Result<(), DbError> {
-        let version = latest_version(tx, rules)?;
-        let changed = tx
-            .execute("UPDATE bank SET rules_key = ?, rules_version = ? WHERE id = ?", (rules, version, id))?;
-        found((changed > 0).then_some(()), "bank", id)?;
-        tx.execute("DELETE FROM assessment WHERE bank_id = ?", [id])?;
-        Ok(())
-    }
 }

@@ -12,6 +12,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0001_first_round.sql"),
     include_str!("../../migrations/0002_visits.sql"),
     include_str!("../../migrations/0003_equalize.sql"),
+    include_str!("../../migrations/0004_trust.sql"),
 ];
 
 /// Why a data folder cannot be used; nothing in it was touched.
@@ -168,11 +169,12 @@ pub(super) fn open(data_dir: &Path, held: &Held) -> Result<Connection, OpenError
     if sound != "ok" {
         return Err(OpenError::Corrupt { path: data_dir.to_owned() });
     }
+    held.keep_private()?;
     // What a change is undone by stays in memory: it must not need a disk that is full.
     connection
         .execute_batch(
             "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON; \
-             PRAGMA busy_timeout = 5000; PRAGMA temp_store = MEMORY;",
+             PRAGMA busy_timeout = 5000; PRAGMA temp_store = MEMORY; PRAGMA cache_spill = OFF;",
         )
         .map_err(fail)?;
     if found < MIGRATIONS.len() {

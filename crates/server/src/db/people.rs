@@ -32,29 +32,53 @@ pub struct Person {
     pub theme: Theme,
     /// False when single-key shortcuts are switched off.
     pub single_keys: bool,
+    /// Counts changes, for If-Match.
+    #[serde(default)]
+    pub version: i64,
 }
 
-fn person(row: &rusqlite::Row<'_>) -> rusqlite::Result<(String, String, String, String, bool)> {
-    Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?, row.get(4)?))
+type Raw = (String, String, String, String, bool, i64);
+
+fn person(row: &rusqlite::Row<'_>) -> rusqlite::Result<Raw> {
+    Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?, row.get(4)?, row.get(5)?))
 }
 
-fn built(row: (String, String, String, String, bool)) -> Result<Person, DbError> {
-    let (id, initials, units, theme, single_keys) = row;
+fn built(row: Raw) -> Result<Person, DbError> {
+    let (id, initials, units, theme, single_keys, version) = row;
     Ok(Person {
         id,
         initials,
         units: from_json("person", &units)?,
         theme: from_json("person", &theme)?,
         single_keys,
+        version,
     })
 }
 
 impl Person {
-    /// Stores a person, new or changed.
-    pub(crate) fn save(&self, tx: &Transaction<'_>, now: jiff::Timestamp) -> Result<(), DbError> {
+    /// Stores a person, new or changed by whoever saw the version that stands; the version from now on.
+    pub(crate) fn save(
+        &self,
+        tx: &Transaction<'_>,
+        seen: Option<i64>,
+        now: jiff::Timestamp,
+    ) -> Result<i64, DbError> {
+        let stands = match Self::by_id(tx, &self.id) {
+            Ok(stands) => Some(stands),
+            Err(DbError::NotFound { .. }) => None,
+            Err(other) => return Err(other),
+        };
+        let version = stands.as_ref().map_or(0, |s| s.version);
+        if let Some(stands) = &stands {
+            if (Self { version, ..self.clone() }) == *stands {
+                return Ok(version);
+            }
+            super::seen("person", seen, version, stands)?;
+        }
         tx.execute(
-            "INSERT INTO person (id, initials, units, theme, single_keys, created_at) VALUES (?1, ?2, ?3, ?4, ?5, ?6) \
-             ON CONFLICT (id) DO UPDATE SET initials = ?2, units = ?3, theme = ?4, single_keys = ?5",
+            "INSERT INTO person (id, initials, units, theme, single_keys, created_at, version) \
+             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7) \
+             ON CONFLICT (id) DO UPDATE SET initials = ?2, units = ?3, theme = ?4, single_keys = ?5, version = ?7",
             (
                 &self.id,
                 &self.initials,
@@ -62,23 +86,28 @@ impl Person {
                 to_json("person", &self.theme)?,
                 self.single_keys,
                 now.to_string(),
+                version + 1,
             ),
         )?;
-        Ok(())
+        Ok(version + 1)
     }
 
     /// Everybody, by initials.
     pub(crate) fn all(db: &Connection) -> Result<Vec<Self>, DbError> {
-        db.prepare_cached("SELECT id, initials, units, theme, single_keys FROM person ORDER BY initials")?
-            .query_map([], person)?
-            .map(|row| built(row?))
-            .collect()
+        db.prepare_cached(
+            "SELECT id, initials, units, theme, single_keys, version FROM person ORDER BY initials",
+        )?
+        .query_map([], person)?
+        .map(|row| built(row?))
+        .collect()
     }
 
     /// One person.
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
         let row = db
-            .prepare_cached("SELECT id, initials, units, theme, single_keys FROM person WHERE id = ?")?
+            .prepare_cached(
+                "SELECT id, initials, units, theme, single_keys, version FROM person WHERE id = ?",
+            )?
             .query_row([id], person)
             .optional()?;
         built(found(row, "person", id)?)

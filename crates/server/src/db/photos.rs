@@ -106,6 +106,29 @@ fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
 }
 
 impl PhotoRow {
+    /// Lists a photograph on a visit that is open; one that is there already is there, closed or not.
+    pub(crate) fn write_down(&self, tx: &Transaction<'_>) -> Result<Written, DbError> {
+        let visit = VisitRow::by_id(tx, &self.visit)?;
+        if super::sent_before(tx, "photo", &self.id)?.is_none() {
+            visit.taking()?;
+        }
+        self.store(tx, &visit)
+    }
+
+    /// True when a photograph with this hash is listed, large or small.
+    pub(crate) fn lists(db: &Connection, hash: &str) -> Result<bool, DbError> {
+        Ok(db.prepare_cached("SELECT 1 FROM photo WHERE hash = ?1 OR small_hash = ?1")?.exists([hash])?)
+    }
+
+    /// Hashes of every photograph of a visit, those taken out too.
+    pub(crate) fn hashes_of_visit(db: &Connection, visit: &str) -> Result<Vec<String>, DbError> {
+        let mut query = db.prepare_cached(
+            "SELECT hash FROM photo WHERE visit_id = ?1 UNION SELECT small_hash FROM photo WHERE visit_id = ?1",
+        )?;
+        let rows = query.query_map([visit], |row| row.get(0))?;
+        Ok(rows.collect::<Result<_, _>>()?)
+    }
+
     /// Lists a photograph; the same again is already there.
     pub(crate) fn store(&self, tx: &Transaction<'_>, visit: &VisitRow) -> Result<Written, DbError> {
         let sent = to_json(
@@ -181,8 +204,11 @@ impl PhotoRow {
         Ok(if small { small_hash } else { hash })
     }
 
-    /// Takes a photograph out; its file stays, as every reading does.
+    /// Takes a photograph out of an open visit; its file stays, as every reading does.
     pub(crate) fn remove(tx: &Transaction<'_>, id: &str, by: &str) -> Result<(), DbError> {
+        let visit: Option<String> =
+            tx.query_row("SELECT visit_id FROM photo WHERE id = ?", [id], |row| row.get(0)).optional()?;
+        VisitRow::by_id(tx, &found(visit, "photograph", id)?)?.taking()?;
         let changed = tx.execute("UPDATE photo SET removed_by = ? WHERE id = ?", (by, id))?;
         found((changed > 0).then_some(()), "photograph", id)
     }

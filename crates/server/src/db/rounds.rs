@@ -202,7 +202,11 @@ impl RoundRow {
     /// shell of its own.
     fn visit_for(tx: &Transaction<'_>, new: &NewRound) -> Result<String, DbError> {
         if let Some(visit) = &new.visit {
-            return Ok(super::VisitRow::by_id(tx, visit)?.id);
+            let visit = super::VisitRow::by_id(tx, visit)?;
+            if visit.bank_id != new.bank {
+                return Err(DbError::NotFound { what: "visit of this bank", id: visit.id });
+            }
+            return Ok(visit.id);
         }
         let open = super::VisitRow::open_of(tx, &new.bank)?;
         let during = |v: &super::VisitRow| {
@@ -224,6 +228,21 @@ impl RoundRow {
             &new.device,
         ))?;
         Ok(new.id.clone())
+    }
+
+    /// Why a visit cannot be closed yet: a round on it in which something was read is open.
+    pub(crate) fn open_on(db: &Connection, visit: &str) -> Result<Option<DbError>, DbError> {
+        for round in Self::of_visit(db, visit)?.into_iter().filter(|r| r.finished_at.is_none()) {
+            let read: u32 = db
+                .prepare_cached(
+                    "SELECT count(DISTINCT block_id || '-' || cell) FROM reading WHERE round_id = ?",
+                )?
+                .query_row([&round.id], |row| row.get(0))?;
+            if read > 0 {
+                return Ok(Some(DbError::RoundOpen { round: round.id, by: round.person, read }));
+            }
+        }
+        Ok(None)
     }
 
     /// Rounds of a visit, oldest first.

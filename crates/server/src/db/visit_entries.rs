@@ -143,6 +143,20 @@ impl NewEntry {
 }
 
 impl StoredEntry {
+    /// Writes an entry down on a visit that is open; one that is there already is there, closed or not.
+    pub(crate) fn write_down(
+        tx: &Transaction<'_>,
+        visit: &str,
+        new: &NewEntry,
+        now: Timestamp,
+    ) -> Result<Written, DbError> {
+        let visit = VisitRow::by_id(tx, visit)?;
+        if !tx.prepare_cached("SELECT 1 FROM visit_entry WHERE id = ?")?.exists([&new.id])? {
+            visit.taking()?;
+        }
+        Self::append(tx, &visit, new, now)
+    }
+
     /// Appends an entry.
     pub(crate) fn append(
         tx: &Transaction<'_>,

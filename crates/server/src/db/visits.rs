@@ -105,6 +105,21 @@ impl VisitRow {
         crate::words::local_day(self.started_at, &self.zone)
     }
 
+    /// Nothing is written down on a visit that is closed: its report is kept as it was.
+    ///
+    /// # Errors
+    /// [`DbError::VisitClosed`] with who closed it and what to do.
+    pub(crate) fn taking(&self) -> Result<(), DbError> {
+        match self.ended_at.filter(|_| self.whole) {
+            None => Ok(()),
+            Some(at) => Err(DbError::VisitClosed {
+                by: self.closed_by.clone().filter(|by| !by.is_empty()).unwrap_or_else(|| "Somebody".into()),
+                at,
+                zone: self.zone.clone(),
+            }),
+        }
+    }
+
     /// Opens a visit; a bank has one open visit at most.
     pub(crate) fn create(tx: &Transaction<'_>, new: &NewVisit) -> Result<Written, DbError> {
         if let Some(before) = super::sent_before(tx, "visit", &new.id)? {
@@ -177,7 +192,8 @@ impl VisitRow {
         }
         tx.execute(
             "UPDATE visit SET ended_at = ?, closed_by = ?, report = ?, version = version + 1 WHERE id = ?",
-            (now.to_string(), by, report, id),
+            // A clock that was set back ends no visit before it began.
+            (now.max(row.started_at).to_string(), by, report, id),
         )?;
         super::log(tx, now, by, "visit closed", id)?;
         Ok(CloseOutcome::Closed(Box::new(Self::by_id(tx, id)?)))

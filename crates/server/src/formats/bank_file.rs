@@ -1,16 +1,19 @@
 //! A bank, or one round of it, as one JSON file.
 
+mod checked;
+mod pictures;
 mod round;
 mod visit;
 
 use crate::db::{
     BankBundle, BankNotes, ChangeRow, EquipmentRecord, ModelRow, NewBank, NewSite, PlacedBlock, RunRecord,
 };
+pub use checked::{Fault, faults_of_bank, faults_of_round};
+pub use pictures::{Pictures, Staged};
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::battery_model::BatteryModel;
 pub use round::RoundFile;
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
 use utoipa::ToSchema;
 pub use visit::VisitFile;
 
@@ -92,8 +95,8 @@ pub struct BankFile {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub visits: Vec<VisitFile>,
     /// Photographs as base64 of their JPEG, by their hash.
-    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
-    pub pictures: BTreeMap<String, String>,
+    #[serde(default, skip_serializing)]
+    pub pictures: Pictures,
     /// Rounds, oldest first.
     pub rounds: Vec<RoundFile>,
     /// What charges it and hangs on it, every version.
@@ -131,7 +134,7 @@ impl From<BankBundle> for BankFile {
             notes: b.notes,
             changes: b.changes,
             visits: b.visits.into_iter().map(Into::into).collect(),
-            pictures: BTreeMap::new(),
+            pictures: Pictures::default(),
             rounds: b.rounds.into_iter().map(Into::into).collect(),
             equipment: b.equipment,
             runs: b.runs,

@@ -11,6 +11,10 @@ use thiserror::Error;
 
 /// Columns of one table: twenty years of monthly rounds.
 const MOST_COLUMNS: usize = 240;
+/// Faults that are told; the others are counted.
+const TOLD: usize = 200;
+/// Longest reason why a cell was not read, in characters.
+const LONGEST_REASON: usize = 500;
 
 /// Why a whole table cannot be read.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
@@ -112,8 +116,10 @@ fn moment(text: &str) -> Option<(Date, Option<Time>)> {
 pub struct Notebook {
     /// Rounds with at least one good field, by date.
     pub columns: Vec<Column>,
-    /// What was not taken.
+    /// What was not taken, the first two hundred.
     pub refused: Vec<Refused>,
+    /// How many more there are.
+    pub more: usize,
 }
 
 /// What a table is checked against.
@@ -250,6 +256,10 @@ fn not_read(text: &str) -> Option<String> {
 
 impl Notebook {
     fn refuse(&mut self, line: usize, date: Option<Date>, found: &str, why: String) {
+        if self.refused.len() >= TOLD {
+            self.more += 1;
+            return;
+        }
         self.refused.push(Refused { line, date: date.map(|d| d.to_string()), found: short(found), why });
     }
 
@@ -327,7 +337,9 @@ impl Notebook {
                 "" | "-" | "–" => continue,
                 "below" => Field::Below,
                 "above" => Field::Above,
-                _ if not_read(text).is_some() => Field::NotRead(not_read(text).unwrap_or_default()),
+                _ if not_read(text).is_some() => {
+                    Field::NotRead(not_read(text).unwrap_or_default().chars().take(LONGEST_REASON).collect())
+                }
                 _ => match typed::gravity(text) {
                     Ok(gravity) => Field::Gravity(gravity, text.clone()),
                     Err(error) => {

@@ -8,7 +8,8 @@ use view::{BankPage, HistoryLine, VisitLine};
 use super::equalize_case::charger_audit;
 use super::equalize_page::earlier_runs;
 use super::error::{ApiResult, Problem};
-use super::extract::{Id, Reader};
+use super::extract::{Id, Reader, etag};
+use super::fresh::{self, Wanted};
 use super::lenses::{lenses, trends};
 use super::sealed::sealed_state;
 use super::state::AppState;
@@ -19,8 +20,10 @@ use crate::db::{
     due, history, lives, standing,
 };
 use crate::words;
-use axum::Json;
+use axum::body::Bytes;
 use axum::extract::State;
+use axum::http::header;
+use axum::response::{IntoResponse, Response};
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::{Assessment, Condition, JudgedCell, STEADY_POINTS};
@@ -268,12 +271,26 @@ fn unread(cell: &str) -> CellView {
     get, path = "/api/banks/{id}", operation_id = "get_bank", params(("id" = String, Path)),
     responses((status = 200, body = BankPage), (status = "default", body = Problem))
 )]
-pub async fn page(
-    State(state): State<AppState>,
-    Id(id): Id,
-    Reader(units): Reader,
-) -> ApiResult<Json<BankPage>> {
-    super::today::refresh_due(&state, Some(id.clone())).await?;
-    let today = state.clock.today();
-    Ok(Json(state.db.read(move |db| read(db, &id, today, units)).await?))
+pub async fn page(State(state): State<AppState>, Id(id): Id, Reader(units): Reader) -> ApiResult<Response> {
+    let key = (id.clone(), units, state.clock.today());
+    if let Some(page) = state.pages.get(&key, state.db.commits()) {
+        return Ok(as_json(page));
+    }
+    let (shared, asked) = (state.clone(), key.clone());
+    let page = fresh::read(&state, Wanted::Bank(id), move |db| {
+        // Counted before the first look at the database: what is committed meanwhile makes it stale.
+        let commits = shared.db.commits();
+        let (bank, units, today) = &asked;
+        let page = read(db, bank, *today, *units)?;
+        let text =
+            serde_json::to_vec(&page).map_err(|e| DbError::BadRow { what: "page", why: e.to_string() })?;
+        let page = (page.bank.version, Bytes::from(text));
+        shared.pages.keep(asked, commits, page.clone());
+        Ok(page)
+    });
+    Ok(as_json(page.await?))
+}
+
+fn as_json((version, text): (i64, Bytes)) -> Response {
+    (etag(version), [(header::CONTENT_TYPE, "application/json")], text).into_response()
 }

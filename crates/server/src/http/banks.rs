@@ -2,9 +2,10 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, written};
+use super::fresh::Wanted;
+use super::guard::WholeShop;
 use super::sealed::{SealedState, sealed_state};
 use super::state::AppState;
-use crate::db::assessments::{derive_missing, missing};
 use crate::db::{BankEdit, BankListRow, BankRow, DbError, ModelRow, NewBank, RoundRow};
 use crate::db::{conditions, standing};
 use crate::words;
@@ -54,6 +55,8 @@ pub struct BankSummary {
     pub mini: Vec<Vec<Vec<Condition>>>,
     /// Addresses of its cells, for finding one.
     pub cells: Vec<String>,
+    /// True when its rows cannot be read; the sentence says why.
+    pub unreadable: bool,
 }
 
 /// Rows of cases with the condition each cell had on the last round, for the small plan.
@@ -128,45 +131,53 @@ fn summary(db: &Connection, row: BankListRow, today: Date) -> Result<BankSummary
         name: row.bank.name,
         duty: row.bank.duty,
         id: row.bank.id,
+        unreadable: false,
     })
 }
 
-/// Derives what is missing before a page is read; almost always nothing is.
-pub async fn derive_first(state: &AppState, banks: Vec<String>) -> ApiResult<()> {
-    let todo = state
-        .db
-        .read(move |db| {
-            let mut todo = Vec::new();
-            for bank in banks {
-                if !missing(db, &bank)?.is_empty() {
-                    todo.push(bank);
-                }
-            }
-            Ok(todo)
-        })
-        .await?;
-    // Part by part: nobody else waits for all of it.
-    for part in todo.chunks(8) {
-        let part = part.to_vec();
-        state.write(move |tx| part.iter().try_for_each(|bank| derive_missing(tx, bank).map(|_| ()))).await?;
+/// A bank that cannot be read, as far as it can be named.
+fn unreadable(id: String, place: String, why: &DbError) -> BankSummary {
+    BankSummary {
+        id,
+        site: place,
+        site_kind: String::new(),
+        name: String::new(),
+        duty: String::new(),
+        description: String::new(),
+        condition: Condition::NoReading,
+        verdict: super::fresh::said(why),
+        last_day: None,
+        last_date: None,
+        rounds: 0,
+        open_round: None,
+        archived: false,
+        mini: Vec::new(),
+        cells: Vec::new(),
+        unreadable: true,
     }
-    Ok(())
 }
 
-/// Every bank with its condition, archived ones too.
+/// Every bank with its condition, archived ones too; one that cannot be read says so.
 #[utoipa::path(get, path = "/api/banks", operation_id = "list_banks", responses((status = 200, body = [BankSummary])))]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<BankSummary>>> {
-    let ids =
-        state.db.read(|db| Ok(BankRow::list(db)?.into_iter().map(|r| r.bank.id).collect::<Vec<_>>())).await?;
-    derive_first(&state, ids).await?;
+    let ids = state.db.read(|db| Ok(BankRow::titles(db)?.into_keys().collect::<Vec<_>>())).await?;
     let today = state.clock.today();
-    let banks = state
-        .db
-        .read(move |db| {
-            BankRow::list(db)?.into_iter().map(|row| summary(db, row, today)).collect::<Result<_, _>>()
-        })
-        .await?;
-    Ok(Json(banks))
+    let banks = super::fresh::read(&state, Wanted::Judged(ids), move |db| {
+        let mut rest = BankRow::titles(db)?;
+        let mut all = Vec::new();
+        for row in BankRow::list(db)? {
+            let id = row.bank.id.clone();
+            let place = rest.remove(&id).unwrap_or_default();
+            match summary(db, row, today) {
+                Err(error @ DbError::BadRow { .. }) => all.push(unreadable(id, place, &error)),
+                other => all.push(other?),
+            }
+        }
+        let bad = DbError::BadRow { what: "description of a bank", why: String::new() };
+        all.extend(rest.into_iter().map(|(id, place)| unreadable(id, place, &bad)));
+        Ok(all)
+    });
+    Ok(Json(banks.await?))
 }
 
 /// A bank while it is being described.
@@ -213,19 +224,10 @@ fn fitting(mut shape: BankShape, cells: u8) -> ApiResult<BankShape> {
     shape.checked().map_err(|e| ApiError::field("shape", format!("{e}.")))
 }
 
-/// A day, a month or a year, not in the future: what people remember of the day a bank went into
-/// service.
-fn remembered_day(text: &str, today: Date) -> bool {
-    let past = |day: Date| (1950..=today.year()).contains(&day.year()) && day <= today;
-    let year = |y: &str| y.len() == 4 && y.parse().is_ok_and(|y: i16| (1950..=today.year()).contains(&y));
-    let whole = text.parse().ok().or_else(|| format!("{text}-01").parse().ok());
-    year(text) || whole.is_some_and(past)
-}
-
 fn in_service(text: Option<String>, today: Date) -> ApiResult<Option<String>> {
     let day = text.map(|d| d.trim().to_owned()).filter(|d| !d.is_empty());
     match day {
-        Some(day) if !remembered_day(&day, today) => {
+        Some(day) if !words::is_remembered_day(&day, today) => {
             let said = format!(
                 "“{day}” is no date in service; accepted is 2021, 2021-05, 2021-05-03, or nothing, from 1950 to today."
             );
@@ -242,6 +244,7 @@ fn in_service(text: Option<String>, today: Date) -> ApiResult<Option<String>> {
 )]
 pub async fn put(
     State(state): State<AppState>,
+    _all: WholeShop,
     Id(id): Id,
     Body(mut bank): Body<NewBank>,
 ) -> ApiResult<Response> {
@@ -261,6 +264,7 @@ pub async fn put(
 )]
 pub async fn edit(
     State(state): State<AppState>,
+    _all: WholeShop,
     Id(id): Id,
     IfMatch(version): IfMatch,
     Body(mut edit): Body<BankEdit>,
@@ -272,13 +276,8 @@ pub async fn edit(
     let (bank_id, layout) = (id.clone(), edit.layout.clone());
     let bank = state.db.read(move |db| BankRow::by_id(db, &bank_id)).await?;
     fitting(BankShape { layout, ..bank.shape.clone() }, bank.shape.cells_per_battery)?;
-    let bank_id = id.clone();
-    if state.write(move |tx| BankRow::edit(tx, &id, version, &edit, today, now)).await? {
-        return Ok(StatusCode::NO_CONTENT);
-    }
-    let stands = state.db.read(move |db| BankRow::by_id(db, &bank_id)).await?;
-    let said = "Somebody else edited this bank while you did. Look at it as it stands now, then edit again.";
-    Err(ApiError::changed_since(said, serde_json::to_value(&stands).unwrap_or_default()))
+    state.write(move |tx| BankRow::edit(tx, &id, version, &edit, today, now)).await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 /// Deletes a bank that has no reading; any other is archived.
@@ -286,7 +285,7 @@ pub async fn edit(
     delete, path = "/api/banks/{id}", operation_id = "delete_bank", params(("id" = String, Path)),
     responses((status = 204), (status = "default", body = Problem))
 )]
-pub async fn delete(State(state): State<AppState>, Id(id): Id) -> ApiResult<StatusCode> {
+pub async fn delete(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<StatusCode> {
     let now = state.clock.now();
     state.write(move |tx| BankRow::delete(tx, &id, now)).await?;
     Ok(StatusCode::NO_CONTENT)
@@ -297,7 +296,7 @@ pub async fn delete(State(state): State<AppState>, Id(id): Id) -> ApiResult<Stat
     post, path = "/api/banks/{id}/archive", operation_id = "archive_bank", params(("id" = String, Path)),
     responses((status = 204), (status = "default", body = Problem))
 )]
-pub async fn archive(State(state): State<AppState>, Id(id): Id) -> ApiResult<StatusCode> {
+pub async fn archive(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<StatusCode> {
     let now = state.clock.now();
     state.write(move |tx| BankRow::set_archived(tx, &id, Some(now), now)).await?;
     Ok(StatusCode::NO_CONTENT)
@@ -308,7 +307,7 @@ pub async fn archive(State(state): State<AppState>, Id(id): Id) -> ApiResult<Sta
     post, path = "/api/banks/{id}/restore", operation_id = "restore_bank", params(("id" = String, Path)),
     responses((status = 204), (status = "default", body = Problem))
 )]
-pub async fn restore(State(state): State<AppState>, Id(id): Id) -> ApiResult<StatusCode> {
+pub async fn restore(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<StatusCode> {
     let now = state.clock.now();
     state.write(move |tx| BankRow::set_archived(tx, &id, None, now)).await?;
     Ok(StatusCode::NO_CONTENT)
@@ -323,14 +322,22 @@ pub struct RulesChoice {
 
 /// Judges a bank by another house rule set from now on.
 #[utoipa::path(
-    put, path = "/api/banks/{id}/house-rules", operation_id = "put_bank_rules", params(("id" = String, Path)),
+    put, path = "/api/banks/{id}/house-rules", operation_id = "put_bank_rules",
+    params(("id" = String, Path), ("If-Match" = String, Header)),
     request_body = RulesChoice, responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn set_rules(
     State(state): State<AppState>,
+    _all: WholeShop,
     Id(id): Id,
+    IfMatch(version): IfMatch,
     Body(choice): Body<RulesChoice>,
 ) -> ApiResult<StatusCode> {
-    state.write(move |tx| BankRow::set_rules(tx, &id, &choice.rules)).await?;
+    state
+        .write(move |tx| {
+            BankRow::as_seen(tx, &id, version)?;
+            BankRow::set_rules(tx, &id, &choice.rules)
+        })
+        .await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -1,32 +1,37 @@
 //! Banks and rounds as files, in and out.
 
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Id, Raw, from_json};
+use super::extract::Id;
+use super::guard::WholeShop;
 use super::state::AppState;
-use crate::db::{
-    BankBundle, BankRow, DbError, NewReading, NewRound, ReadingKind, RoundRow, StoredReading, Written,
-};
+use super::stream::streamed;
+use crate::db::{BankBundle, BankRow, DbError, NewReading, NewRound, ReadingKind, RoundRow, StoredReading};
 use crate::formats::bank_file::{BankFile, File, RoundFile};
 use crate::formats::notebook::{Column, Field, TypedTemperature, write};
 use crate::{photos, words};
 use axum::Json;
+use axum::body::Body;
 use axum::extract::State;
-use axum::http::header;
+use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
 use rainshadow_core::round::RoundTemperature;
-use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
-use std::path::Path;
+use serde::Serialize;
+use std::collections::{BTreeMap, BTreeSet};
+use std::path::PathBuf;
+use tokio::io::AsyncWriteExt as _;
+use tokio_stream::StreamExt as _;
 use utoipa::ToSchema;
 
-fn download(kind: &'static str, name: &str, body: String) -> Response {
+mod import;
+
+fn download(kind: &'static str, name: &str, body: impl Into<Body>) -> Response {
     let name: String = name.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
     let ending = if kind.starts_with("text/csv") { "csv" } else { "json" };
     let disposition = format!("attachment; filename=\"{}.{ending}\"", name.to_lowercase());
-    ([(header::CONTENT_TYPE, kind.to_owned()), (header::CONTENT_DISPOSITION, disposition)], body)
-        .into_response()
+    let headers = [(header::CONTENT_TYPE, kind.to_owned()), (header::CONTENT_DISPOSITION, disposition)];
+    (headers, body.into()).into_response()
 }
 
 fn json_text<T: Serialize>(file: &T) -> ApiResult<String> {
@@ -85,26 +90,54 @@ async fn table(state: &AppState, bank: String, only: Option<String>) -> ApiResul
     Ok(download("text/csv; charset=utf-8", &name, text))
 }
 
-/// A bank with everything it has.
+/// A bank with everything it has; its photographs are sent one after the other.
 #[utoipa::path(
     get, path = "/api/banks/{id}/export.json", operation_id = "export_bank", params(("id" = String, Path)),
     responses((status = 200, body = File), (status = "default", body = Problem))
 )]
-pub async fn bank_json(State(state): State<AppState>, Id(id): Id) -> ApiResult<Response> {
-    let folder = state.db.folder().to_owned();
-    let (name, text) = state
+pub async fn bank_json(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
+    let (name, text, hashes) = state
         .db
         .read(move |db| {
             let bundle = BankBundle::of(db, &id)?;
             let name = format!("{} {}", bundle.site.1.name, bundle.bank.1.name);
-            let mut file = BankFile::from(bundle);
-            file.pictures = pictures(&file, &folder);
+            let file = BankFile::from(bundle);
+            let named =
+                file.visits.iter().flat_map(|v| &v.photographs).flat_map(|p| [&p.hash, &p.small_hash]);
+            let hashes: BTreeSet<String> = named.cloned().collect();
             let text = serde_json::to_string_pretty(&File::Bank(Box::new(file)))
                 .map_err(|e| DbError::BadRow { what: "export", why: e.to_string() })?;
-            Ok((name, text))
+            Ok((name, text, hashes))
         })
         .await?;
-    Ok(download("application/json", name.trim(), text))
+    let folder = state.db.folder().to_owned();
+    Ok(download("application/json", name.trim(), with_pictures(text, hashes, folder)))
+}
+
+/// The text of a file with its photographs put in before its end, as it is sent.
+fn with_pictures(mut text: String, hashes: BTreeSet<String>, folder: PathBuf) -> Body {
+    if hashes.is_empty() {
+        return Body::from(text);
+    }
+    text.truncate(text.trim_end().trim_end_matches('}').trim_end().len());
+    text.push_str(",\n  \"pictures\": {");
+    streamed(move |pieces| {
+        if !pieces.send(text) {
+            return;
+        }
+        let mut between = "";
+        for hash in hashes {
+            let Ok(bytes) = photos::read(&folder, &hash) else {
+                tracing::error!(hash, "a photograph is missing from an export");
+                continue;
+            };
+            if !pieces.send(format!("{between}\n    \"{hash}\": \"{}\"", STANDARD.encode(bytes))) {
+                return;
+            }
+            between = ",";
+        }
+        pieces.send("\n  }\n}");
+    })
 }
 
 /// All rounds of a bank, one column per date.
@@ -112,7 +145,7 @@ pub async fn bank_json(State(state): State<AppState>, Id(id): Id) -> ApiResult<R
     get, path = "/api/banks/{id}/export.csv", operation_id = "export_bank_csv", params(("id" = String, Path)),
     responses((status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem))
 )]
-pub async fn bank_csv(State(state): State<AppState>, Id(id): Id) -> ApiResult<Response> {
+pub async fn bank_csv(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
     table(&state, id, None).await
 }
 
@@ -121,7 +154,7 @@ pub async fn bank_csv(State(state): State<AppState>, Id(id): Id) -> ApiResult<Re
     get, path = "/api/rounds/{id}/export.csv", operation_id = "export_round_csv", params(("id" = String, Path)),
     responses((status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem))
 )]
-pub async fn round_csv(State(state): State<AppState>, Id(id): Id) -> ApiResult<Response> {
+pub async fn round_csv(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
     let round = id.clone();
     let bank = state.db.read(move |db| Ok(RoundRow::by_id(db, &round)?.bank_id)).await?;
     table(&state, bank, Some(id)).await
@@ -132,7 +165,7 @@ pub async fn round_csv(State(state): State<AppState>, Id(id): Id) -> ApiResult<R
     get, path = "/api/rounds/{id}/export.json", operation_id = "export_round", params(("id" = String, Path)),
     responses((status = 200, body = File), (status = "default", body = Problem))
 )]
-pub async fn round_json(State(state): State<AppState>, Id(id): Id) -> ApiResult<Response> {
+pub async fn round_json(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
     let round = state
         .db
         .read(move |db| {
@@ -146,41 +179,6 @@ pub async fn round_json(State(state): State<AppState>, Id(id): Id) -> ApiResult<
     Ok(download("application/json", "round", json_text(&file)?))
 }
 
-/// The bytes of every photograph of a bank, small copies too.
-fn pictures(file: &BankFile, folder: &Path) -> BTreeMap<String, String> {
-    let named = file.visits.iter().flat_map(|v| &v.photographs).flat_map(|p| [&p.hash, &p.small_hash]);
-    named
-        .filter_map(|hash| {
-            let bytes = std::fs::read(photos::file_of(folder, hash)).ok()?;
-            Some((hash.clone(), STANDARD.encode(bytes)))
-        })
-        .collect()
-}
-
-/// Writes the photographs of a file before their rows; each must be what its hash says.
-fn take_pictures(file: &BankFile, folder: &Path) -> ApiResult<()> {
-    for (hash, text) in &file.pictures {
-        let field = format!("pictures.{}", hash.chars().take(12).collect::<String>());
-        let bytes = STANDARD
-            .decode(text)
-            .map_err(|_base64| ApiError::field(&field, "The photograph is not base64 of a JPEG."))?;
-        let kept = photos::take_back(folder, &bytes)?;
-        if kept != *hash {
-            return Err(ApiError::field(&field, "The photograph is not the one its hash names."));
-        }
-    }
-    let there = |hash: &String| photos::file_of(folder, hash).exists();
-    let missing =
-        file.visits.iter().flat_map(|v| &v.photographs).find(|p| !there(&p.hash) || !there(&p.small_hash));
-    match missing {
-        Some(photo) => {
-            let said = format!("The photograph {} stands in a visit, and its bytes are missing.", photo.id);
-            Err(ApiError::field("pictures", said))
-        }
-        None => Ok(()),
-    }
-}
-
 /// What an import brought.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Imported {
@@ -190,77 +188,41 @@ pub struct Imported {
     pub new: bool,
 }
 
-/// What kind of file it is.
-#[derive(Deserialize)]
-struct Kind {
-    format: String,
-}
-
-/// Reads the kind first: told apart by its contents, a fault inside could not be named by its field.
-fn file_of(bytes: &[u8]) -> ApiResult<File> {
-    let Kind { format } = from_json(bytes)?;
-    match format.as_str() {
-        "rainshadow-bank/1" => Ok(File::Bank(Box::new(from_json(bytes)?))),
-        "rainshadow-round/1" => Ok(File::Round(Box::new(from_json(bytes)?))),
-        _ => Err(ApiError::field(
-            "format",
-            format!(
-                "“{format}” is no format that is read here; accepted is rainshadow-bank/1 or rainshadow-round/1."
-            ),
-        )),
-    }
-}
-
-/// Takes in a bank or a round that was exported; the same file again changes nothing.
+/// Takes in a bank or a round that was exported; the same file again changes nothing. A file is a
+/// stranger: everything in it passes what typing passes.
 #[utoipa::path(
     post, path = "/api/import", operation_id = "import_file", request_body = File,
     responses((status = 200, body = Imported), (status = "default", body = Problem))
 )]
-pub async fn import(State(state): State<AppState>, Raw(bytes): Raw) -> ApiResult<Json<Imported>> {
-    if bytes.iter().all(u8::is_ascii_whitespace) {
-        return Err(ApiError::field(
-            "file",
-            "The file is empty; a bank or round exported as JSON is expected.",
-        ));
-    }
-    let file = file_of(&bytes)?;
-    let now = state.clock.now();
-    let (bank, written) = match file {
-        File::Bank(file) => {
-            take_pictures(&file, state.db.folder())?;
-            let bundle = BankBundle::from(*file);
-            checked(&bundle)?;
-            let bank = bundle.bank.0.clone();
-            (bank, state.write(move |tx| bundle.take_in(tx, now)).await?)
-        }
-        File::Round(file) => {
-            let bank = file.bank.clone();
-            let (round, finished_by, readings) = (*file).into();
-            let written = state
-                .write(move |tx| {
-                    let bundle = BankBundle::of(tx, &round.bank)?;
-                    BankBundle { rounds: vec![(round, finished_by, readings)], ..bundle }.take_in(tx, now)
-                })
-                .await?;
-            (bank, written)
-        }
-    };
-    Ok(Json(Imported { bank, new: written == Written::Created }))
+pub async fn import(State(state): State<AppState>, _all: WholeShop, body: Body) -> ApiResult<Json<Imported>> {
+    let file = spooled(body, &state).await?;
+    let _one = state.imports.acquire().await;
+    let shared = state.clone();
+    let done = tokio::task::spawn_blocking(move || import::take(&shared, file)).await;
+    let imported = done.map_err(|_join| ApiError::from(DbError::Crashed))??;
+    // What rounds are judged by may have changed.
+    state.changed();
+    Ok(Json(imported))
 }
 
-/// What the database takes on trust must be possible.
-fn checked(bundle: &BankBundle) -> ApiResult<()> {
-    bundle
-        .model
-        .model
-        .clone()
-        .checked()
-        .map_err(|e| ApiError::field(&format!("model.figures.{}", e.field()), format!("{e}.")))?;
-    bundle.bank.1.shape.clone().checked().map_err(|e| ApiError::field("bank.shape", format!("{e}.")))?;
-    let standing: Vec<_> = bundle.blocks.iter().filter(|b| b.to.is_none()).map(|b| b.battery).collect();
-    let places: std::collections::BTreeSet<_> = standing.iter().copied().collect();
-    if places != bundle.bank.1.shape.batteries().collect() || places.len() != standing.len() {
-        return Err(ApiError::field("blocks", "Every battery of the bank needs one block, and no other."));
+/// The body in a file without a name, so that no import is held in memory.
+async fn spooled(body: Body, state: &AppState) -> ApiResult<std::fs::File> {
+    let file = tempfile::tempfile_in(state.db.folder()).map_err(DbError::from)?;
+    let mut file = tokio::fs::File::from_std(file);
+    let mut pieces = body.into_data_stream();
+    let mut size = 0;
+    while let Some(piece) = pieces.next().await {
+        let piece = piece.map_err(|e| {
+            ApiError::new(StatusCode::BAD_REQUEST, "broken-body", "Broken request", e.to_string())
+        })?;
+        size += piece.len();
+        if size > super::IMPORT_LIMIT {
+            let most = super::IMPORT_LIMIT / 1024 / 1024;
+            let said = format!("The file is larger than {most} MB; split it by years.");
+            return Err(ApiError::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", "File too large", said));
+        }
+        file.write_all(&piece).await.map_err(DbError::from)?;
     }
-    Ok(())
+    file.flush().await.map_err(DbError::from)?;
+    Ok(file.into_std().await)
 }

@@ -1,7 +1,7 @@
 //! One cell's line against the bank's median.
 
-use super::banks::derive_first;
 use super::error::{ApiError, ApiResult, Problem};
+use super::fresh::{self, Wanted};
 use super::state::AppState;
 use crate::db::assessments::{CellRound, cell_line};
 use crate::db::{BankRow, DbError, banks_of_block_at};
@@ -76,19 +76,15 @@ pub async fn page(
     let cell: CellAddress = cell.parse().map_err(|e| ApiError::field("cell", format!("{e}.")))?;
     let bank = id.clone();
     let stood = state.db.read(move |db| banks_of_block_at(db, &bank, cell.battery)).await?;
-    derive_first(&state, stood).await?;
-    let page = state
-        .db
-        .read(move |db| {
-            let bank = BankRow::by_id(db, &id)?;
-            let block = BankRow::placements(db, &id)?
-                .into_iter()
-                .find(|(battery, _)| *battery == cell.battery && bank.shape.contains(cell))
-                .map(|(_, block)| block)
-                .ok_or_else(|| DbError::NoSuchPlace { bank: bank.name.clone(), address: cell.to_string() })?;
-            let points = cell_line(db, &block, cell.cell, &id)?.into_iter().map(CellPoint::of).collect();
-            Ok(CellPage { cell: cell.to_string(), block, points })
-        })
-        .await?;
-    Ok(Json(page))
+    let page = fresh::read(&state, Wanted::Judged(stood), move |db| {
+        let bank = BankRow::by_id(db, &id)?;
+        let block = BankRow::placements(db, &id)?
+            .into_iter()
+            .find(|(battery, _)| *battery == cell.battery && bank.shape.contains(cell))
+            .map(|(_, block)| block)
+            .ok_or_else(|| DbError::NoSuchPlace { bank: bank.name.clone(), address: cell.to_string() })?;
+        let points = cell_line(db, &block, cell.cell, &id)?.into_iter().map(CellPoint::of).collect();
+        Ok(CellPage { cell: cell.to_string(), block, points })
+    });
+    Ok(Json(page.await?))
 }

@@ -1,13 +1,14 @@
 //! Devices beyond this machine: a code on the desk, a token on the phone, a list to shut them out.
+#![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id};
-use super::guard::FromDesk;
+use super::guard::{FromDesk, Secure};
 use super::state::AppState;
-use crate::db::Device;
+use crate::db::{Device, Scope};
 use crate::pairing::{Attempt, hash_of, random_hex};
 use axum::Json;
-use axum::extract::State;
+use axum::extract::{Query, State};
 use axum::http::{HeaderMap, HeaderValue, StatusCode, header};
 use qrcode::QrCode;
 use qrcode::render::svg;
@@ -15,10 +16,15 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-/// The cookie that holds a device's token.
-pub const COOKIE: &str = "rainshadow_device";
-/// A token is good for a year.
+/// The cookie that a version before this one gave.
+pub const OLD_COOKIE: &str = "rainshadow_device";
+/// A cookie is kept for a year; its token ends when the device is not seen for 90 days.
 const YEAR: u32 = 365 * 24 * 3600;
+
+/// The cookie that holds a device's token; browsers keep cookies of all ports of a host together.
+pub fn cookie_name(port: u16) -> String {
+    format!("{OLD_COOKIE}_{port}")
+}
 
 /// A code to type or to scan.
 #[derive(Debug, Serialize, ToSchema)]
@@ -49,22 +55,36 @@ pub struct Devices {
     responses((status = 200, body = Devices), (status = "default", body = Problem))
 )]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Devices>> {
-    let devices = state.db.read(Device::all).await?;
-    Ok(Json(Devices { open: !state.hosts.is_empty(), hosts: state.hosts.to_vec(), devices }))
+    let now = state.clock.now();
+    let devices = state.db.read(move |db| Device::all(db, now)).await?;
+    Ok(Json(Devices { open: state.reach.is_open(), hosts: state.reach.names(), devices }))
+}
+
+/// What the device that uses a code may do.
+#[derive(Debug, Default, Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+#[serde(default)]
+pub struct CodeFor {
+    /// Everything, or visits alone.
+    pub scope: Scope,
 }
 
 /// Opens a one-time code; on the machine itself only.
 #[utoipa::path(
-    post, path = "/api/devices/code", operation_id = "open_code",
+    post, path = "/api/devices/code", operation_id = "open_code", params(CodeFor),
     responses((status = 200, body = PairingCode), (status = "default", body = Problem))
 )]
-pub async fn code(State(state): State<AppState>, _desk: FromDesk) -> ApiResult<Json<PairingCode>> {
-    let Some(host) = state.hosts.first() else {
-        let said = "This server is reached from this machine only. Start it with --listen and --host to let a phone in.";
+pub async fn code(
+    State(state): State<AppState>,
+    _desk: FromDesk,
+    Query(wanted): Query<CodeFor>,
+) -> ApiResult<Json<PairingCode>> {
+    let Some(address) = state.reach.phone_address() else {
+        let said = "This server is reached from this machine only. Start it with --listen and --host, or with --public-url behind a proxy, to let a phone in.";
         return Err(ApiError::new(StatusCode::CONFLICT, "loopback-only", "Nothing to pair", said));
     };
-    let code = state.pairing.open(state.clock.now());
-    let address = format!("http://{host}:{}/pair", state.port);
+    let code = state.pairing.open(state.clock.now(), wanted.scope);
+    let address = format!("{address}/pair");
     let qr = QrCode::new(format!("{address}?code={code}"))
         .map(|q| q.render::<svg::Color<'_>>().min_dimensions(220, 220).build())
         .unwrap_or_default();
@@ -88,11 +108,12 @@ pub struct TypedCode {
 )]
 pub async fn pair(
     State(state): State<AppState>,
+    Secure(secure): Secure,
     Body(typed): Body<TypedCode>,
 ) -> ApiResult<(StatusCode, HeaderMap)> {
     let now = state.clock.now();
-    match state.pairing.attempt(&typed.code, now) {
-        Attempt::Right => {}
+    let scope = match state.pairing.attempt(&typed.code, now) {
+        Attempt::Right(scope) => scope,
         Attempt::Wrong => {
             return Err(ApiError::field("code", "This is not the code on the desk. Look again."));
         }
@@ -106,14 +127,16 @@ pub async fn pair(
             let said = "Too many wrong codes. Wait a quarter of an hour, or open a new code on the desk.";
             return Err(ApiError::new(StatusCode::TOO_MANY_REQUESTS, "locked", "Too many attempts", said));
         }
-    }
+    };
     let token = random_hex(32);
     let kept = hash_of(&token);
     let name = typed.name.trim().chars().take(40).collect::<String>();
     let name = if name.is_empty() { "a phone".to_owned() } else { name };
-    state.write(move |tx| Device::pair(tx, &Uuid::now_v7().to_string(), &name, &kept, now)).await?;
+    state.write(move |tx| Device::pair(tx, &Uuid::now_v7().to_string(), (&name, scope), &kept, now)).await?;
     let mut headers = HeaderMap::new();
-    let cookie = format!("{COOKIE}={token}; HttpOnly; SameSite=Strict; Path=/; Max-Age={YEAR}");
+    let name = cookie_name(state.reach.port);
+    let secure = if secure { "; Secure" } else { "" };
+    let cookie = format!("{name}={token}; HttpOnly; SameSite=Strict; Path=/; Max-Age={YEAR}{secure}");
     if let Ok(value) = HeaderValue::from_str(&cookie) {
         headers.insert(header::SET_COOKIE, value);
     }

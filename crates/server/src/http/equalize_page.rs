@@ -215,8 +215,8 @@ pub async fn page(
     Reader(units): Reader,
     Body(asked): Body<PlanAsked>,
 ) -> ApiResult<Json<EqualizePage>> {
-    super::today::refresh_due(&state, Some(id.clone())).await?;
     let today = state.clock.today();
-    let case = state.db.read(move |db| EqualizeCase::read(db, &id, today)).await?;
+    let wanted = super::fresh::Wanted::Bank(id.clone());
+    let case = super::fresh::read(&state, wanted, move |db| EqualizeCase::read(db, &id, today)).await?;
     Ok(Json(case.page(&asked, units)?))
 }

@@ -96,6 +96,21 @@ impl From<DbError> for ApiError {
             DbError::OtherBody { .. } => {
                 Self::new(StatusCode::CONFLICT, "other-body", "Already stored differently", said)
             }
+            DbError::ChangedSince { theirs, .. } => {
+                Self::changed_since(rainshadow_core::wording::sentence(&said), *theirs)
+            }
+            DbError::VersionNeeded { .. } => {
+                Self::new(StatusCode::PRECONDITION_REQUIRED, "if-match-needed", "Version needed", said)
+            }
+            DbError::Archived => Self::new(StatusCode::CONFLICT, "archived", "Archived", said),
+            DbError::VisitClosed { .. } => {
+                Self::new(StatusCode::CONFLICT, "visit-closed", "The visit is closed", said)
+            }
+            DbError::RoundOpen { round, .. } => {
+                let mut error = Self::new(StatusCode::CONFLICT, "round-open", "A round is open", said);
+                error.0.theirs = Some(serde_json::json!({ "round": round }));
+                error
+            }
             DbError::HasReadings { .. } => {
                 Self::new(StatusCode::CONFLICT, "has-readings", "Has readings", said)
             }
@@ -154,6 +169,9 @@ impl IntoResponse for ApiError {
         let mut response = (status, Json(self.0)).into_response();
         let kind = HeaderValue::from_static("application/problem+json");
         response.headers_mut().insert(header::CONTENT_TYPE, kind);
+        if status == StatusCode::SERVICE_UNAVAILABLE {
+            response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from_static("1"));
+        }
         response
     }
 }

@@ -53,8 +53,21 @@ impl<S: Send + Sync, T: DeserializeOwned> FromRequest<S> for Body<T> {
 
 /// JSON into a type, naming the field that does not fit.
 pub fn from_json<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, ApiError> {
+    let long = super::lengths::faults_of(bytes);
+    if !long.is_empty() {
+        return Err(ApiError::fields(long));
+    }
     let mut json = serde_json::Deserializer::from_slice(bytes);
-    let value = serde_path_to_error::deserialize(&mut json).map_err(|error| {
+    let value = told(serde_path_to_error::deserialize(&mut json))?;
+    json.end().map_err(|error| {
+        ApiError::new(StatusCode::BAD_REQUEST, "not-json", "Not JSON", format!("After the JSON: {error}."))
+    })?;
+    Ok(value)
+}
+
+/// What was read, or the field that does not fit.
+pub fn told<T>(read: Result<T, serde_path_to_error::Error<serde_json::Error>>) -> Result<T, ApiError> {
+    read.map_err(|error| {
         let path = error.path().to_string();
         let inner = error.into_inner();
         if inner.is_syntax() || inner.is_eof() {
@@ -63,11 +76,7 @@ pub fn from_json<T: DeserializeOwned>(bytes: &[u8]) -> Result<T, ApiError> {
         } else {
             ApiError::field(&path, format!("{path}: {inner}."))
         }
-    })?;
-    json.end().map_err(|error| {
-        ApiError::new(StatusCode::BAD_REQUEST, "not-json", "Not JSON", format!("After the JSON: {error}."))
-    })?;
-    Ok(value)
+    })
 }
 
 /// A client-made id.
@@ -111,17 +120,36 @@ pub struct IfMatch(pub i64);
 
 impl<S: Send + Sync> FromRequestParts<S> for IfMatch {
     type Rejection = ApiError;
-    async fn from_request_parts(parts: &mut Parts, _state: &S) -> Result<Self, ApiError> {
-        let text = parts.headers.get(header::IF_MATCH).and_then(|v| v.to_str().ok()).unwrap_or_default();
-        text.trim_matches('"').parse().map(Self).map_err(|_number| {
-            ApiError::new(
-                StatusCode::PRECONDITION_REQUIRED,
-                "if-match-needed",
-                "Version needed",
-                "Send If-Match with the version of the round you saw.",
-            )
-        })
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, ApiError> {
+        let SeenVersion(seen) = SeenVersion::from_request_parts(parts, state).await?;
+        seen.map(Self).ok_or_else(version_needed)
     }
+}
+
+fn version_needed() -> ApiError {
+    ApiError::new(
+        StatusCode::PRECONDITION_REQUIRED,
+        "if-match-needed",
+        "Version needed",
+        "Send If-Match with the version you saw, as the ETag of its page has it.",
+    )
+}
+
+/// The version the person saw, where one may be missing: of a thing that is new.
+pub struct SeenVersion(pub Option<i64>);
+
+impl<S: Send + Sync> FromRequestParts<S> for SeenVersion {
+    type Rejection = ApiError;
+    async fn from_request_parts(parts: &mut Parts, _state: &S) -> Result<Self, ApiError> {
+        let Some(value) = parts.headers.get(header::IF_MATCH) else { return Ok(Self(None)) };
+        let text = value.to_str().unwrap_or_default();
+        text.trim_matches('"').parse().map(|version| Self(Some(version))).map_err(|_number| version_needed())
+    }
+}
+
+/// The version of an answer, for If-Match later.
+pub fn etag(version: i64) -> [(header::HeaderName, String); 1] {
+    [(header::ETAG, format!("\"{version}\""))]
 }
 
 /// 201 for something new, 200 for the same again.

@@ -1,13 +1,14 @@
 //! House rule sets of the shop's own, and single choices of one bank.
 
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, written};
+use super::extract::{Body, Id, IfMatch, SeenVersion, etag, written};
+use super::guard::WholeShop;
 use super::state::AppState;
 use crate::db::{BankRow, house_rules as rules};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
-use axum::response::Response;
+use axum::response::{IntoResponse, Response};
 use rainshadow_core::house_rules::{CHOICES, Choice, ChoiceError, HouseRules, Overrides, overridden};
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
@@ -21,6 +22,8 @@ pub struct HouseRulesView {
     pub rules: HouseRules,
     /// True for a set that ships: it is copied, never edited.
     pub shipped: bool,
+    /// Counts changes, for If-Match.
+    pub version: i64,
 }
 
 /// The house rule sets, default first.
@@ -28,9 +31,31 @@ pub struct HouseRulesView {
     get, path = "/api/house-rules", operation_id = "list_house_rules", responses((status = 200, body = [HouseRulesView]))
 )]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<HouseRulesView>>> {
-    let sets = state.db.read(rules::latest).await?;
-    let view = |rules: HouseRules| HouseRulesView { shipped: rules.is_shipped(), rules };
-    Ok(Json(sets.into_iter().map(view).collect()))
+    let views = |db: &rusqlite::Connection| {
+        let view = |rules: HouseRules| {
+            let version = rules::latest_version(db, &rules.key)?;
+            Ok(HouseRulesView { shipped: rules.is_shipped(), version, rules })
+        };
+        rules::latest(db)?.into_iter().map(view).collect::<Result<Vec<_>, crate::db::DbError>>()
+    };
+    Ok(Json(state.db.read(views).await?))
+}
+
+/// One house rule set.
+#[utoipa::path(
+    get, path = "/api/house-rules/{key}", operation_id = "get_house_rules", params(("key" = String, Path)),
+    responses((status = 200, body = HouseRulesView), (status = "default", body = Problem))
+)]
+pub async fn get(State(state): State<AppState>, Path(key): Path<String>) -> ApiResult<Response> {
+    let view = state
+        .db
+        .read(move |db| {
+            let version = rules::latest_version(db, &key)?;
+            let rules = rules::by_version(db, &key, version)?;
+            Ok(HouseRulesView { shipped: rules.is_shipped(), version, rules })
+        })
+        .await?;
+    Ok((etag(view.version), Json(view)).into_response())
 }
 
 /// One choice, and its number in every set.
@@ -79,12 +104,15 @@ pub struct SentRules {
 
 /// Keeps a set of the shop's own, new or changed; banks that hold to it are judged by it from now on.
 #[utoipa::path(
-    put, path = "/api/house-rules/{key}", operation_id = "put_house_rules", params(("key" = String, Path)),
+    put, path = "/api/house-rules/{key}", operation_id = "put_house_rules",
+    params(("key" = String, Path), ("If-Match" = Option<String>, Header)),
     request_body = SentRules, responses((status = 201), (status = 200), (status = "default", body = Problem))
 )]
 pub async fn put(
     State(state): State<AppState>,
+    _all: WholeShop,
     Path(key): Path<String>,
+    SeenVersion(seen): SeenVersion,
     Body(sent): Body<SentRules>,
 ) -> ApiResult<Response> {
     let known = key.len() <= 64 && key.bytes().all(|b| b.is_ascii_alphanumeric() || b == b'-' || b == b'_');
@@ -100,7 +128,7 @@ pub async fn put(
     own.suits = sent.suits.trim().to_owned();
     own.maker_limits_win = sent.maker_limits_win;
     let own = refused(own.checked())?;
-    Ok(written(state.write(move |tx| rules::save(tx, &own)).await?))
+    Ok(written(state.write(move |tx| rules::save(tx, &own, seen)).await?))
 }
 
 /// Single choices of one bank.
@@ -112,12 +140,15 @@ pub struct SentOverrides {
 
 /// Lets one bank take single choices otherwise than its set.
 #[utoipa::path(
-    put, path = "/api/banks/{id}/overrides", operation_id = "put_overrides", params(("id" = String, Path)),
+    put, path = "/api/banks/{id}/overrides", operation_id = "put_overrides",
+    params(("id" = String, Path), ("If-Match" = String, Header)),
     request_body = SentOverrides, responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn overrides(
     State(state): State<AppState>,
+    _all: WholeShop,
     Id(id): Id,
+    IfMatch(version): IfMatch,
     Body(sent): Body<SentOverrides>,
 ) -> ApiResult<StatusCode> {
     let bank_id = id.clone();
@@ -129,6 +160,11 @@ pub async fn overrides(
         })
         .await?;
     refused(overridden(&base, &sent.choices))?;
-    state.write(move |tx| BankRow::set_overrides(tx, &id, &sent.choices)).await?;
+    state
+        .write(move |tx| {
+            BankRow::as_seen(tx, &id, version)?;
+            BankRow::set_overrides(tx, &id, &sent.choices)
+        })
+        .await?;
     Ok(StatusCode::NO_CONTENT)
 }

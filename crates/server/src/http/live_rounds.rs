@@ -1,7 +1,7 @@
 //! Rounds that are being taken, in memory: a reading is judged against its mates and stored without
 //! reading the whole round again. The database stays the truth; what is here can be dropped any time.
 
-use crate::db::{BankRow, DbError, NewReading, RoundRow, StoredReading, Written};
+use crate::db::{BankRow, DbError, NewReading, RoundRow, StoredReading, VisitRow, Written};
 use jiff::Timestamp;
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::round::{CellRecord, RoundToJudge};
@@ -22,6 +22,8 @@ pub struct LiveRound {
     entries: Vec<StoredReading>,
     /// What stands at each cell.
     records: Vec<CellRecord>,
+    /// Its visit.
+    visit: VisitRow,
 }
 
 impl LiveRound {
@@ -29,7 +31,8 @@ impl LiveRound {
         let blocks = BankRow::placements_on(tx, &row.bank_id, row.day())?.into_iter().collect();
         let entries = StoredReading::of_round(tx, &row)?;
         let records = StoredReading::records(&entries);
-        Ok(Self { row, context, blocks, entries, records })
+        let visit = VisitRow::by_id(tx, &row.visit_id)?;
+        Ok(Self { row, context, blocks, entries, records, visit })
     }
 
     /// Entries in the order received.
@@ -51,6 +54,10 @@ impl LiveRound {
     ) -> Result<Written, DbError> {
         let block = self.blocks.get(&new.cell.battery).filter(|_| self.context.shape.contains(new.cell));
         let known = self.entries.iter().any(|e| e.id == new.id);
+        // A figure is put right later, beside what stood; something new is of a visit that is open.
+        if !known && new.supersedes.is_none() {
+            self.visit.taking()?;
+        }
         let written = match block.filter(|_| !known) {
             // An id that another round holds falls back to the road that tells the two apart.
             Some(block) => match StoredReading::insert(tx, &self.row, block, new, now) {

@@ -2,6 +2,7 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, written};
+use super::guard::WholeShop;
 use super::rounds::By;
 use super::state::AppState;
 use crate::db::{BankRow, ChangeKind, NewChange, Site, TakenOut, taken_out, undo_change};
@@ -61,6 +62,7 @@ fn short(text: &str, field: &str) -> ApiResult<String> {
 )]
 pub async fn put(
     State(state): State<AppState>,
+    _all: WholeShop,
     Path((id, change)): Path<(String, String)>,
     Body(sent): Body<SentChange>,
 ) -> ApiResult<Response> {
@@ -123,6 +125,7 @@ pub async fn list(
 )]
 pub async fn undo(
     State(state): State<AppState>,
+    _all: WholeShop,
     super::extract::Id(id): super::extract::Id,
     Body(by): Body<By>,
 ) -> ApiResult<StatusCode> {

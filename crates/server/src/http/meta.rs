@@ -1,6 +1,7 @@
 //! What the application is, and the demo for a first look.
 
 use super::error::{ApiError, ApiResult, Problem};
+use super::guard::WholeShop;
 use super::state::AppState;
 use crate::db::BankRow;
 use axum::Json;
@@ -45,7 +46,7 @@ pub async fn meta(State(state): State<AppState>) -> ApiResult<Json<Meta>> {
     post, path = "/api/demo", operation_id = "load_demo",
     responses((status = 201), (status = "default", body = Problem))
 )]
-pub async fn load_demo(State(state): State<AppState>) -> ApiResult<StatusCode> {
+pub async fn load_demo(State(state): State<AppState>, _all: WholeShop) -> ApiResult<StatusCode> {
     if !state.db.read(|db| Ok(!BankRow::any(db)?)).await? {
         let said = "The demo is loaded into an empty application only, so that invented banks never stand among real ones.";
         return Err(ApiError::new(StatusCode::CONFLICT, "not-empty", "There are banks already", said));

@@ -2,6 +2,7 @@
 
 use super::error::{ApiResult, Problem};
 use super::extract::{Body, Id, Reader, written};
+use super::guard::WholeShop;
 use super::state::AppState;
 use super::typed_model::TypedModel;
 use crate::db::ModelRow;
@@ -62,6 +63,7 @@ pub async fn list(State(state): State<AppState>, Reader(units): Reader) -> ApiRe
 )]
 pub async fn put(
     State(state): State<AppState>,
+    _all: WholeShop,
     Id(id): Id,
     Body(typed): Body<TypedModel>,
 ) -> ApiResult<Response> {

@@ -3,6 +3,8 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Raw, uuid};
+use super::guard::WholeShop;
+use super::lengths::fits;
 use super::rounds::OpenRound;
 use super::state::AppState;
 use super::typed_conditions::{TypedConditions, TypedRoundTemperature};
@@ -14,6 +16,7 @@ use crate::formats::notebook::{Against, Column, Field, Notebook, parse};
 use crate::formats::text;
 use crate::words;
 use axum::Json;
+use axum::body::Bytes;
 use axum::extract::{Path, Query, State};
 use jiff::civil::DateTime;
 use jiff::tz::TimeZone;
@@ -29,6 +32,9 @@ use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use std::collections::BTreeSet;
 use utoipa::{IntoParams, ToSchema};
+
+/// Questions that are told; the others are counted.
+const TOLD: usize = 200;
 
 /// How the notebook was kept.
 #[derive(Debug, Clone, Deserialize, IntoParams)]
@@ -92,10 +98,14 @@ pub struct AskedField {
 pub struct NotebookCheck {
     /// Rounds that would be taken, or were.
     pub rounds: Vec<NotebookRound>,
-    /// What would not.
+    /// What would not, the first two hundred.
     pub refused: Vec<RefusedLine>,
-    /// What would be taken and is unlikely.
+    /// How many more there are.
+    pub refused_more: usize,
+    /// What would be taken and is unlikely, the first two hundred.
     pub asked: Vec<AskedField>,
+    /// How many more there are.
+    pub asked_more: usize,
     /// Cells of the bank.
     pub cells_in_bank: usize,
 }
@@ -132,6 +142,7 @@ fn asked(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> Vec<AskedField> {
 }
 
 fn view(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> NotebookCheck {
+    let asked = asked(notebook, bank, kept);
     NotebookCheck {
         rounds: notebook
             .columns
@@ -159,7 +170,9 @@ fn view(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> NotebookCheck {
                 why: format!("{}.", r.why),
             })
             .collect(),
-        asked: asked(notebook, bank, kept),
+        refused_more: notebook.more,
+        asked_more: asked.len().saturating_sub(TOLD),
+        asked: asked.into_iter().take(TOLD).collect(),
         cells_in_bank: bank.row.shape.cell_count(),
     }
 }
@@ -172,14 +185,14 @@ struct Keeping {
     rules: HouseRules,
 }
 
+/// A table against its bank, off the threads that answer: a large one takes a while.
 async fn read(
     state: &AppState,
     bank: String,
-    bytes: &[u8],
-    unit: TemperatureUnit,
+    bytes: Bytes,
+    kept: Kept,
     own: Option<String>,
-) -> ApiResult<(Keeping, Notebook)> {
-    let text = text::decode(bytes).map_err(|e| ApiError::field("file", format!("{e}.")))?;
+) -> ApiResult<(Keeping, Notebook, NotebookCheck)> {
     let (bank, taken) = state
         .db
         .read(move |db| {
@@ -200,9 +213,17 @@ async fn read(
             Ok((Keeping { row, site, model, rules }, taken))
         })
         .await?;
-    let against = Against { shape: &bank.row.shape, taken: &taken, today: state.clock.today(), unit };
-    let notebook = parse(&text, against).map_err(|e| ApiError::field("file", format!("{e}.")))?;
-    Ok((bank, notebook))
+    let (today, turn) = (state.clock.today(), state.imports.clone().acquire_owned().await.ok());
+    let work = move || {
+        let _turn = turn;
+        let text = text::decode(&bytes).map_err(|e| ApiError::field("file", format!("{e}.")))?;
+        drop(bytes);
+        let against = Against { shape: &bank.row.shape, taken: &taken, today, unit: kept.unit };
+        let notebook = parse(&text, against).map_err(|e| ApiError::field("file", format!("{e}.")))?;
+        let shown = view(&notebook, &bank, &kept);
+        Ok((bank, notebook, shown))
+    };
+    tokio::task::spawn_blocking(work).await.map_err(|_join| ApiError::from(crate::db::DbError::Crashed))?
 }
 
 /// The id of a round of an import: the same import again makes the same rounds.
@@ -308,6 +329,14 @@ fn readings_of(round: &NewRound, column: &Column) -> Vec<NewReading> {
         .collect()
 }
 
+/// Who brings it, in as many letters as anybody has.
+fn person_fits(kept: &Kept) -> ApiResult<()> {
+    let long =
+        [("person", &kept.person), ("device", &kept.device)].map(|(field, text)| fits(field, text).err());
+    let long: Vec<_> = long.into_iter().flatten().collect();
+    if long.is_empty() { Ok(()) } else { Err(ApiError::fields(long)) }
+}
+
 /// What a notebook would bring; nothing is stored.
 #[utoipa::path(
     post, path = "/api/banks/{id}/notebook", operation_id = "check_notebook", params(("id" = String, Path), Kept),
@@ -316,12 +345,14 @@ fn readings_of(round: &NewRound, column: &Column) -> Vec<NewReading> {
 )]
 pub async fn check(
     State(state): State<AppState>,
+    _all: WholeShop,
     Path(id): Path<String>,
     Query(kept): Query<Kept>,
     Raw(bytes): Raw,
 ) -> ApiResult<Json<NotebookCheck>> {
-    let (bank, notebook) = read(&state, uuid(&id, "id")?, &bytes, kept.unit, None).await?;
-    Ok(Json(view(&notebook, &bank, &kept)))
+    person_fits(&kept)?;
+    let (_, _, shown) = read(&state, uuid(&id, "id")?, bytes, kept, None).await?;
+    Ok(Json(shown))
 }
 
 /// Takes the good rounds of a notebook.
@@ -333,13 +364,15 @@ pub async fn check(
 )]
 pub async fn take(
     State(state): State<AppState>,
+    _all: WholeShop,
     Path((id, import)): Path<(String, String)>,
     Query(kept): Query<Kept>,
     Raw(bytes): Raw,
 ) -> ApiResult<Json<NotebookCheck>> {
     let import = uuid(&import, "import")?;
-    let (bank, notebook) = read(&state, uuid(&id, "id")?, &bytes, kept.unit, Some(import.clone())).await?;
-    let shown = view(&notebook, &bank, &kept);
+    person_fits(&kept)?;
+    let (bank, notebook, shown) =
+        read(&state, uuid(&id, "id")?, bytes, kept.clone(), Some(import.clone())).await?;
     let now = state.clock.now();
     state
         .write(move |tx| {

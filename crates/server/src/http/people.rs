@@ -1,12 +1,13 @@
 //! People who work here.
 
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id};
+use super::extract::{Body, Id, SeenVersion, etag};
 use super::state::AppState;
 use crate::db::{Person, Theme};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use axum::response::{IntoResponse, Response};
 use rainshadow_core::quantity::units::ReaderUnits;
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -32,24 +33,43 @@ pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<Person>>>
     Ok(Json(state.db.read(Person::all).await?))
 }
 
-/// A person, new or changed.
+/// One person.
 #[utoipa::path(
-    put, path = "/api/people/{id}", operation_id = "put_person", params(("id" = String, Path)),
+    get, path = "/api/people/{id}", operation_id = "get_person", params(("id" = String, Path)),
+    responses((status = 200, body = Person), (status = "default", body = Problem))
+)]
+pub async fn get(State(state): State<AppState>, Id(id): Id) -> ApiResult<Response> {
+    let person = state.db.read(move |db| Person::by_id(db, &id)).await?;
+    Ok((etag(person.version), Json(person)).into_response())
+}
+
+/// A person, new or changed; a change says which version was seen.
+#[utoipa::path(
+    put, path = "/api/people/{id}", operation_id = "put_person",
+    params(("id" = String, Path), ("If-Match" = Option<String>, Header)),
     request_body = PersonBody, responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn put(
     State(state): State<AppState>,
     Id(id): Id,
+    SeenVersion(seen): SeenVersion,
     Body(body): Body<PersonBody>,
-) -> ApiResult<StatusCode> {
+) -> ApiResult<Response> {
     let initials = body.initials.trim().to_uppercase();
     let letters = initials.chars().count();
     if !(1..=4).contains(&letters) || !initials.chars().all(char::is_alphanumeric) {
         let said = format!("Initials “{}” are not accepted; one to four letters are.", body.initials);
         return Err(ApiError::field("initials", said));
     }
-    let person = Person { id, initials, units: body.units, theme: body.theme, single_keys: body.single_keys };
+    let person = Person {
+        id,
+        initials,
+        units: body.units,
+        theme: body.theme,
+        single_keys: body.single_keys,
+        version: 0,
+    };
     let now = state.clock.now();
-    state.db.write(move |tx| person.save(tx, now)).await?;
-    Ok(StatusCode::NO_CONTENT)
+    let version = state.write(move |tx| person.save(tx, seen, now)).await?;
+    Ok((StatusCode::NO_CONTENT, etag(version)).into_response())
 }

@@ -2,8 +2,9 @@
 #![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
 
 use super::error::{ApiError, ApiResult, Problem};
+use super::lengths::fits;
 use super::state::AppState;
-use crate::db::{PhotoOf, PhotoRow, VisitRow};
+use crate::db::{PhotoOf, PhotoRow, VisitRow, Written};
 use crate::photos::{self, LARGEST, PhotoError};
 use axum::Json;
 use axum::body::Bytes;
@@ -23,9 +24,7 @@ impl From<PhotoError> for ApiError {
             PhotoError::TooLarge(_) => {
                 Self::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", "Photograph too large", said)
             }
-            PhotoError::Disk(_) => {
-                Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", "Not saved", said)
-            }
+            PhotoError::Disk(error) => crate::db::DbError::from(error).into(),
             _ => Self::field("photograph", said),
         }
     }
@@ -128,27 +127,69 @@ pub async fn put(
     let id = super::extract::uuid(&id, "id")?;
     let photo = super::extract::uuid(&photo, "photo")?;
     let place: Place = query.place.parse().map_err(|e| ApiError::field("place", format!("{e}.")))?;
+    let long: Vec<_> = [
+        ("subject", &query.subject),
+        ("note", &query.note),
+        ("person", &query.person),
+        ("device", &query.device),
+    ]
+    .into_iter()
+    .filter_map(|(field, text)| fits(field, text).err())
+    .collect();
+    if !long.is_empty() {
+        return Err(ApiError::fields(long));
+    }
     let visit = state.db.read(move |db| VisitRow::by_id(db, &id)).await?;
-    let folder = state.db.folder().to_owned();
+    photos::sized(&bytes)?;
+    let pass = state.pictures.pass(&bytes).await?;
     // Decoding takes a good part of a second: off the threads that answer.
-    let kept = tokio::task::spawn_blocking(move || photos::take(&folder, &bytes))
-        .await
-        .map_err(|_join| ApiError::from(crate::db::DbError::Crashed))??;
+    let prepared = tokio::task::spawn_blocking(move || {
+        let prepared = photos::prepare(&bytes);
+        drop((pass, bytes));
+        prepared
+    })
+    .await
+    .map_err(|_join| ApiError::from(crate::db::DbError::Crashed))??;
+    let prepared = std::sync::Arc::new(prepared);
     let row = PhotoRow {
         id: photo,
         visit: visit.id.clone(),
         what: query.what,
         subject: query.subject,
         place,
-        kept,
-        note: query.note.trim().chars().take(500).collect(),
+        kept: prepared.kept.clone(),
+        note: query.note.trim().to_owned(),
         person: query.person,
         device: query.device,
         taken_at: state.clock.now(),
         removed_by: None,
     };
     let view = PhotoView::of(&row, &visit.zone);
-    state.write(move |tx| row.store(tx, &visit)).await?;
+    let folder = state.db.folder().to_owned();
+    let (files, at) = (std::sync::Arc::clone(&prepared), folder.clone());
+    let stored = state
+        .write(move |tx| {
+            let written = row.write_down(tx)?;
+            if written == Written::Created {
+                files.write(&at)?;
+            }
+            Ok(written)
+        })
+        .await;
+    tokio::task::spawn_blocking(move || match stored {
+        Ok(written) => {
+            if let Err(error) = prepared.name(&folder) {
+                tracing::error!(%error, "a photograph is named at the next start");
+            }
+            Ok(written)
+        }
+        Err(error) => {
+            prepared.forget(&folder);
+            Err(error)
+        }
+    })
+    .await
+    .map_err(|_join| ApiError::from(crate::db::DbError::Crashed))??;
     Ok((StatusCode::CREATED, Json(view)))
 }
 
@@ -171,10 +212,16 @@ pub async fn get(
     super::extract::Id(id): super::extract::Id,
     Query(size): Query<Size>,
 ) -> ApiResult<Response> {
-    let hash = state.db.read(move |db| PhotoRow::hash(db, &id, size.small)).await?;
-    let file = photos::file_of(state.db.folder(), &hash);
-    let bytes = tokio::fs::read(&file).await.map_err(|error| {
-        tracing::error!(%error, file = %file.display(), "a photograph is missing");
+    let folder = state.db.folder().to_owned();
+    let bytes = state
+        .db
+        .read(move |db| {
+            let hash = PhotoRow::hash(db, &id, size.small)?;
+            Ok(photos::read(&folder, &hash).map_err(|error| (error, hash)))
+        })
+        .await?;
+    let bytes = bytes.map_err(|(error, hash)| {
+        tracing::error!(%error, hash, "a photograph is missing");
         let said = "The file of this photograph is missing from the data folder; restore it from a backup.";
         ApiError::new(StatusCode::NOT_FOUND, "photo-missing", "Photograph missing", said)
     })?;

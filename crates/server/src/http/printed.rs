@@ -3,8 +3,10 @@
 
 use super::error::{ApiResult, Problem};
 use super::extract::Id;
+use super::fresh::{self, Wanted};
 use super::run_case::RunCase;
 use super::state::AppState;
+use super::stream::streamed;
 use super::visit_case::VisitCase;
 use crate::calendar::{Entry, calendar};
 use crate::db::{
@@ -12,6 +14,7 @@ use crate::db::{
 };
 use crate::report::{PHOTO_MARK, RunTold, field_sheet, visit_report};
 use crate::{photos, words};
+use axum::body::Body;
 use axum::extract::{Query, State};
 use axum::http::header;
 use axum::response::{Html, IntoResponse, Response};
@@ -24,9 +27,12 @@ use rainshadow_core::round::Assessment;
 use rainshadow_core::wording::{self, DueReader};
 use rusqlite::Connection;
 use serde::Deserialize;
-use std::path::Path;
+use std::path::PathBuf;
 use utoipa::IntoParams;
 
+/// A report is text, styles and pictures of its own.
+const REPORT_POLICY: &str = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; font-src data:; \
+    base-uri 'none'; form-action 'none'; frame-ancestors 'none'; sandbox allow-modals";
 /// Days ahead in the calendar.
 const AHEAD: i64 = 366;
 
@@ -72,25 +78,34 @@ pub fn rendered(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> R
     Ok(visit_report(&case, &photos, &due, before.as_ref(), &equalized))
 }
 
-/// Photographs put in where their hashes stand.
-fn with_photos(report: &str, folder: &Path) -> String {
-    let mut out = String::with_capacity(report.len());
-    let mut rest = report;
-    while let Some(at) = rest.find(PHOTO_MARK) {
-        let (head, tail) = rest.split_at(at);
-        out.push_str(head);
-        let tail = &tail[PHOTO_MARK.len()..];
-        let Some((hash, after)) = tail.split_once('}') else { break };
-        let named = hash.len() == 64 && hash.bytes().all(|b| b.is_ascii_hexdigit());
-        let bytes = named.then(|| std::fs::read(photos::file_of(folder, hash)).ok()).flatten();
-        if let Some(bytes) = bytes {
-            out.push_str("data:image/jpeg;base64,");
-            STANDARD.encode_string(bytes, &mut out);
+/// A report with the photographs put in where their hashes stand, as it is sent. Somebody may have
+/// written such a mark into a note: it reaches this visit's own pictures alone.
+fn with_photos(report: String, folder: PathBuf, own: Vec<String>) -> Body {
+    streamed(move |pieces| {
+        let mut rest = report.as_str();
+        while let Some((head, tail)) = rest.split_once(PHOTO_MARK) {
+            let mut piece = head.to_owned();
+            match tail.split_at_checked(64).and_then(|(hash, after)| Some((hash, after.strip_prefix('}')?))) {
+                Some((hash, after)) if photos::is_hash(hash) => {
+                    let known = own.iter().find(|o| *o == hash);
+                    if let Some(bytes) = known.and_then(|own| photos::read(&folder, own).ok()) {
+                        piece.push_str("data:image/jpeg;base64,");
+                        STANDARD.encode_string(bytes, &mut piece);
+                    }
+                    rest = after;
+                }
+                // No mark, only text that begins like one.
+                _ => {
+                    piece.push_str(PHOTO_MARK);
+                    rest = tail;
+                }
+            }
+            if !pieces.send(piece) {
+                return;
+            }
         }
-        rest = after;
-    }
-    out.push_str(rest);
-    out
+        pieces.send(rest.to_owned());
+    })
 }
 
 /// The report of a visit as one self-contained page; a closed visit keeps what it was closed with.
@@ -102,26 +117,28 @@ pub async fn report(
     State(state): State<AppState>,
     Id(id): Id,
     Query(query): Query<ReaderQuery>,
-) -> ApiResult<Html<String>> {
+) -> ApiResult<Response> {
     let today = state.clock.today();
     let bank = {
         let id = id.clone();
         state.db.read(move |db| Ok(VisitRow::by_id(db, &id)?.bank_id)).await?
     };
-    super::today::refresh_due(&state, Some(bank)).await?;
     let folder = state.db.folder().to_owned();
-    let html = state
-        .db
-        .read(move |db| {
-            let kept = VisitRow::by_id(db, &id)?.report.filter(|r| !r.is_empty());
-            let report = match kept {
-                Some(report) => report,
-                None => rendered(db, &id, today, units_of(db, &query))?,
-            };
-            Ok(with_photos(&report, &folder))
-        })
-        .await?;
-    Ok(Html(html))
+    let read = fresh::read(&state, Wanted::Bank(bank), move |db| {
+        let kept = VisitRow::by_id(db, &id)?.report.filter(|r| !r.is_empty());
+        let report = match kept {
+            Some(report) => report,
+            None => rendered(db, &id, today, units_of(db, &query))?,
+        };
+        Ok((report, PhotoRow::hashes_of_visit(db, &id)?))
+    });
+    let (report, own) = read.await?;
+    let headers = [
+        (header::CONTENT_TYPE, "text/html; charset=utf-8"),
+        // Nothing in a report runs, whatever stands in it.
+        (header::CONTENT_SECURITY_POLICY, REPORT_POLICY),
+    ];
+    Ok((headers, with_photos(report, folder, own)).into_response())
 }
 
 /// A blank field sheet of a bank.
@@ -153,6 +170,8 @@ pub struct CalendarQuery {
     pub keeper: Option<String>,
     /// The person, for units.
     pub person: Option<String>,
+    /// What lets a calendar program in that sends no cookie.
+    pub token: Option<String>,
 }
 
 fn entries(db: &Connection, query: &CalendarQuery, today: Date) -> Result<String, DbError> {
@@ -191,9 +210,8 @@ fn entries(db: &Connection, query: &CalendarQuery, today: Date) -> Result<String
     responses((status = 200, body = String, content_type = "text/calendar"), (status = "default", body = Problem))
 )]
 pub async fn ics(State(state): State<AppState>, Query(query): Query<CalendarQuery>) -> ApiResult<Response> {
-    super::today::refresh_due(&state, None).await?;
     let today = state.clock.today();
-    let text = state.db.read(move |db| entries(db, &query, today)).await?;
+    let text = fresh::read(&state, Wanted::All, move |db| entries(db, &query, today)).await?;
     let headers = [
         (header::CONTENT_TYPE, "text/calendar; charset=utf-8"),
         (header::CONTENT_DISPOSITION, "inline; filename=\"rainshadow.ics\""),

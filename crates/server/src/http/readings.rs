@@ -6,6 +6,7 @@ use super::live_rounds::LiveRound;
 use super::rounds::instant;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
+use crate::clock::Clock;
 use crate::db::{DbError, NewReading, ReadingKind, StoredReading, Written};
 use axum::Json;
 use axum::extract::{Path, State};
@@ -63,7 +64,7 @@ pub struct Saved {
     pub confirmed: bool,
 }
 
-fn canonical(sent: &TypedReading, id: String, now: jiff::Timestamp) -> ApiResult<NewReading> {
+fn canonical(sent: &TypedReading, id: String, clock: &Clock) -> ApiResult<NewReading> {
     let cell: CellAddress = sent.cell.parse().map_err(|e| ApiError::field("cell", format!("{e}.")))?;
     let gravity: Option<SpecificGravity> = if sent.kind == ReadingKind::Gravity {
         let text = sent.typed.as_deref().unwrap_or_default();
@@ -93,7 +94,7 @@ fn canonical(sent: &TypedReading, id: String, now: jiff::Timestamp) -> ApiResult
         supersedes: sent.supersedes.as_deref().map(|s| uuid(s, "supersedes")).transpose()?,
         person: sent.person.trim().to_owned(),
         device: sent.device.trim().to_owned(),
-        taken_at: instant(&sent.taken_at, "taken_at", now)?,
+        taken_at: instant(&sent.taken_at, "taken_at", clock)?,
         sent: String::new(),
     };
     new.sent = new.fingerprint();
@@ -149,7 +150,7 @@ pub async fn put(
 ) -> ApiResult<(StatusCode, Json<Saved>)> {
     let round = uuid(&round, "id")?;
     let now = state.clock.now();
-    let new = canonical(&sent, uuid(&reading, "reading")?, now)?;
+    let new = canonical(&sent, uuid(&reading, "reading")?, &state.clock)?;
     let (shared, id) = (state.clone(), round.clone());
     let outcome = state
         .db

@@ -10,6 +10,7 @@ use crate::db::{BankRow, FinishOutcome, ModelRow, NewRound, Origin, RoundRow, Si
 use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
+use crate::clock::Clock;
 use jiff::Timestamp;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -47,16 +48,22 @@ pub struct By {
 }
 
 /// A time sent by a device.
-pub fn instant(text: &str, field: &str, now: Timestamp) -> ApiResult<Timestamp> {
+pub fn instant(text: &str, field: &str, clock: &Clock) -> ApiResult<Timestamp> {
     let at: Timestamp = text.parse().map_err(|_parse| {
         ApiError::field(field, format!("“{text}” is no time; accepted is RFC 3339, as 2026-10-08T09:30:00Z."))
     })?;
     // A day of grace, for devices with a wrong zone; on a fixed day devices still run on real time.
-    if crate::words::days_between(now.max(Timestamp::now()), at) > 1.0 {
-        return Err(ApiError::field(
-            field,
-            format!("{text} lies in the future; check the clock of this device."),
-        ));
+    let latest = clock.latest();
+    if crate::words::days_between(latest, at) > 1.0 {
+        // Which of the two is wrong nobody can say from here.
+        let said = format!(
+            "{text} lies in the future by the clock of the machine that Rainshadow runs on, which shows {latest:.0}; set whichever of the two is wrong."
+        );
+        return Err(ApiError::field(field, said));
+    }
+    if at.to_zoned_datetime(jiff::tz::TimeZone::UTC).year() < 1950 {
+        let said = format!("{text} cannot be; accepted is 1950 to now.");
+        return Err(ApiError::field(field, said));
     }
     Ok(at)
 }
@@ -77,7 +84,7 @@ async fn canonical_round(state: &AppState, id: String, open: OpenRound) -> ApiRe
         return Err(ApiError::field("bank", said));
     }
     let now = state.clock.now();
-    let started_at = open.started_at.as_deref().map_or(Ok(now), |t| instant(t, "started_at", now))?;
+    let started_at = open.started_at.as_deref().map_or(Ok(now), |t| instant(t, "started_at", &state.clock))?;
     Ok(NewRound {
         id,
         bank: bank.id,

@@ -14,11 +14,12 @@ pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<Site>>> {
     Ok(Json(state.db.read(Site::all).await?))
 }
 
-/// A name a person can find again: 1 to 80 characters.
+/// A name a person can find again.
 pub fn name(text: &str, field: &str, what: &str) -> ApiResult<String> {
     let name = text.trim();
-    if name.is_empty() || name.chars().count() > 80 {
-        return Err(ApiError::field(field, format!("{what} needs a name of 1 to 80 characters.")));
+    let most = rainshadow_core::quantity::bounds::longest("name");
+    if name.is_empty() || name.chars().count() > most {
+        return Err(ApiError::field(field, format!("{what} needs a name of 1 to {most} characters.")));
     }
     Ok(name.to_owned())
 }

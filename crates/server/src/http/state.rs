@@ -1,9 +1,15 @@
 //! What every handler shares.
 
+use super::fresh::Unreadable;
 use super::live_rounds::{LiveRound, LiveRounds};
+use super::pages::Pages;
 use crate::clock::Clock;
 use crate::db::{Db, DbError, RoundRow, round_context};
 use crate::pairing::Pairing;
+use crate::reach::Reach;
+use axum::body::Bytes;
+use jiff::civil::Date;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::RoundToJudge;
 use rusqlite::{Connection, Transaction};
 use std::collections::HashMap;
@@ -16,6 +22,9 @@ const KEPT: usize = 16;
 /// State of a context: what was written when it was read.
 type Contexts = HashMap<String, (u64, Arc<RoundToJudge>)>;
 
+/// What a page of a bank is made of beside what is stored: the bank, the reader's units, the day.
+pub type BankKey = (String, ReaderUnits, Date);
+
 /// Shared state.
 #[derive(Clone)]
 pub struct AppState {
@@ -23,12 +32,18 @@ pub struct AppState {
     pub db: Db,
     /// The day it believes in.
     pub clock: Clock,
-    /// The port it listens on, for telling its own pages from others.
-    pub port: u16,
-    /// Names by which devices beyond this machine reach it; empty: none do.
-    pub hosts: Arc<[String]>,
+    /// How it is reached, for telling its own pages from others.
+    pub reach: Arc<Reach>,
     /// The open pairing code.
     pub pairing: Arc<Pairing>,
+    /// Lets few pictures be decoded at a time.
+    pub pictures: crate::photos::Gate,
+    /// Files of banks are taken in one after the other.
+    pub imports: Arc<tokio::sync::Semaphore>,
+    /// Pages of banks, by bank, units and day; the first number is the bank's version.
+    pub pages: Arc<Pages<BankKey, (i64, Bytes)>>,
+    /// Banks with rows that cannot be read.
+    pub unreadable: Arc<Unreadable>,
     /// Told when a charger's address changes.
     pub feeds: Arc<crate::feed::FeedNews>,
     generation: Arc<AtomicU64>,
@@ -38,13 +53,16 @@ pub struct AppState {
 
 impl AppState {
     /// State of a server.
-    pub fn new(db: Db, clock: Clock, port: u16, hosts: &[String]) -> Self {
+    pub fn new(db: Db, clock: Clock, reach: Reach) -> Self {
         Self {
             db,
             clock,
-            port,
-            hosts: hosts.into(),
+            reach: Arc::new(reach),
             pairing: Arc::default(),
+            pages: Arc::default(),
+            unreadable: Arc::default(),
+            pictures: crate::photos::Gate::default(),
+            imports: Arc::new(tokio::sync::Semaphore::new(1)),
             feeds: Arc::default(),
             generation: Arc::default(),
             contexts: Arc::default(),

@@ -3,6 +3,7 @@
 
 use super::error::{ApiResult, Problem};
 use super::extract::Reader;
+use super::fresh::{self, UnreadableBank, Wanted};
 use super::runs::{RunLine, open_lines};
 use super::state::AppState;
 use crate::db::{BankBrief, BankRow, DbError, DueLine, due};
@@ -27,25 +28,6 @@ mod van;
 
 /// Items on one page.
 const PAGE: usize = 60;
-
-/// Works out what is missing, for one bank or for all, before a page is read.
-pub async fn refresh_due(state: &AppState, only: Option<String>) -> ApiResult<()> {
-    let missing = state.db.read(due::stale).await?;
-    let todo: Vec<String> = missing.into_iter().filter(|id| only.as_ref().is_none_or(|o| o == id)).collect();
-    // Part by part: who wants to write meanwhile waits for a few banks, not for all.
-    for part in todo.chunks(8) {
-        let part = part.to_vec();
-        state.db.write(move |tx| part.iter().try_for_each(|bank| due::refresh(tx, bank))).await?;
-    }
-    Ok(())
-}
-
-/// Works out everything that is missing, so that the first page does not wait for it.
-pub async fn catch_up(state: AppState) {
-    if let Err(error) = refresh_due(&state, None).await {
-        tracing::warn!(?error, "not everything could be derived at the start");
-    }
-}
 
 /// Which banks.
 #[derive(Debug, Clone, Default, Deserialize, IntoParams)]
@@ -98,6 +80,8 @@ pub struct TodayPage {
     pub duties: Vec<String>,
     /// True when there is no bank yet.
     pub empty: bool,
+    /// Banks that cannot be shown, with why.
+    pub unreadable: Vec<UnreadableBank>,
 }
 
 /// What is due with its bank.
@@ -180,6 +164,7 @@ fn read(
         regions: names(|b| &b.region),
         duties: names(|b| &b.duty),
         empty: banks.is_empty(),
+        unreadable: Vec::new(),
     })
 }
 
@@ -193,7 +178,11 @@ pub async fn page(
     Query(filter): Query<Filter>,
     Reader(units): Reader,
 ) -> ApiResult<Json<TodayPage>> {
-    refresh_due(&state, None).await?;
     let at = (state.clock.today(), state.clock.now());
-    Ok(Json(state.db.read(move |db| read(db, &filter, at, units)).await?))
+    let unreadable = std::sync::Arc::clone(&state.unreadable);
+    let page = fresh::read(&state, Wanted::All, move |db| {
+        let page = read(db, &filter, at, units)?;
+        Ok(TodayPage { unreadable: unreadable.told(db)?, ..page })
+    });
+    Ok(Json(page.await?))
 }

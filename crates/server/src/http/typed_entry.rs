@@ -28,16 +28,6 @@ pub enum Understood {
     Question(String),
 }
 
-const NOTE_LENGTH: usize = 2000;
-
-fn short(field: &str, text: &str) -> ApiResult<String> {
-    let text = text.trim();
-    if text.chars().count() > NOTE_LENGTH {
-        return Err(ApiError::field(field, format!("A note has up to {NOTE_LENGTH} characters.")));
-    }
-    Ok(text.to_owned())
-}
-
 pub(super) fn refused<T, E: std::fmt::Display>(field: &str, result: Result<T, E>) -> ApiResult<T> {
     result.map_err(|e| ApiError::field(field, wording::stopped(&e.to_string())))
 }
@@ -101,7 +91,7 @@ fn checked(
             if !matches!(severity, Condition::Watch | Condition::Act) {
                 return Err(ApiError::field("found.severity", "What was found is watch or act."));
             }
-            let note = short("found.note", &typed.note)?;
+            let note = typed.note.trim().to_owned();
             Some(SeenFinding { kind: typed.kind.clone(), severity, note, measured })
         }
     };
@@ -140,7 +130,7 @@ fn rested(what: &TypedWhat) -> ApiResult<Entry> {
             hours_since_load: since_load,
             surface_charge_removed: *surface_charge_removed,
             temperature,
-            still_draws: short("still_draws", still_draws)?,
+            still_draws: still_draws.trim().to_owned(),
         },
     })
 }
@@ -174,7 +164,7 @@ pub fn understand(
     let entry = match what {
         TypedWhat::Confirmed { caution } => Entry::Confirmed { caution: *caution },
         TypedWhat::Step { step, state, reason } => {
-            let reason = short("reason", reason)?;
+            let reason = reason.trim().to_owned();
             if *state == StepState::Skipped && reason.is_empty() {
                 return Err(ApiError::field(
                     "reason",
@@ -228,10 +218,10 @@ pub fn understand(
                 Poured { text: typed, unit: *unit, to_mark: *to_mark, by_kit: *by_kit, stands: *stands };
             return poured.understand(place, shape, model, sheet);
         }
-        TypedWhat::Done { work, note } => Entry::Done { work: *work, note: short("note", note)? },
+        TypedWhat::Done { work, note } => Entry::Done { work: *work, note: note.trim().to_owned() },
         TypedWhat::Closed { item } => Entry::Closed { item: *item },
         TypedWhat::Note { text } => {
-            let text = short("text", text)?;
+            let text = text.trim().to_owned();
             if text.is_empty() {
                 return Err(ApiError::field("text", "The note is empty."));
             }

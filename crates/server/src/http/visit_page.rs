@@ -171,6 +171,7 @@ impl VisitCase {
             has_caps: self.model.construction.has_caps(),
             access: self.bank.access.clone(),
             access_by: self.bank.access_by.clone(),
+            bank_version: self.bank.version,
             steps: self.steps(),
             equalize,
             equalize_asked,
@@ -206,6 +207,8 @@ pub async fn read_page(state: &AppState, id: String, units: ReaderUnits) -> ApiR
         let id = id.clone();
         state.db.read(move |db| Ok(VisitRow::by_id(db, &id)?.bank_id)).await?
     };
-    super::today::refresh_due(state, Some(bank)).await?;
-    Ok(state.db.read(move |db| VisitCase::read(db, &id, today, units)?.page(db, now)).await?)
+    super::fresh::read(state, super::fresh::Wanted::Bank(bank), move |db| {
+        VisitCase::read(db, &id, today, units)?.page(db, now)
+    })
+    .await
 }

@@ -7,8 +7,8 @@ use super::state::AppState;
 use super::typed_entry::{TypedWhat, Understood, understand};
 use super::visit_page::{VisitPage, read_page};
 use crate::db::{
-    AccessNotes, BankRow, CloseOutcome, ModelRow, NewEntry, NewVisit, RunRow, Site, StoredEntry, VisitRow,
-    Written,
+    AccessNotes, BankRow, CloseOutcome, ModelRow, NewEntry, NewVisit, RoundRow, RunRow, Site, StoredEntry,
+    VisitRow, Written,
 };
 use crate::words;
 use axum::Json;
@@ -168,9 +168,9 @@ pub async fn put_entry(
         typed: serde_json::to_string(&sent.what).ok(),
         person: sent.person.trim().to_owned(),
         device: sent.device.trim().to_owned(),
-        taken_at: instant(&sent.taken_at, "taken_at", now)?,
+        taken_at: instant(&sent.taken_at, "taken_at", &state.clock)?,
     };
-    let written = state.write(move |tx| StoredEntry::append(tx, &visit, &new, now)).await?;
+    let written = state.write(move |tx| StoredEntry::write_down(tx, &visit.id, &new, now)).await?;
     let status = if written == Written::Created { StatusCode::CREATED } else { StatusCode::OK };
     Ok((status, Json(SavedEntry { saved: true, question: None })))
 }
@@ -231,6 +231,9 @@ pub async fn close(
             if let Some(run) = RunRow::open_of(tx, &row.bank_id)?.filter(|run| run.visit_id == row.id) {
                 return Err(run.under_way());
             }
+            if let Some(open) = RoundRow::open_on(tx, &row.id)? {
+                return Err(open);
+            }
             crate::db::due::refresh(tx, &row.bank_id)?;
             let report = super::printed::rendered(tx, &id, today, units)?;
             VisitRow::close(tx, &id, version, &name, &report, now)
@@ -279,26 +282,20 @@ pub struct SentAccess {
 
 /// Writes down what the next visitor must know.
 #[utoipa::path(
-    put, path = "/api/banks/{id}/access", operation_id = "put_access", params(("id" = String, Path)),
-    request_body = SentAccess, responses((status = 204), (status = "default", body = Problem))
+    put, path = "/api/banks/{id}/access", operation_id = "put_access",
+    params(("id" = String, Path), ("If-Match" = String, Header)), request_body = SentAccess, responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn put_access(
     State(state): State<AppState>,
     Id(id): Id,
+    IfMatch(version): IfMatch,
     Body(sent): Body<SentAccess>,
 ) -> ApiResult<StatusCode> {
-    let notes = &sent.notes;
-    for (field, text) in [
-        ("cover", &notes.cover),
-        ("wrenches", &notes.wrenches),
-        ("awkward", &notes.awkward),
-        ("switch", &notes.switch),
-        ("wished", &notes.wished),
-    ] {
-        if text.chars().count() > 1000 {
-            return Err(ApiError::field(field, "A note has up to 1000 characters."));
-        }
-    }
-    state.write(move |tx| BankRow::set_access(tx, &id, &sent.notes, sent.person.trim())).await?;
+    state
+        .write(move |tx| {
+            BankRow::as_seen(tx, &id, version)?;
+            BankRow::set_access(tx, &id, &sent.notes, sent.person.trim())
+        })
+        .await?;
     Ok(StatusCode::NO_CONTENT)
 }

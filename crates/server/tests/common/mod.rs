@@ -54,7 +54,12 @@ impl Shop {
         let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
         let base = format!("http://{}", listener.local_addr().unwrap());
         let (stop, stopped) = oneshot::channel();
-        let settings = Settings { data_dir: folder.path().to_owned(), clock: clock.clone(), hosts };
+        let settings = Settings {
+            data_dir: folder.path().to_owned(),
+            clock: clock.clone(),
+            hosts,
+            ..Settings::default()
+        };
         tokio::spawn(async move {
             serve(settings, listener, async move {
                 let _ = stopped.await;
@@ -83,6 +88,18 @@ impl Shop {
 
     pub async fn put(&self, path: &str, body: &Value) -> (StatusCode, Value) {
         self.send(Method::PUT, path, body).await
+    }
+
+    /// Changes a shared thing as somebody does who has just looked at it.
+    pub async fn change(&self, path: &str, body: &Value) -> (StatusCode, Value) {
+        let seen = match path.strip_prefix("/api/banks/").and_then(|rest| rest.split_once('/')) {
+            Some((bank, _)) => format!("/api/banks/{bank}"),
+            None => path.to_owned(),
+        };
+        let looked = self.request(Method::GET, &seen).send().await.unwrap();
+        let etag = looked.headers().get("etag").expect("a version to name").clone();
+        let request = self.request(Method::PUT, path).header("if-match", etag).json(body);
+        answer(request.send().await.unwrap()).await
     }
 
     pub async fn csv(

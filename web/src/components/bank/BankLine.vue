@@ -30,7 +30,8 @@ async function restore(): Promise<void> {
     <ConditionMark :condition="bank.condition" :size="22" />
     <div class="words">
       <h2>
-        <RouterLink :to="{ path: `/banks/${bank.id}`, query: cell ? { cell } : {} }">{{
+        <template v-if="bank.unreadable">{{ bank.site }}</template>
+        <RouterLink v-else :to="{ path: `/banks/${bank.id}`, query: cell ? { cell } : {} }">{{
           bank.site
         }}</RouterLink>
         <span v-if="bank.name" class="name">{{ bank.name }}</span>
@@ -41,7 +42,7 @@ async function restore(): Promise<void> {
       <FailureNote :failure="failure" />
     </div>
     <MiniPlan class="mini" :rows="bank.mini" />
-    <div class="when">
+    <div v-if="!bank.unreadable" class="when">
       <b>{{ bank.last_day ?? 'not read' }}</b>
       <span class="dim">{{ bank.rounds === 1 ? '1 round' : `${bank.rounds} rounds` }}</span>
       <RouterLink v-if="bank.open_round" :to="`/rounds/${bank.open_round}`">resume round</RouterLink>

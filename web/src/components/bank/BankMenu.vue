@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { api, need, type Failure, type Schemas } from '@/api/client';
+import { api, need, seen, type Failure, type Schemas } from '@/api/client';
 import { ref } from 'vue';
 import { useRouter } from 'vue-router';
 
@@ -38,7 +38,13 @@ const restore = () =>
 const remove = () => act(() => need(api.DELETE('/api/banks/{id}', path)), away);
 const judgeBy = (rules: string) =>
   act(
-    () => need(api.PUT('/api/banks/{id}/house-rules', { ...path, body: { rules } })),
+    () =>
+      need(
+        api.PUT('/api/banks/{id}/house-rules', {
+          params: { path: { id: props.page.bank.id }, header: seen(props.page.bank.version) },
+          body: { rules },
+        }),
+      ),
     () => emit('changed'),
   );
 </script>

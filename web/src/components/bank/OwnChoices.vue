@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { api, need, type Failure, type Schemas } from '@/api/client';
+import { api, need, seen, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import { useRemote } from '@/composables/useRemote';
@@ -33,7 +33,7 @@ async function save(): Promise<void> {
   try {
     await need(
       api.PUT('/api/banks/{id}/overrides', {
-        params: { path: { id: props.bank.id } },
+        params: { path: { id: props.bank.id }, header: seen(props.bank.version) },
         body: { choices: numbers },
       }),
     );

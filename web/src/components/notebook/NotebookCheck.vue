@@ -9,8 +9,6 @@ defineProps<{
   taken: boolean;
 }>();
 defineEmits<{ take: [] }>();
-/** Lines shown of a long list. */
-const MOST = 200;
 const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} ${one}s`);
 </script>
 
@@ -18,9 +16,9 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
   <section class="check" aria-label="What the notebook brings">
     <h2>
       {{ count(check.rounds.length, 'round') }} can be taken,
-      {{ count(check.refused.length, 'entry').replace('entrys', 'entries') }} refused<template
-        v-if="check.asked.length"
-        >, {{ check.asked.length }} to look at again</template
+      {{ count(check.refused.length + check.refused_more, 'entry').replace('entrys', 'entries') }}
+      refused<template v-if="check.asked.length"
+        >, {{ check.asked.length + check.asked_more }} to look at again</template
       >
     </h2>
     <div class="two">
@@ -67,7 +65,7 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
             </tr>
           </thead>
           <tbody>
-            <tr v-for="(r, i) in check.refused.slice(0, MOST)" :key="i">
+            <tr v-for="(r, i) in check.refused" :key="i">
               <td class="n">{{ r.line }}</td>
               <td class="fig">{{ r.date ?? '' }}</td>
               <td class="fig">{{ r.found }}</td>
@@ -75,8 +73,8 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
             </tr>
           </tbody>
         </table>
-        <p v-if="check.refused.length > MOST" class="dim">
-          and {{ check.refused.length - MOST }} more; mend these and check again.
+        <p v-if="check.refused_more" class="dim">
+          and {{ check.refused_more }} more; mend these and check again.
         </p>
         <table v-if="check.asked.length" class="plain">
           <caption>
@@ -91,7 +89,7 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
             </tr>
           </thead>
           <tbody>
-            <tr v-for="a in check.asked.slice(0, MOST)" :key="`${a.date} ${a.cell}`">
+            <tr v-for="a in check.asked" :key="`${a.date} ${a.cell}`">
               <td class="fig">{{ a.date }}</td>
               <td class="fig">{{ a.cell }}</td>
               <td class="fig">{{ a.found }}</td>
@@ -99,6 +97,7 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
             </tr>
           </tbody>
         </table>
+        <p v-if="check.asked_more" class="dim">and {{ check.asked_more }} more.</p>
       </div>
     </div>
   </section>

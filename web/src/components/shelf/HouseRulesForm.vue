@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { api, need, type Failure, type Schemas } from '@/api/client';
+import { api, need, seen, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { numbersOf } from '@/logic/typedNumbers';
 import { v7 as uuidv7 } from 'uuid';
@@ -7,7 +7,7 @@ import { reactive, ref, shallowRef } from 'vue';
 
 const props = defineProps<{
   /** The set it begins with. */
-  from: Schemas['HouseRules'];
+  from: Schemas['HouseRulesView'];
   /** True for a new set, false for the shop's own that is changed. */
   copy: boolean;
   /** Every choice. */
@@ -33,7 +33,7 @@ async function save(): Promise<void> {
   try {
     await need(
       api.PUT('/api/house-rules/{key}', {
-        params: { path: { key } },
+        params: { path: { key }, header: props.copy ? {} : seen(props.from.version) },
         body: {
           from: props.from.key,
           name: name.value,

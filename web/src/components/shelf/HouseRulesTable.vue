@@ -11,7 +11,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ changed: [] }>();
 /** The set that is copied or edited. */
-const editing = ref<{ from: Schemas['HouseRules']; copy: boolean } | null>(null);
+const editing = ref<{ from: Schemas['HouseRulesView']; copy: boolean } | null>(null);
 const say = (c: Schemas['ChoiceView'], key: string): string =>
   c.values[key] === undefined ? c.when_empty : `${c.values[key]} ${c.unit}`;
 const differs = (c: Schemas['ChoiceView']): boolean =>

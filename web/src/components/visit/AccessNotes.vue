@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { api, need, type Failure, type Schemas } from '@/api/client';
+import { api, need, seen, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useMe } from '@/stores/me';
 import { computed, reactive, ref, shallowRef } from 'vue';
@@ -11,6 +11,8 @@ const props = defineProps<{
   notes: Schemas['AccessNotes'];
   /** Who wrote it. */
   by: string;
+  /** Version of the bank. */
+  version: number;
 }>();
 const emit = defineEmits<{ changed: [] }>();
 const store = useMe();
@@ -35,7 +37,7 @@ async function save(): Promise<void> {
   try {
     await need(
       api.PUT('/api/banks/{id}/access', {
-        params: { path: { id: props.bank } },
+        params: { path: { id: props.bank }, header: seen(props.version) },
         body: { notes: { ...draft } as Schemas['AccessNotes'], person: store.initials },
       }),
     );

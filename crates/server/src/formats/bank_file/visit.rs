@@ -81,9 +81,6 @@ pub struct VisitFile {
     pub device: String,
     /// The request that opened it.
     pub sent: String,
-    /// What its report was printed from.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub report: Option<String>,
     /// Entries in the order received.
     pub entries: Vec<EntryFile>,
     /// Photographs.
@@ -127,7 +124,6 @@ impl From<WholeVisit> for VisitFile {
             person: w.visit.person,
             device: w.visit.device,
             sent: w.visit.sent,
-            report: w.report,
         }
     }
 }
@@ -161,7 +157,6 @@ impl VisitFile {
             entries: entries.collect(),
             photos: photos.collect(),
             closed_by: self.closed_by,
-            report: self.report,
             visit: NewVisit {
                 id: self.id,
                 bank: bank.to_owned(),

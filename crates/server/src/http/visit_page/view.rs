@@ -159,6 +159,8 @@ pub struct VisitPage {
     pub access: AccessNotes,
     /// Who wrote that.
     pub access_by: String,
+    /// Version of the bank, for If-Match when its access notes are changed.
+    pub bank_version: i64,
     /// The path.
     pub steps: Vec<StepView>,
     /// The bank from above.

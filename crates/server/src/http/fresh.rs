@@ -1,0 +1,165 @@
+//! Pages that rest on derived rows: what is missing is worked out and kept before they are read. Where
+//! the disk takes nothing any more they are read all the same, and what was worked out is thrown away
+//! again; a bank with a row that cannot be read holds up no other.
+
+use super::error::ApiResult;
+use super::state::AppState;
+use crate::db::{BankRow, DbError, assessments, due};
+use rusqlite::{Connection, Transaction};
+use serde::Serialize;
+use std::collections::BTreeMap;
+use std::sync::{Mutex, PoisonError};
+use utoipa::ToSchema;
+
+/// Banks worked out in one write: who wants to write meanwhile waits for a few, not for all.
+const PART: usize = 8;
+
+/// What a page rests on.
+#[derive(Debug, Clone)]
+pub enum Wanted {
+    /// What is due on every bank.
+    All,
+    /// What is due on one bank.
+    Bank(String),
+    /// The judgement of every round of some banks.
+    Judged(Vec<String>),
+}
+
+/// A bank that cannot be shown.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct UnreadableBank {
+    /// The bank.
+    pub bank: String,
+    /// Site and name.
+    pub place: String,
+    /// Why, and what to do.
+    pub why: String,
+}
+
+/// Banks that could not be worked out, with the commits that there were then.
+#[derive(Debug, Default)]
+pub struct Unreadable(Mutex<BTreeMap<String, (u64, String)>>);
+
+impl Unreadable {
+    fn is_known(&self, bank: &str, commits: u64) -> bool {
+        let known = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        known.get(bank).is_some_and(|(then, _)| *then == commits)
+    }
+
+    fn keep(&self, found: Vec<(String, String)>, readable: &[String], commits: u64) {
+        let mut known = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        known.retain(|bank, _| !readable.contains(bank));
+        known.extend(found.into_iter().map(|(bank, why)| (bank, (commits, why))));
+    }
+
+    /// Those there are, with their names.
+    pub fn told(&self, db: &Connection) -> Result<Vec<UnreadableBank>, DbError> {
+        let known = self.0.lock().unwrap_or_else(PoisonError::into_inner).clone();
+        let titles = BankRow::titles(db)?;
+        let told = |(bank, (_, why)): (String, (u64, String))| {
+            let place = titles.get(&bank)?.clone();
+            Some(UnreadableBank { bank, place, why })
+        };
+        Ok(known.into_iter().filter_map(told).collect())
+    }
+}
+
+/// Why a bank cannot be shown, without what stands in the row.
+pub fn said(error: &DbError) -> String {
+    let what = if let DbError::BadRow { what, .. } = error { what } else { "row" };
+    format!(
+        "The database holds a {what} that cannot be read; `rainshadow doctor` names it and can set it aside."
+    )
+}
+
+/// Works out some banks, each by itself: one that cannot be read is told, and the others are kept.
+fn work_out(
+    tx: &Transaction<'_>,
+    banks: &[String],
+    each: impl Fn(&Transaction<'_>, &str) -> Result<(), DbError>,
+) -> Result<Vec<(String, String)>, DbError> {
+    let mut unreadable = Vec::new();
+    for bank in banks {
+        tx.execute_batch("SAVEPOINT bank")?;
+        match each(tx, bank) {
+            Ok(()) => tx.execute_batch("RELEASE bank")?,
+            Err(error) if error.is_of_storage() => return Err(error),
+            Err(error) => {
+                tracing::error!(%error, bank, "a bank cannot be worked out");
+                unreadable.push((bank.clone(), said(&error)));
+                tx.execute_batch("ROLLBACK TO bank; RELEASE bank")?;
+            }
+        }
+    }
+    Ok(unreadable)
+}
+
+fn todo(db: &Connection, wanted: &Wanted) -> Result<Vec<String>, DbError> {
+    let stale = || due::stale(db);
+    Ok(match wanted {
+        Wanted::All => stale()?,
+        Wanted::Bank(id) => stale()?.into_iter().filter(|own| own == id).collect(),
+        Wanted::Judged(banks) => {
+            let mut todo = Vec::new();
+            for bank in banks {
+                if !assessments::missing(db, bank)?.is_empty() {
+                    todo.push(bank.clone());
+                }
+            }
+            todo
+        }
+    })
+}
+
+fn one(wanted: &Wanted, tx: &Transaction<'_>, bank: &str) -> Result<(), DbError> {
+    match wanted {
+        Wanted::Judged(_) => assessments::derive_missing(tx, bank).map(drop),
+        _ => due::refresh(tx, bank),
+    }
+}
+
+/// Works out what is missing and keeps it.
+async fn kept(state: &AppState, wanted: &Wanted) -> Result<(), DbError> {
+    let asked = wanted.clone();
+    let missing = state.db.read(move |db| todo(db, &asked)).await?;
+    let commits = state.db.commits();
+    let missing: Vec<String> =
+        missing.into_iter().filter(|bank| !state.unreadable.is_known(bank, commits)).collect();
+    for part in missing.chunks(PART) {
+        let (part, asked, banks) = (part.to_vec(), wanted.clone(), part.to_vec());
+        let found = state.db.write(move |tx| work_out(tx, &part, |tx, bank| one(&asked, tx, bank))).await?;
+        state.unreadable.keep(found, &banks, state.db.commits());
+    }
+    Ok(())
+}
+
+/// Works out everything that is missing, so that the first page does not wait for it.
+pub async fn catch_up(state: AppState) {
+    if let Err(error) = kept(&state, &Wanted::All).await {
+        tracing::warn!(?error, "not everything could be derived at the start");
+    }
+}
+
+/// Reads a page after what it rests on was worked out.
+///
+/// # Errors
+/// Whatever the reading fails with; a disk that takes nothing is none.
+pub async fn read<T: Send + 'static>(
+    state: &AppState,
+    wanted: Wanted,
+    page: impl FnOnce(&Connection) -> Result<T, DbError> + Send + 'static,
+) -> ApiResult<T> {
+    match kept(state, &wanted).await {
+        Ok(()) => Ok(state.db.read(page).await?),
+        Err(error) if error.is_of_storage() => {
+            tracing::warn!(%error, "read without keeping what was derived");
+            let done = state.db.unwritten(move |tx| {
+                let missing = todo(tx, &wanted)?;
+                work_out(tx, &missing, |tx, bank| one(&wanted, tx, bank))?;
+                page(tx)
+            });
+            Ok(done.await?)
+        }
+        Err(error) => Err(error.into()),
+    }
+}
