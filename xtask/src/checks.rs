@@ -7,6 +7,7 @@ use std::process::Command;
 /// Everything, in the order that fails soonest.
 pub fn test() -> Result<(), String> {
     browser()?;
+    proxy()?;
     run(".", "cargo", &["fmt", "--all", "--check"])?;
     web_packages()?;
     run("web", "npm", &["run", "--silent", "lint"])?;
@@ -25,13 +26,28 @@ pub fn test() -> Result<(), String> {
     Ok(())
 }
 
-/// Installs Debian's browser and its driver when they are missing; without the rights, says how.
+/// Installs Debian's browser and its driver when they are missing.
 fn browser() -> Result<(), String> {
     if is_there("chromium", "CHROMIUM") && is_there("chromedriver", "CHROMEDRIVER") {
         return Ok(());
     }
-    let install = ["apt-get", "install", "--yes", "--no-install-recommends", "chromium", "chromium-driver"];
-    eprintln!("== chromium or chromedriver is missing; installing Debian's");
+    installed(&["chromium", "chromium-driver"])
+}
+
+/// Installs the proxy whose documented configuration is tested.
+fn proxy() -> Result<(), String> {
+    let there = ["/usr/sbin/nginx", "/usr/bin/nginx", "/usr/local/sbin/nginx"];
+    if there.iter().any(|path| std::path::Path::new(path).exists()) {
+        return Ok(());
+    }
+    installed(&["nginx-light"])
+}
+
+/// Installs Debian's packages; without the rights, says how.
+fn installed(packages: &[&str]) -> Result<(), String> {
+    let mut install = vec!["apt-get", "install", "--yes", "--no-install-recommends"];
+    install.extend(packages);
+    eprintln!("== missing: {}; installing Debian's", packages.join(", "));
     let done = Command::new("apt-get").arg("update").status().is_ok_and(|s| s.success())
         && Command::new(install[0])
             .args(&install[1..])
@@ -41,10 +57,7 @@ fn browser() -> Result<(), String> {
     if done {
         Ok(())
     } else {
-        Err(format!(
-            "the browser tests need Debian's chromium and chromium-driver; run: sudo {}",
-            install.join(" ")
-        ))
+        Err(format!("the tests need Debian's {}; run: sudo {}", packages.join(" and "), install.join(" ")))
     }
 }
 

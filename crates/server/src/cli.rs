@@ -3,6 +3,7 @@
 pub mod backup;
 pub mod calc;
 pub mod demo;
+pub mod doctor;
 pub mod serve;
 pub mod settings;
 pub mod simulate;
@@ -40,6 +41,8 @@ pub enum Command {
     Backup(backup::BackupArgs),
     /// Restore a backup into an empty folder.
     Restore(backup::RestoreArgs),
+    /// Look a data folder over: pages, references, every row, photographs, caches.
+    Doctor(doctor::DoctorArgs),
     /// Stand in for a device that is not there.
     #[command(subcommand)]
     Simulate(simulate::Simulate),

@@ -131,7 +131,8 @@ impl Clock {
     /// The latest time that anybody's right clock can show: where the hands of this machine were moved
     /// back, as it would be had nobody moved them.
     pub fn latest(&self) -> Timestamp {
-        let passed = SignedDuration::try_from_secs_f64(self.seconds() - self.from_seconds).unwrap_or_default();
+        let passed =
+            SignedDuration::try_from_secs_f64(self.seconds() - self.from_seconds).unwrap_or_default();
         let steady = self.from_time.checked_add(passed).unwrap_or(self.from_time);
         self.now().max(steady).max(Timestamp::now())
     }

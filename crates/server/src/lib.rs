@@ -8,6 +8,7 @@ pub mod clock;
 mod clock_watch;
 pub mod db;
 pub mod demo;
+pub mod doctor;
 pub mod feed;
 pub mod formats;
 pub mod http;
@@ -19,4 +20,4 @@ pub mod serve;
 pub mod stand_in;
 pub mod words;
 
-pub use serve::{Settings, serve};
+pub use serve::{Settings, TlsFiles, serve};

@@ -39,6 +39,7 @@ fn run(cli: Cli) -> Result<(), Box<dyn std::error::Error>> {
             writeln!(std::io::stdout(), "{count} rounds judged anew")?;
         }
         Command::Backup(args) => backup::backup(&args)?,
+        Command::Doctor(args) => rainshadow::cli::doctor::run(&args)?,
         Command::Restore(args) => backup::restore(&args)?,
         Command::Simulate(simulate::Simulate::Years { bank }) => simulate::years(bank)?,
         Command::Simulate(simulate::Simulate::Charger(args)) => {

@@ -126,7 +126,9 @@ async fn a_bank_lives_through_its_first_year() {
     let others: Vec<&str> =
         summer["findings"].as_array().unwrap().iter().map(|f| f["others"].as_str().unwrap()).collect();
     assert!(others.iter().any(|o| o.contains("Light touch would watch it")), "{others:?}");
-    year.shop.change(&format!("/api/banks/{}/house-rules", year.bank), &json!({"rules": "light_touch"})).await;
+    year.shop
+        .change(&format!("/api/banks/{}/house-rules", year.bank), &json!({"rules": "light_touch"}))
+        .await;
     let lighter = year.page().await;
     assert_eq!(lighter["house"], "Light touch");
     assert!(
@@ -136,7 +138,9 @@ async fn a_bank_lives_through_its_first_year() {
             .iter()
             .all(|f| !f["rule"].as_str().unwrap().contains("Maker first"))
     );
-    year.shop.change(&format!("/api/banks/{}/house-rules", year.bank), &json!({"rules": "maker_first"})).await;
+    year.shop
+        .change(&format!("/api/banks/{}/house-rules", year.bank), &json!({"rules": "maker_first"}))
+        .await;
     assert_eq!(verdict(&year.page().await), verdict(&summer), "the same readings, the same judgement");
 
     // the year goes along to another machine and says the same there

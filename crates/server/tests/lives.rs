@@ -254,17 +254,23 @@ async fn a_set_of_ones_own_judges_and_its_change_judges_anew() {
     assert_eq!(shop.put("/api/house-rules/own-1", &set(20.0)).await.0, StatusCode::PRECONDITION_REQUIRED);
     let late = shop.request(Method::PUT, "/api/house-rules/own-1").header("if-match", "\"0\"");
     let (status, said) = common::answer(late.json(&set(20.0)).send().await.unwrap()).await;
-    assert_eq!((status, &said["theirs"]["key"]), (StatusCode::PRECONDITION_FAILED, &json!("own-1")), "{said}");
+    assert_eq!(
+        (status, &said["theirs"]["key"]),
+        (StatusCode::PRECONDITION_FAILED, &json!("own-1")),
+        "{said}"
+    );
     assert_eq!(shop.change("/api/house-rules/own-1", &set(20.0)).await.0, StatusCode::CREATED);
     assert_eq!(condition().await, "act", "the changed set judges at once");
     // one bank takes one choice otherwise
-    let (status, said) = shop.change(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 400.0}}))
+    let (status, said) = shop
+        .change(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 400.0}}))
         .await;
     assert_eq!(
         (status, said["errors"][0]["field"].as_str()),
         (StatusCode::UNPROCESSABLE_ENTITY, Some("spread_equalize"))
     );
-    shop.change(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 60.0}})).await;
+    shop.change(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {"spread_equalize": 60.0}}))
+        .await;
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     assert_eq!(
         (page["condition"].as_str(), page["house"].as_str()),
@@ -294,7 +300,7 @@ async fn lived_in(shop: &Shop) -> String {
     let sent = shop.request(Method::PUT, &path).body(jpeg()).send().await.unwrap();
     assert_eq!(sent.status(), StatusCode::CREATED);
     shop.put(&format!("/api/banks/{bank}/changes/{}", id()), &replaced("A2", "2026-10-07")).await;
-    shop.put(
+    shop.change(
         &format!("/api/banks/{bank}/access"),
         &json!({"notes": {"switch": "left of the door"}, "person": "TA"}),
     )

@@ -39,7 +39,11 @@ async fn a_person_is_remembered_and_changed() {
     let late = shop.request(Method::PUT, &path).header("if-match", "\"1\"");
     let other = json!({"initials": "mo", "single_keys": true});
     let (status, said) = answer(late.json(&other).send().await.unwrap()).await;
-    assert_eq!((status, &said["theirs"]["initials"]), (StatusCode::PRECONDITION_FAILED, &json!("MOP")), "{said}");
+    assert_eq!(
+        (status, &said["theirs"]["initials"]),
+        (StatusCode::PRECONDITION_FAILED, &json!("MOP")),
+        "{said}"
+    );
     let all = shop.get("/api/people").await;
     assert_eq!((all.as_array().unwrap().len(), all[0]["initials"].as_str()), (1, Some("MOP")));
     assert_eq!(all[0]["units"]["temperature"], "C", "left out is metric");

@@ -104,23 +104,21 @@ pub enum StartError {
     Serve(#[from] ServeError),
 }
 
-/// Resolves at Ctrl-C or a polite kill.
-async fn asked_to_stop() {
-    let interrupt = tokio::signal::ctrl_c();
+/// Resolves at Ctrl-C or a polite kill; one that comes before anybody waits for it counts as well.
+fn asked_to_stop() -> impl Future<Output = ()> {
     #[cfg(unix)]
-    {
-        let mut polite = match tokio::signal::unix::signal(tokio::signal::unix::SignalKind::terminate()) {
-            Ok(signal) => signal,
-            Err(error) => {
-                tracing::warn!(%error, "no handler for a polite kill");
-                let _ = interrupt.await;
-                return;
-            }
-        };
-        tokio::select! { _ = interrupt => {}, _ = polite.recv() => {} }
+    let (polite, interrupted) = {
+        use tokio::signal::unix::{SignalKind, signal};
+        (signal(SignalKind::terminate()), signal(SignalKind::interrupt()))
+    };
+    async move {
+        #[cfg(unix)]
+        if let (Ok(mut polite), Ok(mut interrupted)) = (polite, interrupted) {
+            tokio::select! { _ = interrupted.recv() => {}, _ = polite.recv() => {} }
+            return;
+        }
+        let _ = tokio::signal::ctrl_c().await;
     }
-    #[cfg(not(unix))]
-    let _ = interrupt.await;
 }
 
 /// What is printed to, and how much.
@@ -185,6 +183,7 @@ pub async fn run(args: ServeArgs) -> Result<(), StartError> {
         },
     })?;
     let address = listener.local_addr().map_err(ServeError::from)?;
+    let stop = asked_to_stop();
     let scheme = if settings.tls.is_some() { "https" } else { "http" };
     // Connections wait in the listener until the folder is known to be usable.
     let _ = writeln!(
@@ -192,6 +191,6 @@ pub async fn run(args: ServeArgs) -> Result<(), StartError> {
         "Rainshadow is at {scheme}://{address}/ (data in {})",
         settings.data_dir.display()
     );
-    serve(settings, listener, asked_to_stop()).await?;
+    serve(settings, listener, stop).await?;
     Ok(())
 }

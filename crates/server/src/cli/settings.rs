@@ -4,7 +4,7 @@
 use super::serve::ServeArgs;
 use figment::providers::{Env, Format, Serialized, Toml};
 use figment::value::{Dict, Map};
-use figment::{Figment, Metadata, Profile, Provider};
+use figment::{Figment, Metadata, Profile, Provider, Source};
 use serde::{Deserialize, Deserializer, Serialize};
 use std::io::Write as _;
 use std::net::{IpAddr, SocketAddr};
@@ -140,8 +140,8 @@ pub fn print(args: &ServeArgs) -> Result<(), BadSetting> {
 fn said(found: &Metadata, key: &str) -> String {
     match (found.name.as_ref(), &found.source) {
         ("flag", _) => format!("flag --{}", key.replace('_', "-")),
-        (_, Some(source)) => format!("file {source}"),
-        (name, None) if name.contains("environment") => {
+        (_, Some(Source::File(file))) => format!("file {}", file.display()),
+        (name, _) if name.contains("environment") => {
             format!("environment {PREFIX}{}", key.to_uppercase())
         }
         _ => "default".into(),

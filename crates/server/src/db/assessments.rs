@@ -269,6 +269,12 @@ pub fn rederive(tx: &Transaction<'_>) -> Result<usize, DbError> {
     banks.iter().try_fold(0, |count, bank| Ok(count + derive_missing(tx, bank)?))
 }
 
+/// Forgets what older rules derived.
+pub(super) fn forget_older(db: &Connection) -> Result<(), DbError> {
+    db.execute("DELETE FROM assessment WHERE rules_revision <> ?", [RULES_REVISION])?;
+    Ok(())
+}
+
 /// The history of a bank, newest first.
 pub fn history(db: &Connection, bank: &str) -> Result<Vec<HistoryRow>, DbError> {
     db.prepare_cached(

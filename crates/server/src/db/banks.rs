@@ -331,7 +331,9 @@ impl BankRow {
 
     /// Deletes a bank that was never read.
     pub(crate) fn delete(tx: &Transaction<'_>, id: &str, now: Timestamp) -> Result<(), DbError> {
-        Self::by_id(tx, id)?;
+        if Self::by_id(tx, id)?.archived_at.is_some() {
+            return Err(DbError::Archived);
+        }
         super::log(tx, now, "", "bank without readings deleted", id)?;
         let rounds: u32 = tx.query_row(
             "SELECT (SELECT count(*) FROM round WHERE bank_id = ?1 AND EXISTS (SELECT 1 FROM reading WHERE round_id = round.id)) \

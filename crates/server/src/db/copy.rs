@@ -125,7 +125,7 @@ pub(crate) fn facts_of(db: &Connection) -> Result<DatabaseFacts, DbError> {
 }
 
 /// Hashes of all listed photographs, large and small; whatever stands there.
-fn photo_hashes(db: &Connection) -> Result<Vec<String>, DbError> {
+pub(crate) fn photo_hashes(db: &Connection) -> Result<Vec<String>, DbError> {
     if !tables(db)?.iter().any(|t| t == "photo") {
         return Ok(Vec::new());
     }

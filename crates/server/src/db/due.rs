@@ -203,6 +203,15 @@ fn postponed(db: &Connection, bank: &str) -> Result<Vec<Postponed>, DbError> {
     .collect()
 }
 
+/// Forgets what older rules worked out, and what was not worked out since something changed.
+pub(super) fn forget_older(db: &Connection) -> Result<(), DbError> {
+    db.execute(
+        "DELETE FROM due_item WHERE bank_id NOT IN (SELECT bank_id FROM due_state WHERE revision = ?)",
+        [REVISION],
+    )?;
+    Ok(())
+}
+
 /// Banks whose due items are not worked out.
 pub(crate) fn stale(db: &Connection) -> Result<Vec<String>, DbError> {
     let mut query = db.prepare_cached(

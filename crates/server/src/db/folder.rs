@@ -82,7 +82,7 @@ impl Held {
         if database.len() == 0 {
             return Err(OpenError::DatabaseEmpty { path: path() });
         }
-        if at(MARKER).exists() && !at(LOG).exists() {
+        if Self::log_is_missing(&self.folder) {
             return Err(OpenError::LogMissing { path: path() });
         }
         Ok(())
@@ -137,6 +137,11 @@ impl Held {
         }
         self.opened.store(true, Ordering::SeqCst);
         Ok(())
+    }
+
+    /// True for a folder whose database was not closed and has lost its log.
+    pub fn log_is_missing(folder: &Path) -> bool {
+        folder.join(MARKER).exists() && !folder.join(LOG).exists()
     }
 
     /// Takes the loss of a log as it is: for a folder that was looked at and is wanted all the same.

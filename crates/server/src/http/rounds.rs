@@ -5,12 +5,12 @@ use super::extract::{Body, Id, IfMatch, Reader, uuid, written};
 use super::round_page::{RoundPage, read_page};
 use super::state::AppState;
 use super::typed_conditions::{TypedConditions, canonical};
+use crate::clock::Clock;
 use crate::db::assessments::derive_missing;
 use crate::db::{BankRow, FinishOutcome, ModelRow, NewRound, Origin, RoundRow, Site};
 use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
-use crate::clock::Clock;
 use jiff::Timestamp;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -84,7 +84,8 @@ async fn canonical_round(state: &AppState, id: String, open: OpenRound) -> ApiRe
         return Err(ApiError::field("bank", said));
     }
     let now = state.clock.now();
-    let started_at = open.started_at.as_deref().map_or(Ok(now), |t| instant(t, "started_at", &state.clock))?;
+    let started_at =
+        open.started_at.as_deref().map_or(Ok(now), |t| instant(t, "started_at", &state.clock))?;
     Ok(NewRound {
         id,
         bank: bank.id,

@@ -227,6 +227,9 @@ pub async fn close(
     let outcome = state
         .write(move |tx| {
             let row = VisitRow::by_id(tx, &id)?;
+            if BankRow::by_id(tx, &row.bank_id)?.archived_at.is_some() {
+                return Err(crate::db::DbError::Archived);
+            }
             // Nobody leaves while the charger is on equalize.
             if let Some(run) = RunRow::open_of(tx, &row.bank_id)?.filter(|run| run.visit_id == row.id) {
                 return Err(run.under_way());

@@ -51,15 +51,23 @@ impl Shop {
     }
 
     async fn start_at(folder: TempDir, hosts: Vec<String>, clock: Clock) -> Self {
+        Self::start_with(folder, clock, |settings| Settings { hosts, ..settings }).await
+    }
+
+    /// With settings of its own.
+    pub async fn open_with(own: impl FnOnce(Settings) -> Settings) -> Self {
+        let clock = Clock::starting("2026-10-08T09:00:00Z".parse().unwrap());
+        Self::start_with(tempfile::tempdir().unwrap(), clock, own).await
+    }
+
+    async fn start_with(folder: TempDir, clock: Clock, own: impl FnOnce(Settings) -> Settings) -> Self {
         let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
-        let base = format!("http://{}", listener.local_addr().unwrap());
         let (stop, stopped) = oneshot::channel();
-        let settings = Settings {
-            data_dir: folder.path().to_owned(),
-            clock: clock.clone(),
-            hosts,
-            ..Settings::default()
-        };
+        let plain =
+            Settings { data_dir: folder.path().to_owned(), clock: clock.clone(), ..Settings::default() };
+        let settings = own(plain);
+        let scheme = if settings.tls.is_some() { "https" } else { "http" };
+        let base = format!("{scheme}://{}", listener.local_addr().unwrap());
         tokio::spawn(async move {
             serve(settings, listener, async move {
                 let _ = stopped.await;
@@ -68,7 +76,9 @@ impl Shop {
             .unwrap();
         });
         let open = Self { base, folder, clock, client: Client::new(), stop: Some(stop) };
-        open.get("/api/meta").await;
+        if scheme == "http" {
+            open.get("/api/meta").await;
+        }
         open
     }
 

@@ -2,7 +2,7 @@
 //! named by its path.
 
 use super::{BankFile, RoundFile, VisitFile};
-use crate::db::{ChangeRow, EquipmentRecord, ReadingKind, RunRecord, on_own_network};
+use crate::db::{ChangeKind, ChangeRow, EquipmentRecord, ReadingKind, RunRecord, on_own_network};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, BatteryAddress};
@@ -205,7 +205,8 @@ impl Looking {
         self.own_id(&format!("{path}.id"), &change.id);
         self.day(&format!("{path}.day"), &change.day);
         let column = |n: usize| change.columns.get(n).cloned().flatten();
-        let known = matches!(column(0).as_deref(), Some("replaced" | "swapped"));
+        let kind = column(0).map(|text| serde_json::from_str::<ChangeKind>(&text).is_ok());
+        let known = kind == Some(true);
         if !known || change.columns.len() != 10 {
             self.fault(
                 &format!("{path}.columns"),
