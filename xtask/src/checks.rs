@@ -119,6 +119,7 @@ pub fn bench() -> Result<(), String> {
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "feeds"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow-core", "--example", "simulator"])?;
     run(".", "cargo", &["build", "--release", "--package", "rainshadow"])?;
+    run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "pages"])?;
     run(".", "cargo", &["run", "--package", "browser-tests", "--example", "walk"])
 }
 

@@ -43,7 +43,16 @@ impl Shop {
     pub async fn open() -> Self {
         let folder = tempfile::tempdir().unwrap();
         let clock = Clock::starting("2026-10-08T09:00:00Z".parse().unwrap());
-        let (port, running) = start(folder.path().to_owned(), 0, clock.clone()).await;
+        Self::with(folder, clock, |settings| settings).await
+    }
+
+    /// With settings of its own.
+    pub async fn with(
+        folder: TempDir,
+        clock: Clock,
+        own: impl FnOnce(Settings) -> Settings + Send + 'static,
+    ) -> Self {
+        let (port, running) = start(folder.path().to_owned(), 0, clock.clone(), own).await;
         Self { folder, port, clock, running: Some(running) }
     }
 
@@ -74,7 +83,7 @@ impl Shop {
 
     /// Starts it again on its folder and port.
     pub async fn restart(&mut self) {
-        let (_, running) = start(self.folder.path().to_owned(), self.port, self.clock.clone()).await;
+        let (_, running) = start(self.folder.path().to_owned(), self.port, self.clock.clone(), |s| s).await;
         self.running = Some(running);
     }
 }
@@ -85,7 +94,12 @@ impl Drop for Shop {
     }
 }
 
-async fn start(data_dir: PathBuf, port: u16, clock: Clock) -> (u16, Runtime) {
+async fn start(
+    data_dir: PathBuf,
+    port: u16,
+    clock: Clock,
+    own: impl FnOnce(Settings) -> Settings + Send + 'static,
+) -> (u16, Runtime) {
     let deadline = Instant::now() + PATIENCE;
     let listener = loop {
         match std::net::TcpListener::bind(("127.0.0.1", port)) {
@@ -99,7 +113,7 @@ async fn start(data_dir: PathBuf, port: u16, clock: Clock) -> (u16, Runtime) {
     let running = tokio::runtime::Builder::new_multi_thread().worker_threads(1).enable_all().build().unwrap();
     running.spawn(async move {
         // The folder's lock falls when the last connection of a killed server is dropped.
-        let settings = Settings { data_dir, clock, ..Settings::default() };
+        let settings = own(Settings { data_dir, clock, ..Settings::default() });
         while rainshadow::db::Db::open(&settings.data_dir).is_err() {
             tokio::time::sleep(LOOK).await;
         }
@@ -125,6 +139,11 @@ impl Page {
 
     /// Opens a browser of this size at an address.
     pub async fn at(base: &str, size: (u32, u32)) -> Self {
+        Self::told(base, size, &[]).await
+    }
+
+    /// The same, with more that the browser is told.
+    pub async fn told(base: &str, size: (u32, u32), more: &[&str]) -> Self {
         let program = std::env::var("CHROMEDRIVER").unwrap_or_else(|_| "chromedriver".into());
         let mut chromedriver = Command::new(program)
             .arg("--port=0")
@@ -162,7 +181,10 @@ impl Page {
             "--hide-scrollbars",
             "--force-device-scale-factor=1",
             "--lang=en-US",
-        ] {
+        ]
+        .iter()
+        .chain(more)
+        {
             caps.add_arg(flag).unwrap();
         }
         caps.add_arg(&format!("--user-data-dir={}", profile.path().display())).unwrap();

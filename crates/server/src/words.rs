@@ -23,14 +23,19 @@ pub fn is_remembered_day(text: &str, today: Date) -> bool {
     year(text) || whole.is_some_and(past)
 }
 
+/// A zone by its name; UTC where it is unknown.
+pub fn zone(name: &str) -> TimeZone {
+    TimeZone::get(name).unwrap_or(TimeZone::UTC)
+}
+
 /// The civil day of an instant in a zone; UTC where the zone is unknown.
 pub fn local_day(at: Timestamp, zone: &str) -> Date {
-    at.to_zoned_datetime(TimeZone::get(zone).unwrap_or(TimeZone::UTC)).date()
+    at.to_zoned_datetime(self::zone(zone)).date()
 }
 
 /// The civil moment of an instant in a zone, to the minute.
 pub fn local_minute(at: Timestamp, zone: &str) -> jiff::civil::DateTime {
-    let local = at.to_zoned_datetime(TimeZone::get(zone).unwrap_or(TimeZone::UTC)).datetime();
+    let local = at.to_zoned_datetime(self::zone(zone)).datetime();
     local.date().at(local.hour(), local.minute(), 0, 0)
 }
 

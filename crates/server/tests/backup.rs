@@ -1,5 +1,10 @@
 //! Backups: taken while others write, looked at, damaged in every way that comes to mind, taken back.
-#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::too_many_lines,
+    clippy::semicolon_if_nothing_returned,
+    reason = "helpers fail loudly, and a list of cases is as long as it is"
+)]
 
 mod common;
 
@@ -14,6 +19,14 @@ use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
 use tempfile::TempDir;
 
 const PROGRAM: &str = env!("CARGO_BIN_EXE_rainshadow");
+
+/// Ends the writer, whatever happens to the test.
+struct Ends<'a>(&'a AtomicBool);
+impl Drop for Ends<'_> {
+    fn drop(&mut self) {
+        self.0.store(true, Ordering::SeqCst);
+    }
+}
 
 /// Names in a folder, sorted.
 fn names(folder: &Path) -> Vec<String> {
@@ -146,7 +159,7 @@ async fn a_good_backup_is_verified_restored_and_served_as_it_was() {
     for (name, mode) in [("", 0o700), ("photos", 0o700), ("rainshadow.db", 0o600)] {
         use std::os::unix::fs::PermissionsExt;
         let found = target.join(name).metadata().unwrap().permissions().mode() & 0o777;
-        assert!(found & 0o077 == 0 && found | 0o100 >= mode, "{name}: {found:o}");
+        assert_eq!(found, mode, "{name}: {found:o}");
     }
     let said = restore(&file, &target, false).unwrap_err().to_string();
     assert!(said.contains("is not empty"), "{said}");
@@ -299,7 +312,9 @@ async fn a_backup_of_an_older_version_is_taken_when_it_is_asked_for() {
     let (_out, file) = backed_up().await;
     let mut old = parts(&file);
     old.pop();
-    old.iter_mut().for_each(|p| p.mode = 0o644);
+    for part in &mut old {
+        part.mode = 0o644;
+    }
     let (folder, path) = file_of(archive(&old));
     let target = folder.path().join("restored");
     let said = restore(&path, &target, false).unwrap_err().to_string();
@@ -314,13 +329,6 @@ fn a_backup_ends_while_others_write_and_holds_one_moment() {
     seeded(folder.path());
     let (done, written) = (AtomicBool::new(false), AtomicU32::new(0));
     let out = tempfile::tempdir().unwrap();
-    /// Ends the writer, whatever happens to the test.
-    struct Ends<'a>(&'a AtomicBool);
-    impl Drop for Ends<'_> {
-        fn drop(&mut self) {
-            self.0.store(true, Ordering::SeqCst);
-        }
-    }
     std::thread::scope(|scope| {
         let _ends = Ends(&done);
         scope.spawn(|| {

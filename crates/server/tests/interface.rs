@@ -203,7 +203,7 @@ impl Maker<'_> {
                         _ => id(),
                     };
                     let value = if self.one_in(5) {
-                        self.draw("[a-zA-Z0-9%._-]{1,40}")
+                        self.draw("[a-zA-Z0-9%_-][a-zA-Z0-9%._-]{0,39}")
                     } else if self.one_in(4) {
                         id()
                     } else {

@@ -57,20 +57,17 @@ async fn work(base: &str, bank: &str, kept: &mut Acknowledged, turn: u32) {
         let page = client.get(format!("{base}/api/banks/{bank}")).send().await;
         let Ok(page) = page else { return };
         let Ok(page) = page.json::<Value>().await else { return };
-        let visit = match page["open_visit"].as_str() {
-            Some(open) => open.to_owned(),
-            None => {
-                let visit = id();
-                let begun = put(
-                    format!("/api/visits/{visit}"),
-                    json!({"bank": bank, "person": "TA", "device": "desk"}),
-                )
-                .await;
-                if begun.is_err() {
-                    return;
-                }
-                visit
+        let visit = if let Some(open) = page["open_visit"].as_str() {
+            open.to_owned()
+        } else {
+            let visit = id();
+            let begun =
+                put(format!("/api/visits/{visit}"), json!({"bank": bank, "person": "TA", "device": "desk"}))
+                    .await;
+            if begun.is_err() {
+                return;
             }
+            visit
         };
         for n in 0..5 {
             let text = format!("note {turn}-{n}-{}", id());

@@ -43,7 +43,7 @@ async fn a_head_that_never_ends_is_hung_up_on() {
     let ended = tokio::task::spawn_blocking(move || {
         let mut stream = TcpStream::connect(&address).unwrap();
         stream.write_all(b"GET /api/meta HTTP/1.1\r\nHost: x\r\n").unwrap();
-        stream.set_read_timeout(Some(Duration::from_secs(60))).unwrap();
+        stream.set_read_timeout(Some(Duration::from_mins(1))).unwrap();
         let mut said = Vec::new();
         stream.read_to_end(&mut said).map(|_| said)
     });
@@ -167,10 +167,10 @@ fn a_setting_holds_by_flag_before_environment_before_file_and_says_where_it_was_
         (("RAINSHADOW_LISTEN", "nowhere"), "listen"),
         (("RAINSHADOW_TRUSTED_PROXY", "a proxy"), "trusted_proxy"),
     ] {
-        let (fine, said) = run(&[], &[environment]);
-        assert!(!fine && said.trim().lines().count() == 1 && said.to_lowercase().contains(words), "{said}");
+        let (holds, said) = run(&[], &[environment]);
+        assert!(!holds && said.trim().lines().count() == 1 && said.to_lowercase().contains(words), "{said}");
     }
     std::fs::write(&file, "lissten = \"127.0.0.1:7001\"\n").unwrap();
-    let (fine, said) = run(&[], &[]);
-    assert!(!fine && said.contains("lissten"), "{said}");
+    let (holds, said) = run(&[], &[]);
+    assert!(!holds && said.contains("lissten"), "{said}");
 }

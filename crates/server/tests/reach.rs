@@ -4,23 +4,13 @@
 
 mod common;
 
+use common::proxy::{certificate, documented, nginx};
 use common::{Shop, answer, id};
-use rainshadow::{Settings, TlsFiles};
+use rainshadow::Settings;
 use reqwest::{Client, Method, RequestBuilder, StatusCode};
 use serde_json::{Value, json};
 use std::io::{Read as _, Write as _};
 use std::net::{IpAddr, TcpListener, TcpStream};
-use std::path::Path;
-use std::process::{Child, Command, Stdio};
-
-/// A certificate for a name and its key, as PEM files.
-fn certificate(folder: &Path, name: &str) -> (TlsFiles, String) {
-    let made = rcgen::generate_simple_self_signed(vec![name.to_owned()]).unwrap();
-    let files = TlsFiles { certificate: folder.join("cert.pem"), key: folder.join("key.pem") };
-    std::fs::write(&files.certificate, made.cert.pem()).unwrap();
-    std::fs::write(&files.key, made.signing_key.serialize_pem()).unwrap();
-    (files, made.cert.pem())
-}
 
 /// A browser that believes this certificate and finds the name at an address.
 fn browser(name: &str, at: std::net::SocketAddr, pem: &str) -> Client {
@@ -334,55 +324,6 @@ async fn the_server_speaks_tls_itself_and_its_cookie_travels_by_tls_alone() {
     // plain text is no TLS
     let plain = Client::new().get(format!("http://{at}/api/meta")).send().await;
     assert!(plain.is_err() || !plain.unwrap().status().is_success());
-}
-
-/// A proxy that runs until the test ends.
-struct Proxy(Child);
-
-impl Drop for Proxy {
-    fn drop(&mut self) {
-        let _ = self.0.kill();
-        let _ = self.0.wait();
-    }
-}
-
-/// The configuration of the documentation, with this test's addresses in it.
-fn documented(app: &str, own: &str, folder: &Path) -> String {
-    let page = include_str!("../../../docs/deploy.md");
-    let block = page.split("```nginx\n").nth(1).unwrap().split("```").next().unwrap();
-    let at = |name: &str| folder.join(name).display().to_string();
-    let mut block = block.to_owned();
-    for (from, to) in [
-        ("listen 443 ssl", format!("listen {own} ssl")),
-        ("/etc/ssl/banks.pem", at("cert.pem")),
-        ("/etc/ssl/banks.key", at("key.pem")),
-        ("127.0.0.1:7480", app.to_owned()),
-    ] {
-        assert!(block.contains(from), "{from}");
-        block = block.replace(from, &to);
-    }
-    let temporary = ["client_body", "proxy", "fastcgi", "uwsgi", "scgi"];
-    let temporary: String =
-        temporary.iter().map(|kind| format!("{kind}_temp_path {};\n", at(kind))).collect();
-    format!(
-        "user root;\ndaemon off;\nmaster_process off;\npid {};\nerror_log stderr;\nevents {{}}\nhttp {{\naccess_log off;\n{temporary}{block}}}\n",
-        at("pid")
-    )
-}
-
-fn nginx(configuration: &Path) -> Proxy {
-    let program = ["/usr/sbin/nginx", "/usr/bin/nginx", "/usr/local/sbin/nginx"]
-        .into_iter()
-        .find(|p| Path::new(p).exists())
-        .expect("this test needs Debian's nginx-light, which `cargo xtask test` installs");
-    let child = Command::new(program)
-        .arg("-c")
-        .arg(configuration)
-        .stdout(Stdio::null())
-        .stderr(Stdio::null())
-        .spawn()
-        .unwrap();
-    Proxy(child)
 }
 
 #[tokio::test(flavor = "multi_thread")]

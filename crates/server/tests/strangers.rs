@@ -1,6 +1,11 @@
 //! Files from elsewhere: everything in them passes what typing passes, and nothing of a refused one is
 //! kept.
-#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::too_many_lines,
+    clippy::semicolon_if_nothing_returned,
+    reason = "helpers fail loudly, and a list of cases is as long as it is"
+)]
 
 mod common;
 

@@ -7,8 +7,9 @@ use rusqlite::backup::{Backup, StepResult};
 use rusqlite::{Connection, ErrorCode, OpenFlags};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
+use std::fmt::Write as _;
 use std::fs::File;
-use std::io::{Seek, SeekFrom, Write};
+use std::io::{Seek, SeekFrom, Write as _};
 use std::path::Path;
 use std::time::Duration;
 
@@ -32,7 +33,7 @@ fn unchanging(path: &Path) -> Result<Connection, rusqlite::Error> {
         if byte.is_ascii_alphanumeric() || b"/._-".contains(&byte) {
             uri.push(char::from(byte));
         } else {
-            uri.push_str(&format!("%{byte:02x}"));
+            let _ = write!(uri, "%{byte:02x}");
         }
     }
     uri.push_str("?immutable=1");

@@ -228,18 +228,21 @@ impl StoredEntry {
             .into_iter()
             .map(|(place, block)| (block, place))
             .collect();
-        let kept = Self::at(db, visit, &places)?.into_iter().map(|e| e.kept(&visit.zone)).collect();
+        let zone = crate::words::zone(&visit.zone);
+        let kept = Self::at(db, visit, &places)?.into_iter().map(|e| e.kept(&zone)).collect();
         Ok(VisitSheet::new(kept))
     }
 
     /// The sheet of a visit, times said in its zone.
     pub(crate) fn sheet(db: &Connection, visit: &VisitRow) -> Result<VisitSheet, DbError> {
-        let kept = Self::of_visit(db, visit)?.into_iter().map(|e| e.kept(&visit.zone)).collect();
+        let zone = crate::words::zone(&visit.zone);
+        let kept = Self::of_visit(db, visit)?.into_iter().map(|e| e.kept(&zone)).collect();
         Ok(VisitSheet::new(kept))
     }
 
-    fn kept(self, zone: &str) -> Kept {
-        let at = crate::words::local_minute(self.new.taken_at, zone).strftime("%-H:%M").to_string();
+    fn kept(self, zone: &jiff::tz::TimeZone) -> Kept {
+        let local = self.new.taken_at.to_zoned_datetime(zone.clone());
+        let at = format!("{}:{:02}", local.hour(), local.minute());
         Kept {
             id: self.new.id,
             place: self.new.place,
@@ -270,7 +273,8 @@ pub(crate) fn past_visits(db: &Connection, bank: &BankRow) -> Result<Vec<PastVis
         .into_iter()
         .map(|visit| {
             let own = entries.remove(&visit.id).unwrap_or_default();
-            let sheet = VisitSheet::new(own.into_iter().map(|e| e.kept(&visit.zone)).collect());
+            let zone = crate::words::zone(&visit.zone);
+            let sheet = VisitSheet::new(own.into_iter().map(|e| e.kept(&zone)).collect());
             let rested = sheet
                 .rested()
                 .and_then(|r| r.temperature)

@@ -276,6 +276,11 @@ pub async fn page(State(state): State<AppState>, Id(id): Id, Reader(units): Read
     if let Some(page) = state.pages.get(&key, state.db.commits()) {
         return Ok(as_json(page));
     }
+    // Made by one, read by all who wait for it.
+    let _turn = state.page_turn.lock().await;
+    if let Some(page) = state.pages.get(&key, state.db.commits()) {
+        return Ok(as_json(page));
+    }
     let (shared, asked) = (state.clone(), key.clone());
     let page = fresh::read(&state, Wanted::Bank(id), move |db| {
         // Counted before the first look at the database: what is committed meanwhile makes it stale.

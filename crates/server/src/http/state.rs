@@ -42,6 +42,8 @@ pub struct AppState {
     pub imports: Arc<tokio::sync::Semaphore>,
     /// Pages of banks, by bank, units and day; the first number is the bank's version.
     pub pages: Arc<Pages<BankKey, (i64, Bytes)>>,
+    /// Held while such a page is made.
+    pub page_turn: Arc<tokio::sync::Mutex<()>>,
     /// Banks with rows that cannot be read.
     pub unreadable: Arc<Unreadable>,
     /// Told when a charger's address changes.
@@ -60,6 +62,7 @@ impl AppState {
             reach: Arc::new(reach),
             pairing: Arc::default(),
             pages: Arc::default(),
+            page_turn: Arc::default(),
             unreadable: Arc::default(),
             pictures: crate::photos::Gate::default(),
             imports: Arc::new(tokio::sync::Semaphore::new(1)),

@@ -5,6 +5,7 @@
     reason = "each test file uses its own part, and helpers fail loudly"
 )]
 
+pub mod proxy;
 pub mod runs;
 
 use rainshadow::clock::Clock;

@@ -45,7 +45,7 @@ const day = (at: string): string => at.slice(0, 16).replace('T', ' ');
         minutes.
       </p>
       <label class="check"
-        ><input v-model="limited" type="checkbox" @change="code = null" /> for visits alone: no files in or
+        ><input v-model="limited" type="checkbox" data-scope @change="code = null" /> for visits alone: no files in or
         out, no archiving, no rules</label
       >
       <p>
