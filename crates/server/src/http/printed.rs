@@ -32,7 +32,7 @@ use utoipa::IntoParams;
 
 /// A report is text, styles and pictures of its own.
 const REPORT_POLICY: &str = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; font-src data:; \
-    base-uri 'none'; form-action 'none'; frame-ancestors 'none'; sandbox allow-modals";
+    base-uri 'none'; form-action 'none'; frame-ancestors 'none'";
 /// Days ahead in the calendar.
 const AHEAD: i64 = 366;
 
