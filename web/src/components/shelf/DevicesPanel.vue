@@ -45,8 +45,8 @@ const day = (at: string): string => at.slice(0, 16).replace('T', ' ');
         minutes.
       </p>
       <label class="check"
-        ><input v-model="limited" type="checkbox" data-scope @change="code = null" /> for visits alone: no files in or
-        out, no archiving, no rules</label
+        ><input v-model="limited" type="checkbox" data-scope @change="code = null" /> for visits alone: no
+        files in or out, no archiving, no rules</label
       >
       <p>
         <button type="button" class="btn go" @click="open">{{ code ? 'A new code' : 'Pair a phone' }}</button>
