@@ -1264,11 +1264,11 @@ export interface components {
             /**
              * @description What a visitor must know.
              * @default {
-             *       "cover": "",
-             *       "wrenches": "",
              *       "awkward": "",
+             *       "cover": "",
              *       "switch": "",
-             *       "wished": ""
+             *       "wished": "",
+             *       "wrenches": ""
              *     }
              */
             access: components["schemas"]["AccessNotes"];
@@ -4484,13 +4484,13 @@ export interface components {
              * @description The charger.
              * @default {
              *       "absorption": "",
-             *       "float": "",
-             *       "equalize": "",
+             *       "amperes": "",
              *       "compensates": false,
-             *       "millivolts": "",
-             *       "reference": null,
+             *       "equalize": "",
+             *       "float": "",
              *       "flooded_only": false,
-             *       "amperes": ""
+             *       "millivolts": "",
+             *       "reference": null
              *     }
              */
             charger: components["schemas"]["TypedCharger"];

@@ -308,11 +308,13 @@ impl RoundRow {
         if row.version != version {
             return Ok(FinishOutcome::Changed(Box::new(row)));
         }
+        // A clock that was set back ends no round before it began.
+        let end = now.max(row.started_at);
         tx.execute(
             "UPDATE round SET finished_at = ?, finished_by = ?, version = version + 1 WHERE id = ?",
-            (now.to_string(), by, id),
+            (end.to_string(), by, id),
         )?;
-        tx.execute("UPDATE visit SET ended_at = ? WHERE id = ?", (now.to_string(), id))?;
+        tx.execute("UPDATE visit SET ended_at = ? WHERE id = ?", (end.to_string(), id))?;
         super::log(tx, now, by, "round finished", id)?;
         super::assessments::forget_from(tx, &row)?;
         Ok(FinishOutcome::Finished(Box::new(Self::by_id(tx, id)?)))

@@ -2,12 +2,13 @@
 
 use super::equalize_case::{EqualizeCase, audit, typed_equipment};
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, IfMatch, Reader};
+use super::extract::{Body, Id, IfMatch, Reader, etag};
 use super::state::AppState;
 use super::typed_equipment::TypedEquipment;
 use crate::db::{BankRow, EquipmentRow, ModelRow};
 use axum::Json;
 use axum::extract::State;
+use axum::response::{IntoResponse, Response};
 use rainshadow_core::charge::SettingsAudit;
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -118,14 +119,11 @@ fn charger_page(case: &EqualizeCase, units: ReaderUnits) -> ChargerPage {
     get, path = "/api/banks/{id}/equipment", operation_id = "get_equipment", params(("id" = String, Path)),
     responses((status = 200, body = ChargerPage), (status = "default", body = Problem))
 )]
-pub async fn get(
-    State(state): State<AppState>,
-    Id(id): Id,
-    Reader(units): Reader,
-) -> ApiResult<Json<ChargerPage>> {
+pub async fn get(State(state): State<AppState>, Id(id): Id, Reader(units): Reader) -> ApiResult<Response> {
     let today = state.clock.today();
     let case = state.db.read(move |db| EqualizeCase::read(db, &id, today)).await?;
-    Ok(Json(charger_page(&case, units)))
+    let page = charger_page(&case, units);
+    Ok((etag(page.version), Json(page)).into_response())
 }
 
 /// Equipment as sent.

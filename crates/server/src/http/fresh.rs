@@ -67,9 +67,7 @@ impl Unreadable {
 /// Why a bank cannot be shown, without what stands in the row.
 pub fn said(error: &DbError) -> String {
     let what = if let DbError::BadRow { what, .. } = error { what } else { "row" };
-    format!(
-        "The database holds a {what} that cannot be read; `rainshadow doctor` names it and can set it aside."
-    )
+    format!("A row cannot be read ({what}); “rainshadow doctor” names it and can set it aside.")
 }
 
 /// Works out some banks, each by itself: one that cannot be read is told, and the others are kept.

@@ -3,13 +3,14 @@
 
 use super::bank_page::{CellView, cell_view};
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Id, Reader, uuid};
+use super::extract::{Id, Reader, etag, uuid};
 use super::rounds::OpenRound;
 use super::state::AppState;
 use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredReading};
 use crate::words;
 use axum::Json;
 use axum::extract::{Path, Query, State};
+use axum::response::{IntoResponse, Response};
 use rainshadow_core::bank::{CellAddress, Plan, walk};
 use rainshadow_core::quantity::typed;
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
@@ -229,8 +230,9 @@ pub async fn page(
     Id(id): Id,
     Query(viewer): Query<Viewer>,
     Reader(units): Reader,
-) -> ApiResult<Json<RoundPage>> {
-    Ok(Json(read_page(&state, id, viewer.device, units).await?))
+) -> ApiResult<Response> {
+    let page = read_page(&state, id, viewer.device, units).await?;
+    Ok((etag(page.version), Json(page)).into_response())
 }
 
 /// A figure being typed.

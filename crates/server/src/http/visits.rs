@@ -1,7 +1,7 @@
 //! Visits: opened, written into, closed.
 
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, IfMatch, Reader, written};
+use super::extract::{Body, Id, IfMatch, Reader, etag, written};
 use super::rounds::{By, instant};
 use super::state::AppState;
 use super::typed_entry::{TypedWhat, Understood, understand};
@@ -14,7 +14,7 @@ use crate::words;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
-use axum::response::Response;
+use axum::response::{IntoResponse, Response};
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::visit::Place;
@@ -180,12 +180,9 @@ pub async fn put_entry(
     get, path = "/api/visits/{id}", operation_id = "get_visit", params(("id" = String, Path)),
     responses((status = 200, body = VisitPage), (status = "default", body = Problem))
 )]
-pub async fn page(
-    State(state): State<AppState>,
-    Id(id): Id,
-    Reader(units): Reader,
-) -> ApiResult<Json<VisitPage>> {
-    Ok(Json(read_page(&state, id, units).await?))
+pub async fn page(State(state): State<AppState>, Id(id): Id, Reader(units): Reader) -> ApiResult<Response> {
+    let page = read_page(&state, id, units).await?;
+    Ok((etag(page.version), Json(page)).into_response())
 }
 
 async fn answer(
