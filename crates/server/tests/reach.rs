@@ -128,19 +128,14 @@ async fn a_device_that_is_not_seen_for_ninety_days_is_let_in_no_more() {
         sent.send().await.unwrap().status()
     };
     let seen = async || shop.get("/api/devices").await["devices"][0]["seen_at"].as_str().unwrap().to_owned();
-    let first = seen().await;
-    shop.clock.pass(80 * 86_400);
-    assert_eq!(ask().await, StatusCode::OK);
-    // noted by the way
-    while seen().await == first {
-        tokio::task::yield_now().await;
-    }
-    shop.clock.pass(80 * 86_400);
-    assert_eq!(ask().await, StatusCode::OK, "seen within 90 days");
-    let second = seen().await;
-    while seen().await == second && shop.get("/api/devices").await["devices"][0]["seen_at"] == second.as_str()
-    {
-        tokio::task::yield_now().await;
+    for _ in 0..2 {
+        let before = seen().await;
+        shop.clock.pass(80 * 86_400);
+        assert_eq!(ask().await, StatusCode::OK, "seen within 90 days");
+        // noted by the way
+        while seen().await == before {
+            tokio::task::yield_now().await;
+        }
     }
     shop.clock.pass(91 * 86_400);
     assert_eq!(ask().await, StatusCode::FORBIDDEN);
