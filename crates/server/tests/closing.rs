@@ -51,7 +51,8 @@ async fn every_entry_that_was_acknowledged_stands_in_the_report_the_visit_was_cl
             let (shop, visit) = (Arc::clone(&shop), visit.clone());
             tokio::spawn(async move {
                 let (mut kept, mut refused) = (Vec::new(), 0);
-                for n in 0..60 {
+                // each goes on until it is told that the visit is closed
+                for n in 0.. {
                     let text = format!("remark {writer}-{n} of many");
                     let (status, said) = say(&shop, &visit, &id(), &note(&text)).await;
                     match status {
@@ -63,6 +64,9 @@ async fn every_entry_that_was_acknowledged_stands_in_the_report_the_visit_was_cl
                                 "{said}"
                             );
                             refused += 1;
+                            if refused == 3 {
+                                break;
+                            }
                         }
                         other => panic!("{other}: {said}"),
                     }
@@ -88,7 +92,7 @@ async fn every_entry_that_was_acknowledged_stands_in_the_report_the_visit_was_cl
     let report = report(&shop, &visit).await;
     let missing: Vec<&String> = kept.iter().filter(|text| !report.contains(*text)).collect();
     assert!(missing.is_empty(), "{} of {} are missing", missing.len(), kept.len());
-    assert!(kept.len() >= 40 && refused > 0, "{} kept, {refused} refused", kept.len());
+    assert!(kept.len() >= 40 && refused == 18, "{} kept, {refused} refused", kept.len());
 }
 
 #[tokio::test(flavor = "multi_thread")]
