@@ -83,7 +83,7 @@ async fn a_description_is_put_right_and_a_refused_bank_loses_nothing_that_was_ty
     page.see("What it is made of names its cells, so it stays").await;
     page.fill("Site", " ").await;
     page.press("Keep it so").await;
-    page.see("The site needs a name of 1 to 80 characters").await;
+    page.see("The site needs a name of 1 to 120 characters").await;
     page.fill("Site", "High Pasture hut").await;
     page.fill("Rows in a string", "2").await;
     page.fill("Behind the first row", "milk room wall").await;
