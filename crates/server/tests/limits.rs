@@ -86,6 +86,21 @@ async fn a_picture_of_a_hundred_megapixels_is_refused_by_its_header() {
     assert!(sent.text().await.unwrap().contains("40 megapixels"));
 }
 
+#[tokio::test(flavor = "multi_thread")]
+async fn a_database_that_another_program_holds_is_busy_and_says_when_to_try_again() {
+    let shop = Shop::open().await;
+    let other = rusqlite::Connection::open(shop.folder.path().join("rainshadow.db")).unwrap();
+    other.execute_batch("BEGIN IMMEDIATE").unwrap();
+    let path = format!("/api/sites/{}", id());
+    let put = || shop.request(Method::PUT, &path).json(&json!({"name": "Larch Point", "zone": "UTC"})).send();
+    let said = put().await.unwrap();
+    assert_eq!(said.status(), StatusCode::SERVICE_UNAVAILABLE);
+    assert_eq!(said.headers()["retry-after"], "1");
+    assert_eq!(shop.get("/api/meta").await["empty"], true, "what is read is read meanwhile");
+    other.execute_batch("ROLLBACK").unwrap();
+    assert_eq!(put().await.unwrap().status(), StatusCode::CREATED);
+}
+
 /// CRC-32 of a PNG chunk (PNG specification, annex D).
 fn crc32(bytes: &[u8]) -> u32 {
     let step = |crc: u32, byte: &u8| {

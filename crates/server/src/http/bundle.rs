@@ -14,8 +14,6 @@ use axum::body::Body;
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use base64::Engine as _;
-use base64::engine::general_purpose::STANDARD;
 use rainshadow_core::round::RoundTemperature;
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
@@ -131,7 +129,8 @@ fn with_pictures(mut text: String, hashes: BTreeSet<String>, folder: PathBuf) ->
                 tracing::error!(hash, "a photograph is missing from an export");
                 continue;
             };
-            if !pieces.send(format!("{between}\n    \"{hash}\": \"{}\"", STANDARD.encode(bytes))) {
+            let begun = pieces.send(format!("{between}\n    \"{hash}\": \""));
+            if !(begun && pieces.send_base64(&bytes) && pieces.send("\"")) {
                 return;
             }
             between = ",";

@@ -18,8 +18,6 @@ use axum::body::Body;
 use axum::extract::{Query, State};
 use axum::http::header;
 use axum::response::{Html, IntoResponse, Response};
-use base64::Engine as _;
-use base64::engine::general_purpose::STANDARD;
 use jiff::ToSpan;
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -90,7 +88,9 @@ fn with_photos(report: String, folder: PathBuf, own: Vec<String>) -> Body {
                     let known = own.iter().find(|o| *o == hash);
                     if let Some(bytes) = known.and_then(|own| photos::read(&folder, own).ok()) {
                         piece.push_str("data:image/jpeg;base64,");
-                        STANDARD.encode_string(bytes, &mut piece);
+                        if !(pieces.send(std::mem::take(&mut piece)) && pieces.send_base64(&bytes)) {
+                            return;
+                        }
                     }
                     rest = after;
                 }

@@ -65,12 +65,10 @@ pub fn megabytes(bytes: &[u8]) -> Result<u32, PhotoError> {
 fn decoded(bytes: &[u8], side: u32) -> Result<DynamicImage, PhotoError> {
     let mut decoder = opened(bytes)?;
     let orientation = decoder.orientation().map_err(damaged)?;
-    let picture = DynamicImage::from_decoder(decoder).map_err(damaged)?;
-    // By halves first: a fine filter over all of it would need as much memory again.
-    let picture = if picture.width().max(picture.height()) > 4 * side {
-        picture.thumbnail(2 * side, 2 * side)
-    } else {
-        picture
+    let picture = {
+        let whole = DynamicImage::from_decoder(decoder).map_err(damaged)?;
+        // Coarsely first: a fine filter over all of it would need as much memory again.
+        if whole.width().max(whole.height()) > 4 * side { whole.thumbnail(2 * side, 2 * side) } else { whole }
     };
     let mut picture = fitted(&picture, side);
     picture.apply_orientation(orientation);
