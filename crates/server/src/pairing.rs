@@ -2,7 +2,6 @@
 
 use crate::db::Scope;
 use jiff::Timestamp;
-use sha2::{Digest, Sha256};
 use std::fmt::Write as _;
 use std::sync::{Mutex, PoisonError};
 
@@ -53,10 +52,7 @@ pub fn random_hex(bytes: usize) -> String {
 
 /// How a token is kept.
 pub fn hash_of(token: &str) -> String {
-    Sha256::digest(token.as_bytes()).iter().fold(String::new(), |mut text, byte| {
-        let _ = write!(text, "{byte:02x}");
-        text
-    })
+    crate::photos::hash_of(token.as_bytes())
 }
 
 /// True for equal texts, in a time that does not tell where they differ.

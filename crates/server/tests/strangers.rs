@@ -64,6 +64,11 @@ async fn a_hostile_file_is_refused_by_the_field_that_cannot_be_and_nothing_of_it
         ("visits[0].photographs[0].width", |f| f["visits"][0]["photographs"][0]["width"] = json!(4_000_000)),
         ("visits[0].photographs[0].place", |f| f["visits"][0]["photographs"][0]["place"] = json!("Z9")),
         ("pictures", |f| f["pictures"] = json!({})),
+        ("pictures", |f| {
+            // a good picture under its own hash that no visit has
+            let stray = common::jpeg(11, 9, 200);
+            f["pictures"][rainshadow::photos::hash_of(&stray)] = json!(STANDARD.encode(&stray));
+        }),
         ("pictures", |f| f["pictures"] = json!({"../../x": STANDARD.encode(common::jpeg(9, 9, 1))})),
         ("pictures", |f| f["pictures"] = json!({"0".repeat(64): STANDARD.encode(common::jpeg(9, 9, 1))})),
         ("pictures", |f| f["pictures"] = json!({"0".repeat(64): "<script>"})),

@@ -111,6 +111,13 @@ fn bank(state: &AppState, mut file: BankFile) -> ApiResult<Imported> {
         let said = format!("The photograph {} stands in a visit, and its bytes are missing.", photo.id);
         return Err(ApiError::field("pictures", said));
     }
+    let stands = |hash: &String| {
+        file.visits.iter().flat_map(|v| &v.photographs).any(|p| p.hash == *hash || p.small_hash == *hash)
+    };
+    if let Some(stray) = file.pictures.0.iter().find(|hash| !stands(hash)) {
+        let said = format!("The photograph {stray} stands in no visit of the file.");
+        return Err(ApiError::field("pictures", said));
+    }
     let bundle = BankBundle::from(file);
     let bank = bundle.bank.0.clone();
     let written = state.db.write_now(|tx| {
