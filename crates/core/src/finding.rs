@@ -15,7 +15,8 @@ use crate::house_rules::BalanceLimits;
 use crate::instrument::Limit;
 use crate::quantity::{Points, SpecificGravity};
 use crate::round::condition::CellLimits;
-use crate::round::{Assessment, Condition, Level, Question, RoundToJudge, Sinking, Unusable};
+use crate::round::{Assessment, Level, Question, RoundToJudge, Sinking, Unusable};
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// What was found, with its measured quantities.
@@ -169,7 +170,7 @@ pub struct OtherHouse {
     /// Its name.
     pub name: String,
     /// The condition it would give.
-    pub condition: Condition,
+    pub condition: Severity,
 }
 
 /// One finding.
@@ -179,7 +180,7 @@ pub struct Finding {
     /// What was found.
     pub kind: FindingKind,
     /// How bad.
-    pub condition: Condition,
+    pub condition: Severity,
     /// The cells it names, worst first; empty for the whole bank.
     pub cells: Vec<CellAddress>,
     /// The rule that made it.
@@ -222,7 +223,7 @@ impl Case<'_> {
     }
 
     /// The other sets' conditions, where they differ from this one.
-    fn others(&self, own: Condition, by: impl Fn(BalanceLimits) -> Condition) -> Vec<OtherHouse> {
+    fn others(&self, own: Severity, by: impl Fn(BalanceLimits) -> Severity) -> Vec<OtherHouse> {
         self.round
             .other_rules
             .iter()

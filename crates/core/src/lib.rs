@@ -44,6 +44,7 @@ pub mod quantity;
 pub mod rest;
 pub mod round;
 pub mod schedule;
+pub mod severity;
 pub mod simulator;
 pub mod ventilation;
 pub mod visit;

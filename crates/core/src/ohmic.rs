@@ -3,7 +3,8 @@
 
 use crate::bank::BatteryAddress;
 use crate::quantity::{OutOfRange, Temperature, bounds};
-use crate::round::{Condition, median};
+use crate::round::median;
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// Rise of resistance that is watched, investigated and acted on (source key `ieee-1188`, from
@@ -67,7 +68,7 @@ pub struct OhmicJudged {
     /// Rise over it: 0.3 is 30 % more.
     pub rise: Option<f64>,
     /// Condition.
-    pub condition: Condition,
+    pub condition: Severity,
     /// °C hotter than the median case, where it is by more than 3.
     pub hotter: Option<f64>,
 }
@@ -87,10 +88,10 @@ pub fn judge_ohmic(readings: &[OhmicReading]) -> Vec<OhmicJudged> {
             let rise = reference.map(|base| r.milliohms / base - 1.0);
             let hotter = r.case_temperature.zip(warm).map(|(t, w)| t.celsius() - w).filter(|h| *h > HOTTER);
             let by_rise = match rise {
-                Some(rise) if rise >= RISE[2] => Condition::Act,
-                Some(rise) if rise >= RISE[0] => Condition::Watch,
-                Some(_) => Condition::Steady,
-                None => Condition::NoReading,
+                Some(rise) if rise >= RISE[2] => Severity::Act,
+                Some(rise) if rise >= RISE[0] => Severity::Watch,
+                Some(_) => Severity::Steady,
+                None => Severity::NoReading,
             };
             OhmicJudged {
                 battery: r.battery,
@@ -98,7 +99,7 @@ pub fn judge_ohmic(readings: &[OhmicReading]) -> Vec<OhmicJudged> {
                 reference,
                 own_baseline: r.baseline.is_some(),
                 rise,
-                condition: if hotter.is_some() { by_rise.max(Condition::Watch) } else { by_rise },
+                condition: if hotter.is_some() { by_rise.max(Severity::Watch) } else { by_rise },
                 hotter,
             }
         })

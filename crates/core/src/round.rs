@@ -15,7 +15,7 @@ mod usable;
 
 pub use balance::{Balance, BalanceVerdict};
 pub use centre::{Spread, StringFigures, median, middle_of};
-pub use condition::{Condition, STEADY_POINTS};
+pub use condition::STEADY_POINTS;
 pub use judge::{Assessment, JudgedCell, RoundToJudge, judge};
 pub use ledger::{Entry, standing};
 pub use pattern::{Level, Shape};

@@ -123,9 +123,9 @@ pub fn progress(assessment: &Assessment, read: usize) -> String {
     }
     let count = |condition| assessment.cells.iter().filter(|c| c.condition == condition).count();
     let parts: Vec<String> = [
-        (crate::round::Condition::Act, "act"),
-        (crate::round::Condition::Watch, "watch"),
-        (crate::round::Condition::Reread, "to re-read"),
+        (crate::severity::Severity::Act, "act"),
+        (crate::severity::Severity::Watch, "watch"),
+        (crate::severity::Severity::Reread, "to re-read"),
     ]
     .into_iter()
     .map(|(condition, word)| (count(condition), word))

@@ -9,7 +9,7 @@ use rainshadow_core::charge::{
 };
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::ventilation::{GassingBank, ventilation};
 use rainshadow_core::wording;
 
@@ -105,23 +105,23 @@ fn settings_are_judged_per_cell_and_the_effect_is_named() {
     // CH-3: absorption and equalize under 0.03 V a cell fine, to 0.06 watch, above act; float 0.02, 0.04
     let flooded = model("flooded-6v-420");
     for (off, condition) in [
-        (0.0, Condition::Steady),
-        (0.029, Condition::Steady),
-        (0.030, Condition::Watch),
-        (0.060, Condition::Watch),
-        (0.061, Condition::Act),
+        (0.0, Severity::Steady),
+        (0.029, Severity::Steady),
+        (0.030, Severity::Watch),
+        (0.060, Severity::Watch),
+        (0.061, Severity::Act),
     ] {
         for sign in [-1.0, 1.0] {
             let set = settings((2.45 + sign * off) * 24.0, 54.0, None);
             let judged = settings_audit(&flooded, 24, at(25.0), &set).unwrap();
             assert_eq!(judged.stages[0].condition, condition, "{off} {sign}");
             let effect = if sign < 0.0 { Effect::Undercharge } else { Effect::Overcharge };
-            let expected = (condition != Condition::Steady).then_some(effect);
+            let expected = (condition != Severity::Steady).then_some(effect);
             assert_eq!(judged.stages[0].effect, expected, "{off} {sign}");
         }
     }
     let float = settings_audit(&flooded, 24, at(25.0), &settings(58.8, (2.25 + 0.03) * 24.0, None)).unwrap();
-    assert_eq!((float.stages[1].condition, float.condition), (Condition::Watch, Condition::Watch));
+    assert_eq!((float.stages[1].condition, float.condition), (Severity::Watch, Severity::Watch));
     assert_eq!(wording::audit_verdict(&float), "Look at the charger: float is off.");
 }
 
@@ -129,24 +129,24 @@ fn settings_are_judged_per_cell_and_the_effect_is_named() {
 fn a_setting_that_is_right_in_summer_is_short_in_winter_unless_the_charger_compensates() {
     let flooded = model("flooded-6v-420");
     let set = settings(58.8, 54.0, None);
-    assert_eq!(settings_audit(&flooded, 24, at(25.0), &set).unwrap().condition, Condition::Steady);
+    assert_eq!(settings_audit(&flooded, 24, at(25.0), &set).unwrap().condition, Severity::Steady);
     let winter = settings_audit(&flooded, 24, at(0.0), &set).unwrap();
-    assert_eq!((winter.condition, winter.stages[0].effect), (Condition::Act, Some(Effect::Undercharge)));
+    assert_eq!((winter.condition, winter.stages[0].effect), (Severity::Act, Some(Effect::Undercharge)));
     let said = wording::audited_stage(&winter.stages[0]);
     assert!(said.contains("never quite full") && said.ends_with("Type 61.8 V."), "{said}");
     let compensated = ChargerSettings { compensates: Some(ChargerTemperature::default()), ..set };
-    assert_eq!(settings_audit(&flooded, 24, at(0.0), &compensated).unwrap().condition, Condition::Steady);
+    assert_eq!(settings_audit(&flooded, 24, at(0.0), &compensated).unwrap().condition, Severity::Steady);
 }
 
 #[test]
 fn sealed_batteries_are_kept_from_equalizes_and_flooded_chargers() {
     let agm = model("agm-12v-100");
     let on = settings_audit(&agm, 12, at(25.0), &settings(28.8, 27.24, Some(31.0))).unwrap();
-    assert_eq!((on.condition, on.stages[2].effect), (Condition::Act, Some(Effect::EqualizeOnSealed)));
-    assert_eq!(on.stages[0].condition, Condition::Steady);
+    assert_eq!((on.condition, on.stages[2].effect), (Severity::Act, Some(Effect::EqualizeOnSealed)));
+    assert_eq!(on.stages[0].condition, Severity::Steady);
     let flooded_only = ChargerSettings { flooded_only: true, ..settings(28.8, 27.24, None) };
     let judged = settings_audit(&agm, 12, at(25.0), &flooded_only).unwrap();
-    assert_eq!((judged.condition, judged.charger), (Condition::Act, Some(Effect::FloodedCharger)));
+    assert_eq!((judged.condition, judged.charger), (Severity::Act, Some(Effect::FloodedCharger)));
     assert!(wording::audit_verdict(&judged).contains("dries sealed ones out"));
 }
 
@@ -239,7 +239,7 @@ proptest! {
         };
         let judged = settings_audit(&flooded, cells, at(celsius), &set).unwrap();
         let again = ChargerSettings { absorption: judged.stages[0].to_type, ..set };
-        prop_assert_eq!(settings_audit(&flooded, cells, at(celsius), &again).unwrap().condition, Condition::Steady);
+        prop_assert_eq!(settings_audit(&flooded, cells, at(celsius), &again).unwrap().condition, Severity::Steady);
     }
 
     #[test]

@@ -15,8 +15,8 @@ use rainshadow_core::equalize::{
 };
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Points;
-use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::Duty;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 
 const TODAY: Date = date(2026, 10, 8);
@@ -126,17 +126,17 @@ fn a_run_must_end_before_dark_and_within_the_sun_and_the_fuel() {
     assert!((day.start_by_usual.unwrap() - 10.75).abs() < 1e-9);
     // a long one would have to start before the sun is enough
     assert_eq!((day.start_by, day.enough, day.ample), (None, true, false));
-    assert_eq!(day.condition(), Condition::Watch);
+    assert_eq!(day.condition(), Severity::Watch);
     let said =
         "A long run does not fit into this day; a usual one does when it starts from 9:30 on and by 10:45.";
     assert!(wording::day_plan(&day).iter().any(|s| s == said), "{:?}", wording::day_plan(&day));
     let dark = DaySource { sun: None, fuel: None, dark: Some(18.5) };
     let day = plan_day(RunKind::Corrective, hours, &dark).unwrap();
     assert!((day.start_by.unwrap() - (18.5 - 28.0 / 3.0)).abs() < 1e-9 && day.ample);
-    assert_eq!(day.condition(), Condition::Steady);
+    assert_eq!(day.condition(), Severity::Steady);
     let fuel = DaySource { sun: None, fuel: Some((2.0, 10.0)), dark: None };
     let day = plan_day(RunKind::Corrective, hours, &fuel).unwrap();
-    assert_eq!((day.enough, day.start_by, day.condition()), (false, None, Condition::Act));
+    assert_eq!((day.enough, day.start_by, day.condition()), (false, None, Severity::Act));
     assert!((day.litres.unwrap().middle - 10.5).abs() < 1e-9);
     let short = DaySource { sun: Some((11.0, 14.0)), fuel: None, dark: None };
     let day = plan_day(RunKind::Corrective, hours, &short).unwrap();
@@ -234,10 +234,10 @@ fn every_cell_has_its_mark_before_and_after() {
     };
     // RD-8: steady within 10 points, which is more than the 6.7 that the instrument scatters
     assert_eq!(judged.steady().value(), 10.0);
-    assert_eq!(marks("A1-1"), (Condition::Steady, Condition::Steady));
-    assert_eq!(marks("A1-3"), (Condition::Watch, Condition::Act), "it did not answer");
-    assert_eq!(marks("A2-1"), (Condition::Watch, Condition::Steady), "it came up");
-    assert_eq!(marks("A2-2"), (Condition::Steady, Condition::Watch), "it fell");
+    assert_eq!(marks("A1-1"), (Severity::Steady, Severity::Steady));
+    assert_eq!(marks("A1-3"), (Severity::Watch, Severity::Act), "it did not answer");
+    assert_eq!(marks("A2-1"), (Severity::Watch, Severity::Steady), "it came up");
+    assert_eq!(marks("A2-2"), (Severity::Steady, Severity::Watch), "it fell");
     let told: Vec<String> = judged.told_of().map(|c| c.cell.to_string()).collect();
     assert_eq!(told, ["A1-3", "A2-1", "A2-2"]);
     // an instrument that scatters more makes the band wider

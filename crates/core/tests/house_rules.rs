@@ -9,7 +9,8 @@ use rainshadow_core::finding::FindingKind;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::Points;
-use rainshadow_core::round::{BalanceVerdict, Condition, RoundToJudge, judge};
+use rainshadow_core::round::{BalanceVerdict, RoundToJudge, judge};
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 
 /// A digital meter, so that its noise (5.1 · 2.02 = 10.3 points for 24 cells) hides no limit but ten.
@@ -120,10 +121,10 @@ fn a_makers_limit_under_the_watch_limit_leaves_no_watch_between() {
 #[test]
 fn a_cell_is_suspect_by_the_limit_of_its_house_and_the_others_are_heard() {
     for (lowest, [maker, close, light]) in [
-        (29.0, [Condition::Watch, Condition::Watch, Condition::Watch]),
-        (30.0, [Condition::Watch, Condition::Act, Condition::Watch]),
-        (50.0, [Condition::Act, Condition::Act, Condition::Watch]),
-        (70.0, [Condition::Act, Condition::Act, Condition::Act]),
+        (29.0, [Severity::Watch, Severity::Watch, Severity::Watch]),
+        (30.0, [Severity::Watch, Severity::Act, Severity::Watch]),
+        (50.0, [Severity::Act, Severity::Act, Severity::Watch]),
+        (70.0, [Severity::Act, Severity::Act, Severity::Act]),
     ] {
         for (rules, expected) in HouseRules::shipped().into_iter().zip([maker, close, light]) {
             let name = rules.name.clone();

@@ -8,8 +8,9 @@ use jiff::civil::date;
 use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::Points;
-use rainshadow_core::round::{CellReading, Condition, judge};
+use rainshadow_core::round::{CellReading, judge};
 use rainshadow_core::schedule::{Consequence, FAR_FROM_FULL, JudgedRound, RoundCharge, never_full};
+use rainshadow_core::severity::Severity;
 
 const DAY: jiff::civil::Date = date(2026, 10, 1);
 
@@ -24,7 +25,7 @@ fn but_one(read: f64) -> JudgedRound {
 #[test]
 fn a_steady_round_asks_for_nothing() {
     let found = but_one(1278.0);
-    assert_eq!((found.day, found.condition), (DAY, Condition::Steady));
+    assert_eq!((found.day, found.condition), (DAY, Severity::Steady));
     assert_eq!(found.spread, Some(Points::new(2.0)));
     assert!(found.suspects.is_empty() && found.in_question.is_empty());
     assert_eq!((found.equalize, found.off_full, found.never_full), (None, None, None));
@@ -33,7 +34,7 @@ fn a_steady_round_asks_for_nothing() {
 #[test]
 fn a_suspect_cell_and_the_spread_it_makes_are_both_carried() {
     let found = but_one(1221.0);
-    assert_eq!(found.condition, Condition::Act);
+    assert_eq!(found.condition, Severity::Act);
     let [(address, deviation, sinking)] = found.suspects.as_slice() else { panic!("one suspect") };
     assert_eq!((*address, deviation.value().round(), *sinking), (cell("A2-2"), -59.0, false));
     let (limit, proven_full) = found.equalize.unwrap();
@@ -81,7 +82,7 @@ fn two_rounds_running_far_from_full_are_never_full() {
 #[test]
 fn the_mark_of_a_consequence_worsens_with_it() {
     let marks = [Consequence::Routine, Consequence::Loss, Consequence::Harm].map(Consequence::condition);
-    assert_eq!(marks, [Condition::Steady, Condition::Watch, Condition::Act]);
+    assert_eq!(marks, [Severity::Steady, Severity::Watch, Severity::Act]);
 }
 
 proptest! {

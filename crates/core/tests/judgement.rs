@@ -7,9 +7,10 @@ use rainshadow_core::finding::{Certainty, FindingKind, RuleId};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::Voltage;
 use rainshadow_core::round::{
-    BalanceVerdict, CellReading, CellRecord, Condition, Doubt, Level, Question, RoundTemperature,
-    RoundToJudge, RunningRound, Shape, Unusable, WaterAdded, judge,
+    BalanceVerdict, CellReading, CellRecord, Doubt, Level, Question, RoundTemperature, RoundToJudge,
+    RunningRound, Shape, Unusable, WaterAdded, judge,
 };
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 
 /// Twelve cells around 1.262 with the fifth at the given value.
@@ -21,7 +22,7 @@ fn twelve(fifth: f64) -> RoundToJudge {
 #[test]
 fn an_even_bank_is_steady_and_says_so() {
     let a = judge(&twelve(262.0));
-    assert_eq!((a.condition, a.shape.clone()), (Condition::Steady, Shape::Even));
+    assert_eq!((a.condition, a.shape.clone()), (Severity::Steady, Shape::Even));
     assert_eq!(a.centre, Some(sg(1.262)));
     assert_eq!(a.balance.unwrap().verdict, BalanceVerdict::Even);
     assert_eq!(a.level, Some(Level::Full));
@@ -52,13 +53,13 @@ fn a_cell_31_points_low_stands_alone_and_the_spread_asks_for_an_equalize() {
     assert_eq!(a.shape, Shape::LoneCell { cell: cell("A2-2") });
     let b = a.cells.iter().find(|c| c.cell == cell("A2-2")).unwrap();
     assert!((b.deviation.unwrap().value() + 31.0).abs() < 1e-6);
-    assert_eq!(b.condition, Condition::Watch, "31 points are short of the suspect limit of 50");
+    assert_eq!(b.condition, Severity::Watch, "31 points are short of the suspect limit of 50");
     // 264 − 231 = 33 points, over the limit of 30; noise explains 4.6 · 3.33 = 15.3
     let balance = a.balance.unwrap();
     assert!((balance.spread.value() - 33.0).abs() < 1e-6);
     assert!((balance.watch.used.value() - 15.31).abs() < 0.01);
     assert_eq!(balance.verdict, BalanceVerdict::Equalize);
-    assert_eq!(a.condition, Condition::Act);
+    assert_eq!(a.condition, Severity::Act);
     assert!(wording::verdict(&a).starts_with("Equalize: the cells lie 33 points apart, from A2-2 up to"));
     let first = wording::speak(&a.findings[0], &a);
     assert!(first.rule.contains("RD-4") && first.rule.contains("30 points (Maker first)"), "{}", first.rule);
@@ -79,9 +80,9 @@ fn without_a_proven_full_charge_the_advice_is_to_charge_first() {
 fn a_cell_50_points_low_is_a_suspect_and_its_finding_names_limit_and_other_houses() {
     let a = judge(&twelve(212.0));
     let finding = a.findings.iter().find(|f| matches!(f.kind, FindingKind::SuspectCell { .. })).unwrap();
-    assert_eq!((finding.rule, finding.condition), (RuleId::Rd8, Condition::Act));
+    assert_eq!((finding.rule, finding.condition), (RuleId::Rd8, Severity::Act));
     assert_eq!(finding.certainty, Certainty::NearLimit);
-    assert!(finding.other_houses.iter().any(|o| o.name == "Light touch" && o.condition == Condition::Watch));
+    assert!(finding.other_houses.iter().any(|o| o.name == "Light touch" && o.condition == Severity::Watch));
     assert_eq!(wording::verdict(&a), "Equalize: cell A2-2 stands 50 points below the bank.");
 }
 
@@ -98,7 +99,7 @@ fn a_cell_that_sank_for_a_year_acts_at_half_the_suspect_limit() {
         .collect();
     let a = judge(&r);
     let worst = a.cells.iter().find(|c| c.cell == cell("A2-2")).unwrap();
-    assert_eq!(worst.condition, Condition::Act);
+    assert_eq!(worst.condition, Severity::Act);
     let sinking = worst.sinking.unwrap();
     assert_eq!(sinking.rounds, 7);
     assert!((sinking.points_per_year.value() + 24.35).abs() < 0.1, "{sinking:?}");
@@ -120,7 +121,7 @@ fn charging_load_or_fresh_water_keep_a_round_from_judgement() {
         set(&mut r);
         let a = judge(&r);
         assert_eq!(a.usability.unusable, [reason]);
-        assert_eq!((a.condition, a.centre, a.cells_judged), (Condition::NoReading, None, 0));
+        assert_eq!((a.condition, a.centre, a.cells_judged), (Severity::NoReading, None, 0));
         assert!(a.cells.iter().all(|c| c.read.is_some()), "the figures stay on record");
         assert!(wording::verdict(&a).starts_with("Kept, not judged"));
     }
@@ -194,7 +195,7 @@ fn settled_volts_that_gravity_does_not_bear_out_are_a_finding() {
     r.conditions.rest_volts = Some(Voltage::from_volts(25.00).unwrap());
     let a = judge(&r);
     assert!(a.rest.unwrap().disagrees);
-    assert_eq!(a.condition, Condition::Watch);
+    assert_eq!(a.condition, Severity::Watch);
     r.conditions.hours_since_charge = Some(2.0);
     assert!(!judge(&r).rest.unwrap().disagrees, "two hours after charge volts do not count");
 }
@@ -205,7 +206,7 @@ fn a_float_below_the_scale_acts_and_stays_out_of_the_centre() {
     r.readings[4].reading = CellReading::BelowScale;
     let a = judge(&r);
     assert_eq!(a.cells_judged, 11);
-    assert_eq!(a.condition, Condition::Act);
+    assert_eq!(a.condition, Severity::Act);
     assert!(wording::verdict(&a).contains("A2-2"), "{}", wording::verdict(&a));
 }
 
@@ -214,7 +215,7 @@ fn an_unread_cell_is_said_with_its_reason_and_does_not_make_the_bank_unread() {
     let mut r = twelve(262.0);
     r.readings[4].reading = CellReading::NotRead { reason: "vent cap seized".into() };
     let a = judge(&r);
-    assert_eq!(a.condition, Condition::Steady);
+    assert_eq!(a.condition, Severity::Steady);
     let said = wording::speak(&a.findings[0], &a);
     assert_eq!((said.headline.as_str(), said.seen.as_str()), ("A2-2 was not read", "Vent cap seized."));
 }
@@ -225,12 +226,12 @@ fn a_misread_far_from_its_mates_is_questioned_until_it_stands() {
     r.readings[4].stands = false;
     let a = judge(&r);
     let asked = a.cells.iter().find(|c| c.cell == cell("A2-2")).unwrap();
-    assert_eq!(asked.condition, Condition::Reread);
+    assert_eq!(asked.condition, Severity::Reread);
     assert!(matches!(asked.question, Some(Question::FarFromMates { .. })));
     assert_eq!(a.balance.unwrap().verdict, BalanceVerdict::Even, "a reading in question makes no spread");
     assert_eq!(wording::verdict(&a), "Re-read A2-2 before this round is judged.");
     r.readings[4].stands = true;
-    assert_eq!(judge(&r).condition, Condition::Act, "36 points and kept: the spread counts");
+    assert_eq!(judge(&r).condition, Severity::Act, "36 points and kept: the spread counts");
 }
 
 #[test]

@@ -7,7 +7,8 @@ use common::{cell, round, sg, shape};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::finding::{FindingKind, RuleId};
 use rainshadow_core::instrument::Instrument;
-use rainshadow_core::round::{Assessment, CellReading, Condition, Level, RoundToJudge, Shape, judge};
+use rainshadow_core::round::{Assessment, CellReading, Level, RoundToJudge, Shape, judge};
+use rainshadow_core::severity::Severity;
 
 /// Gravity of every mate, thousandths.
 const MATES: f64 = 1262.0;
@@ -134,7 +135,7 @@ fn a_low_battery_of_two_volt_cells_is_a_low_cell() {
 fn two_cells_are_too_few_for_a_shape_and_are_still_compared() {
     let judged = judge(&low(shape(1, 2, 1), &[(0, 40.0)]));
     assert_eq!(judged.shape, Shape::TooFew);
-    assert_eq!(judged.condition, Condition::Act, "40 points between two cells ask for an equalize");
+    assert_eq!(judged.condition, Severity::Act, "40 points between two cells ask for an equalize");
 }
 
 fn level_at(gravity: f64) -> Assessment {
@@ -155,7 +156,7 @@ fn the_level_of_a_full_bank_has_its_own_limit_on_either_side() {
         assert_eq!(level_at(gravity).level, Some(level), "{gravity}");
     }
     let low = level_at(1250.0);
-    assert_eq!((low.findings[0].rule, low.condition), (RuleId::Rd5, Condition::Watch));
+    assert_eq!((low.findings[0].rule, low.condition), (RuleId::Rd5, Severity::Watch));
     assert!(matches!(low.findings[0].kind, FindingKind::ShortOfFull { .. }));
 }
 
@@ -164,7 +165,7 @@ fn a_bank_not_proven_full_has_no_level_however_low_it_stands() {
     let mut r = round(shape(3, 4, 1), &[1180.0; 12]);
     r.conditions.proven_full = None;
     let judged = judge(&r);
-    assert_eq!((judged.level, judged.condition), (None, Condition::Steady));
+    assert_eq!((judged.level, judged.condition), (None, Severity::Steady));
     // 1.180 lies between 1.190 at 50 % and 1.155 at 25 % of the general table
     assert!((judged.state_of_charge.unwrap().percent - 42.857).abs() < 0.01);
 }

@@ -11,8 +11,9 @@ use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::{Instrument, spread_of_noise};
 use rainshadow_core::quantity::{Points, Temperature};
 use rainshadow_core::round::{
-    BalanceVerdict, CellReading, Condition, Entry, RoundToJudge, RunningRound, Shape, judge, standing,
+    BalanceVerdict, CellReading, Entry, RoundToJudge, RunningRound, Shape, judge, standing,
 };
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 use std::collections::BTreeSet;
 
@@ -261,6 +262,6 @@ fn noise_alone_asks_for_an_equalize_in_under_one_bank_of_twenty() {
     // what wrong program would still pass? one that never asks: a true spread must still be asked for
     let mut values = vec![1262.0; 12];
     values[3] = 1220.0;
-    assert_eq!(judge(&round(shape(1, 12, 1), &values)).condition, Condition::Act);
+    assert_eq!(judge(&round(shape(1, 12, 1), &values)).condition, Severity::Act);
     assert_eq!(named(&round(shape(1, 12, 1), &values)), BTreeSet::from([cell("A4-1")]));
 }

@@ -13,7 +13,7 @@ use rainshadow_core::rest::{
     BatteryVolts, Fault, Grade, RestConditions, RestFinding, RestSheet, RestTable, StringVolts,
     VoltsQuestion, battery_volts, charge_of, judge_rest, string_fault, string_volts,
 };
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::rest_findings;
 
 fn rested(charge: Option<f64>, load: Option<f64>) -> RestConditions {
@@ -128,7 +128,7 @@ fn batteries_of_a_string_within_a_tenth_of_a_volt_on_twelve_are_alike() {
     assert!(judge_rest(&sheet(6, 2, 1, &[12.80, 12.71])).findings.is_empty());
     let apart = judge_rest(&sheet(6, 2, 1, &[12.80, 12.68]));
     assert!(matches!(apart.findings[0], RestFinding::Apart { letter: 'A', .. }), "{apart:?}");
-    assert_eq!(apart.condition, Condition::Watch);
+    assert_eq!(apart.condition, Severity::Watch);
     // six-volt cases: half of it
     assert!(judge_rest(&sheet(3, 2, 1, &[6.34, 6.30])).findings.is_empty());
     assert!(!judge_rest(&sheet(3, 2, 1, &[6.34, 6.27])).findings.is_empty());
@@ -138,7 +138,7 @@ fn batteries_of_a_string_within_a_tenth_of_a_volt_on_twelve_are_alike() {
 fn a_battery_two_volts_short_has_a_dead_cell() {
     let judged = judge_rest(&sheet(6, 2, 1, &[12.75, 10.65]));
     // the median of two lies between them, so three batteries tell it
-    assert_eq!(judged.condition, Condition::Act);
+    assert_eq!(judged.condition, Severity::Act);
     let judged = judge_rest(&sheet(6, 2, 2, &[12.75, 10.65, 12.76, 12.74]));
     assert!(
         matches!(&judged.findings[0], RestFinding::CellsMissing { battery, cells: 1, .. } if battery.to_string() == "A2"),
@@ -227,7 +227,7 @@ fn volts_taken_along_the_string_name_the_link() {
     let judged = judge_rest(&s);
     let RestFinding::StringShort { fault, .. } = &judged.findings[0] else { panic!("{judged:?}") };
     assert_eq!(*fault, Fault::OpenLink { after: Some(address("A2")) });
-    assert_eq!(judged.condition, Condition::Act);
+    assert_eq!(judged.condition, Severity::Act);
 }
 
 #[test]
@@ -244,8 +244,8 @@ fn resistance_rises_against_the_own_baseline_or_the_mates() {
         reading("B1", 5.0, None),
         reading("B2", 6.4, Some(4.0)),
     ]);
-    let conditions: Vec<Condition> = judged.iter().map(|j| j.condition).collect();
-    assert_eq!(conditions, [Condition::Steady, Condition::Steady, Condition::Steady, Condition::Act]);
+    let conditions: Vec<Severity> = judged.iter().map(|j| j.condition).collect();
+    assert_eq!(conditions, [Severity::Steady, Severity::Steady, Severity::Steady, Severity::Act]);
     assert!(judged[3].own_baseline && (judged[3].rise.unwrap() - 0.6).abs() < 1e-9);
     // conductance is turned into resistance first: 30 % less is 43 % more (OH-1)
     let rise =
@@ -257,7 +257,7 @@ fn resistance_rises_against_the_own_baseline_or_the_mates() {
     );
     assert_eq!(
         judge_ohmic(&[reading("A1", 4.0, None)])[0].condition,
-        Condition::NoReading,
+        Severity::NoReading,
         "nothing to compare with"
     );
 }
@@ -271,7 +271,7 @@ fn a_case_three_degrees_hotter_than_its_mates_is_a_finding() {
         case_temperature: Temperature::from_celsius(celsius).ok(),
     };
     let judged = judge_ohmic(&[reading("A1", 22.0), reading("A2", 22.5), reading("A3", 25.9)]);
-    assert_eq!(judged[2].condition, Condition::Watch);
+    assert_eq!(judged[2].condition, Severity::Watch);
     assert!(judged[0].hotter.is_none() && (judged[2].hotter.unwrap() - 3.4).abs() < 1e-9);
 }
 

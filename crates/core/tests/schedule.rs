@@ -11,10 +11,10 @@ use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::{
     Consequence, Duty, Habits, OpenFinding, Postponed, Reminder, Season, Task, WaterDates, Why, due, minutes,
 };
+use rainshadow_core::severity::Severity;
 use rainshadow_core::water::{Basis, Interval, WaterHistory, forecast};
 use rainshadow_core::wording::{self, DueReader};
 
@@ -119,7 +119,7 @@ fn what_the_eye_found_is_due_by_how_bad_it_is() {
         spare: "lugs, wire brush".into(),
         advice: "Clean.".into(),
     };
-    f.findings = vec![found("1", Condition::Watch), found("2", Condition::Act)];
+    f.findings = vec![found("1", Severity::Watch), found("2", Severity::Act)];
     let seen: Vec<(Date, Consequence)> =
         due(&f).iter().filter(|i| i.task == Task::SeenFinding).map(|i| (i.date, i.consequence)).collect();
     assert_eq!(seen, [(date(2026, 10, 2), Consequence::Harm), (date(2026, 10, 31), Consequence::Loss)]);

@@ -5,9 +5,8 @@ mod common;
 
 use common::{cell, past, round, shape};
 use rainshadow_core::instrument::Instrument;
-use rainshadow_core::round::{
-    Condition, Doubt, RoundTemperature, RoundToJudge, Sinking, Unusable, WaterAdded, judge,
-};
+use rainshadow_core::round::{Doubt, RoundTemperature, RoundToJudge, Sinking, Unusable, WaterAdded, judge};
+use rainshadow_core::severity::Severity;
 
 /// 24 cells; A3-2 falls by `step` points from round to round, `rounds` of them `days` apart before now.
 fn falling(step: f64, rounds: u32, days: f64) -> RoundToJudge {
@@ -75,8 +74,8 @@ fn rounds_of_another_instrument_are_no_part_of_a_trend() {
 #[test]
 fn a_sinking_cell_acts_at_25_points_where_a_resting_one_is_watched() {
     let condition = |r: &RoundToJudge| judge(r).cells[7].condition;
-    assert_eq!(condition(&falling(4.0, 6, 60.0)), Condition::Act);
-    assert_eq!(condition(&falling(0.0, 6, 60.0)), Condition::Watch);
+    assert_eq!(condition(&falling(4.0, 6, 60.0)), Severity::Act);
+    assert_eq!(condition(&falling(0.0, 6, 60.0)), Severity::Watch);
 }
 
 #[test]

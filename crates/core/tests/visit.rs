@@ -5,8 +5,8 @@ mod common;
 
 use common::{cell, shape};
 use rainshadow_core::battery_model::Construction;
-use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::Task;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     Caution, Check, ClosingItem, Entry, GearGroup, Kept, Place, SeenFinding, Step, StepProgress, StepState,
     Trip, VisitSheet, cautions, checks, closing_items, steps, van_load,
@@ -122,10 +122,10 @@ fn a_step_is_counted_done_skipped_and_taken_up_again() {
 
 #[test]
 fn measured_play_and_tray_volts_are_judged() {
-    assert_eq!(Check::HoldDown.judge(2.0), Some(Condition::Steady));
-    assert_eq!(Check::HoldDown.judge(3.0), Some(Condition::Watch));
-    assert_eq!(Check::HoldDown.judge(10.0), Some(Condition::Act));
-    assert_eq!(Check::Tray.judge(0.6), Some(Condition::Watch));
+    assert_eq!(Check::HoldDown.judge(2.0), Some(Severity::Steady));
+    assert_eq!(Check::HoldDown.judge(3.0), Some(Severity::Watch));
+    assert_eq!(Check::HoldDown.judge(10.0), Some(Severity::Act));
+    assert_eq!(Check::Tray.judge(0.6), Some(Severity::Watch));
     assert_eq!(Check::Case.judge(1.0), None);
     for check in Check::ALL {
         assert!(!check.kinds().is_empty() && !check.advice().is_empty(), "{check:?}");
@@ -138,12 +138,8 @@ fn measured_play_and_tray_volts_are_judged() {
 #[test]
 fn what_was_found_is_listed_with_its_place_until_it_is_fine() {
     let found = |kind: &str| {
-        let found = SeenFinding {
-            kind: kind.into(),
-            severity: Condition::Watch,
-            note: String::new(),
-            measured: None,
-        };
+        let found =
+            SeenFinding { kind: kind.into(), severity: Severity::Watch, note: String::new(), measured: None };
         Entry::Checked { check: Check::Terminals, found: Some(found), measured: None }
     };
     let fine = Entry::Checked { check: Check::Terminals, found: None, measured: None };
@@ -250,7 +246,7 @@ mod record {
     fn a_finding_stays_open_until_the_same_check_is_fine_there() {
         let found = SeenFinding {
             kind: "green".into(),
-            severity: Condition::Watch,
+            severity: Severity::Watch,
             note: String::new(),
             measured: None,
         };

@@ -9,7 +9,7 @@ use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::water::{
     AmountQuestion, Basis, FillOrder, Interval, Level, LevelStep, OverchargeShare, Thirst, WaterHistory,
     amount_question, concentrated, expected_temperature, fill_order, forecast, grams_per_ampere_hour,
@@ -178,13 +178,13 @@ fn a_measured_level_means_the_step_it_comes_to() {
     // the mark stands 22 mm over the plates
     let m = model();
     for (mm, step, condition) in [
-        (-1.0, LevelStep::PlatesBare, Condition::Act),
-        (5.0, LevelStep::AtPlates, Condition::Act),
-        (6.0, LevelStep::Low, Condition::Watch),
-        (10.0, LevelStep::Low, Condition::Steady),
-        (19.0, LevelStep::AtMark, Condition::Steady),
-        (25.0, LevelStep::AtMark, Condition::Steady),
-        (26.0, LevelStep::Over, Condition::Watch),
+        (-1.0, LevelStep::PlatesBare, Severity::Act),
+        (5.0, LevelStep::AtPlates, Severity::Act),
+        (6.0, LevelStep::Low, Severity::Watch),
+        (10.0, LevelStep::Low, Severity::Steady),
+        (19.0, LevelStep::AtMark, Severity::Steady),
+        (25.0, LevelStep::AtMark, Severity::Steady),
+        (26.0, LevelStep::Over, Severity::Watch),
     ] {
         let level = Level::measured(mm).unwrap();
         assert_eq!((level.step(&m), level.condition(&m)), (step, condition), "{mm}");

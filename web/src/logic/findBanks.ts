@@ -20,7 +20,7 @@ export function findBanks(banks: Bank[], typed: string): { bank: Bank; cell: str
   });
 }
 
-const WORST: Record<Schemas['Condition'], number> = { act: 0, watch: 1, reread: 2, no_reading: 3, steady: 4 };
+const WORST: Record<Schemas['Severity'], number> = { act: 0, watch: 1, reread: 2, no_reading: 3, steady: 4 };
 
 /** Banks by what asks for attention, by name, or by the oldest round. */
 export function sortBanks<T extends { bank: Bank }>(banks: T[], by: 'condition' | 'name' | 'round'): T[] {

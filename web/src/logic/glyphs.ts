@@ -1,6 +1,6 @@
 import type { Schemas } from '@/api/client';
 
-export type Condition = Schemas['Condition'] | 'waiting';
+export type Condition = Schemas['Severity'] | 'waiting';
 
 /** The fixed word of a condition. */
 export const WORD: Record<Condition, string> = {

@@ -17,7 +17,7 @@ const router = useRouter();
 const { data, loading, failure, load } = useRemote(() => need(api.GET('/api/banks')));
 const typed = ref('');
 const sort = ref<'condition' | 'name' | 'round'>('condition');
-const only = ref<'' | Schemas['Condition']>('');
+const only = ref<'' | Schemas['Severity']>('');
 const archived = ref(false);
 const search = useTemplateRef<HTMLInputElement>('search');
 useShortcuts({ '/': () => search.value?.focus() });

@@ -3,7 +3,7 @@
 use super::{ChargerTemperature, SetpointError, Stage, setpoint};
 use crate::battery_model::BatteryModel;
 use crate::quantity::Temperature;
-use crate::round::Condition;
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
@@ -111,7 +111,7 @@ pub struct AuditedStage {
     /// Deviation, volts per cell.
     pub deviation: Option<f64>,
     /// Condition.
-    pub condition: Condition,
+    pub condition: Severity,
     /// What it does; none where it is fine.
     pub effect: Option<Effect>,
 }
@@ -123,7 +123,7 @@ pub struct SettingsAudit {
     /// Stage by stage, those that are set.
     pub stages: Vec<AuditedStage>,
     /// Worst of them.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Something about the charger as a whole.
     pub charger: Option<Effect>,
 }
@@ -162,7 +162,7 @@ fn audited(
                 wanted: None,
                 to_type: None,
                 deviation: None,
-                condition: if locked { Condition::Act } else { Condition::NoReading },
+                condition: if locked { Severity::Act } else { Severity::NoReading },
                 effect: locked.then_some(Effect::EqualizeOnSealed),
             };
         }
@@ -172,13 +172,13 @@ fn audited(
     // Volts are printed to a hundredth: what is on the limit is not over it.
     let size = (deviation.abs() * 1e6).round() / 1e6;
     let condition = if size > act {
-        Condition::Act
+        Severity::Act
     } else if size >= watch {
-        Condition::Watch
+        Severity::Watch
     } else {
-        Condition::Steady
+        Severity::Steady
     };
-    let effect = (condition != Condition::Steady).then_some(if deviation < 0.0 {
+    let effect = (condition != Severity::Steady).then_some(if deviation < 0.0 {
         Effect::Undercharge
     } else {
         Effect::Overcharge
@@ -222,7 +222,7 @@ pub fn settings_audit(
     let stages: Vec<AuditedStage> =
         set.into_iter().map(|own| audited(model, own, cells, at, settings.compensates)).collect();
     let charger = (settings.flooded_only && !model.construction.has_caps()).then_some(Effect::FloodedCharger);
-    let worst = stages.iter().map(|s| s.condition).max().unwrap_or(Condition::NoReading);
-    let condition = if charger.is_some() { Condition::Act } else { worst };
+    let worst = stages.iter().map(|s| s.condition).max().unwrap_or(Severity::NoReading);
+    let condition = if charger.is_some() { Severity::Act } else { worst };
     Ok(SettingsAudit { stages, condition, charger })
 }

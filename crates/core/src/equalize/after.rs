@@ -3,7 +3,8 @@
 use crate::bank::CellAddress;
 use crate::instrument::{Limit, spread_of_noise};
 use crate::quantity::Points;
-use crate::round::{Condition, STEADY_POINTS};
+use crate::round::STEADY_POINTS;
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// Hours of rest before the cells are read after a run (EQ-5, common practice, no source).
@@ -36,11 +37,11 @@ pub enum Outcome {
 
 impl Outcome {
     /// Its mark.
-    pub const fn condition(&self) -> Condition {
+    pub const fn condition(&self) -> Severity {
         match self {
-            Self::Evened => Condition::Steady,
-            Self::Helped | Self::NoEffect => Condition::Watch,
-            Self::DidNotAnswer { .. } => Condition::Act,
+            Self::Evened => Severity::Steady,
+            Self::Helped | Self::NoEffect => Severity::Watch,
+            Self::DidNotAnswer { .. } => Severity::Act,
         }
     }
 }
@@ -87,17 +88,17 @@ impl RunAfter {
     }
 
     /// How a cell stood before the run.
-    pub fn condition_before(&self, cell: &CellAnswer) -> Condition {
+    pub fn condition_before(&self, cell: &CellAnswer) -> Severity {
         self.by_band(cell.before)
     }
 
     /// How it stands after.
-    pub fn condition_after(&self, cell: &CellAnswer) -> Condition {
-        if self.is_silent(cell.cell) { Condition::Act } else { self.by_band(cell.after) }
+    pub fn condition_after(&self, cell: &CellAnswer) -> Severity {
+        if self.is_silent(cell.cell) { Severity::Act } else { self.by_band(cell.after) }
     }
 
-    fn by_band(&self, deviation: Points) -> Condition {
-        if deviation.abs() <= self.steady() { Condition::Steady } else { Condition::Watch }
+    fn by_band(&self, deviation: Points) -> Severity {
+        if deviation.abs() <= self.steady() { Severity::Steady } else { Severity::Watch }
     }
 
     /// Cells worth a line: off the band before or after, or moved more than the instrument scatters.

@@ -3,7 +3,7 @@
 
 use super::{Expected, RunKind};
 use crate::quantity::{Bounds, OutOfRange, bounds};
-use crate::round::Condition;
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// Minutes that the charger is paused for a reading (EQ-4).
@@ -54,11 +54,11 @@ pub struct DayPlan {
 
 impl DayPlan {
     /// How the day stands: not even a usual run fits, a long one does not, or both do.
-    pub const fn condition(&self) -> Condition {
+    pub const fn condition(&self) -> Severity {
         match (self.enough, self.ample) {
-            (false, _) => Condition::Act,
-            (true, false) => Condition::Watch,
-            (true, true) => Condition::Steady,
+            (false, _) => Severity::Act,
+            (true, false) => Severity::Watch,
+            (true, true) => Severity::Steady,
         }
     }
 }

@@ -1,7 +1,7 @@
 //! Whether a feed answers during a run, and what that asks of the room.
 
 use super::{FeedStage, STOPPED_AFTER, Sample};
-use crate::round::Condition;
+use crate::severity::Severity;
 
 /// How a feed stands.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -49,11 +49,11 @@ impl Answering {
     }
 
     /// Its mark.
-    pub const fn condition(self) -> Condition {
+    pub const fn condition(self) -> Severity {
         match self {
-            Self::NotConnected => Condition::NoReading,
-            Self::NotYet | Self::Stopped { .. } | Self::LeftRun { .. } => Condition::Watch,
-            Self::Answers { .. } => Condition::Steady,
+            Self::NotConnected => Severity::NoReading,
+            Self::NotYet | Self::Stopped { .. } | Self::LeftRun { .. } => Severity::Watch,
+            Self::Answers { .. } => Severity::Steady,
         }
     }
 }
@@ -82,15 +82,15 @@ mod tests {
         let during = Answering::of(true, Some((1.0, &own)), true);
         assert_eq!(
             (during, during.condition()),
-            (Answering::LeftRun { stage: FeedStage::Holding }, Condition::Watch)
+            (Answering::LeftRun { stage: FeedStage::Holding }, Severity::Watch)
         );
-        assert_eq!(Answering::of(true, Some((1.0, &own)), false).condition(), Condition::Steady);
+        assert_eq!(Answering::of(true, Some((1.0, &own)), false).condition(), Severity::Steady);
     }
 
     #[test]
     fn without_a_charger_nothing_is_missed() {
         let own = sample(FeedStage::Charging);
-        assert_eq!(Answering::of(false, Some((1.0, &own)), true).condition(), Condition::NoReading);
-        assert_eq!(Answering::of(true, None, true).condition(), Condition::Watch);
+        assert_eq!(Answering::of(false, Some((1.0, &own)), true).condition(), Severity::NoReading);
+        assert_eq!(Answering::of(true, None, true).condition(), Severity::Watch);
     }
 }

@@ -1,7 +1,8 @@
 //! Findings about the spread of the whole bank (RD-4).
 
 use super::{Case, Finding, FindingKind, RuleId, Tolerance};
-use crate::round::{Balance, BalanceVerdict, Condition};
+use crate::round::{Balance, BalanceVerdict};
+use crate::severity::Severity;
 
 pub(super) fn spread(case: &Case<'_>) -> Option<Finding> {
     let balance = case.assessment.balance?;
@@ -9,11 +10,11 @@ pub(super) fn spread(case: &Case<'_>) -> Option<Finding> {
     let (kind, condition, limit, whose) = match balance.verdict {
         BalanceVerdict::Even => return None,
         BalanceVerdict::Watch => {
-            (FindingKind::SpreadWatch { spread }, Condition::Watch, balance.watch, case.house())
+            (FindingKind::SpreadWatch { spread }, Severity::Watch, balance.watch, case.house())
         }
         BalanceVerdict::Equalize => (
             FindingKind::SpreadEqualize { spread, proven_full: case.round.conditions.proven_full.is_some() },
-            Condition::Act,
+            Severity::Act,
             balance.equalize,
             case.equalize_owner(),
         ),

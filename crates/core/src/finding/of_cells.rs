@@ -6,7 +6,8 @@ use crate::house_rules::BalanceLimits;
 use crate::quantity::Points;
 use crate::round::condition::CellLimits;
 use crate::round::pattern::whole_limit;
-use crate::round::{Condition, JudgedCell, Shape, median};
+use crate::round::{JudgedCell, Shape, median};
+use crate::severity::Severity;
 
 /// The steady band is the same for all, so nobody's house owns it.
 const ANY_HOUSE: &str = "every house rule set";
@@ -20,7 +21,7 @@ fn worst_first(mut cells: Vec<&JudgedCell>) -> Vec<&JudgedCell> {
     cells
 }
 
-fn with_condition<'a>(case: &'a Case<'_>, condition: Condition) -> Vec<&'a JudgedCell> {
+fn with_condition<'a>(case: &'a Case<'_>, condition: Severity) -> Vec<&'a JudgedCell> {
     worst_first(
         case.assessment.cells.iter().filter(|c| c.condition == condition && c.deviation.is_some()).collect(),
     )
@@ -30,14 +31,14 @@ fn is_lone(case: &Case<'_>, cell: CellAddress) -> bool {
     case.assessment.shape == Shape::LoneCell { cell }
 }
 
-fn judged_by(case: &Case<'_>, limits: BalanceLimits, cell: &JudgedCell) -> Condition {
+fn judged_by(case: &Case<'_>, limits: BalanceLimits, cell: &JudgedCell) -> Severity {
     CellLimits::new(limits.suspect, case.assessment.uncertainty.deviation)
         .judge(deviation(cell), cell.sinking.is_some())
 }
 
 /// Every cell that must be acted on, one finding each.
 pub(super) fn suspects(case: &Case<'_>) -> Vec<Finding> {
-    with_condition(case, Condition::Act)
+    with_condition(case, Severity::Act)
         .into_iter()
         .filter_map(|cell| {
             let d = deviation(cell);
@@ -51,12 +52,12 @@ pub(super) fn suspects(case: &Case<'_>) -> Vec<Finding> {
                     sinking: cell.sinking,
                     alone: is_lone(case, cell.cell),
                 },
-                condition: Condition::Act,
+                condition: Severity::Act,
                 cells: vec![cell.cell],
                 rule: RuleId::Rd8,
                 tolerance: Some(Tolerance { limit, whose: case.house() }),
                 certainty: case.certainty(d, limit),
-                other_houses: case.others(Condition::Act, |limits| judged_by(case, limits, cell)),
+                other_houses: case.others(Severity::Act, |limits| judged_by(case, limits, cell)),
             })
         })
         .collect()
@@ -91,7 +92,7 @@ pub(super) fn whole_group(case: &Case<'_>) -> Option<Finding> {
     };
     Some(Finding {
         kind,
-        condition: Condition::Watch,
+        condition: Severity::Watch,
         cells: members.iter().map(|c| c.cell).collect(),
         rule: RuleId::Rd5,
         tolerance: Some(Tolerance { limit, whose: ANY_HOUSE.into() }),
@@ -108,7 +109,7 @@ pub(super) fn gradient(case: &Case<'_>) -> Option<Finding> {
     let limit = whole_limit(case.assessment.uncertainty.deviation);
     Some(Finding {
         kind: FindingKind::Gradient { low_end, high_end, low, high },
-        condition: Condition::Watch,
+        condition: Severity::Watch,
         cells: vec![low_end, high_end],
         rule: RuleId::Rd5,
         tolerance: Some(Tolerance { limit, whose: ANY_HOUSE.into() }),
@@ -119,21 +120,21 @@ pub(super) fn gradient(case: &Case<'_>) -> Option<Finding> {
 
 /// Cells below the steady band that no other finding speaks for.
 pub(super) fn low(case: &Case<'_>) -> Option<Finding> {
-    let cells: Vec<&JudgedCell> = with_condition(case, Condition::Watch)
+    let cells: Vec<&JudgedCell> = with_condition(case, Severity::Watch)
         .into_iter()
         .filter(|c| deviation(c) < Points::ZERO && !covered(case, c.cell))
         .collect();
     let (first, last) = (cells.first()?, cells.last()?);
     let alone = is_lone(case, first.cell);
     let kind = FindingKind::LowCells { lowest: deviation(first), nearest: deviation(last), alone };
-    let others = case.others(Condition::Watch, |limits| judged_by(case, limits, first));
+    let others = case.others(Severity::Watch, |limits| judged_by(case, limits, first));
     let rule = if alone { RuleId::Rd5 } else { RuleId::Rd8 };
     Some(outside_the_band(case, kind, rule, &cells, others))
 }
 
 /// Cells above the steady band; never worse than watch.
 pub(super) fn high(case: &Case<'_>) -> Option<Finding> {
-    let mut cells: Vec<&JudgedCell> = with_condition(case, Condition::Watch)
+    let mut cells: Vec<&JudgedCell> = with_condition(case, Severity::Watch)
         .into_iter()
         .filter(|c| deviation(c) > Points::ZERO && !covered(case, c.cell))
         .collect();
@@ -152,7 +153,7 @@ fn outside_the_band(
     let limit = case.cell_limits.steady;
     Finding {
         kind,
-        condition: Condition::Watch,
+        condition: Severity::Watch,
         cells: cells.iter().map(|c| c.cell).collect(),
         rule,
         tolerance: Some(Tolerance { limit, whose: ANY_HOUSE.into() }),
@@ -161,7 +162,7 @@ fn outside_the_band(
     }
 }
 
-fn recorded(kind: FindingKind, condition: Condition, cells: Vec<CellAddress>, rule: RuleId) -> Finding {
+fn recorded(kind: FindingKind, condition: Severity, cells: Vec<CellAddress>, rule: RuleId) -> Finding {
     Finding {
         kind,
         condition,
@@ -180,14 +181,14 @@ pub(super) fn questioned(case: &Case<'_>) -> Vec<Finding> {
         .iter()
         .filter_map(|cell| {
             let question = cell.question?;
-            Some(recorded(FindingKind::Reread { question }, Condition::Reread, vec![cell.cell], RuleId::Rd3))
+            Some(recorded(FindingKind::Reread { question }, Severity::Reread, vec![cell.cell], RuleId::Rd3))
         })
         .collect()
 }
 
 /// Floats off the scale.
 pub(super) fn off_scale(case: &Case<'_>) -> Vec<Finding> {
-    [("below the scale", false, Condition::Act), ("above the scale", true, Condition::Watch)]
+    [("below the scale", false, Severity::Act), ("above the scale", true, Severity::Watch)]
         .into_iter()
         .filter_map(|(note, above, condition)| {
             let cells: Vec<CellAddress> = case
@@ -212,7 +213,7 @@ pub(super) fn not_read(case: &Case<'_>) -> Vec<Finding> {
         .assessment
         .cells
         .iter()
-        .filter(|c| c.condition == Condition::NoReading && c.read.is_none())
+        .filter(|c| c.condition == Severity::NoReading && c.read.is_none())
         .collect();
     let (with_reason, without): (Vec<&JudgedCell>, Vec<&JudgedCell>) =
         unread.into_iter().partition(|c| c.note.as_deref().is_some_and(|n| !n.trim().is_empty()));
@@ -220,14 +221,14 @@ pub(super) fn not_read(case: &Case<'_>) -> Vec<Finding> {
         .into_iter()
         .map(|cell| {
             let reason = cell.note.clone().unwrap_or_default();
-            recorded(FindingKind::NotRead { reason }, Condition::NoReading, vec![cell.cell], RuleId::Rd1)
+            recorded(FindingKind::NotRead { reason }, Severity::NoReading, vec![cell.cell], RuleId::Rd1)
         })
         .collect();
     if !without.is_empty() {
         let cells = without.iter().map(|c| c.cell).collect();
         all.push(recorded(
             FindingKind::NotRead { reason: String::new() },
-            Condition::NoReading,
+            Severity::NoReading,
             cells,
             RuleId::Rd1,
         ));

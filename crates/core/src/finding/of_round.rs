@@ -3,10 +3,11 @@
 use super::{Case, Certainty, Finding, FindingKind, RuleId, Tolerance};
 use crate::instrument::Limit;
 use crate::quantity::Points;
-use crate::round::{Condition, Level};
+use crate::round::Level;
+use crate::severity::Severity;
 
 /// A finding that names no cell.
-fn of_the_bank(kind: FindingKind, condition: Condition, rule: RuleId, certainty: Certainty) -> Finding {
+fn of_the_bank(kind: FindingKind, condition: Severity, rule: RuleId, certainty: Certainty) -> Finding {
     Finding { kind, condition, cells: Vec::new(), rule, tolerance: None, certainty, other_houses: Vec::new() }
 }
 
@@ -14,7 +15,7 @@ fn of_the_bank(kind: FindingKind, condition: Condition, rule: RuleId, certainty:
 pub(super) fn not_judged(case: &Case<'_>) -> Option<Finding> {
     let reasons = case.assessment.usability.unusable.clone();
     let kind = || FindingKind::NotJudged { reasons: reasons.clone() };
-    (!reasons.is_empty()).then(|| of_the_bank(kind(), Condition::NoReading, RuleId::Rd1, Certainty::Recorded))
+    (!reasons.is_empty()).then(|| of_the_bank(kind(), Severity::NoReading, RuleId::Rd1, Certainty::Recorded))
 }
 
 /// Short of full, or above it, after a proven full charge.
@@ -27,7 +28,7 @@ pub(super) fn level(case: &Case<'_>, level: Option<(Level, Points, Limit)>) -> O
         Level::High => (FindingKind::AboveFull { above: off, full }, RuleId::Sg6),
     };
     let tolerance = Some(Tolerance { limit, whose: "every house rule set".into() });
-    Some(Finding { tolerance, ..of_the_bank(kind, Condition::Watch, rule, case.certainty(off, limit)) })
+    Some(Finding { tolerance, ..of_the_bank(kind, Severity::Watch, rule, case.certainty(off, limit)) })
 }
 
 /// Settled volts and gravity disagree.
@@ -37,5 +38,5 @@ pub(super) fn rest_volts(case: &Case<'_>) -> Option<Finding> {
         measured: rest.measured_cell_volts?,
         expected: rest.expected_cell_volts,
     };
-    Some(of_the_bank(kind, Condition::Watch, RuleId::Sg3, Certainty::Clear))
+    Some(of_the_bank(kind, Severity::Watch, RuleId::Sg3, Certainty::Clear))
 }

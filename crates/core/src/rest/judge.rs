@@ -8,7 +8,8 @@ use crate::electrolyte::{CROSS_CHECK_LIMIT_VOLTS, measured_rest_voltage};
 use crate::house_rules::HouseRules;
 use crate::instrument::spread_of_noise;
 use crate::quantity::{Points, SpecificGravity};
-use crate::round::{Condition, median};
+use crate::round::median;
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// Batteries of one string rest within this of each other, V per cell: 0.1 V on 12 V (RD-7).
@@ -78,7 +79,7 @@ pub struct JudgedBattery {
     /// State of charge, where the grade allows one.
     pub charge: Option<ChargeRange>,
     /// Condition.
-    pub condition: Condition,
+    pub condition: Severity,
 }
 
 /// What a rest check found.
@@ -153,10 +154,10 @@ pub enum RestFinding {
 
 impl RestFinding {
     /// How bad.
-    pub fn condition(&self) -> Condition {
+    pub fn condition(&self) -> Severity {
         match self {
-            Self::CellsMissing { .. } | Self::BatteryLow { .. } | Self::StringShort { .. } => Condition::Act,
-            _ => Condition::Watch,
+            Self::CellsMissing { .. } | Self::BatteryLow { .. } | Self::StringShort { .. } => Severity::Act,
+            _ => Severity::Watch,
         }
     }
 }
@@ -178,7 +179,7 @@ pub struct RestAssessment {
     /// What was found, worst first.
     pub findings: Vec<RestFinding>,
     /// Condition of the bank by its volts.
-    pub condition: Condition,
+    pub condition: Severity,
 }
 
 /// Judges a rest check by RD-7.
@@ -199,13 +200,13 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
         .map(|b| {
             let deviation = b.volts - middle.unwrap_or(b.volts);
             let condition = if !matches!(grade, Grade::Settled | Grade::Usable | Grade::Unsettled) {
-                Condition::NoReading
+                Severity::NoReading
             } else if deviation <= -low_limit(cells) {
-                Condition::Act
+                Severity::Act
             } else if deviation.abs() > steady {
-                Condition::Watch
+                Severity::Watch
             } else {
-                Condition::Steady
+                Severity::Steady
             };
             JudgedBattery {
                 battery: b.battery,
@@ -228,10 +229,10 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
     let of_bank = middle.and_then(charge);
     findings.extend(low_charge(sheet, of_bank));
     findings.sort_by_key(|f| std::cmp::Reverse(f.condition()));
-    let worst = batteries.iter().map(|b| b.condition).filter(|c| *c >= Condition::Watch).max();
+    let worst = batteries.iter().map(|b| b.condition).filter(|c| *c >= Severity::Watch).max();
     let found = findings.iter().map(RestFinding::condition).max();
     let base =
-        if batteries.is_empty() || !grade.tells_charge() { Condition::NoReading } else { Condition::Steady };
+        if batteries.is_empty() || !grade.tells_charge() { Severity::NoReading } else { Severity::Steady };
     RestAssessment {
         grade,
         median: middle,
@@ -274,7 +275,7 @@ fn low_batteries(batteries: &[JudgedBattery], dead: &[RestFinding], limit: f64) 
     };
     batteries
         .iter()
-        .filter(|b| b.condition == Condition::Act && !told(b.battery))
+        .filter(|b| b.condition == Severity::Act && !told(b.battery))
         .map(|b| RestFinding::BatteryLow { battery: b.battery, below: -b.deviation, limit })
         .collect()
 }

@@ -1,9 +1,9 @@
 //! RD-4: is the bank even? Spread against the rule and against what noise explains.
 
-use super::Condition;
 use crate::house_rules::BalanceLimits;
 use crate::instrument::{Limit, spread_of_noise};
 use crate::quantity::Points;
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// What the spread says.
@@ -52,11 +52,11 @@ impl Balance {
     }
 
     /// The condition it gives the bank (RD-8).
-    pub fn condition(&self) -> Condition {
+    pub fn condition(&self) -> Severity {
         match self.verdict {
-            BalanceVerdict::Even => Condition::Steady,
-            BalanceVerdict::Watch => Condition::Watch,
-            BalanceVerdict::Equalize => Condition::Act,
+            BalanceVerdict::Even => Severity::Steady,
+            BalanceVerdict::Watch => Severity::Watch,
+            BalanceVerdict::Equalize => Severity::Act,
         }
     }
 }

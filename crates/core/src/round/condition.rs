@@ -2,42 +2,12 @@
 
 use crate::instrument::Limit;
 use crate::quantity::Points;
-use serde::{Deserialize, Serialize};
+use crate::severity::Severity;
 
 /// Deviation within which a cell is steady, points (RD-8).
 pub const STEADY_POINTS: f64 = 10.0;
 /// A sinking cell acts at half the suspect limit, but never under this, points (RD-8).
 const SINKING_FLOOR: f64 = 25.0;
-
-/// The fixed words for a condition, best first.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Condition {
-    /// Nothing to do.
-    Steady,
-    /// Not read, or nothing that can be judged.
-    NoReading,
-    /// The reading is in question.
-    Reread,
-    /// Keep an eye on it.
-    Watch,
-    /// Something is to be done.
-    Act,
-}
-
-impl Condition {
-    /// The fixed, lower-case word.
-    pub fn word(self) -> &'static str {
-        match self {
-            Self::Steady => "steady",
-            Self::NoReading => "no reading",
-            Self::Reread => "re-read",
-            Self::Watch => "watch",
-            Self::Act => "act",
-        }
-    }
-}
 
 /// Limits that give one cell its condition.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -68,13 +38,13 @@ impl CellLimits {
     }
 
     /// Condition of a cell that was read.
-    pub(crate) fn judge(&self, deviation: Points, sinking: bool) -> Condition {
+    pub(crate) fn judge(&self, deviation: Points, sinking: bool) -> Severity {
         if deviation.abs() <= self.steady.used {
-            Condition::Steady
+            Severity::Steady
         } else if -deviation >= self.act(sinking).used {
-            Condition::Act
+            Severity::Act
         } else {
-            Condition::Watch
+            Severity::Watch
         }
     }
 }

@@ -2,7 +2,7 @@
 
 use super::balance::Balance;
 use super::centre::{self, Spread, StringFigures};
-use super::condition::{CellLimits, Condition};
+use super::condition::CellLimits;
 use super::pattern::{self, Level, Shape};
 use super::reread::{Question, RunningRound};
 use super::trend::{self, PastRound, Sinking};
@@ -15,6 +15,7 @@ use crate::finding::{Finding, findings};
 use crate::house_rules::HouseRules;
 use crate::instrument::{Instrument, Limit, Uncertainty};
 use crate::quantity::{Points, SpecificGravity, Temperature};
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 fn shipped() -> Vec<HouseRules> {
@@ -53,7 +54,7 @@ pub struct JudgedCell {
     /// The cell.
     pub cell: CellAddress,
     /// Its condition.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Gravity as read.
     pub read: Option<SpecificGravity>,
     /// Corrected to the reference temperature.
@@ -115,7 +116,7 @@ pub struct Assessment {
     /// What was found, worst first.
     pub findings: Vec<Finding>,
     /// Condition of the bank.
-    pub condition: Condition,
+    pub condition: Severity,
 }
 
 impl RoundToJudge {
@@ -213,7 +214,7 @@ pub fn judge(round: &RoundToJudge) -> Assessment {
         rest: mean.map(|m| RestCheck::of(m, &round.conditions, &round.shape, &round.rules)),
         shape,
         level: level.map(|(level, _, _)| level),
-        condition: Condition::NoReading,
+        condition: Severity::NoReading,
         findings: Vec::new(),
         usability,
         cells,
@@ -222,7 +223,7 @@ pub fn judge(round: &RoundToJudge) -> Assessment {
     assessment.findings = findings(round, &assessment, &cell_limits, level);
     // A finding about the whole bank (level, rest volts) can be worse than every cell; one unread
     // cell does not make the bank unread.
-    let worst = assessment.findings.iter().map(|f| f.condition).filter(|c| *c >= Condition::Watch).max();
+    let worst = assessment.findings.iter().map(|f| f.condition).filter(|c| *c >= Severity::Watch).max();
     assessment.condition = worst.map_or(assessment.condition, |w| w.max(assessment.condition));
     assessment
 }
@@ -251,7 +252,7 @@ fn judge_cell(
     let record = round.readings.iter().find(|r| r.cell == cell);
     let mut judged = JudgedCell {
         cell,
-        condition: Condition::NoReading,
+        condition: Severity::NoReading,
         read: None,
         corrected: None,
         deviation: None,
@@ -268,11 +269,11 @@ fn judge_cell(
         // A float off the scale is the loudest of all readings: nothing healthy stands there.
         CellReading::BelowScale => {
             judged.note = Some("below the scale".into());
-            judged.condition = Condition::Act;
+            judged.condition = Severity::Act;
         }
         CellReading::AboveScale => {
             judged.note = Some("above the scale".into());
-            judged.condition = Condition::Watch;
+            judged.condition = Severity::Watch;
         }
         CellReading::NotRead { reason } => judged.note = Some(reason.clone()),
     }
@@ -286,7 +287,7 @@ fn judge_cell(
     judged.change_days = last.map(|(then, _)| then.days_before);
     judged.question = questions.iter().find(|(c, _)| *c == cell).map(|(_, q)| *q);
     judged.condition = if judged.question.is_some() {
-        Condition::Reread
+        Severity::Reread
     } else {
         limits.judge(deviation, judged.sinking.is_some())
     };
@@ -295,17 +296,17 @@ fn judge_cell(
 
 /// A bank is as bad as the worse of its balance and its worst cell (RD-8); a bank with nothing
 /// judged has no condition.
-fn bank_condition(assessment: &Assessment) -> Condition {
+fn bank_condition(assessment: &Assessment) -> Severity {
     if assessment.centre.is_none() {
-        return Condition::NoReading;
+        return Severity::NoReading;
     }
-    let balance = assessment.balance.map_or(Condition::Steady, |b| b.condition());
+    let balance = assessment.balance.map_or(Severity::Steady, |b| b.condition());
     assessment
         .cells
         .iter()
         .map(|c| c.condition)
-        .filter(|c| *c != Condition::NoReading)
-        .fold(balance, Condition::max)
+        .filter(|c| *c != Severity::NoReading)
+        .fold(balance, Severity::max)
 }
 
 /// The rows of the bank as they stand, each from left to right.

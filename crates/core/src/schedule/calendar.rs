@@ -2,7 +2,7 @@
 
 use super::{BankFacts, Consequence, DueItem, Duty, Other, Task, Why, season::MonthDay};
 use crate::finding::RuleId;
-use crate::round::Condition;
+use crate::severity::Severity;
 use jiff::ToSpan;
 use jiff::civil::Date;
 
@@ -175,7 +175,7 @@ pub(super) fn test(facts: &BankFacts) -> DueItem {
     let why = Why::Every { days, last, spread: None };
     // SC-1: a test overdue is capacity nobody knows of. What is late shows in the round: the item
     // itself does not know the day.
-    let weak = facts.round.as_ref().is_some_and(|r| r.condition == Condition::Act);
+    let weak = facts.round.as_ref().is_some_and(|r| r.condition == Severity::Act);
     let consequence = if weak { Consequence::Loss } else { Consequence::Routine };
     in_use(facts, DueItem::new(Task::LoadTest, consequence, date, why, RuleId::Lt2))
 }

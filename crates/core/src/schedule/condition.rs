@@ -4,7 +4,7 @@ use super::calendar::plus;
 use super::{BankFacts, Consequence, DueItem, Task, Why};
 use crate::equalize::{SilentCell, silent};
 use crate::finding::RuleId;
-use crate::round::Condition;
+use crate::severity::Severity;
 
 /// Plates that showed and were not covered: at once.
 pub(super) fn plates_bare(facts: &BankFacts) -> Option<DueItem> {
@@ -40,7 +40,7 @@ pub(super) fn seen(facts: &BankFacts) -> Vec<DueItem> {
         .iter()
         .map(|f| {
             let (consequence, wait) =
-                if f.severity == Condition::Act { (Consequence::Harm, 1) } else { (Consequence::Loss, 30) };
+                if f.severity == Severity::Act { (Consequence::Harm, 1) } else { (Consequence::Loss, 30) };
             let why = Why::Seen {
                 id: f.id.clone(),
                 place: f.place.clone(),

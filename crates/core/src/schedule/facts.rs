@@ -5,7 +5,7 @@ use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::equalize::SilentCell;
 use crate::house_rules::HouseRules;
-use crate::round::Condition;
+use crate::severity::Severity;
 use crate::water::Basis;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -42,7 +42,7 @@ pub struct OpenFinding {
     /// What, in words: "terminals: green copper".
     pub what: String,
     /// How bad.
-    pub severity: Condition,
+    pub severity: Severity,
     /// What to carry for it; empty: nothing.
     pub spare: String,
     /// What to do.

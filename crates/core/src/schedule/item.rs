@@ -5,7 +5,7 @@ use crate::bank::{BatteryAddress, CellAddress};
 use crate::equalize::SilentCell;
 use crate::finding::RuleId;
 use crate::quantity::Points;
-use crate::round::Condition;
+use crate::severity::Severity;
 use crate::water::{Basis, WaterForecast};
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -25,11 +25,11 @@ pub enum Consequence {
 
 impl Consequence {
     /// Its mark, the same as that of a finding.
-    pub const fn condition(self) -> Condition {
+    pub const fn condition(self) -> Severity {
         match self {
-            Self::Harm => Condition::Act,
-            Self::Loss => Condition::Watch,
-            Self::Routine => Condition::Steady,
+            Self::Harm => Severity::Act,
+            Self::Loss => Severity::Watch,
+            Self::Routine => Severity::Steady,
         }
     }
 }
@@ -102,7 +102,7 @@ pub enum Why {
         /// What.
         what: String,
         /// How bad.
-        severity: Condition,
+        severity: Severity,
         /// What to do.
         advice: String,
         /// What to carry for it.

@@ -3,7 +3,8 @@
 use crate::bank::CellAddress;
 use crate::finding::FindingKind;
 use crate::quantity::Points;
-use crate::round::{Assessment, Condition};
+use crate::round::Assessment;
+use crate::severity::Severity;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
@@ -19,7 +20,7 @@ pub struct JudgedRound {
     #[cfg_attr(feature = "schema", schema(value_type = String))]
     pub day: Date,
     /// Condition of the bank.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Spread, points.
     pub spread: Option<Points>,
     /// Cells that must be acted on: deviation, and whether they sink.

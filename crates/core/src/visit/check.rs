@@ -1,7 +1,7 @@
 //! The look-over: what is looked at, what can be found, and how bad that is.
 
 use crate::battery_model::Construction;
-use crate::round::Condition;
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// Play in a hold-down that is watched, and that is acted on, mm (common practice, no source).
@@ -34,7 +34,7 @@ macro_rules! checks {
             pub fn kinds(self) -> &'static [FoundKind] {
                 match self {
                     $(Self::$name => const { &[$(FoundKind {
-                        key: $key, said: $kind, severity: Condition::$severity, spare: $spare,
+                        key: $key, said: $kind, severity: Severity::$severity, spare: $spare,
                     },)*] },)+
                 }
             }
@@ -50,7 +50,7 @@ pub struct FoundKind {
     /// In words.
     pub said: &'static str,
     /// How bad it usually is; the technician can say otherwise.
-    pub severity: Condition,
+    pub severity: Severity,
     /// What to carry for it; empty: nothing.
     pub spare: &'static str,
 }
@@ -123,7 +123,7 @@ pub struct SeenFinding {
     /// Key of the kind.
     pub kind: String,
     /// How bad.
-    pub severity: Condition,
+    pub severity: Severity,
     /// In the technician's words.
     #[serde(default)]
     pub note: String,
@@ -148,15 +148,15 @@ impl Check {
     }
 
     /// How bad a measured value is.
-    pub fn judge(self, measured: f64) -> Option<Condition> {
+    pub fn judge(self, measured: f64) -> Option<Severity> {
         match self {
             Self::HoldDown => Some(match measured {
-                mm if mm >= PLAY_ACT_MM => Condition::Act,
-                mm if mm >= PLAY_WATCH_MM => Condition::Watch,
-                _ => Condition::Steady,
+                mm if mm >= PLAY_ACT_MM => Severity::Act,
+                mm if mm >= PLAY_WATCH_MM => Severity::Watch,
+                _ => Severity::Steady,
             }),
-            Self::Tray if measured >= TRAY_WATCH_VOLTS => Some(Condition::Watch),
-            Self::Tray => Some(Condition::Steady),
+            Self::Tray if measured >= TRAY_WATCH_VOLTS => Some(Severity::Watch),
+            Self::Tray => Some(Severity::Steady),
             _ => None,
         }
     }

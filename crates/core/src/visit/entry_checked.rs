@@ -3,7 +3,7 @@
 use super::{Check, Entry, Place};
 use crate::bank::BankShape;
 use crate::quantity::{OutOfRange, bounds};
-use crate::round::Condition;
+use crate::severity::Severity;
 use crate::water::Level;
 use thiserror::Error;
 
@@ -47,7 +47,7 @@ impl Entry {
                     if check.kind(&found.kind).is_none() {
                         return Err(ImpossibleEntry::Found { kind: found.kind.clone(), check: *check });
                     }
-                    if !matches!(found.severity, Condition::Watch | Condition::Act) {
+                    if !matches!(found.severity, Severity::Watch | Severity::Act) {
                         return Err(ImpossibleEntry::Severity);
                     }
                 }
@@ -133,8 +133,8 @@ mod tests {
             at("A1", Entry::Checked { check: Check::HoldDown, found: Some(found), measured: None })
         };
         let known = Check::HoldDown.kinds()[0].key;
-        assert!(found(known, Condition::Act).is_ok());
-        assert_eq!(found(known, Condition::Steady).unwrap_err(), "what was found is watch or act");
-        assert!(found("a ghost", Condition::Act).unwrap_err().contains("a ghost"));
+        assert!(found(known, Severity::Act).is_ok());
+        assert_eq!(found(known, Severity::Steady).unwrap_err(), "what was found is watch or act");
+        assert!(found("a ghost", Severity::Act).unwrap_err().contains("a ghost"));
     }
 }

@@ -5,8 +5,8 @@ use crate::bank::{BankShape, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::ohmic::{OhmicReading, judge_ohmic};
 use crate::rest::{Grade, RestSheet, judge_rest};
-use crate::round::Condition;
 use crate::schedule::OpenFinding;
+use crate::severity::Severity;
 use crate::water::{Interval, WaterHistory, expected_temperature};
 use crate::wording;
 use jiff::civil::Date;
@@ -209,16 +209,15 @@ pub fn open_findings(visits: &[PastVisit]) -> Vec<OpenFinding> {
     for visit in visits {
         for kept in visit.sheet.standing() {
             let Entry::Checked { check, found, .. } = &kept.entry else { continue };
-            let finding =
-                found.as_ref().filter(|f| f.severity >= Condition::Watch).map(|found| OpenFinding {
-                    id: kept.id.clone(),
-                    day: visit.day,
-                    place: kept.place.said(),
-                    what: wording::seen_words(*check, found),
-                    severity: found.severity,
-                    spare: check.kind(&found.kind).map_or("", |k| k.spare).to_owned(),
-                    advice: check.advice().to_owned(),
-                });
+            let finding = found.as_ref().filter(|f| f.severity >= Severity::Watch).map(|found| OpenFinding {
+                id: kept.id.clone(),
+                day: visit.day,
+                place: kept.place.said(),
+                what: wording::seen_words(*check, found),
+                severity: found.severity,
+                spare: check.kind(&found.kind).map_or("", |k| k.spare).to_owned(),
+                advice: check.advice().to_owned(),
+            });
             // Fine for the whole bank answers every place of it.
             if finding.is_none() && kept.place == Place::Bank {
                 open.retain(|(own, _), _| *own != format!("{check:?}"));

@@ -3,7 +3,7 @@
 
 use crate::battery_model::BatteryModel;
 use crate::quantity::{Bounds, OutOfRange, SpecificGravity, Volume, bounds};
-use crate::round::Condition;
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// Level in the trade's steps.
@@ -95,16 +95,16 @@ impl Level {
 
     /// Its condition: bare plates and plates about to show ask for action, low under the margin and
     /// over the mark are watched.
-    pub fn condition(self, model: &BatteryModel) -> Condition {
+    pub fn condition(self, model: &BatteryModel) -> Severity {
         match self.step(model) {
-            LevelStep::PlatesBare | LevelStep::AtPlates => Condition::Act,
-            LevelStep::Over => Condition::Watch,
-            LevelStep::AtMark => Condition::Steady,
-            LevelStep::Low if self.over_plates(model) < super::MARGIN_MM => Condition::Watch,
+            LevelStep::PlatesBare | LevelStep::AtPlates => Severity::Act,
+            LevelStep::Over => Severity::Watch,
+            LevelStep::AtMark => Severity::Steady,
+            LevelStep::Low if self.over_plates(model) < super::MARGIN_MM => Severity::Watch,
             // By eye "low" is watched; measured, it is steady while the margin stands.
             LevelStep::Low => match self {
-                Self::Step { .. } => Condition::Watch,
-                Self::Millimetres { .. } => Condition::Steady,
+                Self::Step { .. } => Severity::Watch,
+                Self::Millimetres { .. } => Severity::Steady,
             },
         }
     }

@@ -3,7 +3,7 @@
 use crate::charge::{AuditedStage, Effect, Held, Setpoint, SettingsAudit, Stage};
 use crate::quantity::Temperature;
 use crate::quantity::units::ReaderUnits;
-use crate::round::Condition;
+use crate::severity::Severity;
 use crate::ventilation::Ventilation;
 
 /// A setpoint as a sentence: "Equalize at 63.7 V: 2.66 V a cell at 10 °C."
@@ -67,13 +67,13 @@ pub fn audited_stage(own: &AuditedStage) -> String {
 /// The sentence on top of an audit.
 pub fn audit_verdict(audit: &SettingsAudit) -> String {
     let wrong: Vec<Stage> =
-        audit.stages.iter().filter(|s| s.condition >= Condition::Watch).map(|s| s.stage).collect();
+        audit.stages.iter().filter(|s| s.condition >= Severity::Watch).map(|s| s.stage).collect();
     match (audit.charger, wrong.as_slice()) {
         (Some(what), _) => effect(what).into(),
         (None, []) => "The charger is set as this bank wants it.".into(),
         (None, stages) => {
             let names: Vec<&str> = stages.iter().map(|s| s.word()).collect();
-            let urgent = if audit.condition == Condition::Act { "Change" } else { "Look at" };
+            let urgent = if audit.condition == Severity::Act { "Change" } else { "Look at" };
             let verb = if names.len() == 1 { "is" } else { "are" };
             format!("{urgent} the charger: {} {verb} off.", names.join(" and "))
         }

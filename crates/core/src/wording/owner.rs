@@ -3,7 +3,7 @@
 use super::names;
 use crate::finding::{Finding, FindingKind};
 use crate::rest::{Fault, RestFinding};
-use crate::round::Condition;
+use crate::severity::Severity;
 
 fn batteries(finding: &Finding) -> String {
     let mut all: Vec<String> = finding.cells.iter().map(|c| c.battery.to_string()).collect();
@@ -77,16 +77,16 @@ pub fn owner_rest(finding: &RestFinding) -> Option<String> {
 }
 
 /// The first sentence of a report.
-pub fn owner_verdict(worst: Option<Condition>, things: usize) -> String {
+pub fn owner_verdict(worst: Option<Severity>, things: usize) -> String {
     match worst {
-        Some(Condition::Act) if things == 1 => "Your batteries need something done soon.".into(),
-        Some(Condition::Act) => {
+        Some(Severity::Act) if things == 1 => "Your batteries need something done soon.".into(),
+        Some(Severity::Act) => {
             format!(
                 "Your batteries need something done soon: {} things were found.",
                 names::number_word(things)
             )
         }
-        Some(Condition::Watch) => {
+        Some(Severity::Watch) => {
             "Your batteries are in working order, with something to keep an eye on.".into()
         }
         _ => "Your batteries are in good order.".into(),
@@ -94,12 +94,12 @@ pub fn owner_verdict(worst: Option<Condition>, things: usize) -> String {
 }
 
 /// What a condition means to an owner.
-pub fn owner_condition(condition: Condition) -> &'static str {
+pub fn owner_condition(condition: Severity) -> &'static str {
     match condition {
-        Condition::Act => "needs something done",
-        Condition::Watch => "to be watched",
-        Condition::Steady => "in order",
-        Condition::Reread => "to be measured again",
-        Condition::NoReading => "not measured",
+        Severity::Act => "needs something done",
+        Severity::Watch => "to be watched",
+        Severity::Steady => "in order",
+        Severity::Reread => "to be measured again",
+        Severity::NoReading => "not measured",
     }
 }

@@ -5,7 +5,8 @@ use super::verdict::{apart, lies};
 use super::{SpokenFinding, verdict};
 use crate::equalize::{SilentCell, silent};
 use crate::finding::FindingKind;
-use crate::round::{Assessment, Condition};
+use crate::round::Assessment;
+use crate::severity::Severity;
 use jiff::civil::Date;
 
 /// "did not answer the equalize of 26 Aug".
@@ -62,7 +63,7 @@ pub fn finding_after_runs(finding: SpokenFinding, runs: &[SilentCell], today: Da
     let lowest = finding.cells.first();
     let about = runs.iter().find(|own| lowest.is_some_and(|cell| *cell == own.cell.to_string()));
     // A house that only watches it is not told to act.
-    let asks = finding.condition == Condition::Act
+    let asks = finding.condition == Severity::Act
         && ["RD-8", "RD-4"].iter().any(|rule| finding.rule.starts_with(rule));
     let Some(cell) = about.copied().filter(|_| asks) else { return finding };
     let seen = format!("{} {} {}.", finding.seen, cell.cell, silent_clause(cell, today));

@@ -2,7 +2,8 @@
 
 use super::{names, question, unusable};
 use crate::finding::{Certainty, Finding, FindingKind, OtherHouse, Tolerance};
-use crate::round::{Assessment, Condition};
+use crate::round::Assessment;
+use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// A finding in words.
@@ -10,7 +11,7 @@ use serde::{Deserialize, Serialize};
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct SpokenFinding {
     /// Condition it gives.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Cells it names.
     pub cells: Vec<String>,
     /// Head line: "B5-2 is sinking".
@@ -86,8 +87,8 @@ pub(super) fn others_line(others: &[OtherHouse]) -> String {
     let said: Vec<String> = others
         .iter()
         .map(|other| match other.condition {
-            Condition::Steady => format!("{} would let this stand.", other.name),
-            Condition::Watch => format!("{} would watch it.", other.name),
+            Severity::Steady => format!("{} would let this stand.", other.name),
+            Severity::Watch => format!("{} would watch it.", other.name),
             _ => format!("{} would act on it.", other.name),
         })
         .collect();

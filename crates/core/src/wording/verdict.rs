@@ -3,8 +3,9 @@
 use super::{names, unusable};
 use crate::finding::{Finding, FindingKind};
 use crate::quantity::Points;
-use crate::round::{Assessment, Condition};
+use crate::round::Assessment;
 use crate::schedule::FAR_FROM_FULL;
+use crate::severity::Severity;
 
 /// The verdict of a round, made from its worst finding.
 pub fn verdict(assessment: &Assessment) -> String {
@@ -79,7 +80,7 @@ fn mild(assessment: &Assessment) -> String {
     let spread = assessment.spread.map_or(Points::ZERO, |s| s.points);
     let within =
         format!("all {} cells lie within {}", assessment.cells_judged, names::points(spread.value()));
-    let Some(finding) = worst.filter(|f| f.condition > Condition::NoReading) else {
+    let Some(finding) = worst.filter(|f| f.condition > Severity::NoReading) else {
         let unread = assessment.cells_in_bank - assessment.cells_judged;
         let far =
             assessment.state_of_charge.filter(|s| s.percent < FAR_FROM_FULL && assessment.level.is_none());

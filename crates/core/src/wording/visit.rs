@@ -10,12 +10,12 @@ use crate::quantity::units::ReaderUnits;
 use crate::rest::{
     ChargeRange, Fault, Grade, RestAssessment, RestFinding, RestSheet, VoltsQuestion, judge_rest,
 };
-use crate::round::Condition;
+use crate::severity::Severity;
 use crate::visit::{Check, Place, SeenFinding};
 use crate::water::{AmountQuestion, FillOrder, Uneven, WaterForecast};
 
 struct Parts {
-    condition: Condition,
+    condition: Severity,
     cells: Vec<String>,
     headline: String,
     seen: String,
@@ -194,7 +194,7 @@ pub fn rest_findings(sheet: &RestSheet) -> Vec<SpokenFinding> {
                     .findings
                     .iter()
                     .find(|f| (std::mem::discriminant(*f), rest_finding(f).cells) == mine);
-                let condition = same.map_or(Condition::Steady, RestFinding::condition);
+                let condition = same.map_or(Severity::Steady, RestFinding::condition);
                 OtherHouse { name: name.clone(), condition }
             })
             .filter(|other| other.condition != finding.condition())
@@ -243,7 +243,7 @@ pub fn amount_question(question: AmountQuestion, place: &str) -> String {
 
 /// A resistance that asks for something, in words.
 pub fn ohmic_finding(judged: &OhmicJudged) -> Option<SpokenFinding> {
-    let rise = judged.rise.filter(|_| judged.condition >= Condition::Watch)?;
+    let rise = judged.rise.filter(|_| judged.condition >= Severity::Watch)?;
     let of = if judged.own_baseline { "its own first value" } else { "the median of its mates" };
     let reference = judged.reference.unwrap_or(judged.milliohms);
     let hotter =
@@ -354,7 +354,7 @@ pub fn forecast_line(forecast: &WaterForecast, units: ReaderUnits) -> String {
 pub fn uneven_finding(uneven: &Uneven) -> SpokenFinding {
     let (cell, factor, before) = (uneven.cell, uneven.factor, uneven.before);
     spoken(Parts {
-        condition: Condition::Watch,
+        condition: Severity::Watch,
         cells: vec![cell.to_string()],
         headline: format!(
             "{cell} drinks {}",

@@ -5,8 +5,8 @@ use jiff::civil::{Date, date};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Points;
-use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::{BankFacts, DueItem, Duty, Habits, JudgedRound, Task, due};
+use rainshadow_core::severity::Severity;
 
 /// The day it is asked for.
 pub const TODAY: Date = date(2026, 10, 8);
@@ -24,7 +24,7 @@ pub fn facts() -> BankFacts {
         known_since: date(2024, 1, 1),
         round: Some(JudgedRound {
             day: date(2026, 10, 1),
-            condition: Condition::Steady,
+            condition: Severity::Steady,
             spread: Some(Points::new(9.0)),
             suspects: Vec::new(),
             equalize: None,

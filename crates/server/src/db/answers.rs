@@ -6,8 +6,8 @@ use jiff::civil::Date;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::equalize::{Outcome, REST_HOURS, RunAfter, SilentCell, judge_after, silent_cells};
 use rainshadow_core::quantity::Points;
-use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::OpenFinding;
+use rainshadow_core::severity::Severity;
 use rusqlite::Connection;
 use std::collections::HashMap;
 
@@ -122,7 +122,7 @@ pub(crate) fn unanswered(silent: &[SilentCell]) -> impl Iterator<Item = OpenFind
         day: own.last,
         place: own.cell.to_string(),
         what: "did not answer two equalizes running (EQ-5)".into(),
-        severity: Condition::Act,
+        severity: Severity::Act,
         spare: format!("a battery for {}", own.cell.battery),
         advice: format!("Plan to replace {}; a load test tells how much it holds back.", own.cell.battery),
     })

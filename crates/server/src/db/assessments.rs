@@ -6,7 +6,8 @@ use super::error::{from_json, to_json};
 use super::{BankRow, DbError, ModelRow, RoundRow, StoredReading, house_rules};
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::quantity::{Points, SpecificGravity};
-use rainshadow_core::round::{Assessment, Condition, PastCell, PastRound, RoundToJudge, judge};
+use rainshadow_core::round::{Assessment, PastCell, PastRound, RoundToJudge, judge};
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use sha2::{Digest, Sha256};
@@ -30,7 +31,7 @@ pub struct HistoryRow {
     /// The round.
     pub round: String,
     /// Condition of the bank then.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Median.
     pub centre: Option<f64>,
     /// Spread, points.
@@ -164,11 +165,11 @@ pub(crate) fn derived(db: &Connection, round: &str) -> Result<Option<Derived>, D
 }
 
 /// The condition of every cell on a judged round; all that a small plan needs of it.
-pub(crate) fn conditions_of(db: &Connection, round: &str) -> Result<Vec<(CellAddress, Condition)>, DbError> {
+pub(crate) fn conditions_of(db: &Connection, round: &str) -> Result<Vec<(CellAddress, Severity)>, DbError> {
     #[derive(serde::Deserialize)]
     struct Cell {
         cell: CellAddress,
-        condition: Condition,
+        condition: Severity,
     }
     #[derive(serde::Deserialize)]
     struct Cells {
@@ -287,7 +288,7 @@ pub fn history(db: &Connection, bank: &str) -> Result<Vec<HistoryRow>, DbError> 
             condition,
             HistoryRow {
                 round: row.get(0)?,
-                condition: Condition::NoReading,
+                condition: Severity::NoReading,
                 centre: row.get(2)?,
                 spread: row.get(3)?,
                 lowest: row.get(4)?,

@@ -5,7 +5,8 @@ use super::assessments::{conditions_of, derived, round_context};
 use super::{BankRow, DbError, RoundRow, StoredReading, VisitRow};
 use jiff::civil::Date;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
-use rainshadow_core::round::{Assessment, Condition, RoundToJudge, judge};
+use rainshadow_core::round::{Assessment, RoundToJudge, judge};
+use rainshadow_core::severity::Severity;
 use rusqlite::Connection;
 use std::collections::HashMap;
 
@@ -94,10 +95,7 @@ pub(crate) fn standing(db: &Connection, round: &RoundRow) -> Result<Option<Stand
 }
 
 /// The condition of every cell on a round, for the batteries that stand there now.
-pub(crate) fn conditions(
-    db: &Connection,
-    round: &RoundRow,
-) -> Result<Vec<(CellAddress, Condition)>, DbError> {
+pub(crate) fn conditions(db: &Connection, round: &RoundRow) -> Result<Vec<(CellAddress, Severity)>, DbError> {
     if !changed_since(db, round)? {
         return conditions_of(db, &round.id);
     }

@@ -9,7 +9,7 @@ use crate::db::AccessNotes;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate};
 use rainshadow_core::visit::{Check, Work};
 
@@ -115,7 +115,7 @@ pub(super) fn story(_today: Date) -> Story {
                         "A5",
                         Check::HoldDown,
                         "play",
-                        Condition::Watch,
+                        Severity::Watch,
                         "about 5 mm, the strap is worn",
                     )]
                 } else {

@@ -8,7 +8,7 @@ use crate::db::AccessNotes;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate};
 use rainshadow_core::visit::{Check, Work};
 
@@ -103,7 +103,7 @@ pub(super) fn story(_today: Date) -> Story {
             .map(|days_ago| VisitStory {
                 seen: if days_ago == 345 {
                     let note = "string B has 0.9 m more cable than string A";
-                    vec![Seen("B1", Check::Cables, "rubbing", Condition::Watch, note)]
+                    vec![Seen("B1", Check::Cables, "rubbing", Severity::Watch, note)]
                 } else {
                     Vec::new()
                 },

@@ -11,7 +11,7 @@ use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::{Instrument, InstrumentKind};
 use rainshadow_core::quantity::Points;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate};
 use rainshadow_core::visit::{Check, Work};
 
@@ -176,7 +176,7 @@ fn visits() -> Vec<VisitStory> {
         match visit.days_ago {
             1096 => visit.work = vec![(Work::Retorqued, "11 N·m all posts")],
             730 => {
-                visit.seen = vec![Seen("A3", Check::Terminals, "powder", Condition::Watch, "negative post")];
+                visit.seen = vec![Seen("A3", Check::Terminals, "powder", Severity::Watch, "negative post")];
                 visit.work = vec![(Work::LoadTested, "")];
             }
             640 => {
@@ -193,11 +193,11 @@ fn visits() -> Vec<VisitStory> {
             171 => visit.work = vec![(Work::Retorqued, ""), (Work::LoadTested, "all within 0.2 V")],
             43 => {
                 visit.seen =
-                    vec![Seen("B8", Check::Caps, "seized", Condition::Watch, "cap of the third cell")];
+                    vec![Seen("B8", Check::Caps, "seized", Severity::Watch, "cap of the third cell")];
                 visit.work = vec![(Work::Cleaned, "the lid of A7 was wet with acid: neutralized, dried")];
             }
             1 => {
-                visit.seen = vec![Seen("A6", Check::Terminals, "green", Condition::Watch, "link to A7")];
+                visit.seen = vec![Seen("A6", Check::Terminals, "green", Severity::Watch, "link to A7")];
             }
             _ => {}
         }

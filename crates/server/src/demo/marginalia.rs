@@ -8,7 +8,7 @@ use crate::db::AccessNotes;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate, SimCell};
 use rainshadow_core::visit::{Check, Work};
 
@@ -94,7 +94,7 @@ pub(super) fn story(_today: Date) -> Story {
                         "",
                         Check::Sensor,
                         "missing",
-                        Condition::Watch,
+                        Severity::Watch,
                         "the alternator regulator has none",
                     )]
                 } else {

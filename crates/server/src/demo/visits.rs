@@ -11,7 +11,7 @@ use rainshadow_core::bank::{BankShape, BatteryAddress, CellAddress};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::RestConditions;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     Check, Entry, Place, SeenFinding, Step, StepState, Work, cautions, checks, closing_items, steps,
 };
@@ -19,7 +19,7 @@ use rainshadow_core::water::{Level, LevelStep};
 use rusqlite::Transaction;
 
 /// Something that was found on a look-over.
-pub(super) struct Seen(pub &'static str, pub Check, pub &'static str, pub Condition, pub &'static str);
+pub(super) struct Seen(pub &'static str, pub Check, pub &'static str, pub Severity, pub &'static str);
 
 /// How water is poured into a bank.
 #[derive(Clone, Copy)]

@@ -26,7 +26,8 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::{Assessment, Condition, JudgedCell, STEADY_POINTS};
+use rainshadow_core::round::{Assessment, JudgedCell, STEADY_POINTS};
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::{self};
 use rusqlite::Connection;
 use std::collections::HashMap;
@@ -185,7 +186,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         condition: match (&judged, &sealed) {
             (Some(assessment), _) => assessment.condition,
             (None, Some(sealed)) => sealed.condition,
-            (None, None) => Condition::NoReading,
+            (None, None) => Severity::NoReading,
         },
         verdict,
         evidence,
@@ -224,7 +225,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         runs: earlier_runs(db, &bank)?,
         equalizes: model.setpoints.equalize.is_some(),
         charger: audited.as_ref().map(wording::audit_verdict).unwrap_or_default(),
-        charger_condition: audited.as_ref().map_or(Condition::NoReading, |a| a.condition),
+        charger_condition: audited.as_ref().map_or(Severity::NoReading, |a| a.condition),
         due: due_lines(db, &bank, &model, today, units)?,
         history: years.into_iter().filter_map(|row| history_line(row, &by_id)).collect(),
         spread_limit: rules.balance_limits(&model).equalize.value(),
@@ -255,7 +256,7 @@ fn nothing_yet(has_caps: bool) -> String {
 fn unread(cell: &str) -> CellView {
     CellView {
         cell: cell.to_owned(),
-        condition: Condition::NoReading,
+        condition: Severity::NoReading,
         figure: String::new(),
         gravity: None,
         deviation: None,

@@ -16,7 +16,7 @@ use axum::response::Response;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Plan};
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 use rusqlite::Connection;
 use serde::{Deserialize, Serialize};
@@ -38,7 +38,7 @@ pub struct BankSummary {
     /// "48 V flooded, 2 strings of 8 six-volt batteries, 420 Ah each".
     pub description: String,
     /// Its condition by the last round.
-    pub condition: Condition,
+    pub condition: Severity,
     /// The sentence of the last round.
     pub verdict: String,
     /// Day of the last round, as said.
@@ -52,7 +52,7 @@ pub struct BankSummary {
     /// True when archived.
     pub archived: bool,
     /// Rows of cases for the small plan, each cell's condition.
-    pub mini: Vec<Vec<Vec<Condition>>>,
+    pub mini: Vec<Vec<Vec<Severity>>>,
     /// Addresses of its cells, for finding one.
     pub cells: Vec<String>,
     /// True when its rows cannot be read; the sentence says why.
@@ -64,24 +64,24 @@ pub fn mini(
     db: &Connection,
     row: &BankListRow,
     sealed: Option<&SealedState>,
-) -> Result<Vec<Vec<Vec<Condition>>>, DbError> {
+) -> Result<Vec<Vec<Vec<Severity>>>, DbError> {
     let conditions: std::collections::HashMap<_, _> = match &row.last_round {
         Some(round) => conditions(db, &RoundRow::by_id(db, round)?)?.into_iter().collect(),
         None => std::collections::HashMap::new(),
     };
     let of = |cell: &rainshadow_core::bank::CellAddress| {
-        conditions.get(cell).copied().unwrap_or(Condition::NoReading)
+        conditions.get(cell).copied().unwrap_or(Severity::NoReading)
     };
     let rows = row.bank.shape.plan().rows;
     if let Some(sealed) = sealed {
         let whole = |b: &rainshadow_core::bank::PlanBattery| {
-            let own = sealed.batteries.get(&b.address.to_string()).copied().unwrap_or(Condition::NoReading);
+            let own = sealed.batteries.get(&b.address.to_string()).copied().unwrap_or(Severity::NoReading);
             // One mark a case: volts are taken at its posts.
             vec![own]
         };
         return Ok(rows.iter().map(|r| r.batteries.iter().map(whole).collect()).collect());
     }
-    let cases = |r: &rainshadow_core::bank::PlanRow| -> Vec<Vec<Condition>> {
+    let cases = |r: &rainshadow_core::bank::PlanRow| -> Vec<Vec<Severity>> {
         r.batteries.iter().map(|b| b.cells.iter().map(&of).collect()).collect()
     };
     Ok(rows.iter().map(cases).collect())
@@ -104,7 +104,7 @@ fn summary(db: &Connection, row: BankListRow, today: Date) -> Result<BankSummary
         condition: match (&assessment, &sealed) {
             (Some(assessment), _) => assessment.condition,
             (None, Some(sealed)) => sealed.condition,
-            (None, None) => Condition::NoReading,
+            (None, None) => Severity::NoReading,
         },
         verdict: assessment.as_ref().map_or_else(
             || {
@@ -144,7 +144,7 @@ fn unreadable(id: String, place: String, why: &DbError) -> BankSummary {
         name: String::new(),
         duty: String::new(),
         description: String::new(),
-        condition: Condition::NoReading,
+        condition: Severity::NoReading,
         verdict: super::fresh::said(why),
         last_day: None,
         last_date: None,

@@ -16,7 +16,7 @@ use rainshadow_core::bank::CellAddress;
 use rainshadow_core::equalize::{DayPlan, RunKind, RunPlan, RunToPlan, pilot, plan_day, watched};
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Temperature, typed};
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 use rusqlite::Connection;
 use serde::Deserialize;
@@ -45,7 +45,7 @@ fn in_words(runs: &[(RunRow, Answer)], hours: &[f64]) -> Vec<EarlierRun> {
             day: words::day(run.day()),
             said: wording::run_over(run.kind, *hours, run.ended_why),
             outcome: judged.map(|j| wording::outcome_short(&j.outcome)).unwrap_or_default(),
-            condition: judged.map_or(Condition::NoReading, |j| j.outcome.condition()),
+            condition: judged.map_or(Severity::NoReading, |j| j.outcome.condition()),
         }
     };
     runs.iter().zip(hours).rev().map(line).collect()
@@ -88,10 +88,10 @@ impl EqualizeCase {
                     disconnect: plan.disconnect.contains(l),
                 })
                 .collect(),
-            day_condition: day.as_ref().map_or(Condition::Steady, DayPlan::condition),
+            day_condition: day.as_ref().map_or(Severity::Steady, DayPlan::condition),
             day: day.as_ref().map(wording::day_plan).unwrap_or_default(),
             charger: stage.map(wording::audited_stage).unwrap_or_default(),
-            charger_condition: stage.map_or(Condition::NoReading, |s| s.condition),
+            charger_condition: stage.map_or(Severity::NoReading, |s| s.condition),
             watched: watched
                 .iter()
                 .map(|cell| {

@@ -12,7 +12,7 @@ use axum::response::{IntoResponse, Response};
 use rainshadow_core::charge::SettingsAudit;
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -31,7 +31,7 @@ pub struct StageLine {
     /// In words.
     pub said: String,
     /// How it stands.
-    pub condition: Condition,
+    pub condition: Severity,
 }
 
 /// An audit in words.
@@ -40,7 +40,7 @@ pub struct AuditView {
     /// The sentence on top.
     pub verdict: String,
     /// How it stands.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Stage by stage.
     pub stages: Vec<StageLine>,
     /// At which temperature.

@@ -8,7 +8,8 @@ use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::quantity::units::{MILLILITRES_PER_US_GALLON, ReaderUnits, VolumeUnit};
 use rainshadow_core::rest::{Grade, RestSheet, judge_rest};
-use rainshadow_core::round::{Assessment, Condition, Slope, slope};
+use rainshadow_core::round::{Assessment, Slope, slope};
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{PastVisit, fills};
 use rainshadow_core::water::need;
 use serde::Serialize;
@@ -27,7 +28,7 @@ pub struct LensValue {
     /// As told to a reader who does not see it.
     pub said: String,
     /// Condition.
-    pub condition: Condition,
+    pub condition: Severity,
 }
 
 /// One lens.
@@ -190,7 +191,7 @@ fn water_use(visits: &[PastVisit], bank: &BankRow) -> Option<Lens> {
                 value: *ml,
                 figure: whole(*ml),
                 said: format!("{ml:.0} mL"),
-                condition: if odd { Condition::Watch } else { Condition::Steady },
+                condition: if odd { Severity::Watch } else { Severity::Steady },
             }
         })
         .collect();

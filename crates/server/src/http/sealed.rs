@@ -5,7 +5,7 @@ use crate::db::{BankRow, DbError, StoredEntry, VisitRow};
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::judge_rest;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::{self, SpokenFinding};
 use rusqlite::Connection;
 use std::collections::HashMap;
@@ -13,13 +13,13 @@ use std::collections::HashMap;
 /// What the last volts of a sealed bank say.
 pub struct SealedState {
     /// Condition of the bank.
-    pub condition: Condition,
+    pub condition: Severity,
     /// The one sentence.
     pub verdict: String,
     /// What was found.
     pub findings: Vec<SpokenFinding>,
     /// Condition of every battery.
-    pub batteries: HashMap<String, Condition>,
+    pub batteries: HashMap<String, Severity>,
     /// Day the volts were taken.
     pub day: Date,
 }
@@ -41,7 +41,7 @@ pub fn sealed_state(
         let rest = judge_rest(&case.rest_sheet());
         let mut findings = case.rest_findings();
         findings.sort_by_key(|f| std::cmp::Reverse(f.condition));
-        let mut batteries: HashMap<String, Condition> =
+        let mut batteries: HashMap<String, Severity> =
             rest.batteries.iter().map(|b| (b.battery.to_string(), b.condition)).collect();
         for judged in case.ohmic() {
             let own = batteries.entry(judged.battery.to_string()).or_insert(judged.condition);

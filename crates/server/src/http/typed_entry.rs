@@ -15,7 +15,7 @@ use rainshadow_core::ohmic::{OhmicUnit, resistance};
 use rainshadow_core::quantity::units::{LengthUnit, MILLIMETRES_PER_INCH, ReaderUnits};
 use rainshadow_core::quantity::{Bounds, bounds, typed};
 use rainshadow_core::rest::{RestConditions, battery_volts, string_volts};
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Check, Entry, Place, SeenFinding, StepState, VisitSheet};
 use rainshadow_core::water::{Level, LevelStep};
 use rainshadow_core::wording;
@@ -71,7 +71,7 @@ fn checked(
         (Some(text), Check::Tray) => Some(refused("measured", typed::number(text, bounds::TRAY_VOLTS))?),
         (Some(_), _) => return Err(ApiError::field("measured", "Nothing is measured at this check.")),
     };
-    let by_measure = measured.and_then(|m| check.judge(m)).filter(|c| *c >= Condition::Watch);
+    let by_measure = measured.and_then(|m| check.judge(m)).filter(|c| *c >= Severity::Watch);
     let found = match found {
         None => by_measure.and_then(|severity| {
             let kind = check.kinds().first()?.key.to_owned();
@@ -88,7 +88,7 @@ fn checked(
                 ApiError::field("found.kind", said)
             })?;
             let severity = typed.severity.or(by_measure).unwrap_or(kind.severity);
-            if !matches!(severity, Condition::Watch | Condition::Act) {
+            if !matches!(severity, Severity::Watch | Severity::Act) {
                 return Err(ApiError::field("found.severity", "What was found is watch or act."));
             }
             let note = typed.note.trim().to_owned();

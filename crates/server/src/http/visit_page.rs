@@ -21,7 +21,7 @@ use crate::db::{DbError, PhotoRow, RunRow, VisitRow};
 use crate::words;
 use rainshadow_core::bank::walk;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Entry, Step, StepProgress, Work, cautions, closing_items, steps};
 use rainshadow_core::wording::{self};
 use rusqlite::Connection;
@@ -64,7 +64,7 @@ impl VisitCase {
                 finished: round.finished_at.is_some(),
                 read: *read,
                 verdict: judged.as_ref().map(wording::verdict).unwrap_or_default(),
-                condition: judged.as_ref().map_or(Condition::NoReading, |a| a.condition),
+                condition: judged.as_ref().map_or(Severity::NoReading, |a| a.condition),
                 at: words::local_minute(round.started_at, &round.zone).strftime("%-H:%M").to_string(),
             })
             .collect()
@@ -134,7 +134,7 @@ impl VisitCase {
                     verdict: judged
                         .as_ref()
                         .map_or_else(|| case.verdict(self.units), wording::outcome_verdict),
-                    condition: judged.map_or(Condition::NoReading, |j| j.outcome.condition()),
+                    condition: judged.map_or(Severity::NoReading, |j| j.outcome.condition()),
                     over,
                 })
             })

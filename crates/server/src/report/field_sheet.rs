@@ -5,7 +5,7 @@ use super::{escaped, page};
 use crate::db::{BankRow, Site};
 use rainshadow_core::bank::walk;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Step, cautions, checks, closing_items};
 use rainshadow_core::wording;
 use std::collections::HashMap;
@@ -49,7 +49,7 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel) -> String 
     }
     let order: HashMap<_, _> = path.iter().enumerate().map(|(i, cell)| (*cell, i + 1)).collect();
     let numbered = |cell| CellMark {
-        condition: Condition::NoReading,
+        condition: Severity::NoReading,
         figure: order.get(&cell).map(ToString::to_string).unwrap_or_default(),
     };
     out.push_str(&plan_svg(&plan, &numbered, "The bank from above, cells numbered in the order of the path"));

@@ -2,13 +2,13 @@
 
 use super::escaped;
 use rainshadow_core::bank::{CellAddress, Plan};
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use std::fmt::Write as _;
 
 /// What stands in one cell.
 pub(super) struct CellMark {
     /// Condition.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Figure at its foot.
     pub figure: String,
 }
@@ -20,7 +20,7 @@ const TALL: f64 = 62.0;
 const MOST: usize = 24;
 
 /// The float's body; its foot tells the condition.
-pub(super) fn mark(condition: Condition, x: f64, y: f64, scale: f64) -> String {
+pub(super) fn mark(condition: Severity, x: f64, y: f64, scale: f64) -> String {
     let (w, h) = (6.0 * scale, 7.0 * scale);
     let round = |fill: &str, more: &str| {
         format!(
@@ -29,8 +29,8 @@ pub(super) fn mark(condition: Condition, x: f64, y: f64, scale: f64) -> String {
         )
     };
     match condition {
-        Condition::Steady => round("#4a6c92", ""),
-        Condition::Watch => format!(
+        Severity::Steady => round("#4a6c92", ""),
+        Severity::Watch => format!(
             "<path d=\"M{:.1} {:.1}h{:.1}v{:.1}l{:.1} {:.1}l{:.1} {:.1}z\" fill=\"#c2932b\" stroke=\"#7a5708\"/>",
             x - w,
             y - h,
@@ -41,7 +41,7 @@ pub(super) fn mark(condition: Condition, x: f64, y: f64, scale: f64) -> String {
             -w,
             h
         ),
-        Condition::Act => format!(
+        Severity::Act => format!(
             "<path d=\"M{:.1} {:.1}h{:.1}l{:.1} {:.1}z\" fill=\"#9e3719\"/>",
             x - 1.3 * w,
             y - h,
@@ -49,8 +49,8 @@ pub(super) fn mark(condition: Condition, x: f64, y: f64, scale: f64) -> String {
             -1.3 * w,
             2.1 * h
         ),
-        Condition::Reread => round("none", "stroke=\"#0f505b\" stroke-width=\"2.4\""),
-        Condition::NoReading => round("none", "stroke=\"#586563\" stroke-dasharray=\"2.6 2.2\""),
+        Severity::Reread => round("none", "stroke=\"#0f505b\" stroke-width=\"2.4\""),
+        Severity::NoReading => round("none", "stroke=\"#586563\" stroke-dasharray=\"2.6 2.2\""),
     }
 }
 

@@ -12,7 +12,8 @@ use crate::words;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
-use rainshadow_core::round::{Assessment, Condition};
+use rainshadow_core::round::Assessment;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Caution, Entry, Place, Step, StepState, fills, steps};
 use rainshadow_core::wording;
 use std::fmt::Write as _;
@@ -21,7 +22,7 @@ use std::fmt::Write as _;
 pub const PHOTO_MARK: &str = "{photo:";
 
 struct OwnerLine {
-    condition: Condition,
+    condition: Severity,
     said: String,
     place: Option<Place>,
     subject: String,
@@ -54,10 +55,10 @@ fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
             subject: format!("{check:?}").to_lowercase(),
         });
     }
-    all.extend(bare(case).map(|said| line(Condition::Act, said)));
+    all.extend(bare(case).map(|said| line(Severity::Act, said)));
     let rest = judge_rest(&case.rest_sheet());
     all.extend(rest.findings.iter().filter_map(|f| Some(line(f.condition(), wording::owner_rest(f)?))));
-    for ohmic in case.ohmic().iter().filter(|o| o.condition >= Condition::Watch) {
+    for ohmic in case.ohmic().iter().filter(|o| o.condition >= Severity::Watch) {
         let said = format!(
             "Battery {} has a higher inner resistance than it should; it has to be load tested.",
             ohmic.battery
@@ -106,7 +107,7 @@ fn plan(case: &VisitCase) -> String {
     let without_gravity = |address: CellAddress| {
         let level = levels.iter().find(|(c, _)| *c == address).map(|(_, l)| l.condition(&case.model));
         let volts = rest.batteries.iter().find(|b| b.battery == address.battery).map(|b| b.condition);
-        level.max(volts).unwrap_or(Condition::NoReading)
+        level.max(volts).unwrap_or(Severity::NoReading)
     };
     let cell = |address: CellAddress| {
         if caps {
@@ -123,7 +124,7 @@ fn plan(case: &VisitCase) -> String {
         // Volts are taken at the posts: the figure stands once, under the first cell of its case.
         let middle = case.bank.shape.cells_per_battery.div_ceil(2);
         CellMark {
-            condition: own.map_or(Condition::NoReading, |b| b.condition),
+            condition: own.map_or(Severity::NoReading, |b| b.condition),
             figure: own
                 .filter(|_| address.cell == middle)
                 .map(|b| format!("{:.2}", b.volts))
@@ -229,8 +230,8 @@ fn next(out: &mut String, due: &[VisitDue]) {
     out.push_str("<table><tr><th>By</th><th>What</th><th>Why, and what waiting does</th></tr>");
     for item in due.iter().take(8) {
         let waiting = match item.condition {
-            Condition::Act => "Waiting does harm.",
-            Condition::Watch => "Waiting costs life.",
+            Severity::Act => "Waiting does harm.",
+            Severity::Watch => "Waiting costs life.",
             _ => "Routine.",
         };
         let _ = write!(
@@ -268,7 +269,7 @@ pub fn visit_report(
 ) -> String {
     let lines = owner_lines(case);
     let worst = lines.iter().map(|l| l.condition).max();
-    let asking = lines.iter().filter(|l| l.condition >= Condition::Watch).count();
+    let asking = lines.iter().filter(|l| l.condition >= Severity::Watch).count();
     let day = words::day(case.visit.day());
     let mut out = String::new();
     let name = if case.bank.name.is_empty() { String::new() } else { format!(", {}", case.bank.name) };
@@ -281,7 +282,7 @@ pub fn visit_report(
         escaped(&case.visit.person),
         escaped(&wording::owner_verdict(worst, asking)),
     );
-    let first = lines.iter().find(|l| l.condition >= Condition::Watch).map(|l| l.said.clone());
+    let first = lines.iter().find(|l| l.condition >= Severity::Watch).map(|l| l.said.clone());
     let lead = first.unwrap_or_else(|| "Everything that was looked at is as it should be.".into());
     let _ = write!(out, "<p class=\"lead\">{}</p>", escaped(&lead));
     out.push_str(&plan(case));

@@ -5,7 +5,7 @@ use crate::http::equalize_page::EarlierRun;
 use crate::http::lenses::{Lenses, Trend};
 use crate::http::visit_page::VisitDue;
 use rainshadow_core::bank::Plan;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::{Evidence, SpokenFinding};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -16,7 +16,7 @@ pub struct CellView {
     /// Address.
     pub cell: String,
     /// Condition.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Three digits of the corrected gravity, as drawn.
     pub figure: String,
     /// Corrected gravity.
@@ -43,7 +43,7 @@ pub struct HistoryLine {
     /// Day to sort and plot by.
     pub date: String,
     /// Condition of the bank then.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Median.
     pub median: Option<f64>,
     /// Spread, points.
@@ -87,7 +87,7 @@ pub struct BankPage {
     /// In words.
     pub description: String,
     /// Condition by the last round.
-    pub condition: Condition,
+    pub condition: Severity,
     /// The one sentence on top.
     pub verdict: String,
     /// Figures under it.
@@ -133,7 +133,7 @@ pub struct BankPage {
     /// What the charger's settings do, one sentence; empty: nothing was told.
     pub charger: String,
     /// How they stand.
-    pub charger_condition: Condition,
+    pub charger_condition: Severity,
     /// What is due, most pressing first.
     pub due: Vec<VisitDue>,
     /// The lenses of the plan.

@@ -4,7 +4,7 @@ use crate::http::ledger::LedgerLine;
 use crate::http::typed_conditions::TypedTemperature;
 use crate::http::typed_equipment::TypedEquipment;
 use rainshadow_core::equalize::RunKind;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::Figure;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -89,11 +89,11 @@ pub struct PlanView {
     /// Sun, fuel and dark.
     pub day: Vec<String>,
     /// How the day stands.
-    pub day_condition: Condition,
+    pub day_condition: Severity,
     /// What the charger's own equalize setting does; empty: not told.
     pub charger: String,
     /// How it stands.
-    pub charger_condition: Condition,
+    pub charger_condition: Severity,
     /// Cells the run is watched by, pilot first, with their last gravity.
     pub watched: Vec<WatchedBefore>,
 }
@@ -110,7 +110,7 @@ pub struct EarlierRun {
     /// What it did; empty: no round after it yet.
     pub outcome: String,
     /// How that stands.
-    pub condition: Condition,
+    pub condition: Severity,
 }
 
 /// The page.

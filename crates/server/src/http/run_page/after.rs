@@ -7,7 +7,8 @@ use crate::words;
 use jiff::Timestamp;
 use rainshadow_core::equalize::{CellAnswer, REST_HOURS};
 use rainshadow_core::quantity::Points;
-use rainshadow_core::round::{Condition, STEADY_POINTS};
+use rainshadow_core::round::STEADY_POINTS;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 use rusqlite::Connection;
 use std::collections::HashMap;
@@ -33,7 +34,7 @@ impl RunCase {
             watered: self.watered_since(db, end)?,
             verdict: judged.map(wording::outcome_verdict).unwrap_or_default(),
             unread: wording::unread_after(&answer.unread),
-            condition: judged.map_or(Condition::NoReading, |j| j.outcome.condition()),
+            condition: judged.map_or(Severity::NoReading, |j| j.outcome.condition()),
             rule: judged.map(wording::outcome_rule).unwrap_or_default(),
             steady_points: judged.map_or(STEADY_POINTS, |j| j.steady().value()),
             cells: judged

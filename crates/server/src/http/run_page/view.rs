@@ -4,7 +4,7 @@ use crate::http::ledger::{LedgerLine, WithinView};
 use rainshadow_core::bank::Plan;
 use rainshadow_core::equalize::{Alarm, BeforeCheck, RunKind};
 use rainshadow_core::quantity::units::TemperatureUnit;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -111,7 +111,7 @@ pub struct FeedView {
     /// In words.
     pub said: String,
     /// How it stands.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Samples that were marked during the run.
     pub marked: i64,
     /// Volts of the last sample that counts; empty: none.
@@ -130,7 +130,7 @@ pub struct CellMark {
     /// In words: "−12".
     pub said: String,
     /// Its mark.
-    pub condition: Condition,
+    pub condition: Severity,
 }
 
 /// One cell before and after.
@@ -168,7 +168,7 @@ pub struct AfterView {
     /// Why it cannot be judged though the rounds are there; empty: it can.
     pub unread: String,
     /// Condition it gives.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Rule, tolerance, source.
     pub rule: String,
     /// Half-height of the steady band, points.

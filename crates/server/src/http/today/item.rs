@@ -5,8 +5,8 @@ use crate::db::{BankListRow, BankRow, DbError, DueRow, ModelRow};
 use jiff::civil::Date;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::{Consequence, Task};
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::{self, DueReader, SpokenDue};
 use rusqlite::Connection;
 use serde::Serialize;
@@ -25,7 +25,7 @@ pub struct DueView {
     /// What waiting does.
     pub consequence: Consequence,
     /// Its mark.
-    pub condition: Condition,
+    pub condition: Severity,
     /// What.
     pub task: Task,
     /// Which one of its kind, for postponing.
@@ -41,7 +41,7 @@ pub struct DueView {
     /// "4 h 30 min".
     pub minutes: String,
     /// Rows of cases for the small plan.
-    pub mini: Vec<Vec<Vec<Condition>>>,
+    pub mini: Vec<Vec<Vec<Severity>>>,
     /// An open visit.
     pub open_visit: Option<String>,
 }
@@ -62,7 +62,7 @@ fn day_said(day: Date, today: Date) -> String {
 }
 
 /// Rows of cases, each with the conditions of its cells.
-type MiniPlan = Vec<Vec<Vec<Condition>>>;
+type MiniPlan = Vec<Vec<Vec<Severity>>>;
 
 /// A bank as its items are told.
 struct Known {

@@ -3,8 +3,8 @@
 use super::Line;
 use jiff::ToSpan;
 use jiff::civil::{Date, Weekday};
-use rainshadow_core::round::Condition;
 use rainshadow_core::schedule::Task;
+use rainshadow_core::severity::Severity;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -19,7 +19,7 @@ pub struct StripMark {
     /// Days from today.
     pub offset: i32,
     /// Its mark.
-    pub condition: Condition,
+    pub condition: Severity,
     /// In a word or two.
     pub said: String,
 }

@@ -4,7 +4,7 @@ use crate::http::typed_conditions::TypedTemperature;
 use crate::http::typed_water::WaterUnit;
 use rainshadow_core::ohmic::OhmicUnit;
 use rainshadow_core::quantity::units::LengthUnit;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Caution, Check, ClosingItem, Step, StepState, Work};
 use rainshadow_core::water::LevelStep;
 use serde::{Deserialize, Serialize};
@@ -17,7 +17,7 @@ pub struct TypedFound {
     pub kind: String,
     /// How bad; the usual of its kind when left out.
     #[serde(default)]
-    pub severity: Option<Condition>,
+    pub severity: Option<Severity>,
     /// In the technician's words.
     #[serde(default)]
     pub note: String,

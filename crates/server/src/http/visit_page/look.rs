@@ -1,7 +1,7 @@
 //! The look-over as it stands.
 
 use super::VisitCase;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Check, Entry, checks, open_findings};
 use rainshadow_core::wording;
 use serde::Serialize;
@@ -15,7 +15,7 @@ pub struct KindView {
     /// In words.
     pub said: &'static str,
     /// How bad it usually is.
-    pub severity: Condition,
+    pub severity: Severity,
 }
 
 /// One look.
@@ -32,7 +32,7 @@ pub struct CheckedView {
     /// Key of its kind.
     pub kind: Option<String>,
     /// How bad; steady where it is fine.
-    pub severity: Condition,
+    pub severity: Severity,
     /// In the technician's words.
     pub note: String,
     /// By whom and when.
@@ -110,7 +110,7 @@ impl VisitCase {
                         words.split_once(": ").map_or(words.clone(), |(_, tail)| tail.to_owned())
                     }),
                     kind: found.as_ref().map(|f| f.kind.clone()),
-                    severity: found.as_ref().map_or(Condition::Steady, |f| f.severity),
+                    severity: found.as_ref().map_or(Severity::Steady, |f| f.severity),
                     note: match (found, measured, check.measures()) {
                         (Some(f), _, _) => f.note.clone(),
                         (None, Some(value), Some((_, unit))) => format!("{value:.1} {unit}"),

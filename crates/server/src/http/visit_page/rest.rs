@@ -6,7 +6,7 @@ use rainshadow_core::bank::{BatteryAddress, string_letter};
 use rainshadow_core::ohmic::{OhmicJudged, OhmicReading, judge_ohmic};
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::{BatteryVolts, RestAssessment, RestConditions, RestSheet, judge_rest};
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Entry, Place, ohmic_baselines};
 use rainshadow_core::wording::{self, SpokenFinding};
 use serde::Serialize;
@@ -26,13 +26,13 @@ pub struct BatteryRest {
     /// "84 to 88 %"; none where the grade allows none.
     pub charge: Option<String>,
     /// Condition.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Resistance as shown: "4.12 mΩ".
     pub ohmic: Option<String>,
     /// "+12 %" against its own first value or its mates.
     pub ohmic_change: Option<String>,
     /// Condition by resistance and case.
-    pub ohmic_condition: Option<Condition>,
+    pub ohmic_condition: Option<Severity>,
     /// Case temperature in the reader's unit.
     pub case_temperature: Option<String>,
     /// Volts from the string's positive post to its negative post, where taken.
@@ -78,7 +78,7 @@ pub struct RestView {
     /// What was found.
     pub findings: Vec<SpokenFinding>,
     /// Condition of the bank by its volts.
-    pub condition: Condition,
+    pub condition: Severity,
 }
 
 fn signed(volts: f64) -> String {
@@ -191,7 +191,7 @@ impl VisitCase {
             deviation: judged.map(|b| b.deviation),
             deviation_text: judged.map(|b| signed(b.deviation)),
             charge: judged.and_then(|b| b.charge).map(wording::charge_range),
-            condition: judged.map_or(Condition::NoReading, |b| b.condition),
+            condition: judged.map_or(Severity::NoReading, |b| b.condition),
             ohmic: resistance.map(|o| format!("{:.2} mΩ", o.milliohms)),
             ohmic_change: resistance
                 .and_then(|o| o.rise)

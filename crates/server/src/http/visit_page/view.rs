@@ -4,7 +4,7 @@ use super::{CheckView, RestView, WaterView};
 use crate::db::AccessNotes;
 use crate::http::photo_files::PhotoView;
 use rainshadow_core::bank::Plan;
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Caution, ClosingItem, StepProgress, Work};
 use rainshadow_core::wording::{self, DueReader, SpokenDue, SpokenFinding};
 use serde::Serialize;
@@ -45,7 +45,7 @@ pub struct VisitRound {
     /// Its sentence, once finished.
     pub verdict: String,
     /// Its condition.
-    pub condition: Condition,
+    pub condition: Severity,
     /// When it began.
     pub at: String,
 }
@@ -60,7 +60,7 @@ pub struct VisitRun {
     /// What to do, or what it did.
     pub verdict: String,
     /// Its condition.
-    pub condition: Condition,
+    pub condition: Severity,
     /// True when it is over.
     pub over: bool,
 }
@@ -111,7 +111,7 @@ pub struct VisitDue {
     #[serde(flatten)]
     pub said: SpokenDue,
     /// How bad waiting is.
-    pub condition: Condition,
+    pub condition: Severity,
     /// When, as said.
     pub day: String,
     /// True when it is over.

@@ -3,7 +3,7 @@
 use super::VisitCase;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::quantity::{Length, Volume};
-use rainshadow_core::round::Condition;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Entry, PastVisit, Work, fills, kit_fills, water_history};
 use rainshadow_core::water::{
     Level, LevelStep, Uneven, WaterForecast, fill_order, forecast, kit_inspection, need, overcharge_of,
@@ -24,7 +24,7 @@ pub struct CellWater {
     /// mm over the plates, for its picture.
     pub over_plates: Option<f64>,
     /// Its condition by level.
-    pub condition: Condition,
+    pub condition: Severity,
     /// Water to the mark, in the reader's unit.
     pub need: Option<String>,
     /// Water added on this visit, mL, for its picture.
@@ -140,7 +140,7 @@ impl VisitCase {
             cell: cell.to_string(),
             step: level.map(|l| l.step(&self.model)),
             over_plates: level.map(|l| l.over_plates(&self.model)),
-            condition: level.map_or(Condition::NoReading, |l| l.condition(&self.model)),
+            condition: level.map_or(Severity::NoReading, |l| l.condition(&self.model)),
             need: level
                 .and_then(|l| need(l, &self.model))
                 .filter(|v| v.millilitres() > 0.5)
