@@ -4,7 +4,9 @@ mod audit;
 mod setpoint;
 
 pub(crate) use audit::VOLTS_ON_CHARGE;
-pub use audit::{AuditedStage, ChargerSettings, Effect, SettingsAudit, SettingsError, settings_audit};
+pub use audit::{
+    AuditedStage, ChargerSettings, Effect, SettingsAudit, SettingsError, limits_of, settings_audit,
+};
 pub use setpoint::{
     COEFFICIENT, COLDEST_EQUALIZE, ChargerTemperature, FLOAT_LEAST, HOTTEST_CHARGE, Held, MOST_PER_CELL,
     Setpoint, SetpointError, Stage, setpoint,

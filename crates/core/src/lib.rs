@@ -26,10 +26,12 @@
 //! cells and judging them), [`rest`] (volts at rest), [`water`] (levels, thirst, the next fill),
 //! [`ohmic`] (resistance of sealed batteries), [`charge`] (setpoints and what the charger is set to),
 //! [`equalize`] (whether, how, and until when), [`equipment`] (what charges a bank and hangs on it), [`feed`] (what a charger tells), [`ventilation`] (air for its hydrogen), [`simulator`] (cells that behave like cells), [`visit`] (a service call in the order of the trade),
-//! [`schedule`] (what is due when), [`finding`] (what a verdict looks like), [`wording`] (the
+//! [`schedule`] (what is due when), [`finding`] (what a verdict looks like),
+//! [`bank_state`] (everything known of a bank merged), [`wording`] (the
 //! sentences).
 
 pub mod bank;
+pub mod bank_state;
 pub mod battery_model;
 pub mod charge;
 pub mod electrolyte;
@@ -42,6 +44,7 @@ pub mod instrument;
 pub mod ohmic;
 pub mod quantity;
 pub mod rest;
+pub mod revision;
 pub mod round;
 pub mod schedule;
 pub mod severity;

@@ -9,10 +9,10 @@ use serde::{Deserialize, Serialize};
 
 /// Rise of resistance that is watched, investigated and acted on (source key `ieee-1188`, from
 /// memory).
-const RISE: [f64; 3] = [0.20, 0.30, 0.50];
+pub const RISE: [f64; 3] = [0.20, 0.30, 0.50];
 /// A block hotter than its mates by more than this is a finding, °C (source key `ieee-1188`, from
 /// memory).
-const HOTTER: f64 = 3.0;
+pub const HOTTER: f64 = 3.0;
 
 /// What a tester shows.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]

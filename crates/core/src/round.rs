@@ -1,5 +1,6 @@
 //! A round: one walk over every cell with the instrument, and what the numbers mean.
 
+mod assessment;
 mod balance;
 mod centre;
 pub(crate) mod condition;
@@ -7,20 +8,27 @@ mod gradient;
 mod judge;
 mod ledger;
 pub(crate) mod pattern;
+mod question;
 mod reading;
 mod reread;
 mod rest_check;
+mod summary;
 mod trend;
 mod usable;
 
+pub use assessment::{Assessment, JudgedCell, RoundToJudge};
 pub use balance::{Balance, BalanceVerdict};
 pub use centre::{Spread, StringFigures, median, middle_of};
 pub use condition::STEADY_POINTS;
-pub use judge::{Assessment, JudgedCell, RoundToJudge, judge};
+pub use judge::judge;
 pub use ledger::{Entry, standing};
 pub use pattern::{Level, Shape};
-pub use reading::{BatteryTemperature, CellReading, CellRecord, Conditions, RoundTemperature, WaterAdded};
-pub use reread::{LastReading, Preview, Question, RunningRound, UnquestionedRange, confirms};
+pub use question::Question;
+pub use reading::{
+    BatteryTemperature, CellReading, CellRecord, Conditions, OffScale, RoundTemperature, WaterAdded,
+};
+pub use reread::{LastReading, Preview, RunningRound, UnquestionedRange, confirms};
 pub use rest_check::RestCheck;
+pub use summary::{FAR_FROM_FULL, RoundSummary};
 pub use trend::{PastCell, PastRound, Sinking, Slope, slope};
 pub use usable::{Doubt, Unusable, Usability};

@@ -10,7 +10,7 @@ mod season;
 
 pub use facts::{BankFacts, Duty, OpenFinding, Postponed, Reminder, WaterDates};
 pub use item::{Consequence, DueItem, Other, Task, Why};
-pub use judged_round::{FAR_FROM_FULL, JudgedRound, RoundCharge, never_full};
+pub use judged_round::{JudgedRound, RoundCharge, never_full};
 pub use minutes::{Habits, minutes};
 pub use season::{MonthDay, MonthDayError, Season};
 

@@ -3,13 +3,14 @@
 use serde::{Deserialize, Serialize};
 
 /// How bad something is, best first; the words are fixed. Of a cell or a bank it is its condition.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Severity {
     /// Nothing to do.
     Steady,
     /// Not read, or nothing that can be judged.
+    #[default]
     NoReading,
     /// The reading is in question.
     Reread,

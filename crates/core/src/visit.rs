@@ -3,6 +3,7 @@
 mod caution;
 mod check;
 mod closing;
+mod electrical;
 mod entry;
 mod entry_checked;
 mod place;
@@ -14,12 +15,16 @@ mod van;
 pub use caution::{Caution, cautions};
 pub use check::{Check, FoundKind, PLAY_ACT_MM, PLAY_WATCH_MM, SeenFinding, TRAY_WATCH_VOLTS, checks};
 pub use closing::{ClosingItem, closing_items};
+pub use electrical::{
+    Gravities, Judged, electrical_findings, gravities, last_electrical, ohmic, ohmic_baselines,
+    open_electrical_findings, rest_sheet,
+};
 pub use entry::{Entry, StepState, Work};
 pub use entry_checked::ImpossibleEntry;
 pub use place::{Place, PlaceError};
 pub use record::{
-    PastFill, PastVisit, electrical_findings, fills, kit_fills, last_done, last_volts, last_water_check,
-    ohmic_baselines, open_findings, plates_bare, water_history,
+    PastFill, PastVisit, fills, kit_fills, last_done, last_volts, last_water_check, open_findings,
+    plates_bare, uneven, water_history,
 };
 pub use sheet::{Kept, VisitSheet};
 pub use step::{Step, StepProgress, steps};

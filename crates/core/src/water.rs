@@ -20,4 +20,4 @@ pub use kit::{KitInspection, kit_inspection};
 pub use level::{Level, LevelStep, concentrated, need};
 pub use order::{FillOrder, fill_order};
 pub use thirst::{DaysRange, Interval, MARGIN_MM, THIRSTIEST_FACTOR, Thirst, prior_rate, seasonal};
-pub use uneven::{Uneven, uneven_thirst};
+pub use uneven::{SPARING, THIRSTY, Uneven, uneven_thirst};

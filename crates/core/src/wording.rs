@@ -4,30 +4,34 @@
 //! Plain sentences with a subject and a consequence. A verdict says what to do, then why; a finding
 //! says what was seen, why it matters, what to do, and by which rule.
 
+mod bank;
 mod charge;
+mod did_not_answer;
 mod due;
 mod equalize;
 mod evidence;
 mod feed;
+mod finding;
 mod names;
 mod owner;
 mod question;
 mod run;
 mod run_figures;
 mod run_log;
-mod silent;
-mod spoken;
 mod verdict;
 mod visit;
 mod wanted;
 
+pub use bank::bank_verdict;
 pub use charge::{audit_verdict, audited_stage, effect, setpoint_line, ventilation_line};
-pub use due::{DueReader, SpokenDue, due, minutes, short_day, today_verdict};
+pub use did_not_answer::did_not_answer_reason;
+pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
 pub use equalize::{run_advice, run_plan};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
-pub use names::{sentence, stopped};
-pub use owner::{owner_condition, owner_finding, owner_rest, owner_verdict};
+pub use finding::{SpokenFinding, spare, speak, subject};
+pub use names::{sentence, short_day, stopped};
+pub use owner::{owner_condition, owner_finding, owner_verdict};
 pub use question::question;
 pub use run::{
     end_said, outcome_rule, outcome_short, outcome_verdict, rule_said, run_forecast, run_question, run_span,
@@ -35,12 +39,10 @@ pub use run::{
 };
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, hours_minutes, run_entry, run_over, run_title};
-pub use silent::{finding_after_runs, silent_reason, verdict_after_runs};
-pub use spoken::{SpokenFinding, speak};
-pub use verdict::verdict;
+pub use verdict::{round_verdict, verdict};
 pub use visit::{
-    amount_question, charge_range, fill_order, forecast_line, ohmic_finding, rest_finding, rest_findings,
-    rest_verdict, seen_finding, seen_words, uneven_finding, volts_question,
+    amount_question, charge_range, fill_order, forecast_line, rest_line, seen_kind, seen_words,
+    volts_question,
 };
 
 pub use wanted::{
@@ -153,6 +155,14 @@ pub fn place(cell: crate::bank::CellAddress, shape: &BankShape) -> String {
         String::new()
     };
     sentence(&format!("{string}{battery} battery from the + post{inside}"))
+}
+
+/// Where a float stood that could not be read.
+pub const fn off_scale(float: crate::round::OffScale) -> &'static str {
+    match float {
+        crate::round::OffScale::Below => "below the scale",
+        crate::round::OffScale::Above => "above the scale",
+    }
 }
 
 /// Points with their sign: "+4", "−31", "0".

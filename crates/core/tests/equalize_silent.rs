@@ -7,7 +7,9 @@ use common::{cell, round, shape};
 use jiff::civil::{Date, date};
 use proptest::prelude::*;
 use rainshadow_core::equalize::{Outcome, SilentCell, silent_cells};
+use rainshadow_core::finding::equalize::after_runs;
 use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::round::Assessment;
 use rainshadow_core::round::judge;
 use rainshadow_core::wording;
 
@@ -42,10 +44,16 @@ fn silent(of: &str, times: u8) -> [SilentCell; 1] {
     [SilentCell { cell: cell(of), times, last: date(2026, 8, 26) }]
 }
 
+/// The sentence of a round with what the runs before it say.
+fn after(judged: &Assessment, runs: &[SilentCell]) -> String {
+    let findings: Vec<_> = judged.findings.iter().map(|f| after_runs(f.clone(), runs)).collect();
+    wording::round_verdict(&findings, &judged.summary(), TODAY)
+}
+
 #[test]
 fn the_verdict_of_a_round_knows_what_the_runs_before_it_did() {
     let judged = judge(&round(shape(3, 4, 1), &low()));
-    let said = |runs: &[SilentCell]| wording::verdict_after_runs(&judged, runs, TODAY);
+    let said = |runs: &[SilentCell]| after(&judged, runs);
     assert_eq!(said(&[]), wording::verdict(&judged));
     assert_eq!(said(&silent("A1-1", 2)), wording::verdict(&judged), "another cell was silent");
     assert_eq!(
@@ -63,7 +71,7 @@ fn once_silent_asks_for_no_equalize_that_the_house_does_not_ask_for() {
     let mut asked = round(shape(3, 4, 1), &low().map(|v| if v < 1240.0 { 1211.0 } else { v }));
     asked.rules.spread_equalize = rainshadow_core::quantity::Points::new(80.0);
     let judged = judge(&asked);
-    let said = |times| wording::verdict_after_runs(&judged, &silent("A2-2", times), TODAY);
+    let said = |times| after(&judged, &silent("A2-2", times));
     assert_eq!(said(1), wording::verdict(&judged));
     assert!(said(1).starts_with("Test cell A2-2"), "{}", said(1));
     assert!(
@@ -78,15 +86,16 @@ fn a_finding_gets_its_advice_from_the_runs_where_the_house_acts() {
     let mut asked = round(shape(3, 4, 1), &low());
     let spoken = |asked: &rainshadow_core::round::RoundToJudge, times| {
         let judged = judge(asked);
-        let first = wording::speak(&judged.findings[0], &judged);
-        (first.clone(), wording::finding_after_runs(first, &silent("A2-2", times), TODAY))
+        let first = &judged.findings[0];
+        let runs = silent("A2-2", times);
+        (wording::speak(first), wording::speak(&after_runs(first.clone(), &runs)))
     };
     let (_, once) = spoken(&asked, 1);
     assert_eq!(
         once.advice,
         "Equalize once more with A2-2 as the pilot; if it does not answer again, replace A2."
     );
-    assert!(once.seen.ends_with("A2-2 did not answer the equalize of 26 Aug."), "{}", once.seen);
+    assert!(once.seen.ends_with("A2-2 did not answer the equalize of 26 Aug 2026."), "{}", once.seen);
     let (_, twice) = spoken(&asked, 2);
     assert!(twice.advice.starts_with("Plan to replace A2;"), "{}", twice.advice);
     // a house that only watches it is not told to act

@@ -207,7 +207,7 @@ fn a_cell_that_does_not_answer_twice_running_is_given_up() {
     assert_eq!(of(&[&one, &even, &one]), [("B5-2".to_owned(), 1, false)], "running, not in all");
     let told = |runs: &[&Outcome]| {
         let runs: Vec<_> = days.into_iter().zip(runs.iter().copied()).collect();
-        wording::silent_reason(silent_cells(&runs)[0], TODAY)
+        wording::did_not_answer_reason(silent_cells(&runs)[0], TODAY)
     };
     assert_eq!(
         told(&[&one]),

@@ -5,7 +5,7 @@
 mod common;
 
 use common::{round, shape};
-use rainshadow_core::finding::FindingKind;
+use rainshadow_core::finding::RoundFinding;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::Points;
@@ -103,9 +103,12 @@ fn a_makers_own_limit_wins_in_maker_first_only_and_says_whose_it_is() {
     };
     let maker = with_maker(HouseRules::maker_first());
     assert_eq!(maker.balance.unwrap().verdict, BalanceVerdict::Equalize);
-    let finding =
-        maker.findings.iter().find(|f| matches!(f.kind, FindingKind::SpreadEqualize { .. })).unwrap();
-    assert!(wording::speak(finding, &maker).rule.contains("limit 20 points (the maker)"));
+    let finding = maker
+        .findings
+        .iter()
+        .find(|f| matches!(f.of_round(), Some(RoundFinding::SpreadEqualize { .. })))
+        .unwrap();
+    assert!(wording::speak(finding).rule.contains("limit 20 points (the maker)"));
     assert_eq!(with_maker(HouseRules::light_touch()).balance.unwrap().verdict, BalanceVerdict::Even);
 }
 
@@ -133,9 +136,9 @@ fn a_cell_is_suspect_by_the_limit_of_its_house_and_the_others_are_heard() {
         }
     }
     let judged = judge(&bank(50.0, HouseRules::maker_first()));
-    let said = wording::speak(&judged.findings[0], &judged);
+    let said = wording::speak(&judged.findings[0]);
     assert_eq!(said.others, "Light touch would watch it.");
     let judged = judge(&bank(30.0, HouseRules::close_watch()));
-    let said = wording::speak(&judged.findings[0], &judged);
+    let said = wording::speak(&judged.findings[0]);
     assert_eq!(said.others, "Maker first would watch it. Light touch would watch it.");
 }

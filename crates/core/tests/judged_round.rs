@@ -8,8 +8,9 @@ use jiff::civil::date;
 use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::Points;
+use rainshadow_core::round::FAR_FROM_FULL;
 use rainshadow_core::round::{CellReading, judge};
-use rainshadow_core::schedule::{Consequence, FAR_FROM_FULL, JudgedRound, RoundCharge, never_full};
+use rainshadow_core::schedule::{Consequence, JudgedRound, RoundCharge, never_full};
 use rainshadow_core::severity::Severity;
 
 const DAY: jiff::civil::Date = date(2026, 10, 1);

@@ -3,7 +3,7 @@
 mod common;
 
 use common::{cell, past, round, settled, sg, shape};
-use rainshadow_core::finding::{Certainty, FindingKind, RuleId};
+use rainshadow_core::finding::{Certainty, RoundFinding, RuleId};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::Voltage;
 use rainshadow_core::round::{
@@ -61,7 +61,7 @@ fn a_cell_31_points_low_stands_alone_and_the_spread_asks_for_an_equalize() {
     assert_eq!(balance.verdict, BalanceVerdict::Equalize);
     assert_eq!(a.condition, Severity::Act);
     assert!(wording::verdict(&a).starts_with("Equalize: the cells lie 33 points apart, from A2-2 up to"));
-    let first = wording::speak(&a.findings[0], &a);
+    let first = wording::speak(&a.findings[0]);
     assert!(first.rule.contains("RD-4") && first.rule.contains("30 points (Maker first)"), "{}", first.rule);
     assert!(first.others.contains("Light touch would watch it."), "{}", first.others);
 }
@@ -79,8 +79,9 @@ fn without_a_proven_full_charge_the_advice_is_to_charge_first() {
 #[test]
 fn a_cell_50_points_low_is_a_suspect_and_its_finding_names_limit_and_other_houses() {
     let a = judge(&twelve(212.0));
-    let finding = a.findings.iter().find(|f| matches!(f.kind, FindingKind::SuspectCell { .. })).unwrap();
-    assert_eq!((finding.rule, finding.condition), (RuleId::Rd8, Severity::Act));
+    let finding =
+        a.findings.iter().find(|f| matches!(f.of_round(), Some(RoundFinding::SuspectCell { .. }))).unwrap();
+    assert_eq!((finding.rule, finding.severity), (RuleId::Rd8, Severity::Act));
     assert_eq!(finding.certainty, Certainty::NearLimit);
     assert!(finding.other_houses.iter().any(|o| o.name == "Light touch" && o.condition == Severity::Watch));
     assert_eq!(wording::verdict(&a), "Equalize: cell A2-2 stands 50 points below the bank.");
@@ -153,7 +154,7 @@ fn a_bank_above_full_is_told_to_check_levels_and_never_to_mix() {
     }
     let a = judge(&r);
     assert_eq!(a.level, Some(Level::High));
-    let said = wording::speak(&a.findings[0], &a);
+    let said = wording::speak(&a.findings[0]);
     assert_eq!(a.findings[0].rule, RuleId::Sg6);
     assert!(said.advice.contains("Do not mix"), "{}", said.advice);
 }
@@ -163,8 +164,11 @@ fn a_battery_low_as_a_whole_is_named_instead_of_its_cells() {
     let cells = [263.0, 262.0, 264.0, 262.0, 263.0, 261.0, 249.0, 247.0, 250.0, 263.0, 262.0, 264.0];
     let a = judge(&round(shape(3, 4, 1), &cells.map(|c| 1000.0 + c)));
     assert_eq!(a.shape, Shape::Battery { battery: "A3".parse().unwrap() });
-    assert!(a.findings.iter().any(|f| matches!(f.kind, FindingKind::LowBattery { .. })));
-    assert!(!a.findings.iter().any(|f| matches!(f.kind, FindingKind::LowCells { .. })), "named once");
+    assert!(a.findings.iter().any(|f| matches!(f.of_round(), Some(RoundFinding::LowBattery { .. }))));
+    assert!(
+        !a.findings.iter().any(|f| matches!(f.of_round(), Some(RoundFinding::LowCells { .. }))),
+        "named once"
+    );
 }
 
 #[test]
@@ -216,7 +220,7 @@ fn an_unread_cell_is_said_with_its_reason_and_does_not_make_the_bank_unread() {
     r.readings[4].reading = CellReading::NotRead { reason: "vent cap seized".into() };
     let a = judge(&r);
     assert_eq!(a.condition, Severity::Steady);
-    let said = wording::speak(&a.findings[0], &a);
+    let said = wording::speak(&a.findings[0]);
     assert_eq!((said.headline.as_str(), said.seen.as_str()), ("A2-2 was not read", "Vent cap seized."));
 }
 

@@ -5,7 +5,7 @@ mod common;
 
 use common::{cell, round, sg, shape};
 use rainshadow_core::bank::BankShape;
-use rainshadow_core::finding::{FindingKind, RuleId};
+use rainshadow_core::finding::{RoundFinding, RuleId};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::round::{Assessment, CellReading, Level, RoundToJudge, Shape, judge};
 use rainshadow_core::severity::Severity;
@@ -99,7 +99,7 @@ fn a_row_that_falls_steadily_is_a_gradient_named_with_its_ends() {
         (24..48).zip(0u8..).map(|(i, n)| (i, f64::from(n) * 0.85 - 9.8)).collect();
     let judged = judge(&low(bank(), &falling));
     assert_eq!(judged.shape, Shape::Gradient { low_end: cell("B8-3"), high_end: cell("B1-1") });
-    assert!(judged.findings.iter().any(|f| matches!(f.kind, FindingKind::Gradient { .. })));
+    assert!(judged.findings.iter().any(|f| matches!(f.of_round(), Some(RoundFinding::Gradient { .. }))));
     // shuffled, the same values are no gradient
     let values: Vec<f64> = falling.iter().map(|(_, by)| *by).collect();
     for (place, slot) in falling.iter_mut().enumerate() {
@@ -157,7 +157,7 @@ fn the_level_of_a_full_bank_has_its_own_limit_on_either_side() {
     }
     let low = level_at(1250.0);
     assert_eq!((low.findings[0].rule, low.condition), (RuleId::Rd5, Severity::Watch));
-    assert!(matches!(low.findings[0].kind, FindingKind::ShortOfFull { .. }));
+    assert!(matches!(low.findings[0].of_round(), Some(RoundFinding::ShortOfFull { .. })));
 }
 
 #[test]

@@ -220,7 +220,7 @@ proptest! {
         let verdict = wording::verdict(&a);
         prop_assert!(verdict.ends_with('.'), "{}", verdict);
         for finding in &a.findings {
-            let said = wording::speak(finding, &a);
+            let said = wording::speak(finding);
             prop_assert!(!said.headline.is_empty() && said.seen.ends_with('.'), "{:?}", said);
         }
         let json = serde_json::to_string(&a).unwrap();

@@ -6,6 +6,7 @@ mod common;
 use common::{sg, shape};
 use proptest::prelude::*;
 use rainshadow_core::battery_model::{BatteryModel, Construction};
+use rainshadow_core::finding::rest::findings;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::{OhmicReading, OhmicUnit, judge_ohmic, resistance, rise_word};
 use rainshadow_core::quantity::Temperature;
@@ -14,7 +15,7 @@ use rainshadow_core::rest::{
     VoltsQuestion, battery_volts, charge_of, judge_rest, string_fault, string_volts,
 };
 use rainshadow_core::severity::Severity;
-use rainshadow_core::wording::rest_findings;
+use rainshadow_core::wording::speak;
 
 fn rested(charge: Option<f64>, load: Option<f64>) -> RestConditions {
     RestConditions { hours_since_charge: charge, hours_since_load: load, ..RestConditions::default() }
@@ -165,9 +166,9 @@ fn a_finding_says_where_another_set_would_judge_otherwise() {
     // neither the 50 % of maker first nor the 60 % of light touch (the handbook's table of choices)
     let mut s = sheet(6, 2, 1, &[12.36, 12.36]);
     s.model = BatteryModel::generic_by_key("agm-12v-100").unwrap();
-    assert!(rest_findings(&s).is_empty(), "{:?}", rest_findings(&s));
+    assert!(findings(&s).is_empty(), "{:?}", findings(&s));
     s.rules = HouseRules::shipped()[1].clone();
-    let said = rest_findings(&s);
+    let said: Vec<_> = findings(&s).iter().map(speak).collect();
     assert!(said[0].headline.contains("% charged"), "{said:?}");
     assert_eq!(said[0].others, "Maker first would let this stand. Light touch would let this stand.");
 }

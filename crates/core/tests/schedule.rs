@@ -15,6 +15,7 @@ use rainshadow_core::schedule::{
     Consequence, Duty, Habits, OpenFinding, Postponed, Reminder, Season, Task, WaterDates, Why, due, minutes,
 };
 use rainshadow_core::severity::Severity;
+use rainshadow_core::visit::{Check, SeenFinding};
 use rainshadow_core::water::{Basis, Interval, WaterHistory, forecast};
 use rainshadow_core::wording::{self, DueReader};
 
@@ -110,19 +111,31 @@ fn readings_left_in_question_bring_the_round_forward() {
 #[test]
 fn what_the_eye_found_is_due_by_how_bad_it_is() {
     let mut f = facts();
-    let found = |id: &str, severity| OpenFinding {
-        id: id.into(),
-        day: date(2026, 10, 1),
-        place: "A3".into(),
-        what: "terminals: green copper".into(),
-        severity,
-        spare: "lugs, wire brush".into(),
-        advice: "Clean.".into(),
+    let found = |id: &str, severity| {
+        let seen = SeenFinding { kind: "green".into(), severity, note: String::new(), measured: None };
+        let place = "A3".parse().unwrap();
+        OpenFinding {
+            day: date(2026, 10, 1),
+            finding: rainshadow_core::finding::look::finding(id, place, Check::Terminals, &seen),
+        }
     };
     f.findings = vec![found("1", Severity::Watch), found("2", Severity::Act)];
     let seen: Vec<(Date, Consequence)> =
         due(&f).iter().filter(|i| i.task == Task::SeenFinding).map(|i| (i.date, i.consequence)).collect();
     assert_eq!(seen, [(date(2026, 10, 2), Consequence::Harm), (date(2026, 10, 31), Consequence::Loss)]);
+    let items = due(&f);
+    let act = items.iter().find(|i| i.about() == "2").unwrap();
+    let said = wording::due(
+        act,
+        &DueReader {
+            construction: f.model.construction,
+            cells: 24,
+            today: date(2026, 10, 8),
+            units: ReaderUnits::default(),
+        },
+    );
+    assert_eq!(said.title, "A3, terminals: green copper");
+    assert!(said.why.starts_with("Clean, dry, reassemble"), "{}", said.why);
 }
 
 #[test]

@@ -257,10 +257,8 @@ mod record {
         let third = past(date(2026, 3, 1), vec![("", see(None))]);
         assert_eq!(open_findings(std::slice::from_ref(&first)).len(), 2);
         let open = open_findings(&[first.clone(), second.clone()]);
-        assert_eq!(
-            (open.len(), open[0].place.as_str(), open[0].spare.as_str()),
-            (1, "A2", "lugs, wire brush")
-        );
+        assert_eq!((open.len(), open[0].finding.subject.to_string().as_str()), (1, "A2"));
+        assert_eq!(rainshadow_core::wording::spare(&open[0].finding), "lugs, wire brush");
         assert!(open_findings(&[first, second, third]).is_empty(), "fine for the whole bank");
     }
 

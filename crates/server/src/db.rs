@@ -4,12 +4,12 @@
 //! commit. rusqlite blocks: [`Db::read`] and [`Db::write`] are the one place that moves it off the
 //! async threads.
 
-mod answers;
 pub(crate) mod assessments;
 mod bank_changes;
 mod bank_lists;
 mod banks;
 mod bundles;
+pub(crate) mod came;
 mod copy;
 mod devices;
 pub(crate) mod due;
@@ -31,15 +31,12 @@ mod rows;
 mod run_records;
 mod runs;
 mod sites;
-mod standing;
 mod taken_out;
 mod typed_digest;
 pub(crate) mod visit_entries;
-mod visits;
+pub(crate) mod visits;
 
-pub use answers::Answer;
-pub(crate) use answers::{silent_in, silent_of, unanswered};
-pub use assessments::{Derived, HistoryRow, derive_round, history, rederive, round_context};
+pub use assessments::{HistoryRow, history};
 pub use bank_lists::{BankBrief, BankListRow};
 pub use banks::{AccessNotes, BankEdit, BankRow, NewBank};
 pub use bundles::{BankBundle, BankNotes, ChangeRow, PlacedBlock, WholeVisit};
@@ -63,18 +60,19 @@ pub use readings::{NewReading, ReadingKind, StoredReading};
 pub(crate) use reminders::reminder_done;
 pub use reminders::{NewPostponement, NewReminder};
 pub use rounds::{FinishOutcome, NewRound, Origin, RoundRow};
-pub(crate) use rows::{BadRow, LOOSE, bad_rows, set_aside, stale_caches};
+pub(crate) use rows::{BadRow, LOOSE, bad_rows, scratch_copy, set_aside, texts_of_derived};
 pub use run_records::{EquipmentRecord, FeedRecord, RunEntryRecord, RunRecord, WatchedRecord};
 pub use runs::{NewRun, PlannedRun, RunEntryRow, RunRow};
 pub use sites::{NewSite, Site, SiteEdit};
-pub(crate) use standing::{came_after_volts, conditions, standing};
 pub use taken_out::TakenOut;
 pub(crate) use taken_out::{banks_of_block_at, taken_out};
 pub(crate) use typed_digest::{demo_made, is_demo, typed_digest};
 pub use visit_entries::{NewEntry, StoredEntry};
 pub use visits::{CloseOutcome, NewVisit, VisitRow};
 
-use rusqlite::{Connection, Transaction, TransactionBehavior};
+pub use rusqlite::{Connection, Transaction};
+
+use rusqlite::TransactionBehavior;
 use std::path::Path;
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};

@@ -19,7 +19,7 @@ mod years;
 pub use folder::{DemoFolderError, prepare};
 pub use journal::{CellFound, DayFound, Journal, Line, RunFound};
 
-use crate::db::assessments::derive_missing;
+use crate::app::judge_rounds::derive_missing;
 use crate::db::{
     AccessNotes, BankRow, DbError, EquipmentRow, ModelRow, NewBank, NewReading, NewRound, NewSite, Origin,
     Person, ReadingKind, RoundRow, Site, StoredReading, Theme, VisitRow,

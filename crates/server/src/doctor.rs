@@ -1,10 +1,12 @@
 //! Looking a data folder over: pages, references, every row through its constructor, photographs,
 //! caches against recomputation; and setting aside what cannot be read.
 
+use crate::app::bank_state::stale_caches;
+use crate::app::judge_rounds::rederive;
 use crate::db::folder::{DATABASE, Held};
 use crate::db::{
-    BadRow, Db, DbError, LOOSE, OpenError, bad_rows, facts_of, listed_photographs, open_to_read, rederive,
-    set_aside, stale_caches,
+    BadRow, Db, DbError, LOOSE, OpenError, bad_rows, due, facts_of, listed_photographs, open_to_read,
+    set_aside,
 };
 use crate::photos;
 use std::collections::BTreeSet;
@@ -136,7 +138,7 @@ pub fn repair(folder: &Path) -> Result<Found, DoctorError> {
     repaired.extend(gone);
     // Where a bank's own row is broken its rounds cannot be judged: the others are.
     if let Err(error) = db.write_now(|tx| {
-        tx.execute("DELETE FROM due_state", [])?;
+        due::forget_all(tx)?;
         rederive(tx)
     }) {
         repaired.push(format!("not everything could be derived anew: {error}"));

@@ -36,7 +36,6 @@ mod rounds;
 pub(crate) mod run_case;
 pub(crate) mod run_page;
 mod runs;
-mod sealed;
 mod sites;
 mod state;
 mod stream;

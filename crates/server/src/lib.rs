@@ -1,6 +1,7 @@
 //! Rainshadow's server: the HTTP interface over the trade's rules, one SQLite file, and the web
 //! application it ships with.
 
+pub mod app;
 pub mod backup;
 pub mod calendar;
 pub mod cli;

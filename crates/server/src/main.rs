@@ -1,8 +1,9 @@
 //! The `rainshadow` program.
 
 use clap::Parser;
+use rainshadow::app::judge_rounds::rederive;
 use rainshadow::cli::{Cli, Command, backup, calc, demo, serve, simulate};
-use rainshadow::db::{Db, rederive};
+use rainshadow::db::Db;
 use std::io::Write;
 use std::process::ExitCode;
 

@@ -284,7 +284,7 @@ async fn derived_rows_are_what_would_be_derived_anew() {
     let before = shop.get(&format!("/api/banks/{bank}")).await;
     let folder = shop.close().await;
     let db = rainshadow::db::Db::open(folder.path()).unwrap();
-    assert_eq!(db.write_now(rainshadow::db::rederive).unwrap(), 3);
+    assert_eq!(db.write_now(rainshadow::app::judge_rounds::rederive).unwrap(), 3);
     drop(db);
     let shop = Shop::open_in(folder).await;
     assert_eq!(shop.get(&format!("/api/banks/{bank}")).await, before);

@@ -1133,7 +1133,7 @@ export interface components {
             /** @description Every cell that was read both times. */
             cells: components["schemas"]["AnswerCell"][];
             /** @description Condition it gives. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description Time of day from which they are. */
             read_from: string;
             /**
@@ -1193,7 +1193,7 @@ export interface components {
             /** @description At which temperature. */
             at: string;
             /** @description How it stands. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description Rule, tolerance, source. */
             rule: string;
             /** @description Stage by stage. */
@@ -1296,9 +1296,9 @@ export interface components {
             /** @description What the charger's settings do, one sentence; empty: nothing was told. */
             charger: string;
             /** @description How they stand. */
-            charger_condition: components["schemas"]["Condition"];
+            charger_condition: components["schemas"]["Severity"];
             /** @description Condition by the last round. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description "corrected to 25 °C". */
             corrected: string;
             /** @description In words. */
@@ -1438,8 +1438,8 @@ export interface components {
             archived: boolean;
             /** @description Addresses of its cells, for finding one. */
             cells: string[];
-            /** @description Its condition by the last round. */
-            condition: components["schemas"]["Condition"];
+            /** @description Its condition. */
+            condition: components["schemas"]["Severity"];
             /** @description "48 V flooded, 2 strings of 8 six-volt batteries, 420 Ah each". */
             description: string;
             /** @description What it does. */
@@ -1451,7 +1451,7 @@ export interface components {
             /** @description Day of the last round, as said. */
             last_day?: string | null;
             /** @description Rows of cases for the small plan, each cell's condition. */
-            mini: components["schemas"]["Condition"][][][];
+            mini: components["schemas"]["Severity"][][][];
             /** @description Name within the site. */
             name: string;
             /** @description An open round. */
@@ -1467,7 +1467,7 @@ export interface components {
             site_kind: string;
             /** @description True when its rows cannot be read; the sentence says why. */
             unreadable: boolean;
-            /** @description The sentence of the last round. */
+            /** @description The one sentence. */
             verdict: string;
         };
         /** @description Address, as A3 */
@@ -1526,7 +1526,7 @@ export interface components {
             /** @description "84 to 88 %"; none where the grade allows none. */
             charge?: string | null;
             /** @description Condition. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /**
              * Format: double
              * @description Volts against the median, for the height of its float.
@@ -1538,7 +1538,7 @@ export interface components {
             ohmic?: string | null;
             /** @description "+12 %" against its own first value or its mates. */
             ohmic_change?: string | null;
-            ohmic_condition?: components["schemas"]["Condition"] | null;
+            ohmic_condition?: components["schemas"]["Severity"] | null;
             /** @description Volts as shown: "6.34"; none: not read. */
             volts?: string | null;
         };
@@ -1612,7 +1612,7 @@ export interface components {
         /** @description How a cell lies against the bank. */
         CellMark: {
             /** @description Its mark. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /**
              * Format: double
              * @description Points from the median.
@@ -1665,7 +1665,7 @@ export interface components {
             /** @description Change since the last comparable round, in words. */
             change_text?: string | null;
             /** @description Condition. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /**
              * Format: double
              * @description Deviation, points, for the height of the float.
@@ -1694,7 +1694,7 @@ export interface components {
             /** @description The cell. */
             cell: string;
             /** @description Its condition by level. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description Water to the mark, in the reader's unit. */
             need?: string | null;
             /**
@@ -1841,7 +1841,7 @@ export interface components {
             /** @description Where, in words. */
             place_said: string;
             /** @description How bad; steady where it is fine. */
-            severity: components["schemas"]["Condition"];
+            severity: components["schemas"]["Severity"];
         };
         /** @description One choice that practitioners make differently. */
         Choice: {
@@ -1889,11 +1889,6 @@ export interface components {
             /** @description As asked. */
             said: string;
         };
-        /**
-         * @description The fixed words for a condition, best first.
-         * @enum {string}
-         */
-        Condition: "steady" | "no_reading" | "reread" | "watch" | "act";
         /** @description What RD-1 needs to know before a number counts. */
         Conditions: {
             /** @description True when the bank was on charge during the round. */
@@ -2012,7 +2007,7 @@ export interface components {
             /** @description The bank. */
             bank: string;
             /** @description Its mark. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description What waiting does. */
             consequence: components["schemas"]["Consequence"];
             /** @description Due day. */
@@ -2022,7 +2017,7 @@ export interface components {
             /** @description True when it is over. */
             late: boolean;
             /** @description Rows of cases for the small plan. */
-            mini: components["schemas"]["Condition"][][][];
+            mini: components["schemas"]["Severity"][][][];
             /** @description "4 h 30 min". */
             minutes: string;
             /** @description Name of the bank within the site. */
@@ -2039,7 +2034,7 @@ export interface components {
         /** @description An earlier run. */
         EarlierRun: {
             /** @description How that stands. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description Day as said. */
             day: string;
             /** @description Id. */
@@ -2250,25 +2245,11 @@ export interface components {
             /** @description What to do, then why. */
             verdict: string;
         };
-        /** @description The equipment of a bank. */
-        Equipment: {
-            /**
-             * Format: double
-             * @description Current the source has for the bank, A; none: not told.
-             */
-            amperes?: number | null;
-            /** @description What the charger is set to. */
-            charger?: components["schemas"]["ChargerSettings"];
-            /** @description Sun, fuel and dark. */
-            day?: components["schemas"]["DaySource"];
-            /**
-             * Format: double
-             * @description Air around the bank, m³; none: not told.
-             */
-            enclosure?: number | null;
-            /** @description What is connected and what it takes. */
-            loads?: components["schemas"]["Load"][];
-        };
+        /**
+         * @description What hangs on a bank.
+         * @enum {string}
+         */
+        Equipment: "charger";
         /** @description A version of the equipment of a bank. */
         EquipmentRecord: {
             /** @description When. */
@@ -2339,7 +2320,7 @@ export interface components {
             /** @description Amperes of it. */
             amperes: string;
             /** @description How it stands. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description True when a charger is connected at all. */
             connected: boolean;
             /** @description True while it answers. */
@@ -2412,7 +2393,7 @@ export interface components {
              */
             cells: number;
             /** @description Condition of the bank then. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description Day to sort and plot by. */
             date: string;
             /** @description Day as said. */
@@ -2573,7 +2554,7 @@ export interface components {
             /** @description In words. */
             said: string;
             /** @description How bad it usually is. */
-            severity: components["schemas"]["Condition"];
+            severity: components["schemas"]["Severity"];
         };
         /** @description How a bank stands. */
         Layout: {
@@ -2654,7 +2635,7 @@ export interface components {
         /** @description One cell or battery under a lens. */
         LensValue: {
             /** @description Condition. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description As written at its foot. */
             figure: string;
             /** @description Cell, or battery for rest volts. */
@@ -3094,11 +3075,11 @@ export interface components {
             /** @description What the charger's own equalize setting does; empty: not told. */
             charger: string;
             /** @description How it stands. */
-            charger_condition: components["schemas"]["Condition"];
+            charger_condition: components["schemas"]["Severity"];
             /** @description Sun, fuel and dark. */
             day: string[];
             /** @description How the day stands. */
-            day_condition: components["schemas"]["Condition"];
+            day_condition: components["schemas"]["Severity"];
             /** @description Current, hours, water, air, fan. */
             figures: components["schemas"]["PlanFigure"][];
             /** @description How it comes about, line by line. */
@@ -3331,7 +3312,7 @@ export interface components {
             /** @description "84 to 88 %" of the bank, and by which numbers. */
             charge?: string | null;
             /** @description Condition of the bank by its volts. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             conditions?: components["schemas"]["TypedWhat"] | null;
             /** @description What was found. */
             findings: components["schemas"]["SpokenFinding"][];
@@ -3892,7 +3873,7 @@ export interface components {
             /** @description In the technician's words. */
             note?: string;
             /** @description How bad. */
-            severity: components["schemas"]["Condition"];
+            severity: components["schemas"]["Severity"];
         };
         /** @description Access notes as sent. */
         SentAccess: {
@@ -4057,6 +4038,11 @@ export interface components {
             float: number;
         };
         /**
+         * @description How bad something is, best first; the words are fixed. Of a cell or a bank it is its condition.
+         * @enum {string}
+         */
+        Severity: "steady" | "no_reading" | "reread" | "watch" | "act";
+        /**
          * @description Left or right, seen from the side where the technician stands.
          * @enum {string}
          */
@@ -4125,21 +4111,23 @@ export interface components {
             why: string;
         };
         /** @description A finding in words. */
-        SpokenFinding: {
+        SpokenFinding: components["schemas"]["Subject"] & {
             /** @description What to do. */
             advice: string;
             /** @description Cells it names. */
             cells: string[];
-            /** @description Condition it gives. */
-            condition: components["schemas"]["Condition"];
             /** @description Head line: "B5-2 is sinking". */
             headline: string;
+            /** @description Its id: the same for the same thing found again. */
+            id: string;
             /** @description What another house would say; may be empty. */
             others: string;
             /** @description Rule, tolerance and whose: "RD-4, balance of the bank: limit 30 points (Maker first)". */
             rule: string;
             /** @description What was measured. */
             seen: string;
+            /** @description How bad. */
+            severity: components["schemas"]["Severity"];
             /** @description Where the rule comes from. */
             source: string;
             /** @description How sure. */
@@ -4155,7 +4143,7 @@ export interface components {
         /** @description One stage of a charger in words. */
         StageLine: {
             /** @description How it stands. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description In words. */
             said: string;
             /** @description What it is set to, V. */
@@ -4245,7 +4233,7 @@ export interface components {
         /** @description One mark in the strip of the month. */
         StripMark: {
             /** @description Its mark. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /**
              * Format: int32
              * @description Days from today.
@@ -4263,6 +4251,31 @@ export interface components {
              * @description Days from today.
              */
             offset: number;
+        };
+        /** @description Whom a finding is about. */
+        Subject: {
+            /** @enum {string} */
+            subject: "bank";
+        } | {
+            /** @enum {string} */
+            subject: "string";
+            /** @description One string, by its letter. */
+            which: string;
+        } | {
+            /** @enum {string} */
+            subject: "battery";
+            /** @description One battery. */
+            which: components["schemas"]["BatteryAddress"];
+        } | {
+            /** @enum {string} */
+            subject: "cell";
+            /** @description One cell. */
+            which: components["schemas"]["CellAddress"];
+        } | {
+            /** @enum {string} */
+            subject: "equipment";
+            /** @description Something that hangs on it. */
+            which: components["schemas"]["Equipment"];
         };
         /** @description A battery that was taken out and stands nowhere. */
         TakenOut: {
@@ -4540,7 +4553,7 @@ export interface components {
             kind: string;
             /** @description In the technician's words. */
             note?: string;
-            severity?: components["schemas"]["Condition"] | null;
+            severity?: components["schemas"]["Severity"] | null;
         };
         /** @description A bank to ventilate, as typed. */
         TypedGassing: {
@@ -4944,7 +4957,7 @@ export interface components {
         /** @description Something due on this bank. */
         VisitDue: components["schemas"]["SpokenDue"] & {
             /** @description How bad waiting is. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description When, as said. */
             day: string;
             /** @description True when it is over. */
@@ -5067,7 +5080,7 @@ export interface components {
             /** @description When it began. */
             at: string;
             /** @description Its condition. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description True when it is finished. */
             finished: boolean;
             /** @description Id. */
@@ -5080,7 +5093,7 @@ export interface components {
         /** @description A run of this visit. */
         VisitRun: {
             /** @description Its condition. */
-            condition: components["schemas"]["Condition"];
+            condition: components["schemas"]["Severity"];
             /** @description Id. */
             id: string;
             /** @description True when it is over. */

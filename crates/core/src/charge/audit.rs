@@ -139,6 +139,11 @@ fn possible(stage: Stage, volts: f64, cells: u16) -> Result<(), SettingsError> {
     Err(SettingsError::OtherBank { stage, volts, per_cell, cells, low, high, other })
 }
 
+/// Deviation of a stage that is watched and acted on, volts per cell.
+pub const fn limits_of(stage: Stage) -> (f64, f64) {
+    if matches!(stage, Stage::Float) { FLOAT_LIMITS } else { LIMITS }
+}
+
 fn audited(
     model: &BatteryModel,
     (stage, set): (Stage, f64),
@@ -168,7 +173,7 @@ fn audited(
         }
     };
     let deviation = gets / n - wanted.per_cell;
-    let (watch, act) = if stage == Stage::Float { FLOAT_LIMITS } else { LIMITS };
+    let (watch, act) = limits_of(stage);
     // Volts are printed to a hundredth: what is on the limit is not over it.
     let size = (deviation.abs() * 1e6).round() / 1e6;
     let condition = if size > act {

@@ -83,8 +83,9 @@ pub struct JudgedBattery {
 }
 
 /// What a rest check found.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, strum::IntoStaticStr)]
 #[serde(tag = "code", rename_all = "snake_case")]
+#[strum(serialize_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum RestFinding {
     /// A battery far below its mates: about two volts a cell are missing.
@@ -154,7 +155,7 @@ pub enum RestFinding {
 
 impl RestFinding {
     /// How bad.
-    pub fn condition(&self) -> Severity {
+    pub fn severity(&self) -> Severity {
         match self {
             Self::CellsMissing { .. } | Self::BatteryLow { .. } | Self::StringShort { .. } => Severity::Act,
             _ => Severity::Watch,
@@ -180,6 +181,25 @@ pub struct RestAssessment {
     pub findings: Vec<RestFinding>,
     /// Condition of the bank by its volts.
     pub condition: Severity,
+}
+
+/// A rest check in a few figures, as far as a sentence about it needs them.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct RestSummary {
+    /// What the reading is worth.
+    pub grade: Grade,
+    /// Batteries that were read.
+    pub read: usize,
+    /// State of charge at the median, where the grade allows one.
+    pub charge: Option<ChargeRange>,
+}
+
+impl RestAssessment {
+    /// Its few figures.
+    pub fn summary(&self) -> RestSummary {
+        RestSummary { grade: self.grade, read: self.batteries.len(), charge: self.charge }
+    }
 }
 
 /// Judges a rest check by RD-7.
@@ -228,9 +248,9 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
     }
     let of_bank = middle.and_then(charge);
     findings.extend(low_charge(sheet, of_bank));
-    findings.sort_by_key(|f| std::cmp::Reverse(f.condition()));
+    findings.sort_by_key(|f| std::cmp::Reverse(f.severity()));
     let worst = batteries.iter().map(|b| b.condition).filter(|c| *c >= Severity::Watch).max();
-    let found = findings.iter().map(RestFinding::condition).max();
+    let found = findings.iter().map(RestFinding::severity).max();
     let base =
         if batteries.is_empty() || !grade.tells_charge() { Severity::NoReading } else { Severity::Steady };
     RestAssessment {

@@ -1,155 +1,22 @@
 //! The judgement of a round: corrected gravities in, conditions and findings out.
 
+use super::assessment::{Assessment, JudgedCell, RoundToJudge};
 use super::balance::Balance;
-use super::centre::{self, Spread, StringFigures};
+use super::centre;
 use super::condition::CellLimits;
 use super::pattern::{self, Level, Shape};
-use super::reread::{Question, RunningRound};
-use super::trend::{self, PastRound, Sinking};
-use super::usable::Usability;
-use super::{CellReading, CellRecord, Conditions, RestCheck};
+use super::question::Question;
+use super::reading::{CellReading, OffScale};
+use super::reread::RunningRound;
+use super::rest_check::RestCheck;
+use super::trend::{self, Sinking};
+use super::usable::{Doubt, Usability};
 use crate::bank::{BankShape, CellAddress};
-use crate::battery_model::BatteryModel;
-use crate::electrolyte::{Correction, StateOfCharge, plain_rule_error};
-use crate::finding::{Finding, findings};
-use crate::house_rules::HouseRules;
-use crate::instrument::{Instrument, Limit, Uncertainty};
-use crate::quantity::{Points, SpecificGravity, Temperature};
+use crate::electrolyte::{Correction, plain_rule_error};
+use crate::finding::round::findings;
+use crate::instrument::Uncertainty;
+use crate::quantity::{Points, SpecificGravity};
 use crate::severity::Severity;
-use serde::{Deserialize, Serialize};
-
-fn shipped() -> Vec<HouseRules> {
-    HouseRules::shipped().to_vec()
-}
-
-/// Everything a round is judged by.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct RoundToJudge {
-    /// The bank.
-    pub shape: BankShape,
-    /// Its batteries.
-    pub model: BatteryModel,
-    /// The house rules that judge; Maker first when left out.
-    #[serde(default = "HouseRules::maker_first")]
-    pub rules: HouseRules,
-    /// House rules to compare with; the three that ship when left out.
-    #[serde(default = "shipped")]
-    pub other_rules: Vec<HouseRules>,
-    /// What read the cells.
-    pub instrument: Instrument,
-    /// Conditions of the round.
-    pub conditions: Conditions,
-    /// One reading that stands for each cell; cells left out were not read.
-    pub readings: Vec<CellRecord>,
-    /// Earlier rounds, newest first.
-    #[serde(default)]
-    pub past: Vec<PastRound>,
-}
-
-/// One cell, judged.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct JudgedCell {
-    /// The cell.
-    pub cell: CellAddress,
-    /// Its condition.
-    pub condition: Severity,
-    /// Gravity as read.
-    pub read: Option<SpecificGravity>,
-    /// Corrected to the reference temperature.
-    pub corrected: Option<SpecificGravity>,
-    /// Deviation from the bank median.
-    pub deviation: Option<Points>,
-    /// Change of its deviation since the last comparable round.
-    pub change: Option<Points>,
-    /// Days since that round.
-    pub change_days: Option<f64>,
-    /// State of charge, per cent.
-    pub state_of_charge: Option<f64>,
-    /// Why there is no number: "below the scale", or the technician's reason.
-    pub note: Option<String>,
-    /// Why it is in question.
-    pub question: Option<Question>,
-    /// How fast it sinks, where it does.
-    pub sinking: Option<Sinking>,
-}
-
-/// What a round says.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Assessment {
-    /// Whether it was judged, and what is not known.
-    pub usability: Usability,
-    /// Temperature every corrected gravity is stated at.
-    pub reference_temperature: Temperature,
-    /// How gravities were corrected.
-    pub correction: Correction,
-    /// True when the temperatures were known or the instrument corrects by itself.
-    pub temperature_known: bool,
-    /// Standard uncertainties.
-    pub uncertainty: Uncertainty,
-    /// Cells with a usable gravity.
-    pub cells_judged: usize,
-    /// Cells of the bank.
-    pub cells_in_bank: usize,
-    /// Bank median of corrected gravities.
-    pub centre: Option<SpecificGravity>,
-    /// Spread of the bank.
-    pub spread: Option<Spread>,
-    /// Spread against its limits.
-    pub balance: Option<Balance>,
-    /// Within this of the median a cell is steady (RD-8).
-    pub steady: Limit,
-    /// Every string.
-    pub strings: Vec<StringFigures>,
-    /// State of charge at the median.
-    pub state_of_charge: Option<StateOfCharge>,
-    /// Rest volts against gravity.
-    pub rest: Option<RestCheck>,
-    /// Who is different.
-    pub shape: Shape,
-    /// How full, for a proven-full round.
-    pub level: Option<Level>,
-    /// Every cell of the bank in electrical order.
-    pub cells: Vec<JudgedCell>,
-    /// What was found, worst first.
-    pub findings: Vec<Finding>,
-    /// Condition of the bank.
-    pub condition: Severity,
-}
-
-impl RoundToJudge {
-    /// Uncertainties of this round's readings.
-    pub fn uncertainty(&self) -> Uncertainty {
-        self.instrument.uncertainty(self.conditions.temperature_knowledge(), self.rules.correction)
-    }
-
-    /// SG-1 for one reading; an instrument that corrects by itself, or an unknown temperature,
-    /// leaves it as read.
-    pub fn correct(
-        &self,
-        cell: CellAddress,
-        read: SpecificGravity,
-        temperature: Option<Temperature>,
-    ) -> SpecificGravity {
-        let at = temperature.or_else(|| self.conditions.temperature_of(cell.battery));
-        match at {
-            Some(at) if !self.instrument.corrects_for_temperature => {
-                self.rules.correction.apply(read, at, self.model.reference_temperature)
-            }
-            _ => read,
-        }
-    }
-
-    /// Corrected gravity of a record that has a number.
-    pub fn corrected(&self, record: &CellRecord) -> Option<SpecificGravity> {
-        match record.reading {
-            CellReading::Gravity { read } => Some(self.correct(record.cell, read, record.temperature)),
-            _ => None,
-        }
-    }
-}
 
 /// Judges a round by RD-1 to RD-8.
 pub fn judge(round: &RoundToJudge) -> Assessment {
@@ -201,7 +68,7 @@ pub fn judge(round: &RoundToJudge) -> Assessment {
     let mut assessment = Assessment {
         reference_temperature: round.model.reference_temperature,
         correction: round.rules.correction,
-        temperature_known: !usability.doubts.contains(&super::Doubt::TemperatureUnknown),
+        temperature_known: !usability.doubts.contains(&Doubt::TemperatureUnknown),
         uncertainty,
         cells_judged: if judged { usable.len() } else { 0 },
         cells_in_bank: round.shape.cell_count(),
@@ -223,7 +90,7 @@ pub fn judge(round: &RoundToJudge) -> Assessment {
     assessment.findings = findings(round, &assessment, &cell_limits, level);
     // A finding about the whole bank (level, rest volts) can be worse than every cell; one unread
     // cell does not make the bank unread.
-    let worst = assessment.findings.iter().map(|f| f.condition).filter(|c| *c >= Severity::Watch).max();
+    let worst = assessment.findings.iter().map(|f| f.severity).filter(|c| *c >= Severity::Watch).max();
     assessment.condition = worst.map_or(assessment.condition, |w| w.max(assessment.condition));
     assessment
 }
@@ -259,6 +126,7 @@ fn judge_cell(
         change: None,
         change_days: None,
         state_of_charge: None,
+        off_scale: None,
         note: None,
         question: None,
         sinking: sinking.iter().find(|(c, _)| *c == cell).map(|(_, s)| *s),
@@ -268,11 +136,11 @@ fn judge_cell(
         CellReading::Gravity { read } => judged.read = Some(*read),
         // A float off the scale is the loudest of all readings: nothing healthy stands there.
         CellReading::BelowScale => {
-            judged.note = Some("below the scale".into());
+            judged.off_scale = Some(OffScale::Below);
             judged.condition = Severity::Act;
         }
         CellReading::AboveScale => {
-            judged.note = Some("above the scale".into());
+            judged.off_scale = Some(OffScale::Above);
             judged.condition = Severity::Watch;
         }
         CellReading::NotRead { reason } => judged.note = Some(reason.clone()),

@@ -151,3 +151,14 @@ impl Conditions {
         }
     }
 }
+
+/// Where a float stood that could not be read.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum OffScale {
+    /// Below the scale.
+    Below,
+    /// Above the scale.
+    Above,
+}

@@ -1,6 +1,7 @@
 //! RD-3: is this reading in question? Asked at the cell, at once.
 
 use super::centre::{Spread, median, spread};
+use super::question::Question;
 use super::trend::last_of;
 use super::{CellReading, CellRecord, RoundToJudge};
 use crate::bank::CellAddress;
@@ -14,36 +15,6 @@ const MATES_NEEDED: usize = 6;
 const CHANGE_POINTS: f64 = 15.0;
 /// Distance from the mates that is questioned where there is no history, points.
 const MATES_POINTS: f64 = 25.0;
-
-/// Why a reading is in question.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[serde(tag = "why", rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Question {
-    /// Outside 1.050 to 1.330 as read.
-    OutsideUsual {
-        /// As read.
-        read: SpecificGravity,
-    },
-    /// Moved against its mates since the last comparable round.
-    Moved {
-        /// Change of its deviation.
-        change: Points,
-        /// Days since then.
-        days: f64,
-        /// Limit that was passed.
-        limit: Limit,
-        /// Largest move among its neighbours in the same case or next to it, where known.
-        neighbours: Option<Points>,
-    },
-    /// Far from the mates, without a history to explain it.
-    FarFromMates {
-        /// Distance from the median of the others.
-        deviation: Points,
-        /// Limit that was passed.
-        limit: Limit,
-    },
-}
 
 /// The readings as shown that would raise no question at this cell: for entry without the server.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]

@@ -39,17 +39,10 @@ pub(super) fn seen(facts: &BankFacts) -> Vec<DueItem> {
         .findings
         .iter()
         .map(|f| {
-            let (consequence, wait) =
-                if f.severity == Severity::Act { (Consequence::Harm, 1) } else { (Consequence::Loss, 30) };
-            let why = Why::Seen {
-                id: f.id.clone(),
-                place: f.place.clone(),
-                what: f.what.clone(),
-                severity: f.severity,
-                advice: f.advice.clone(),
-                spare: f.spare.clone(),
-            };
-            DueItem::new(Task::SeenFinding, consequence, plus(f.day, wait), why, RuleId::Lo1)
+            let act = f.finding.severity == Severity::Act;
+            let (consequence, wait) = if act { (Consequence::Harm, 1) } else { (Consequence::Loss, 30) };
+            let why = Why::Found { finding: Box::new(f.finding.clone()) };
+            DueItem::new(Task::SeenFinding, consequence, plus(f.day, wait), why, f.finding.rule)
         })
         .collect()
 }

@@ -4,8 +4,8 @@ use super::{Habits, JudgedRound, Season, Task, season::MonthDay};
 use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::equalize::SilentCell;
+use crate::finding::Finding;
 use crate::house_rules::HouseRules;
-use crate::severity::Severity;
 use crate::water::Basis;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -29,24 +29,14 @@ impl Duty {
 }
 
 /// Something found by eye or by meter that nobody has put right yet.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct OpenFinding {
-    /// Its entry.
-    pub id: String,
-    /// Day it was seen.
+    /// Day it was found.
     #[cfg_attr(feature = "schema", schema(value_type = String))]
     pub day: Date,
-    /// Where, in words: "A3", "the bank".
-    pub place: String,
-    /// What, in words: "terminals: green copper".
-    pub what: String,
-    /// How bad.
-    pub severity: Severity,
-    /// What to carry for it; empty: nothing.
-    pub spare: String,
-    /// What to do.
-    pub advice: String,
+    /// What.
+    pub finding: Finding,
 }
 
 /// The next fill as dates.

@@ -3,7 +3,7 @@
 use super::Postponed;
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::equalize::SilentCell;
-use crate::finding::RuleId;
+use crate::finding::{Finding, RuleId};
 use crate::quantity::Points;
 use crate::severity::Severity;
 use crate::water::{Basis, WaterForecast};
@@ -94,19 +94,9 @@ pub enum Why {
         silent: Option<SilentCell>,
     },
     /// Something was found.
-    Seen {
-        /// Its entry.
-        id: String,
-        /// Where.
-        place: String,
+    Found {
         /// What.
-        what: String,
-        /// How bad.
-        severity: Severity,
-        /// What to do.
-        advice: String,
-        /// What to carry for it.
-        spare: String,
+        finding: Box<Finding>,
     },
     /// The forecast of the next fill.
     Thirst {
@@ -249,7 +239,8 @@ impl DueItem {
     /// Which one of its kind it is: a finding or a reminder by its id.
     pub fn about(&self) -> String {
         match &self.why {
-            Why::Seen { id, .. } | Why::Reminder { id, .. } => id.clone(),
+            Why::Found { finding } => finding.id.clone(),
+            Why::Reminder { id, .. } => id.clone(),
             _ => String::new(),
         }
     }

@@ -1,16 +1,12 @@
 //! What a judged round asks for: the part of its findings that the schedule reads.
 
 use crate::bank::CellAddress;
-use crate::finding::FindingKind;
+use crate::finding::{RoundFinding, Tolerance};
 use crate::quantity::Points;
-use crate::round::Assessment;
+use crate::round::{Assessment, FAR_FROM_FULL};
 use crate::severity::Severity;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
-
-/// Charge under which a round that nobody proved full is far from it, per cent (CH-5; the figure is
-/// common practice, no source).
-pub const FAR_FROM_FULL: f64 = 85.0;
 
 /// What the last round said, as far as it asks for something.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -62,16 +58,18 @@ impl JudgedRound {
             in_question: Vec::new(),
         };
         for finding in &assessment.findings {
-            match &finding.kind {
-                FindingKind::SuspectCell { deviation, sinking, .. } => {
+            let Some(kind) = finding.of_round() else { continue };
+            match kind {
+                RoundFinding::SuspectCell { deviation, sinking, .. } => {
                     found.suspects.extend(finding.cells.iter().map(|c| (*c, *deviation, sinking.is_some())));
                 }
-                FindingKind::SpreadEqualize { proven_full, .. } => {
-                    found.equalize = finding.tolerance.as_ref().map(|t| (t.limit.used, *proven_full));
+                RoundFinding::SpreadEqualize { proven_full, .. } => {
+                    let limit = finding.tolerance.as_ref().and_then(Tolerance::points);
+                    found.equalize = limit.map(|limit| (limit.used, *proven_full));
                 }
-                FindingKind::ShortOfFull { short, .. } => found.off_full = Some(*short),
-                FindingKind::AboveFull { above, .. } => found.off_full = Some(*above),
-                FindingKind::Reread { .. } => found.in_question.extend(&finding.cells),
+                RoundFinding::ShortOfFull { short, .. } => found.off_full = Some(*short),
+                RoundFinding::AboveFull { above, .. } => found.off_full = Some(*above),
+                RoundFinding::Reread { .. } => found.in_question.extend(&finding.cells),
                 _ => {}
             }
         }

@@ -1,14 +1,13 @@
 //! What the visits of a bank say together: fills, open findings, the last time of everything.
 
-use super::{Entry, Place, VisitSheet, Work};
+use super::{Check, Entry, Place, VisitSheet, Work};
 use crate::bank::{BankShape, CellAddress};
 use crate::battery_model::BatteryModel;
-use crate::ohmic::{OhmicReading, judge_ohmic};
-use crate::rest::{Grade, RestSheet, judge_rest};
+use crate::finding;
+use crate::rest::Grade;
 use crate::schedule::OpenFinding;
 use crate::severity::Severity;
-use crate::water::{Interval, WaterHistory, expected_temperature};
-use crate::wording;
+use crate::water::{Interval, Uneven, WaterHistory, expected_temperature, uneven_thirst};
 use jiff::civil::Date;
 use std::collections::BTreeMap;
 
@@ -205,91 +204,34 @@ pub fn kit_fills(visits: &[PastVisit]) -> Option<(u32, Date)> {
 
 /// What was found and never put right: the last look at a check and place decides.
 pub fn open_findings(visits: &[PastVisit]) -> Vec<OpenFinding> {
-    let mut open: BTreeMap<(String, Place), Option<OpenFinding>> = BTreeMap::new();
+    let mut open: BTreeMap<(Check, Place), Option<OpenFinding>> = BTreeMap::new();
     for visit in visits {
         for kept in visit.sheet.standing() {
             let Entry::Checked { check, found, .. } = &kept.entry else { continue };
             let finding = found.as_ref().filter(|f| f.severity >= Severity::Watch).map(|found| OpenFinding {
-                id: kept.id.clone(),
                 day: visit.day,
-                place: kept.place.said(),
-                what: wording::seen_words(*check, found),
-                severity: found.severity,
-                spare: check.kind(&found.kind).map_or("", |k| k.spare).to_owned(),
-                advice: check.advice().to_owned(),
+                finding: finding::look::finding(&kept.id, kept.place, *check, found),
             });
             // Fine for the whole bank answers every place of it.
             if finding.is_none() && kept.place == Place::Bank {
-                open.retain(|(own, _), _| *own != format!("{check:?}"));
+                open.retain(|(own, _), _| own != check);
             }
-            open.insert((format!("{check:?}"), kept.place), finding);
+            open.insert((*check, kept.place), finding);
         }
     }
     open.into_values().flatten().collect()
 }
 
-/// First resistance of every block on record, mΩ, by battery.
-pub fn ohmic_baselines(visits: &[PastVisit]) -> BTreeMap<crate::bank::BatteryAddress, f64> {
-    let mut first = BTreeMap::new();
-    for visit in visits {
-        for kept in visit.sheet.standing() {
-            if let (Place::Battery(battery), Entry::Ohmic { milliohms }) = (kept.place, &kept.entry) {
-                first.entry(battery).or_insert(*milliohms);
-            }
-        }
-    }
-    first
-}
-
-/// What the last volts and resistances ask for, as findings that stay open until they are measured
-/// again.
-pub fn electrical_findings(
-    visits: &[PastVisit],
-    shape: &BankShape,
-    model: &BatteryModel,
-    rules: &crate::house_rules::HouseRules,
-) -> Vec<OpenFinding> {
-    let Some(last) = visits.iter().rposition(|v| !v.sheet.battery_volts().is_empty()) else {
-        return Vec::new();
+/// Cells that drink unlike their mates over the last two fills (WA-5).
+pub fn uneven(visits: &[PastVisit], shape: &BankShape) -> Vec<Uneven> {
+    let fills = fills(visits, shape);
+    let list = |cells: &BTreeMap<CellAddress, f64>| -> Vec<(CellAddress, f64)> {
+        cells.iter().map(|(cell, ml)| (*cell, *ml)).collect()
     };
-    let visit = &visits[last];
-    let rest = judge_rest(&RestSheet {
-        shape: shape.clone(),
-        model: model.clone(),
-        rules: rules.clone(),
-        conditions: visit.sheet.rested().cloned().unwrap_or_default(),
-        batteries: visit.sheet.battery_volts(),
-        strings: visit.sheet.string_volts(),
-    });
-    let first = ohmic_baselines(&visits[..last]);
-    let readings: Vec<OhmicReading> = visit
-        .sheet
-        .standing()
-        .filter_map(|k| match (k.place, &k.entry) {
-            (Place::Battery(battery), Entry::Ohmic { milliohms }) => Some(OhmicReading {
-                battery,
-                milliohms: *milliohms,
-                baseline: first.get(&battery).copied(),
-                case_temperature: None,
-            }),
-            _ => None,
-        })
-        .collect();
-    let judged = judge_ohmic(&readings);
-    let spoken = rest
-        .findings
-        .iter()
-        .map(wording::rest_finding)
-        .chain(judged.iter().filter_map(wording::ohmic_finding));
-    spoken
-        .map(|f| OpenFinding {
-            id: f.headline.clone(),
-            day: visit.day,
-            place: String::new(),
-            what: f.headline,
-            severity: f.condition,
-            spare: String::new(),
-            advice: f.advice,
-        })
-        .collect()
+    match fills.as_slice() {
+        [.., earlier, newest] if !newest.cells.is_empty() => {
+            uneven_thirst(&list(&newest.cells), &list(&earlier.cells))
+        }
+        _ => Vec::new(),
+    }
 }

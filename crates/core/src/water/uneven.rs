@@ -5,8 +5,9 @@ use crate::round::median;
 use serde::{Deserialize, Serialize};
 
 /// Factor of the median that makes a cell thirsty or dry (WA-5).
-const THIRSTY: f64 = 1.5;
-const SPARING: f64 = 0.6;
+pub const THIRSTY: f64 = 1.5;
+/// And that makes it a sparing one (WA-5).
+pub const SPARING: f64 = 0.6;
 
 /// A cell that drinks unlike its mates.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]

@@ -1,6 +1,7 @@
 //! What is due, in one plain sentence and its reason.
 
-use super::names;
+use super::did_not_answer::did_not_answer_clause;
+use super::names::{self, short_day};
 use crate::bank::CellAddress;
 use crate::battery_model::Construction;
 use crate::quantity::Volume;
@@ -24,12 +25,6 @@ pub struct SpokenDue {
     pub rule: String,
     /// "put off from 3 Oct by TA: owner away"; empty otherwise.
     pub postponed: String,
-}
-
-/// "8 Oct", with the year where it is another.
-pub fn short_day(day: Date, today: Date) -> String {
-    let form = if day.year() == today.year() { "%-d %b" } else { "%-d %b %Y" };
-    day.strftime(form).to_string()
 }
 
 fn days_ago(day: Date, today: Date) -> String {
@@ -67,8 +62,7 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
             format!("Equalize{again}, with {} as pilot", cells[0])
         }
         (Task::SuspectCell, Why::Suspect { cells, .. }) => format!("Test {}", names::cells(cells)),
-        (Task::SeenFinding, Why::Seen { place, what, .. }) if place.is_empty() => what.clone(),
-        (Task::SeenFinding, Why::Seen { place, what, .. }) => names::sentence(&format!("{place}, {what}")),
+        (Task::SeenFinding, Why::Found { finding }) => super::speak(finding).headline,
         (Task::Water, Why::Thirst { .. }) => format!("Water all {} cells", reader.cells),
         (Task::Water, _) => "Look at the levels".into(),
         (Task::Round, Why::FirstRound) if reader.construction.has_caps() => {
@@ -138,14 +132,14 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
             let then = match silent {
                 Some(silent) if *equalize => format!(
                     "it {}, and one that does not answer twice is replaced",
-                    super::silent::silent_clause(*silent, today)
+                    did_not_answer_clause(*silent, today)
                 ),
                 _ if *equalize => "a corrective charge may still bring it back".into(),
                 _ => "a load test tells a weak cell from one short of charge".into(),
             };
             format!("{head}{sinks}{more}; {then}.")
         }
-        Why::Seen { advice, .. } => (*advice).clone(),
+        Why::Found { finding } => super::speak(finding).advice,
         Why::Thirst { cell, per_day, fills, basis, p50, p90 } => {
             let per_month =
                 Volume::from_millilitres(per_day * 30.4).map(|v| units.say_volume(v)).unwrap_or_default();

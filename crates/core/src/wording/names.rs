@@ -1,6 +1,7 @@
 //! Cells, counts and durations in words.
 
 use crate::bank::CellAddress;
+use jiff::civil::Date;
 
 /// "three", "six"; digits from thirteen on.
 pub(super) fn number_word(n: usize) -> String {
@@ -68,6 +69,12 @@ pub fn sentence(text: &str) -> String {
 pub fn stopped(text: &str) -> String {
     let said = sentence(text);
     if said.ends_with(['.', '?', '!']) { said } else { format!("{said}.") }
+}
+
+/// "8 Oct", with the year where it is another.
+pub fn short_day(day: Date, today: Date) -> String {
+    let form = if day.year() == today.year() { "%-d %b" } else { "%-d %b %Y" };
+    day.strftime(form).to_string()
 }
 
 #[cfg(test)]

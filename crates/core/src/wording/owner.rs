@@ -1,7 +1,10 @@
 //! The owner's words: what was found and what it means for him, without the trade's terms.
 
 use super::names;
-use crate::finding::{Finding, FindingKind};
+use super::visit::seen_kind;
+use crate::finding::{
+    EqualizeFinding, Finding, FindingKind, LookFinding, OhmicFinding, RoundFinding, Subject, WaterFinding,
+};
 use crate::rest::{Fault, RestFinding};
 use crate::severity::Severity;
 
@@ -16,43 +19,88 @@ fn batteries(finding: &Finding) -> String {
     }
 }
 
-/// A finding of a round for the owner; none for what concerns the technician only.
+/// A finding for the owner; none for what concerns the technician only.
 pub fn owner_finding(finding: &Finding) -> Option<String> {
+    match &finding.kind {
+        FindingKind::Round(found) => of_round(finding, found),
+        FindingKind::Rest(found) => of_rest(found),
+        FindingKind::Ohmic(OhmicFinding::ResistanceRise { battery }) => Some(format!(
+            "Battery {} has a higher inner resistance than it should; it has to be load tested.",
+            battery.battery
+        )),
+        FindingKind::Ohmic(OhmicFinding::HotCase { battery, .. }) => Some(format!(
+            "Battery {battery} is hotter than the others; its connections and its charge have to be checked."
+        )),
+        FindingKind::Water(WaterFinding::PlatesBare) => Some(format!(
+            "The plates of {} stood dry. They have to be covered at once. Plates that dry out do not recover.",
+            names::cells(&finding.cells)
+        )),
+        // The next fill tells more; nothing has to be done by the owner.
+        FindingKind::Water(WaterFinding::UnevenConsumption { .. }) => None,
+        FindingKind::Look(found) => Some(of_look(finding, found)),
+        FindingKind::Equalize(EqualizeFinding::DidNotAnswer { cell }) => Some(format!(
+            "One cell of battery {} no longer answers corrective charges; the battery will have to go.",
+            cell.cell.battery
+        )),
+        FindingKind::Charger(_) => {
+            Some("The charger is not set as these batteries want it; it has to be set anew.".into())
+        }
+    }
+}
+
+fn of_look(finding: &Finding, LookFinding::Seen { check, kind, measured, note }: &LookFinding) -> String {
+    let place = match finding.subject {
+        Subject::Bank => "The bank".to_owned(),
+        Subject::String(letter) => format!("String {letter}"),
+        other => format!("Battery {other}"),
+    };
+    let note = if note.is_empty() {
+        String::new()
+    } else {
+        format!(" {}.", names::sentence(note.trim_end_matches('.')))
+    };
+    let kind = seen_kind(*check, kind, *measured);
+    format!("{place}: {} {kind}.{note} {}", check.said().to_lowercase(), check.advice())
+}
+
+fn of_round(finding: &Finding, found: &RoundFinding) -> Option<String> {
     let who = batteries(finding);
-    Some(match &finding.kind {
-        FindingKind::SuspectCell { sinking: Some(_), .. } => {
+    Some(match found {
+        RoundFinding::SuspectCell { sinking: Some(_), .. } => {
             format!("One cell of {who} has been falling behind the others visit by visit. It needs a corrective charge; if that does not bring it back, the battery will have to go.")
         }
-        FindingKind::SuspectCell { .. } => {
+        RoundFinding::SuspectCell { .. } => {
             format!("One cell of {who} stands far behind the others. It needs a corrective charge, then a test.")
         }
-        FindingKind::SpreadEqualize { .. } => {
+        RoundFinding::SpreadEqualize { .. } => {
             "The cells have drifted apart: some are charged fully, some are not. A controlled corrective charge brings them together.".into()
         }
-        FindingKind::LowPair { .. } => format!("Two neighbouring cells of {who} are weak together; it has to be watched."),
-        FindingKind::LowBattery { battery, .. } => {
+        RoundFinding::LowPair { .. } => format!("Two neighbouring cells of {who} are weak together; it has to be watched."),
+        RoundFinding::LowBattery { battery, .. } => {
             format!("Battery {battery} takes less charge than its neighbours. A poor connection or a cold corner is more likely than a bad battery.")
         }
-        FindingKind::LowString { letter, .. } => {
+        RoundFinding::LowString { letter, .. } => {
             format!("String {letter} takes less charge than the others; its connections have to be checked.")
         }
-        FindingKind::Gradient { .. } => "One end of the bank takes less charge than the other: it stands colder.".into(),
-        FindingKind::LowCells { .. } => format!("Cells of {who} lie a little behind the others; nothing has to be done yet."),
-        FindingKind::SpreadWatch { .. } => "The cells are less alike than they should be; nothing has to be done yet.".into(),
-        FindingKind::ShortOfFull { .. } => {
+        RoundFinding::Gradient { .. } => "One end of the bank takes less charge than the other: it stands colder.".into(),
+        RoundFinding::LowCells { .. } => format!("Cells of {who} lie a little behind the others; nothing has to be done yet."),
+        RoundFinding::SpreadWatch { .. } => "The cells are less alike than they should be; nothing has to be done yet.".into(),
+        RoundFinding::ShortOfFull { .. } => {
             "The bank does not get full even after a full charge. Either the charger stops too early or the bank has aged.".into()
         }
-        FindingKind::AboveFull { .. } => "The acid is stronger than it should be: too little water, or somebody added acid.".into(),
-        FindingKind::RestVoltsDisagree { .. } | FindingKind::HighCells { .. } | FindingKind::Reread { .. } => return None,
-        FindingKind::OffScale { .. } => format!("A cell of {who} could not be measured at all; it has to be looked into."),
-        FindingKind::NotRead { reason } if reason.is_empty() => return None,
-        FindingKind::NotRead { reason } => format!("A cell of {who} could not be reached: {}.", reason.trim_end_matches('.')),
-        FindingKind::NotJudged { .. } => "The readings of this visit could not be judged; they have to be taken again.".into(),
+        RoundFinding::NeverFull { .. } => {
+            "The batteries are not charged fully between visits. Left like that they age fast.".into()
+        }
+        RoundFinding::AboveFull { .. } => "The acid is stronger than it should be: too little water, or somebody added acid.".into(),
+        RoundFinding::RestVoltsDisagree { .. } | RoundFinding::HighCells { .. } | RoundFinding::Reread { .. } => return None,
+        RoundFinding::OffScale { .. } => format!("A cell of {who} could not be measured at all; it has to be looked into."),
+        RoundFinding::NotRead { reason } if reason.is_empty() => return None,
+        RoundFinding::NotRead { reason } => format!("A cell of {who} could not be reached: {}.", reason.trim_end_matches('.')),
+        RoundFinding::NotJudged { .. } => "The readings of this visit could not be judged; they have to be taken again.".into(),
     })
 }
 
-/// A finding of a rest check for the owner.
-pub fn owner_rest(finding: &RestFinding) -> Option<String> {
+fn of_rest(finding: &RestFinding) -> Option<String> {
     Some(match finding {
         RestFinding::CellsMissing { battery, .. } => {
             format!("Battery {battery} has a dead cell. It should be taken out before it harms the others.")

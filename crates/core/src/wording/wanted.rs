@@ -1,6 +1,6 @@
 //! Whether an equalize is wanted, and what is seen to before it, in words.
 
-use super::due::short_day;
+use super::names::short_day;
 use super::names::{points, sentence};
 use crate::equalize::{BeforeCheck, DayPlan, HouseSays, Reason, RunKind, RunPlan, Wanted};
 use crate::quantity::units::ReaderUnits;

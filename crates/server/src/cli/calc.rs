@@ -236,7 +236,7 @@ fn assess_round(mut input: RoundToJudge) -> Result<JudgedRound, CalcError> {
     let assessment = judge(&input);
     Ok(JudgedRound {
         verdict: wording::verdict(&assessment),
-        findings: assessment.findings.iter().map(|f| wording::speak(f, &assessment)).collect(),
+        findings: assessment.findings.iter().map(wording::speak).collect(),
         assessment,
     })
 }

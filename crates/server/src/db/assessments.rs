@@ -1,29 +1,16 @@
-//! Derived rows: the judgement of every finished round, keyed by its inputs and the revision of
-//! the rules, forgotten when an input changes and derived anew when somebody asks.
+//! Derived rows: the judgement of every finished round by the revision of the rules, forgotten when an
+//! input changes and derived anew when somebody asks.
 
 use super::bank_lists::TITLE;
 use super::error::{from_json, to_json};
-use super::{BankRow, DbError, ModelRow, RoundRow, StoredReading, house_rules};
+use super::{BankRow, DbError, RoundRow};
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::quantity::{Points, SpecificGravity};
-use rainshadow_core::round::{Assessment, PastCell, PastRound, RoundToJudge, judge};
+use rainshadow_core::revision::RULES_REVISION;
+use rainshadow_core::round::{Assessment, PastCell, PastRound};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::wording;
 use rusqlite::{Connection, OptionalExtension, Transaction};
-use sha2::{Digest, Sha256};
 use std::collections::HashMap;
-
-/// Counts changes of the rules that change verdicts: older derived rows are derived anew.
-const RULES_REVISION: i64 = 5;
-
-/// A derived judgement.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Derived {
-    /// Hash of everything it was judged from.
-    pub input_key: String,
-    /// The judgement.
-    pub assessment: Assessment,
-}
 
 /// One line of a bank's history.
 #[derive(Debug, Clone, PartialEq)]
@@ -46,20 +33,13 @@ pub struct HistoryRow {
     pub verdict: String,
 }
 
-fn key_of(input: &RoundToJudge) -> Result<String, DbError> {
-    let digest = Sha256::digest(to_json("assessment", input)?.as_bytes());
-    // The first half of the digest tells inputs apart well enough and is one number.
-    let (half, _) = digest.split_at(16);
-    Ok(half.iter().fold(0u128, |number, byte| (number << 8) | u128::from(*byte)).to_string())
-}
-
 /// Forgets this round's judgement and those of all later rounds of the bank, whose past it is.
 pub(super) fn forget_from(tx: &Transaction<'_>, round: &RoundRow) -> Result<(), DbError> {
     forget_since(tx, &round.bank_id, round.started_at)
 }
 
 /// The same from an instant on: an equalize before those rounds came to light, or went.
-pub(super) fn forget_since(tx: &Transaction<'_>, bank: &str, since: jiff::Timestamp) -> Result<(), DbError> {
+pub(crate) fn forget_since(tx: &Transaction<'_>, bank: &str, since: jiff::Timestamp) -> Result<(), DbError> {
     tx.prepare_cached(
         "DELETE FROM assessment WHERE bank_id = ?1 AND round_id IN \
          (SELECT id FROM round WHERE bank_id = ?1 AND started_at >= ?2)",
@@ -88,7 +68,7 @@ fn equalizes_before(
 }
 
 /// Earlier judged rounds of the bank without readings that were left in question, newest first, mapped to the places their blocks have now.
-fn past(db: &Connection, bank: &BankRow, round: &RoundRow) -> Result<Vec<PastRound>, DbError> {
+pub(crate) fn past(db: &Connection, bank: &BankRow, round: &RoundRow) -> Result<Vec<PastRound>, DbError> {
     let places: HashMap<String, BatteryAddress> =
         BankRow::placements(db, &bank.id)?.into_iter().map(|(place, block)| (block, place)).collect();
     let equalized = equalizes_before(db, &bank.id, round.started_at)?;
@@ -129,59 +109,25 @@ fn past(db: &Connection, bank: &BankRow, round: &RoundRow) -> Result<Vec<PastRou
     Ok(all)
 }
 
-/// Everything a round is judged by but its own readings.
-pub fn round_context(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
-    let bank = BankRow::by_id(db, &round.bank_id)?;
-    Ok(RoundToJudge {
-        model: ModelRow::by_id(db, &bank.model_id)?,
-        rules: house_rules::of_bank(db, &bank)?,
-        other_rules: house_rules::latest(db)?,
-        instrument: round.instrument,
-        conditions: round.conditions.clone(),
-        readings: Vec::new(),
-        past: past(db, &bank, round)?,
-        shape: bank.shape,
-    })
-}
-
-fn input(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
-    let mut input = round_context(db, round)?;
-    input.readings = StoredReading::records(&StoredReading::of_round(db, round)?);
-    Ok(input)
-}
-
-fn cached(db: &Connection, round: &str) -> Result<Option<Derived>, DbError> {
-    let row: Option<(String, String)> = db
-        .prepare_cached("SELECT input_key, body FROM assessment WHERE round_id = ? AND rules_revision = ?")?
-        .query_row((round, RULES_REVISION), |row| Ok((row.get(0)?, row.get(1)?)))
-        .optional()?;
-    row.map(|(input_key, body)| Ok(Derived { input_key, assessment: from_json("assessment", &body)? }))
-        .transpose()
-}
-
 /// The judgement of a finished round, if it is derived.
-pub(crate) fn derived(db: &Connection, round: &str) -> Result<Option<Derived>, DbError> {
-    cached(db, round)
+pub(crate) fn derived(db: &Connection, round: &str) -> Result<Option<Assessment>, DbError> {
+    let body: Option<String> = db
+        .prepare_cached("SELECT body FROM assessment WHERE round_id = ? AND rules_revision = ?")?
+        .query_row((round, RULES_REVISION), |row| row.get(0))
+        .optional()?;
+    body.map(|body| from_json("assessment", &body)).transpose()
 }
 
-/// The condition of every cell on a judged round; all that a small plan needs of it.
-pub(crate) fn conditions_of(db: &Connection, round: &str) -> Result<Vec<(CellAddress, Severity)>, DbError> {
-    #[derive(serde::Deserialize)]
-    struct Cell {
-        cell: CellAddress,
-        condition: Severity,
-    }
-    #[derive(serde::Deserialize)]
-    struct Cells {
-        cells: Vec<Cell>,
-    }
-    let body: Option<String> = db
-        .prepare_cached("SELECT body FROM assessment WHERE round_id = ?")?
-        .query_row([round], |row| row.get(0))
-        .optional()?;
-    let Some(body) = body else { return Ok(Vec::new()) };
-    let cells: Cells = from_json("assessment", &body)?;
-    Ok(cells.cells.into_iter().map(|c| (c.cell, c.condition)).collect())
+/// Deviations by block and cell.
+pub(crate) type Deviations = HashMap<(String, u8), Points>;
+
+/// Deviations of a judged round, cells in question left out.
+pub(crate) fn deviations(db: &Connection, round: &str) -> Result<Deviations, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT block_id, cell, deviation FROM judged_cell WHERE round_id = ? AND condition <> 're-read'",
+    )?;
+    let rows = query.query_map([round], |row| Ok(((row.get(0)?, row.get(1)?), Points::new(row.get(2)?))))?;
+    Ok(rows.collect::<Result<_, _>>()?)
 }
 
 /// Finished rounds of a bank whose judgement is missing, oldest first.
@@ -210,21 +156,22 @@ fn blocks_read(db: &Connection, round: &RoundRow) -> Result<HashMap<BatteryAddre
     Ok(blocks)
 }
 
-/// Derives one finished round; its earlier rounds must be derived before.
-pub fn derive_round(tx: &Transaction<'_>, round: &RoundRow) -> Result<Derived, DbError> {
-    let input = input(tx, round)?;
-    let assessment = judge(&input);
-    let input_key = key_of(&input)?;
+/// Keeps the judgement of a finished round with its sentence.
+pub(crate) fn keep(
+    tx: &Transaction<'_>,
+    round: &RoundRow,
+    assessment: &Assessment,
+    verdict: &str,
+) -> Result<(), DbError> {
     let blocks = blocks_read(tx, round)?;
     tx.prepare_cached("DELETE FROM assessment WHERE round_id = ?")?.execute([&round.id])?;
     tx.prepare_cached(
-        "INSERT INTO assessment (round_id, bank_id, input_key, rules_revision, condition, centre, spread, lowest, \
-         lowest_gravity, cells_judged, verdict, body) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        "INSERT INTO assessment (round_id, bank_id, rules_revision, condition, centre, spread, lowest, \
+         lowest_gravity, cells_judged, verdict, body) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
     )?
     .execute((
         &round.id,
         &round.bank_id,
-        &input_key,
         RULES_REVISION,
         to_json("assessment", &assessment.condition)?,
         assessment.centre.map(SpecificGravity::value),
@@ -232,8 +179,8 @@ pub fn derive_round(tx: &Transaction<'_>, round: &RoundRow) -> Result<Derived, D
         assessment.spread.map(|s| s.lowest.to_string()),
         assessment.spread.map(|s| s.lowest_gravity.value()),
         u32::try_from(assessment.cells_judged).unwrap_or(u32::MAX),
-        wording::verdict(&assessment),
-        to_json("assessment", &assessment)?,
+        verdict,
+        to_json("assessment", assessment)?,
     ))?;
     let mut insert = tx.prepare_cached(
         "INSERT INTO judged_cell (round_id, block_id, cell, corrected, deviation, condition) VALUES (?, ?, ?, ?, ?, ?)",
@@ -250,28 +197,17 @@ pub fn derive_round(tx: &Transaction<'_>, round: &RoundRow) -> Result<Derived, D
             cell.condition.word(),
         ))?;
     }
-    Ok(Derived { input_key, assessment })
+    Ok(())
 }
 
-/// Derives every finished round of a bank that has no judgement, oldest first.
-pub(crate) fn derive_missing(tx: &Transaction<'_>, bank: &str) -> Result<usize, DbError> {
-    let missing = missing(tx, bank)?;
-    for id in &missing {
-        derive_round(tx, &RoundRow::by_id(tx, id)?)?;
-    }
-    Ok(missing.len())
-}
-
-/// Throws all derived rows away and derives them anew; how many.
-pub fn rederive(tx: &Transaction<'_>) -> Result<usize, DbError> {
+/// Forgets every judgement.
+pub(crate) fn forget_all(tx: &Transaction<'_>) -> Result<(), DbError> {
     tx.execute("DELETE FROM assessment", [])?;
-    let mut query = tx.prepare("SELECT id FROM bank")?;
-    let banks: Vec<String> = query.query_map([], |row| row.get(0))?.collect::<Result<_, _>>()?;
-    banks.iter().try_fold(0, |count, bank| Ok(count + derive_missing(tx, bank)?))
+    Ok(())
 }
 
 /// Forgets what older rules derived.
-pub(super) fn forget_older(db: &Connection) -> Result<(), DbError> {
+pub(crate) fn forget_older(db: &Connection) -> Result<(), DbError> {
     db.execute("DELETE FROM assessment WHERE rules_revision <> ?", [RULES_REVISION])?;
     Ok(())
 }

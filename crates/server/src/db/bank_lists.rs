@@ -101,6 +101,13 @@ impl BankRow {
         Ok(rows.collect::<Result<_, _>>()?)
     }
 
+    /// Every bank, archived ones too.
+    pub(crate) fn ids(db: &Connection) -> Result<Vec<String>, DbError> {
+        let mut query = db.prepare_cached("SELECT id FROM bank")?;
+        let rows = query.query_map([], |row| row.get(0))?;
+        Ok(rows.collect::<Result<_, _>>()?)
+    }
+
     /// Site and name of every bank, by id.
     pub(crate) fn titles(db: &Connection) -> Result<HashMap<String, String>, DbError> {
         let sql = format!("SELECT b.id, {TITLE} FROM bank b JOIN site s ON s.id = b.site_id");

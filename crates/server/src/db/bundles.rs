@@ -239,7 +239,6 @@ impl BankBundle {
                 super::assessments::forget_since(tx, bank_id, super::error::instant(&run.opened_at)?)?;
             }
         }
-        super::assessments::derive_missing(tx, bank_id)?;
         Ok(written)
     }
 }

@@ -1,26 +1,16 @@
-//! Derived rows: what is due on every bank, forgotten by triggers when an input changes, worked out
-//! anew when somebody asks.
+//! Derived rows: the state of every bank and what is due on it, forgotten by triggers when an input
+//! changes.
 
+use super::DbError;
 use super::error::{from_json, to_json};
-use super::visit_entries::past_visits;
-use super::{BankRow, DbError, ModelRow, RoundRow, Site, assessments};
 use jiff::ToSpan;
 use jiff::civil::Date;
-use rainshadow_core::bank::BatteryAddress;
-use rainshadow_core::schedule::{
-    BankFacts, Consequence, DueItem, Duty, Habits, JudgedRound, Postponed, Reminder, RoundCharge, Season,
-    Task, WaterDates, due, never_full,
-};
-use rainshadow_core::visit::{
-    PastVisit, Work, electrical_findings, kit_fills, last_done, last_volts, last_water_check, open_findings,
-    plates_bare, water_history,
-};
-use rainshadow_core::water::{WaterForecast, forecast};
+use rainshadow_core::bank_state::BankState;
+use rainshadow_core::revision::RULES_REVISION as REVISION;
+use rainshadow_core::schedule::{Consequence, DueItem, Postponed, Reminder, Task};
+use rainshadow_core::water::WaterForecast;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use std::collections::{BTreeMap, BTreeSet};
-
-/// Counts changes of the rules that change due items.
-const REVISION: i64 = 5;
 
 /// A due item as far as a list is ordered and counted by it.
 #[derive(Debug, Clone, PartialEq)]
@@ -52,124 +42,7 @@ pub struct DueRow {
     pub kwh: f64,
 }
 
-/// Places whose battery came after the last readings, with the day it came.
-type Came = Vec<(BatteryAddress, Date)>;
-
-/// The last finished round as judged, with the charge of the one before, and what came since.
-fn judged(db: &Connection, bank: &str) -> Result<(Option<JudgedRound>, Came), DbError> {
-    let mut newest: Option<JudgedRound> = None;
-    let mut came = Came::new();
-    let mut charges = Vec::new();
-    for round in RoundRow::of_bank(db, bank)?.into_iter().filter(|r| r.finished_at.is_some()).take(2) {
-        let assessment = if charges.is_empty() {
-            let standing = super::standing(db, &round)?;
-            newest = standing.as_ref().map(|s| JudgedRound::of(round.day(), &s.assessment));
-            if super::RunRow::equalized_since(db, bank, round.started_at)? {
-                newest = newest.map(JudgedRound::answered);
-            }
-            standing.map(|s| {
-                came = s.came;
-                s.assessment
-            })
-        } else {
-            assessments::derived(db, &round.id)?.map(|d| d.assessment)
-        };
-        let percent = assessment.and_then(|a| Some(a.state_of_charge?.percent));
-        charges.push(RoundCharge { percent, proven_full: round.conditions.proven_full.is_some() });
-    }
-    Ok((newest.map(|judged| JudgedRound { never_full: never_full(&charges), ..judged }), came))
-}
-
-fn later(day: Date, days: f64) -> Date {
-    #[expect(clippy::cast_possible_truncation, reason = "clamped to a hundred years")]
-    let whole = days.clamp(-36_500.0, 36_500.0).floor() as i64;
-    day.checked_add(whole.days()).unwrap_or(day)
-}
-
-/// The forecast of a bank and the day it was made for.
-pub(crate) fn water_forecast(
-    visits: &[PastVisit],
-    bank: &BankRow,
-    model: &rainshadow_core::battery_model::BatteryModel,
-    today: Date,
-) -> Option<WaterForecast> {
-    forecast(&water_history(visits, &bank.shape, model, today), model)
-}
-
-/// Everything that is known of a bank when its due items are worked out, and its forecast with the
-/// day it counts from.
-pub(crate) fn facts(
-    db: &Connection,
-    bank: &BankRow,
-) -> Result<(BankFacts, Option<(Date, WaterForecast)>), DbError> {
-    let site = Site::by_id(db, &bank.site_id)?;
-    let model = ModelRow::by_id(db, &bank.model_id)?;
-    let rules = super::house_rules::of_bank(db, bank)?;
-    let visits = past_visits(db, bank)?;
-    // Dates are absolute, so the list keeps from day to day: counted from the last look.
-    let from = visits.last().map(|v| v.day);
-    let ahead = from.and_then(|day| Some((day, water_forecast(&visits, bank, &model, day)?)));
-    let season = bank.season_opens.zip(bank.season_closes).map(|(opens, closes)| Season { opens, closes });
-    let postponed = postponed(db, &bank.id)?;
-    let (round, came) = judged(db, &bank.id)?;
-    let known_since = BankRow::known_since(db, &bank.id)?;
-    let silent = super::silent_of(db, bank)?;
-    let facts = BankFacts {
-        duty: Duty::of(&bank.duty),
-        season,
-        wet_season: site.wet_season,
-        first_frost: site.first_frost,
-        known_since,
-        round,
-        came: if model.construction.has_caps() { came } else { super::came_after_volts(db, &bank.id)? },
-        last_volts: last_volts(&visits),
-        last_water_check: last_water_check(&visits),
-        silent: silent.clone(),
-        last_equalize: last_equalize(db, &visits, &bank.id)?,
-        last_retorque: last_done(&visits, &[Work::Retorqued, Work::Cleaned]),
-        last_test: last_done(&visits, &[Work::LoadTested, Work::CapacityTested]),
-        last_standby_check: last_done(&visits, &[Work::StandbyChecked]),
-        last_storage_check: last_done(&visits, &[Work::StorageChecked]),
-        water: ahead.as_ref().map(|(day, f)| WaterDates {
-            p10: later(*day, f.days.p10),
-            p50: later(*day, f.days.p50),
-            p90: later(*day, f.days.p90),
-            cell: f.cell,
-            per_day: f.per_day_now(),
-            fills: f.thirst.fills,
-            basis: f.basis,
-        }),
-        plates_bare: plates_bare(&visits, &bank.shape, &model),
-        kit_fills: kit_fills(&visits),
-        findings: open_findings(&visits)
-            .into_iter()
-            .chain(electrical_findings(&visits, &bank.shape, &model, &rules))
-            .chain(super::unanswered(&silent))
-            .collect(),
-        reminders: reminders(db, &bank.id)?,
-        postponed,
-        habits: Habits {
-            rounds: super::rounds::minutes_of_rounds(db, &bank.id)?,
-            fills: super::visits::minutes_of_fills(db, &bank.id)?,
-        },
-        shape: bank.shape.clone(),
-        model,
-        rules,
-    };
-    Ok((facts, ahead))
-}
-
-/// The last equalize: a run that ended by the rule or at its cap, or one that was noted.
-pub(crate) fn last_equalize(
-    db: &Connection,
-    visits: &[PastVisit],
-    bank: &str,
-) -> Result<Option<Date>, DbError> {
-    let ran = super::RunRow::last_equalize(db, bank)?;
-    Ok(last_done(visits, &[Work::Equalized]).into_iter().chain(ran).max())
-}
-
-fn reminders(db: &Connection, bank: &str) -> Result<Vec<Reminder>, DbError> {
+pub(crate) fn reminders(db: &Connection, bank: &str) -> Result<Vec<Reminder>, DbError> {
     db.prepare_cached(
         "SELECT id, day, text FROM reminder WHERE bank_id = ? AND done_by IS NULL ORDER BY day, id",
     )?
@@ -181,7 +54,7 @@ fn reminders(db: &Connection, bank: &str) -> Result<Vec<Reminder>, DbError> {
     .collect()
 }
 
-fn postponed(db: &Connection, bank: &str) -> Result<Vec<Postponed>, DbError> {
+pub(crate) fn postponed(db: &Connection, bank: &str) -> Result<Vec<Postponed>, DbError> {
     db.prepare_cached(
         "SELECT task, subject, from_day, until_day, reason, person FROM postponement WHERE bank_id = ? ORDER BY rowid DESC",
     )?
@@ -204,7 +77,7 @@ fn postponed(db: &Connection, bank: &str) -> Result<Vec<Postponed>, DbError> {
 }
 
 /// Forgets what older rules worked out, and what was not worked out since something changed.
-pub(super) fn forget_older(db: &Connection) -> Result<(), DbError> {
+pub(crate) fn forget_older(db: &Connection) -> Result<(), DbError> {
     db.execute(
         "DELETE FROM due_item WHERE bank_id NOT IN (SELECT bank_id FROM due_state WHERE revision = ?)",
         [REVISION],
@@ -222,36 +95,63 @@ pub(crate) fn stale(db: &Connection) -> Result<Vec<String>, DbError> {
     Ok(rows.collect::<Result<_, _>>()?)
 }
 
-/// Works out what is due on a bank, unless somebody did so meanwhile.
-pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
-    let fresh = tx
+/// True when what is due on a bank is worked out by the rules of today.
+pub(crate) fn is_fresh(db: &Connection, bank: &str) -> Result<bool, DbError> {
+    Ok(db
         .prepare_cached("SELECT 1 FROM due_state WHERE bank_id = ? AND revision = ?")?
-        .exists((id, REVISION))?;
-    if fresh && assessments::missing(tx, id)?.is_empty() {
-        return Ok(());
-    }
-    assessments::derive_missing(tx, id)?;
-    let bank = BankRow::by_id(tx, id)?;
-    let (facts, ahead) = facts(tx, &bank)?;
-    tx.prepare_cached("DELETE FROM due_item WHERE bank_id = ?")?.execute([id])?;
+        .exists((bank, REVISION))?)
+}
+
+/// Keeps the state of a bank with its size and its forecast.
+pub(crate) fn keep(
+    tx: &Transaction<'_>,
+    bank: &str,
+    state: &BankState,
+    (kwh, ahead): (f64, Option<&(Date, WaterForecast)>),
+) -> Result<(), DbError> {
+    tx.prepare_cached("DELETE FROM due_item WHERE bank_id = ?")?.execute([bank])?;
     let mut insert = tx.prepare_cached(
         "INSERT INTO due_item (bank_id, place, consequence, day, task, body) VALUES (?, ?, ?, ?, ?, ?)",
     )?;
-    for (place, item) in (0i64..).zip(due(&facts)) {
+    for (place, item) in (0i64..).zip(&state.due) {
         insert.execute((
-            id,
+            bank,
             place,
             rank(item.consequence),
             item.date.to_string(),
             to_json("task", &item.task)?,
-            to_json("due item", &item)?,
+            to_json("due item", item)?,
         ))?;
     }
-    let forecast = ahead.map(|a| to_json("forecast", &a)).transpose()?;
+    let forecast = ahead.map(|a| to_json("forecast", a)).transpose()?;
+    // Items have rows of their own.
+    let state = to_json("state of a bank", &BankState { due: Vec::new(), ..state.clone() })?;
     tx.prepare_cached(
-        "INSERT OR REPLACE INTO due_state (bank_id, revision, kwh, forecast) VALUES (?, ?, ?, ?)",
+        "INSERT OR REPLACE INTO due_state (bank_id, revision, kwh, forecast, state) VALUES (?, ?, ?, ?, ?)",
     )?
-    .execute((id, REVISION, facts.kilowatt_hours(), forecast))?;
+    .execute((bank, REVISION, kwh, forecast, state))?;
+    Ok(())
+}
+
+/// The state of a bank as it is kept, with its due items; none while it is not worked out.
+pub(crate) fn state_of(db: &Connection, bank: &str) -> Result<Option<BankState>, DbError> {
+    let body: Option<String> = db
+        .prepare_cached("SELECT state FROM due_state WHERE bank_id = ? AND revision = ?")?
+        .query_row((bank, REVISION), |row| row.get(0))
+        .optional()?;
+    let Some(body) = body else { return Ok(None) };
+    let state: BankState = from_json("state of a bank", &body)?;
+    let mut query = db.prepare_cached("SELECT body FROM due_item WHERE bank_id = ? ORDER BY place")?;
+    let due = query
+        .query_map([bank], |row| row.get::<_, String>(0))?
+        .map(|body| from_json("due item", &body?))
+        .collect::<Result<_, _>>()?;
+    Ok(Some(BankState { due, ..state }))
+}
+
+/// Forgets the state of every bank.
+pub(crate) fn forget_all(tx: &Connection) -> Result<(), DbError> {
+    tx.execute("DELETE FROM due_state", [])?;
     Ok(())
 }
 

@@ -13,6 +13,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0002_visits.sql"),
     include_str!("../../migrations/0003_equalize.sql"),
     include_str!("../../migrations/0004_trust.sql"),
+    include_str!("../../migrations/0005_bank_state.sql"),
 ];
 
 /// Why a data folder cannot be used; nothing in it was touched.

@@ -342,7 +342,7 @@ pub(super) fn temperatures(
 
 /// Minutes that the last rounds of a bank took, walked from end to end; a round left and taken up
 /// again tells nothing of the work.
-pub(super) fn minutes_of_rounds(db: &Connection, bank: &str) -> Result<Vec<f64>, DbError> {
+pub(crate) fn minutes_of_rounds(db: &Connection, bank: &str) -> Result<Vec<f64>, DbError> {
     /// A longer round was left and taken up again.
     const LONGEST: f64 = 300.0;
     /// Older habits are forgotten.

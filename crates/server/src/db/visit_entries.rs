@@ -222,17 +222,6 @@ impl StoredEntry {
         Ok(all)
     }
 
-    /// The sheet of a visit for the batteries that stand there now.
-    pub(crate) fn sheet_now(db: &Connection, visit: &VisitRow) -> Result<VisitSheet, DbError> {
-        let places = BankRow::placements(db, &visit.bank_id)?
-            .into_iter()
-            .map(|(place, block)| (block, place))
-            .collect();
-        let zone = crate::words::zone(&visit.zone);
-        let kept = Self::at(db, visit, &places)?.into_iter().map(|e| e.kept(&zone)).collect();
-        Ok(VisitSheet::new(kept))
-    }
-
     /// The sheet of a visit, times said in its zone.
     pub(crate) fn sheet(db: &Connection, visit: &VisitRow) -> Result<VisitSheet, DbError> {
         let zone = crate::words::zone(&visit.zone);

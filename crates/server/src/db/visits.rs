@@ -247,7 +247,7 @@ impl VisitRow {
 /// Minutes from the first level or water noted on a visit to the last, newest first. Shorter than two
 /// minutes it was one entry for the whole bank, or typed from a sheet; longer it was left and taken up
 /// again.
-pub(super) fn minutes_of_fills(db: &Connection, bank: &str) -> Result<Vec<f64>, DbError> {
+pub(crate) fn minutes_of_fills(db: &Connection, bank: &str) -> Result<Vec<f64>, DbError> {
     const POSSIBLE: std::ops::Range<f64> = 2.0..300.0;
     /// Older habits are forgotten.
     const LAST: i64 = 6;

@@ -293,6 +293,6 @@ fn read_every_cell(
         let shown = sample(&row, &bank.shape, found, cell, &mut pen.chance)?;
         super::read_as(pen.tx, &row, cell, shown, at(day, BEGINS, minute + step)?, &mut pen.chance)?;
     }
-    crate::db::assessments::derive_missing(pen.tx, &bank.id)?;
+    crate::app::judge_rounds::derive_missing(pen.tx, &bank.id)?;
     Ok(())
 }

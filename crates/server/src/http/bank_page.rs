@@ -5,19 +5,21 @@ mod view;
 pub use view::CellView;
 use view::{BankPage, HistoryLine, VisitLine};
 
-use super::equalize_case::charger_audit;
 use super::equalize_page::earlier_runs;
 use super::error::{ApiResult, Problem};
 use super::extract::{Id, Reader, etag};
 use super::fresh::{self, Wanted};
 use super::lenses::{lenses, trends};
-use super::sealed::sealed_state;
 use super::state::AppState;
 use super::visit_page::VisitDue;
+use crate::app::bank_state::bank_state;
+use crate::app::charger::charger_audit;
+use crate::app::standing::standing;
+use crate::db::came::came_after_volts;
 use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, DbError, HistoryRow, ModelRow, RoundRow, RunRow, Site, StoredEntry, VisitRow, came_after_volts,
-    due, history, lives, standing,
+    BankRow, DbError, HistoryRow, ModelRow, RoundRow, RunRow, Site, StoredEntry, VisitRow, due, history,
+    lives,
 };
 use crate::words;
 use axum::body::Bytes;
@@ -55,7 +57,7 @@ pub fn cell_view(cell: &JudgedCell) -> CellView {
         deviation_text: cell.deviation.map(wording::signed),
         change_text: cell.change.map(wording::signed),
         state_of_charge: cell.state_of_charge.map(|p| format!("{p:.0}")),
-        note: cell.note.clone(),
+        note: cell.off_scale.map(|float| wording::off_scale(float).to_owned()).or_else(|| cell.note.clone()),
     }
 }
 
@@ -133,16 +135,9 @@ fn laggards(judged: Option<&Assessment>) -> String {
     if said.is_empty() { String::new() } else { format!("{}.", said.join("; ")) }
 }
 
-fn due_lines(
-    db: &Connection,
-    bank: &BankRow,
-    model: &rainshadow_core::battery_model::BatteryModel,
-    today: Date,
-    units: ReaderUnits,
-) -> Result<Vec<VisitDue>, DbError> {
-    let reader =
-        wording::DueReader { construction: model.construction, cells: bank.shape.cell_count(), today, units };
-    Ok(due::of_bank(db, &bank.id, today)?.into_iter().map(|row| VisitDue::of(&row, &reader)).collect())
+fn due_lines(db: &Connection, bank: &BankRow, reader: &wording::DueReader) -> Result<Vec<VisitDue>, DbError> {
+    let rows = due::of_bank(db, &bank.id, reader.today)?;
+    Ok(rows.into_iter().map(|row| VisitDue::of(&row, reader)).collect())
 }
 
 fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<BankPage, DbError> {
@@ -170,25 +165,17 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         None => bank.shape.cells().map(|cell| unread(&cell.to_string())).collect(),
     };
     let caps = model.construction.has_caps();
-    let sealed = if caps { None } else { sealed_state(db, &bank, today, units)? };
-    let silent = crate::db::silent_of(db, &bank)?;
-    let verdict = match (&judged, &sealed) {
-        (Some(assessment), _) => wording::verdict_after_runs(assessment, &silent, today),
-        (None, Some(sealed)) => sealed.verdict.clone(),
-        (None, None) => nothing_yet(caps),
-    };
-    let audited = charger_audit(db, &bank, &model, last.as_ref())?;
+    let known = bank_state(db, &bank)?;
+    let reader =
+        wording::DueReader { construction: model.construction, cells: bank.shape.cell_count(), today, units };
+    let audited = charger_audit(db, &bank, &model)?;
     let by_id: HashMap<String, RoundRow> = rounds.into_iter().map(|r| (r.id.clone(), r)).collect();
     let years = history(db, id)?;
     let trends = trends(&years, &by_id, &visits, &bank, (&model, &rules), units);
     Ok(BankPage {
         description: wording::describe_bank(&bank.shape, &model),
-        condition: match (&judged, &sealed) {
-            (Some(assessment), _) => assessment.condition,
-            (None, Some(sealed)) => sealed.condition,
-            (None, None) => Severity::NoReading,
-        },
-        verdict,
+        condition: known.condition,
+        verdict: wording::bank_verdict(&known, &reader),
         evidence,
         corrected: judged.as_ref().map(|a| wording::correction_line(a, units)).unwrap_or_default(),
         doubts: judged
@@ -206,14 +193,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
             let doubt = rainshadow_core::quantity::Points::new(2.0 * a.uncertainty.gravity.value());
             format!("±{doubt} points")
         }),
-        findings: match sealed {
-            Some(sealed) => sealed.findings,
-            None => judged
-                .iter()
-                .flat_map(|a| a.findings.iter().map(|f| wording::speak(f, a)))
-                .map(|f| wording::finding_after_runs(f, &silent, today))
-                .collect(),
-        },
+        findings: known.findings.iter().map(wording::speak).collect(),
         trends,
         laggards: laggards(judged.as_ref()),
         lenses: lenses(&visits, &bank, &model, &rules, judged.as_ref()),
@@ -226,7 +206,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         equalizes: model.setpoints.equalize.is_some(),
         charger: audited.as_ref().map(wording::audit_verdict).unwrap_or_default(),
         charger_condition: audited.as_ref().map_or(Severity::NoReading, |a| a.condition),
-        due: due_lines(db, &bank, &model, today, units)?,
+        due: due_lines(db, &bank, &reader)?,
         history: years.into_iter().filter_map(|row| history_line(row, &by_id)).collect(),
         spread_limit: rules.balance_limits(&model).equalize.value(),
         house: rules.name,
@@ -243,14 +223,6 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
 /// A battery that came after the last round.
 fn came_said((battery, day): (rainshadow_core::bank::BatteryAddress, Date)) -> String {
     format!("{battery} came on {}, after these readings, and has not been read yet.", words::day(day))
-}
-
-fn nothing_yet(has_caps: bool) -> String {
-    if has_caps {
-        "No round yet: the first one is the baseline for all that follow.".into()
-    } else {
-        "Sealed batteries: there is no gravity to read, and nothing here is opened.".into()
-    }
 }
 
 fn unread(cell: &str) -> CellView {

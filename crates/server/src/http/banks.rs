@@ -4,22 +4,23 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, written};
 use super::fresh::Wanted;
 use super::guard::WholeShop;
-use super::sealed::{SealedState, sealed_state};
 use super::state::AppState;
-use crate::db::{BankEdit, BankListRow, BankRow, DbError, ModelRow, NewBank, RoundRow};
-use crate::db::{conditions, standing};
+use crate::app::bank_state::bank_state;
+use crate::db::{BankEdit, BankListRow, BankRow, DbError, ModelRow, NewBank};
 use crate::words;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::Response;
 use jiff::civil::Date;
-use rainshadow_core::bank::{BankShape, Plan};
+use rainshadow_core::bank::{BankShape, Plan, PlanBattery};
+use rainshadow_core::bank_state::BankState;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::wording;
+use rainshadow_core::wording::{self, DueReader};
 use rusqlite::Connection;
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 use utoipa::ToSchema;
 
 /// One bank in the list.
@@ -37,9 +38,9 @@ pub struct BankSummary {
     pub duty: String,
     /// "48 V flooded, 2 strings of 8 six-volt batteries, 420 Ah each".
     pub description: String,
-    /// Its condition by the last round.
+    /// Its condition.
     pub condition: Severity,
-    /// The sentence of the last round.
+    /// The one sentence.
     pub verdict: String,
     /// Day of the last round, as said.
     pub last_day: Option<String>,
@@ -59,72 +60,40 @@ pub struct BankSummary {
     pub unreadable: bool,
 }
 
-/// Rows of cases with the condition each cell had on the last round, for the small plan.
-pub fn mini(
-    db: &Connection,
-    row: &BankListRow,
-    sealed: Option<&SealedState>,
-) -> Result<Vec<Vec<Vec<Severity>>>, DbError> {
-    let conditions: std::collections::HashMap<_, _> = match &row.last_round {
-        Some(round) => conditions(db, &RoundRow::by_id(db, round)?)?.into_iter().collect(),
-        None => std::collections::HashMap::new(),
+/// Rows of cases with the condition of each cell, for the small plan; of a sealed bank one mark a case,
+/// for its volts are taken at the posts.
+pub fn mini(shape: &BankShape, state: &BankState, has_caps: bool) -> Vec<Vec<Vec<Severity>>> {
+    let cells: HashMap<_, _> = state.cells.iter().copied().collect();
+    let batteries: HashMap<_, _> = state.batteries.iter().copied().collect();
+    let case = |battery: &PlanBattery| -> Vec<Severity> {
+        if has_caps {
+            battery.cells.iter().map(|cell| cells.get(cell).copied().unwrap_or_default()).collect()
+        } else {
+            vec![batteries.get(&battery.address).copied().unwrap_or_default()]
+        }
     };
-    let of = |cell: &rainshadow_core::bank::CellAddress| {
-        conditions.get(cell).copied().unwrap_or(Severity::NoReading)
-    };
-    let rows = row.bank.shape.plan().rows;
-    if let Some(sealed) = sealed {
-        let whole = |b: &rainshadow_core::bank::PlanBattery| {
-            let own = sealed.batteries.get(&b.address.to_string()).copied().unwrap_or(Severity::NoReading);
-            // One mark a case: volts are taken at its posts.
-            vec![own]
-        };
-        return Ok(rows.iter().map(|r| r.batteries.iter().map(whole).collect()).collect());
-    }
-    let cases = |r: &rainshadow_core::bank::PlanRow| -> Vec<Vec<Severity>> {
-        r.batteries.iter().map(|b| b.cells.iter().map(&of).collect()).collect()
-    };
-    Ok(rows.iter().map(cases).collect())
+    shape.plan().rows.iter().map(|row| row.batteries.iter().map(case).collect()).collect()
 }
 
 fn summary(db: &Connection, row: BankListRow, today: Date) -> Result<BankSummary, DbError> {
     let model = ModelRow::by_id(db, &row.bank.model_id)?;
-    let last = row.last_round.as_deref().map(|id| RoundRow::by_id(db, id)).transpose()?;
-    let assessment = last.as_ref().map(|r| standing(db, r)).transpose()?.flatten().map(|s| s.assessment);
-    let sealed = if model.construction.has_caps() {
-        None
-    } else {
-        sealed_state(db, &row.bank, today, ReaderUnits::default())?
+    let state = bank_state(db, &row.bank)?;
+    let reader = DueReader {
+        construction: model.construction,
+        cells: row.bank.shape.cell_count(),
+        today,
+        units: ReaderUnits::default(),
     };
-    let mini = mini(db, &row, sealed.as_ref())?;
-    let silent = crate::db::silent_of(db, &row.bank)?;
-    let day = last.as_ref().map(RoundRow::day).or(sealed.as_ref().map(|s| s.day));
     Ok(BankSummary {
         description: wording::describe_bank(&row.bank.shape, &model),
-        condition: match (&assessment, &sealed) {
-            (Some(assessment), _) => assessment.condition,
-            (None, Some(sealed)) => sealed.condition,
-            (None, None) => Severity::NoReading,
-        },
-        verdict: assessment.as_ref().map_or_else(
-            || {
-                if let Some(sealed) = &sealed {
-                    return sealed.verdict.clone();
-                }
-                if model.construction.has_caps() {
-                    "No round yet.".into()
-                } else {
-                    "Sealed: no gravity to read.".into()
-                }
-            },
-            |assessment| wording::verdict_after_runs(assessment, &silent, today),
-        ),
-        last_day: day.map(words::day),
-        last_date: day.map(|d| d.to_string()),
+        condition: state.condition,
+        verdict: wording::bank_verdict(&state, &reader),
+        last_day: state.read_on.map(words::day),
+        last_date: state.read_on.map(|d| d.to_string()),
         rounds: row.rounds,
         open_round: row.open_round,
         archived: row.bank.archived_at.is_some(),
-        mini,
+        mini: mini(&row.bank.shape, &state, model.construction.has_caps()),
         cells: row.bank.shape.cells().map(|c| c.to_string()).collect(),
         site: row.site_name,
         site_kind: row.site_kind,
@@ -160,9 +129,8 @@ fn unreadable(id: String, place: String, why: &DbError) -> BankSummary {
 /// Every bank with its condition, archived ones too; one that cannot be read says so.
 #[utoipa::path(get, path = "/api/banks", operation_id = "list_banks", responses((status = 200, body = [BankSummary])))]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<BankSummary>>> {
-    let ids = state.db.read(|db| Ok(BankRow::titles(db)?.into_keys().collect::<Vec<_>>())).await?;
     let today = state.clock.today();
-    let banks = super::fresh::read(&state, Wanted::Judged(ids), move |db| {
+    let banks = super::fresh::read(&state, Wanted::All, move |db| {
         let mut rest = BankRow::titles(db)?;
         let mut all = Vec::new();
         for row in BankRow::list(db)? {

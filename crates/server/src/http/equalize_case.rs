@@ -1,10 +1,11 @@
 //! A bank with all an equalize is decided and planned by: its last round, its runs, its equipment.
 
 use super::typed_equipment::TypedEquipment;
+use crate::app::charger::warmest_of;
+use crate::app::run_outcomes::{RunOutcome, silent_in};
+use crate::app::standing::standing;
 use crate::db::visit_entries::past_visits;
-use crate::db::{
-    Answer, BankRow, DbError, EquipmentRow, ModelRow, RoundRow, RunRow, Site, due, house_rules, standing,
-};
+use crate::db::{BankRow, DbError, EquipmentRow, ModelRow, RoundRow, RunRow, Site, house_rules};
 use jiff::civil::Date;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;
@@ -12,16 +13,13 @@ use rainshadow_core::charge::{ChargerTemperature, SettingsAudit, settings_audit}
 use rainshadow_core::equalize::{
     BankToEqualize, EndWhy, LastRound, PlanError, RunKind, RunPlan, RunToPlan, Wanted, plan_run, wanted,
 };
-use rainshadow_core::finding::FindingKind;
+use rainshadow_core::finding::RoundFinding;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::spread_of_noise;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
-use rainshadow_core::round::{Assessment, RoundTemperature};
+use rainshadow_core::round::Assessment;
 use rainshadow_core::schedule::Duty;
 use rusqlite::Connection;
-
-/// Temperature that is assumed where none is known, °C: the one setpoints are stated at.
-pub const ASSUMED: f64 = 25.0;
 
 /// A bank with all an equalize is decided and planned by.
 pub struct EqualizeCase {
@@ -46,7 +44,7 @@ pub struct EqualizeCase {
     /// Cells that did not answer the last of them.
     pub silent: Vec<rainshadow_core::equalize::SilentCell>,
     /// Runs that are over, oldest first, with what they did.
-    pub runs: Vec<(RunRow, Answer)>,
+    pub runs: Vec<(RunRow, RunOutcome)>,
     /// Hours on equalize of each of those.
     pub hours: Vec<f64>,
     /// The run that is not.
@@ -56,8 +54,8 @@ pub struct EqualizeCase {
 }
 
 fn last_round(round: &RoundRow, judged: &Assessment) -> LastRound {
-    let pick = |kinds: &dyn Fn(&FindingKind) -> Option<LastRound>| {
-        judged.findings.iter().find_map(|f| kinds(&f.kind))
+    let pick = |kinds: &dyn Fn(&RoundFinding) -> Option<LastRound>| {
+        judged.findings.iter().find_map(|f| kinds(f.of_round()?))
     };
     let base = LastRound {
         day: round.day(),
@@ -68,28 +66,16 @@ fn last_round(round: &RoundRow, judged: &Assessment) -> LastRound {
         layered: None,
     };
     let short = pick(&|k| match k {
-        FindingKind::ShortOfFull { short, .. } => Some(LastRound { short: Some(*short), ..base }),
+        RoundFinding::ShortOfFull { short, .. } => Some(LastRound { short: Some(*short), ..base }),
         _ => None,
     });
     let layered = pick(&|k| match k {
-        FindingKind::RestVoltsDisagree { measured, expected } => {
+        RoundFinding::RestVoltsDisagree { measured, expected } => {
             Some(LastRound { layered: Some((*measured, *expected)), ..base })
         }
         _ => None,
     });
     LastRound { short: short.and_then(|r| r.short), layered: layered.and_then(|r| r.layered), ..base }
-}
-
-/// The temperature of a round, one for all or the median of its batteries.
-fn temperature_of(round: &RoundRow) -> Option<Temperature> {
-    match &round.conditions.temperature {
-        RoundTemperature::OneForAll { temperature } => Some(*temperature),
-        RoundTemperature::PerBattery { batteries } => {
-            // The warmest decides what the bank may be charged with.
-            batteries.iter().map(|b| b.temperature).max_by(|a, b| a.celsius().total_cmp(&b.celsius()))
-        }
-        RoundTemperature::Unknown => None,
-    }
 }
 
 impl EqualizeCase {
@@ -112,7 +98,7 @@ impl EqualizeCase {
             duty: Duty::of(&bank.duty),
             today,
             known_since: BankRow::known_since(db, &bank.id)?,
-            last_equalize: due::last_equalize(db, &visits, &bank.id)?,
+            last_equalize: crate::app::bank_facts::last_equalize(db, &visits, &bank.id)?,
             round: round.as_ref().zip(judged.as_ref()).filter(|_| !answered).map(|(r, a)| last_round(r, a)),
         };
         let (runs, hours) = runs_with_hours(db, &bank)?;
@@ -123,11 +109,11 @@ impl EqualizeCase {
                 .flat_map(|a| a.cells.iter())
                 .filter_map(|c| Some((c.cell, c.corrected?)))
                 .collect(),
-            round_temperature: round.as_ref().and_then(temperature_of),
+            round_temperature: round.as_ref().and_then(warmest_of),
             round: round.as_ref().map(RoundRow::day),
             equipment: EquipmentRow::of_bank(db, &bank.id)?,
             open: RunRow::open_of(db, &bank.id)?,
-            silent: crate::db::silent_in(&runs),
+            silent: silent_in(&runs),
             hours,
             runs,
             bank,
@@ -182,10 +168,10 @@ impl EqualizeCase {
 }
 
 /// Runs that are over, oldest first, and the hours each was on.
-pub type Runs = (Vec<(RunRow, Answer)>, Vec<f64>);
+pub type Runs = (Vec<(RunRow, RunOutcome)>, Vec<f64>);
 
 pub fn runs_with_hours(db: &Connection, bank: &BankRow) -> Result<Runs, DbError> {
-    let runs = Answer::of_bank(db, bank)?;
+    let runs = RunOutcome::of_bank(db, bank)?;
     let hours = runs
         .iter()
         .map(|(run, _)| {
@@ -194,19 +180,6 @@ pub fn runs_with_hours(db: &Connection, bank: &BankRow) -> Result<Runs, DbError>
         })
         .collect::<Result<_, DbError>>()?;
     Ok((runs, hours))
-}
-
-/// What the charger's settings do at the temperature of the last round; none where nothing was told.
-pub fn charger_audit(
-    db: &Connection,
-    bank: &BankRow,
-    model: &BatteryModel,
-    last: Option<&RoundRow>,
-) -> Result<Option<SettingsAudit>, DbError> {
-    let equipment = EquipmentRow::of_bank(db, &bank.id)?;
-    let at = last.and_then(temperature_of).or_else(|| Temperature::from_celsius(ASSUMED).ok());
-    let settings = &equipment.fitted.equipment.charger;
-    Ok(at.and_then(|at| settings_audit(model, bank.shape.cells_in_series(), at, settings).ok()))
 }
 
 /// Equipment as typed; what was never told begins empty.

@@ -2,13 +2,15 @@
 
 mod view;
 
-use super::equalize_case::{ASSUMED, EqualizeCase, audit, runs_with_hours, typed_equipment};
+use super::equalize_case::{EqualizeCase, audit, runs_with_hours, typed_equipment};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, Reader};
 use super::ledger::setpoint_ledger;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
-use crate::db::{Answer, BankRow, DbError, RunRow};
+use crate::app::charger::ASSUMED;
+use crate::app::run_outcomes::RunOutcome;
+use crate::db::{BankRow, DbError, RunRow};
 use crate::words;
 use axum::Json;
 use axum::extract::State;
@@ -37,8 +39,8 @@ pub struct PlanAsked {
 }
 
 /// Runs that are over, newest first, in words.
-fn in_words(runs: &[(RunRow, Answer)], hours: &[f64]) -> Vec<EarlierRun> {
-    let line = |((run, answer), hours): (&(RunRow, Answer), &f64)| {
+fn in_words(runs: &[(RunRow, RunOutcome)], hours: &[f64]) -> Vec<EarlierRun> {
+    let line = |((run, answer), hours): (&(RunRow, RunOutcome), &f64)| {
         let judged = answer.judged.as_ref();
         EarlierRun {
             id: run.id.clone(),
@@ -167,7 +169,7 @@ impl EqualizeCase {
                 .reasons
                 .iter()
                 .map(|r| wording::wanted_reason(r, self.today))
-                .chain(self.silent.iter().map(|cell| wording::silent_reason(*cell, self.today)))
+                .chain(self.silent.iter().map(|cell| wording::did_not_answer_reason(*cell, self.today)))
                 .collect(),
             houses,
             kinds: kinds

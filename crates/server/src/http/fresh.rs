@@ -4,6 +4,8 @@
 
 use super::error::ApiResult;
 use super::state::AppState;
+use crate::app::bank_state::refresh;
+use crate::app::judge_rounds::derive_missing;
 use crate::db::{BankRow, DbError, assessments, due};
 use rusqlite::{Connection, Transaction};
 use serde::Serialize;
@@ -111,8 +113,8 @@ fn todo(db: &Connection, wanted: &Wanted) -> Result<Vec<String>, DbError> {
 
 fn one(wanted: &Wanted, tx: &Transaction<'_>, bank: &str) -> Result<(), DbError> {
     match wanted {
-        Wanted::Judged(_) => assessments::derive_missing(tx, bank).map(drop),
-        _ => due::refresh(tx, bank),
+        Wanted::Judged(_) => derive_missing(tx, bank).map(drop),
+        _ => refresh(tx, bank),
     }
 }
 

@@ -7,10 +7,10 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::quantity::units::{MILLILITRES_PER_US_GALLON, ReaderUnits, VolumeUnit};
-use rainshadow_core::rest::{Grade, RestSheet, judge_rest};
+use rainshadow_core::rest::{Grade, judge_rest};
 use rainshadow_core::round::{Assessment, Slope, slope};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{PastVisit, fills};
+use rainshadow_core::visit::{Gravities, Judged, PastVisit, fills, rest_sheet};
 use rainshadow_core::water::need;
 use serde::Serialize;
 use std::collections::HashMap;
@@ -129,17 +129,6 @@ fn level(visits: &[PastVisit], bank: &BankRow, model: &BatteryModel) -> Option<L
     })
 }
 
-fn rest_sheet(visit: &PastVisit, bank: &BankRow, model: &BatteryModel, rules: &HouseRules) -> RestSheet {
-    RestSheet {
-        shape: bank.shape.clone(),
-        model: model.clone(),
-        rules: rules.clone(),
-        conditions: visit.sheet.rested().cloned().unwrap_or_default(),
-        batteries: visit.sheet.battery_volts(),
-        strings: visit.sheet.string_volts(),
-    }
-}
-
 fn rest_volts(
     visits: &[PastVisit],
     bank: &BankRow,
@@ -147,7 +136,8 @@ fn rest_volts(
     rules: &HouseRules,
 ) -> Option<Lens> {
     let visit = visits.iter().rev().find(|v| !v.sheet.battery_volts().is_empty())?;
-    let rest = judge_rest(&rest_sheet(visit, bank, model, rules));
+    let rest =
+        judge_rest(&rest_sheet(&visit.sheet, Judged { shape: &bank.shape, model, rules }, &Gravities::new()));
     let median = rest.median?;
     let values = rest
         .batteries
@@ -344,7 +334,11 @@ pub fn trends(
     let rest: Vec<(Date, f64)> = visits
         .iter()
         .filter_map(|v| {
-            let judged = judge_rest(&rest_sheet(v, bank, model, rules));
+            let judged = judge_rest(&rest_sheet(
+                &v.sheet,
+                Judged { shape: &bank.shape, model, rules },
+                &Gravities::new(),
+            ));
             judged.grade.tells_charge().then_some((v.day, judged.median?))
         })
         .collect();

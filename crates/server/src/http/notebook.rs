@@ -8,7 +8,7 @@ use super::lengths::fits;
 use super::rounds::OpenRound;
 use super::state::AppState;
 use super::typed_conditions::{TypedConditions, TypedRoundTemperature};
-use crate::db::assessments::derive_missing;
+use crate::app::judge_rounds::derive_missing;
 use crate::db::{
     BankRow, ModelRow, NewReading, NewRound, Origin, ReadingKind, RoundRow, Site, StoredReading, house_rules,
 };

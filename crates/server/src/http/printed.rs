@@ -56,7 +56,7 @@ fn before(db: &Connection, visit: &VisitRow) -> Result<Option<(String, Assessmen
         .find(|r| r.finished_at.is_some() && r.visit_id != visit.id && r.started_at < visit.started_at);
     let Some(round) = last else { return Ok(None) };
     let judged = assessments::derived(db, &round.id)?;
-    Ok(judged.map(|d| (words::day(round.day()), d.assessment)))
+    Ok(judged.map(|judged| (words::day(round.day()), judged)))
 }
 
 /// The report of a visit, photographs by their hash.

@@ -190,7 +190,7 @@ fn build(
         cells,
         median_figure: assessment.centre.map(|c| format!(".{}", super::bank_page::figure(c))),
         steady_points: super::bank_page::steady_points(Some(&assessment)),
-        findings: assessment.findings.iter().map(|f| wording::speak(f, &assessment)).collect(),
+        findings: assessment.findings.iter().map(wording::speak).collect(),
         undo: undo.map(entry_view),
         undo_cell: undo.map(|r| r.cell.to_string()),
         id: row.id,

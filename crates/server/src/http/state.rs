@@ -3,8 +3,9 @@
 use super::fresh::Unreadable;
 use super::live_rounds::{LiveRound, LiveRounds};
 use super::pages::Pages;
+use crate::app::judge_rounds::round_context;
 use crate::clock::Clock;
-use crate::db::{Db, DbError, RoundRow, round_context};
+use crate::db::{Db, DbError, RoundRow};
 use crate::pairing::Pairing;
 use crate::reach::Reach;
 use axum::body::Bytes;

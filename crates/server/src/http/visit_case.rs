@@ -4,12 +4,14 @@ use super::visit_page::VisitDue;
 use crate::db::visit_entries::past_visits;
 use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredEntry, VisitRow, assessments, due};
 use jiff::civil::Date;
+use rainshadow_core::bank_state::in_order;
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::finding::{self, Finding};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Assessment;
-use rainshadow_core::visit::{PastVisit, VisitSheet};
-use rainshadow_core::wording::{self, DueReader, SpokenFinding};
+use rainshadow_core::visit::{Gravities, Judged, PastVisit, VisitSheet, electrical_findings, gravities};
+use rainshadow_core::wording::DueReader;
 use rusqlite::Connection;
 
 /// Everything a page of a visit, or its report, is made from.
@@ -51,7 +53,7 @@ impl VisitCase {
         past.truncate(before);
         let mut rounds = Vec::new();
         for round in RoundRow::of_visit(db, &visit.id)? {
-            let judged = assessments::derived(db, &round.id)?.map(|d| d.assessment);
+            let judged = assessments::derived(db, &round.id)?;
             let read =
                 crate::db::StoredReading::records(&crate::db::StoredReading::of_round(db, &round)?).len();
             rounds.push((round, judged, read));
@@ -67,28 +69,29 @@ impl VisitCase {
             .find_map(|(round, judged, _)| judged.as_ref().filter(|_| round.finished_at.is_some()))
     }
 
-    /// Median gravity of each battery on this visit, for the cross-check of its volts.
-    pub fn gravity_of(
-        &self,
-        battery: rainshadow_core::bank::BatteryAddress,
-    ) -> Option<rainshadow_core::quantity::SpecificGravity> {
-        let judged = self.judged()?;
-        rainshadow_core::round::middle_of(
-            judged.cells.iter().filter(|c| c.cell.battery == battery).filter_map(|c| c.corrected),
-        )
+    /// What is measured, and what judges it.
+    pub fn judged_by(&self) -> Judged<'_> {
+        Judged { shape: &self.bank.shape, model: &self.model, rules: &self.rules }
     }
 
-    /// Everything found on this visit, worst first.
-    pub fn findings(&self) -> Vec<SpokenFinding> {
-        let mut all: Vec<SpokenFinding> = Vec::new();
-        if let Some(judged) = self.judged() {
-            all.extend(judged.findings.iter().map(|f| wording::speak(f, judged)));
-        }
-        all.extend(self.sheet.found().map(|(k, check, found)| wording::seen_finding(check, k.place, found)));
-        all.extend(self.rest_findings());
-        all.extend(self.uneven().iter().map(wording::uneven_finding));
-        all.sort_by_key(|f| std::cmp::Reverse(f.condition));
-        all
+    /// Gravities of this visit by battery, for the cross-check of its volts.
+    pub fn gravities(&self) -> Gravities {
+        self.judged().map(gravities).unwrap_or_default()
+    }
+
+    /// What volts and resistances found.
+    pub fn electrical_findings(&self) -> Vec<Finding> {
+        electrical_findings(&self.sheet, &self.past, self.judged_by(), &self.gravities())
+    }
+
+    /// Everything found on this visit, what leads first.
+    pub fn findings(&self) -> Vec<Finding> {
+        let mut all: Vec<Finding> = self.judged().map(|judged| judged.findings.clone()).unwrap_or_default();
+        let seen = self.sheet.found();
+        all.extend(seen.map(|(k, check, found)| finding::look::finding(&k.id, k.place, check, found)));
+        all.extend(self.electrical_findings());
+        all.extend(self.uneven().iter().map(finding::water::uneven));
+        in_order(all)
     }
 
     /// What is due on the bank, in words.

@@ -123,7 +123,7 @@ impl VisitCase {
                 let over = run.ended_at.is_some();
                 let at = run.ended_at.unwrap_or(now);
                 let case = RunCase::of(db, run, at)?;
-                let judged = if over { case.answer(db)?.judged } else { None };
+                let judged = if over { case.outcome(db)?.judged } else { None };
                 Ok(VisitRun {
                     id: case.run.id.clone(),
                     said: format!(
@@ -188,7 +188,7 @@ impl VisitCase {
             photos: photos.iter().map(photo).collect(),
             photos_before: before.iter().map(photo).collect(),
             due: self.due(db)?,
-            findings: self.findings(),
+            findings: self.findings().iter().map(wording::speak).collect(),
             fill_mark: self.model.fill_mark.clone(),
             model: format!("{}: {}", self.model.name, self.model.source),
             house: self.rules.name.clone(),

@@ -234,7 +234,7 @@ pub async fn close(
             if let Some(open) = RoundRow::open_on(tx, &row.id)? {
                 return Err(open);
             }
-            crate::db::due::refresh(tx, &row.bank_id)?;
+            crate::app::bank_state::refresh(tx, &row.bank_id)?;
             let report = super::printed::rendered(tx, &id, today, units)?;
             VisitRow::close(tx, &id, version, &name, &report, now)
         })

@@ -16,7 +16,7 @@ pub fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
             out,
             "<div class=\"keep\"><h3>{} ({})</h3><p class=\"small\">{} {} <b>{}</b> {}. {} {}</p></div>",
             escaped(&finding.headline),
-            finding.condition.word(),
+            finding.severity.word(),
             escaped(&finding.seen),
             escaped(&finding.why),
             escaped(&finding.advice),

@@ -20,7 +20,7 @@ pub struct RunTold {
 impl RunTold {
     /// A run with what the rounds around it say.
     pub fn read(db: &Connection, case: RunCase, units: ReaderUnits) -> Result<Self, DbError> {
-        let judged = case.answer(db)?.judged;
+        let judged = case.outcome(db)?.judged;
         Ok(Self { case, judged, units })
     }
 }

@@ -10,11 +10,12 @@ use crate::http::visit_case::VisitCase;
 use crate::http::visit_page::VisitDue;
 use crate::words;
 use rainshadow_core::bank::CellAddress;
+use rainshadow_core::finding::{FindingKind, LookFinding, Subject};
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Caution, Entry, Place, Step, StepState, fills, steps};
+use rainshadow_core::visit::{Caution, Entry, Step, StepState, fills, steps};
 use rainshadow_core::wording;
 use std::fmt::Write as _;
 
@@ -24,47 +25,35 @@ pub const PHOTO_MARK: &str = "{photo:";
 struct OwnerLine {
     condition: Severity,
     said: String,
-    place: Option<Place>,
+    place: Option<Subject>,
     subject: String,
 }
 
 fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
-    let line = |condition, said| OwnerLine { condition, said, place: None, subject: String::new() };
-    let mut all: Vec<OwnerLine> = Vec::new();
-    if let Some(judged) = case.judged() {
-        all.extend(
-            judged.findings.iter().filter_map(|f| Some(line(f.condition, wording::owner_finding(f)?))),
-        );
-    }
-    for (kept, check, found) in case.sheet.found() {
-        let note = if found.note.is_empty() {
-            String::new()
-        } else {
-            format!(" {}.", wording::sentence(found.note.trim_end_matches('.')))
-        };
-        let words = wording::seen_words(check, found);
-        let head = words.split_once(": ").map_or(words.clone(), |(what, kind)| format!("{what} {kind}"));
-        let place = match kept.place {
-            Place::Bank => "The bank".to_owned(),
-            other => format!("Battery {}", other.said()),
-        };
-        all.push(OwnerLine {
-            condition: found.severity,
-            said: format!("{place}: {head}.{note} {}", check.advice()),
-            place: Some(kept.place),
-            subject: format!("{check:?}").to_lowercase(),
-        });
-    }
-    all.extend(bare(case).map(|said| line(Severity::Act, said)));
-    let rest = judge_rest(&case.rest_sheet());
-    all.extend(rest.findings.iter().filter_map(|f| Some(line(f.condition(), wording::owner_rest(f)?))));
-    for ohmic in case.ohmic().iter().filter(|o| o.condition >= Severity::Watch) {
-        let said = format!(
-            "Battery {} has a higher inner resistance than it should; it has to be load tested.",
-            ohmic.battery
-        );
-        all.push(line(ohmic.condition, said));
-    }
+    let mut all: Vec<OwnerLine> = case
+        .findings()
+        .iter()
+        .filter_map(|finding| {
+            let (place, subject) = match &finding.kind {
+                FindingKind::Look(LookFinding::Seen { check, .. }) => {
+                    (Some(finding.subject), format!("{check:?}").to_lowercase())
+                }
+                _ => (None, String::new()),
+            };
+            Some(OwnerLine {
+                condition: finding.severity,
+                said: wording::owner_finding(finding)?,
+                place,
+                subject,
+            })
+        })
+        .collect();
+    all.extend(bare(case).map(|said| OwnerLine {
+        condition: Severity::Act,
+        said,
+        place: None,
+        subject: String::new(),
+    }));
     all.sort_by_key(|l| std::cmp::Reverse(l.condition));
     all
 }
@@ -151,8 +140,9 @@ fn findings(out: &mut String, case: &VisitCase, lines: &[OwnerLine], photos: &[P
             escaped(&line.said)
         );
         if let Some(place) = line.place {
-            let own =
-                photos.iter().filter(|p| p.place == place && p.subject.replace('_', "") == line.subject);
+            let own = photos
+                .iter()
+                .filter(|p| Subject::from(p.place) == place && p.subject.replace('_', "") == line.subject);
             for photo in own {
                 out.push_str(&figure(photo, &case.visit.zone));
             }
@@ -327,6 +317,7 @@ pub fn visit_report(
         escaped(&case.model.name),
         escaped(&case.model.source)
     );
-    appendix(&mut out, case, &case.findings());
+    let spoken: Vec<_> = case.findings().iter().map(wording::speak).collect();
+    appendix(&mut out, case, &spoken);
     page(&format!("{}, visit of {day}", case.site.name), &out)
 }

@@ -20,11 +20,11 @@ const shown = computed(() => (all.value ? props.findings : props.findings.slice(
 
 <template>
   <ul v-if="findings.length">
-    <li v-for="f in shown" :key="`${f.headline} ${f.cells.join()}`">
+    <li v-for="f in shown" :key="f.id">
       <div class="head">
-        <ConditionMark :condition="f.condition" :size="18" />
+        <ConditionMark :condition="f.severity" :size="18" />
         <h3>
-          <button v-if="f.cells.length === 1" type="button" class="pick" @click="$emit('pick', f.cells[0]!)">
+          <button v-if="f.subject === 'cell'" type="button" class="pick" @click="$emit('pick', f.which)">
             <CellWords :text="f.headline" />
           </button>
           <template v-else><CellWords :text="f.headline" /></template>

@@ -7,6 +7,7 @@
 
 use super::{CalcError, Topic, computed, schema};
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::finding::{self, Finding};
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{RestAssessment, RestSheet, judge_rest};
@@ -28,6 +29,8 @@ struct RestSaid {
     grade: String,
     /// The findings in words.
     findings: Vec<SpokenFinding>,
+    /// The same as codes with their quantities.
+    found: Vec<Finding>,
     /// The judgement.
     assessment: RestAssessment,
 }
@@ -179,10 +182,15 @@ fn rest_volts(mut sheet: RestSheet) -> Result<RestSaid, CalcError> {
         return Err(impossible("batteries", why));
     }
     let assessment = judge_rest(&sheet);
+    let found = finding::rest::of_judged(&assessment, &sheet);
     Ok(RestSaid {
-        verdict: wording::rest_verdict(&assessment),
+        verdict: found.first().map_or_else(
+            || wording::rest_line(&assessment.summary()),
+            |first| format!("{}.", wording::speak(first).headline),
+        ),
         grade: assessment.grade.said().into(),
-        findings: wording::rest_findings(&sheet),
+        findings: found.iter().map(wording::speak).collect(),
+        found,
         assessment,
     })
 }

@@ -1,6 +1,7 @@
 //! Taking a file in: looked at whole, then written in one transaction, its photographs named after it.
 
 use super::Imported;
+use crate::app::judge_rounds::derive_missing;
 use crate::db::{BankBundle, BankRow, DbError, Written, house_rules};
 use crate::formats::bank_file::{BankFile, Fault, RoundFile, Staged, faults_of_bank, faults_of_round};
 use crate::http::error::{ApiError, ApiResult, FieldError};
@@ -126,6 +127,7 @@ fn bank(state: &AppState, mut file: BankFile) -> ApiResult<Imported> {
             return Ok(Err(refused));
         }
         let written = bundle.take_in(tx, now)?;
+        derive_missing(tx, &bank)?;
         // Before the next write, which judges by what is in memory.
         state.changed();
         Ok(Ok(written))
@@ -174,6 +176,7 @@ fn round(state: &AppState, file: RoundFile) -> ApiResult<Imported> {
         let bundle = BankBundle::of(tx, &bank)?;
         let written =
             BankBundle { rounds: vec![(round, finished_by, readings)], ..bundle }.take_in(tx, now)?;
+        derive_missing(tx, &bank)?;
         state.changed();
         Ok(Ok(written))
     });

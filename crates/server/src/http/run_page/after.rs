@@ -1,7 +1,8 @@
 //! What comes after a run, and what the rounds around it say (EQ-5).
 
 use super::view::{AfterView, AnswerCell, CellMark};
-use crate::db::{Answer, BankRow, DbError, RoundRow};
+use crate::app::run_outcomes::RunOutcome;
+use crate::db::{BankRow, DbError, RoundRow};
 use crate::http::run_case::RunCase;
 use crate::words;
 use jiff::Timestamp;
@@ -16,7 +17,7 @@ use std::collections::HashMap;
 impl RunCase {
     pub(super) fn after(&self, db: &Connection) -> Result<Option<AfterView>, DbError> {
         let Some(end) = self.run.ended_at else { return Ok(None) };
-        let answer = self.answer(db)?;
+        let answer = self.outcome(db)?;
         let left = REST_HOURS * 3600.0 - self.at.duration_since(end).as_secs_f64();
         let from = end.checked_add(jiff::SignedDuration::from_secs(3600)).unwrap_or(end);
         let judged = answer.judged.as_ref();
@@ -53,13 +54,13 @@ impl RunCase {
     }
 
     /// What the rounds around the run say of it.
-    pub fn answer(&self, db: &Connection) -> Result<Answer, DbError> {
+    pub fn outcome(&self, db: &Connection) -> Result<RunOutcome, DbError> {
         let rounds = RoundRow::of_bank(db, &self.bank.id)?;
         let places: HashMap<_, _> = BankRow::placements(db, &self.bank.id)?
             .into_iter()
             .map(|(place, block)| (block, place))
             .collect();
-        Answer::of(db, &self.run, &self.bank, &rounds, &places)
+        RunOutcome::of(db, &self.run, &self.bank, &rounds, &places)
     }
 
     fn watered_since(&self, db: &Connection, end: Timestamp) -> Result<bool, DbError> {

@@ -1,6 +1,6 @@
 //! One due item as the list shows it.
 
-use super::super::sealed::sealed_state;
+use crate::app::bank_state::bank_state;
 use crate::db::{BankListRow, BankRow, DbError, DueRow, ModelRow};
 use jiff::civil::Date;
 use rainshadow_core::battery_model::BatteryModel;
@@ -88,12 +88,8 @@ impl<'a> Pages<'a> {
     fn read(&self, bank: &str) -> Result<Known, DbError> {
         let row = BankRow::list_row(self.db, bank)?;
         let model = ModelRow::by_id(self.db, &row.bank.model_id)?;
-        let sealed = if model.construction.has_caps() {
-            None
-        } else {
-            sealed_state(self.db, &row.bank, self.today, self.units)?
-        };
-        let mini = super::super::banks::mini(self.db, &row, sealed.as_ref())?;
+        let state = bank_state(self.db, &row.bank)?;
+        let mini = super::super::banks::mini(&row.bank.shape, &state, model.construction.has_caps());
         Ok(Known { row, model, mini })
     }
 

@@ -101,7 +101,9 @@ fn spares(due: &[&DueRow]) -> Vec<String> {
     let mut spares: Vec<String> = due
         .iter()
         .filter_map(|row| match &row.item.why {
-            Why::Seen { spare, .. } if !spare.is_empty() => Some(spare.clone()),
+            Why::Found { finding } => {
+                Some(rainshadow_core::wording::spare(finding)).filter(|spare| !spare.is_empty())
+            }
             _ => None,
         })
         .collect();

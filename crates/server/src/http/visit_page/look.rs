@@ -1,6 +1,7 @@
 //! The look-over as it stands.
 
 use super::VisitCase;
+use rainshadow_core::finding::{FindingKind, LookFinding};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Check, Entry, checks, open_findings};
 use rainshadow_core::wording;
@@ -66,33 +67,35 @@ impl VisitCase {
         let open = open_findings(&self.past);
         checks(self.model.construction)
             .into_iter()
-            .map(|check| {
-                let prefix = format!("{}:", check.said().to_lowercase());
-                CheckView {
-                    check,
-                    said: check.said(),
-                    each_battery: check.each_battery(),
-                    measures: check.measures().map(|(what, unit)| {
-                        let inches = self.units.length == rainshadow_core::quantity::units::LengthUnit::Inch;
-                        let unit = if unit == "mm" && inches { "in" } else { unit };
-                        format!("{what}, {unit}")
-                    }),
-                    kinds: check
-                        .kinds()
-                        .iter()
-                        .map(|k| KindView { key: k.key, said: k.said, severity: k.severity })
-                        .collect(),
-                    advice: check.advice(),
-                    looks: self.looks(check),
-                    open_before: open
-                        .iter()
-                        .filter(|f| f.what.starts_with(&prefix))
-                        .map(|f| {
-                            let what = f.what.trim_start_matches(&prefix).trim();
-                            format!("{}: {what}, seen {}", f.place, crate::words::day(f.day))
-                        })
-                        .collect(),
-                }
+            .map(|check| CheckView {
+                check,
+                said: check.said(),
+                each_battery: check.each_battery(),
+                measures: check.measures().map(|(what, unit)| {
+                    let inches = self.units.length == rainshadow_core::quantity::units::LengthUnit::Inch;
+                    let unit = if unit == "mm" && inches { "in" } else { unit };
+                    format!("{what}, {unit}")
+                }),
+                kinds: check
+                    .kinds()
+                    .iter()
+                    .map(|k| KindView { key: k.key, said: k.said, severity: k.severity })
+                    .collect(),
+                advice: check.advice(),
+                looks: self.looks(check),
+                open_before: open
+                    .iter()
+                    .filter_map(|f| match &f.finding.kind {
+                        FindingKind::Look(LookFinding::Seen { check: own, kind, measured, .. })
+                            if *own == check =>
+                        {
+                            let what = wording::seen_kind(check, kind, *measured);
+                            let place = wording::subject(f.finding.subject);
+                            Some(format!("{place}: {what}, seen {}", crate::words::day(f.day)))
+                        }
+                        _ => None,
+                    })
+                    .collect(),
             })
             .collect()
     }
@@ -105,10 +108,7 @@ impl VisitCase {
                     entry: k.id.clone(),
                     place: k.place.to_string(),
                     place_said: k.place.said(),
-                    found: found.as_ref().map(|f| {
-                        let words = wording::seen_words(check, f);
-                        words.split_once(": ").map_or(words.clone(), |(_, tail)| tail.to_owned())
-                    }),
+                    found: found.as_ref().map(|f| wording::seen_kind(check, &f.kind, f.measured)),
                     kind: found.as_ref().map(|f| f.kind.clone()),
                     severity: found.as_ref().map_or(Severity::Steady, |f| f.severity),
                     note: match (found, measured, check.measures()) {

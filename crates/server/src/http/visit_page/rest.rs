@@ -3,11 +3,11 @@
 use super::VisitCase;
 use crate::http::typed_entry::TypedWhat;
 use rainshadow_core::bank::{BatteryAddress, string_letter};
-use rainshadow_core::ohmic::{OhmicJudged, OhmicReading, judge_ohmic};
+use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::Temperature;
-use rainshadow_core::rest::{BatteryVolts, RestAssessment, RestConditions, RestSheet, judge_rest};
+use rainshadow_core::rest::{RestAssessment, RestConditions, RestSheet, judge_rest};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Entry, Place, ohmic_baselines};
+use rainshadow_core::visit::{Entry, Place, ohmic, ohmic_baselines, rest_sheet};
 use rainshadow_core::wording::{self, SpokenFinding};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -95,57 +95,12 @@ fn signed(volts: f64) -> String {
 impl VisitCase {
     /// The rest check as the core judges it.
     pub fn rest_sheet(&self) -> RestSheet {
-        let batteries: Vec<BatteryVolts> = self
-            .sheet
-            .battery_volts()
-            .into_iter()
-            .map(|b| BatteryVolts { gravity: self.gravity_of(b.battery), ..b })
-            .collect();
-        RestSheet {
-            shape: self.bank.shape.clone(),
-            model: self.model.clone(),
-            rules: self.rules.clone(),
-            conditions: self.sheet.rested().cloned().unwrap_or_default(),
-            batteries,
-            strings: self.sheet.string_volts(),
-        }
+        rest_sheet(&self.sheet, self.judged_by(), &self.gravities())
     }
 
     /// Resistances of this visit against the first on record.
     pub fn ohmic(&self) -> Vec<OhmicJudged> {
-        let first = ohmic_baselines(&self.past);
-        let at = |battery: BatteryAddress, pick: fn(&Entry) -> Option<f64>| {
-            self.sheet.standing().filter(|k| k.place == Place::Battery(battery)).find_map(|k| pick(&k.entry))
-        };
-        let readings: Vec<OhmicReading> = self
-            .bank
-            .shape
-            .batteries()
-            .filter_map(|battery| {
-                let milliohms = at(battery, |e| match e {
-                    Entry::Ohmic { milliohms } => Some(*milliohms),
-                    _ => None,
-                })?;
-                let case = at(battery, |e| match e {
-                    Entry::CaseTemperature { celsius } => Some(*celsius),
-                    _ => None,
-                });
-                Some(OhmicReading {
-                    battery,
-                    milliohms,
-                    baseline: first.get(&battery).copied(),
-                    case_temperature: case.and_then(|c| Temperature::from_celsius(c).ok()),
-                })
-            })
-            .collect();
-        judge_ohmic(&readings)
-    }
-
-    /// What volts and resistances found.
-    pub fn rest_findings(&self) -> Vec<SpokenFinding> {
-        let mut all = wording::rest_findings(&self.rest_sheet());
-        all.extend(self.ohmic().iter().filter_map(wording::ohmic_finding));
-        all
+        ohmic(&self.sheet, &self.bank.shape, &ohmic_baselines(&self.past))
     }
 
     fn conditions_as_typed(&self) -> Option<TypedWhat> {
@@ -227,18 +182,22 @@ impl VisitCase {
                 }
             })
             .collect();
+        let findings: Vec<SpokenFinding> = self.electrical_findings().iter().map(wording::speak).collect();
         RestView {
             conditions: self.conditions_as_typed(),
             grade: rest.grade.said(),
             tells_charge: rest.grade.tells_charge(),
-            verdict: wording::rest_verdict(&rest),
+            verdict: match findings.first() {
+                Some(first) => format!("{}.", first.headline),
+                None => wording::rest_line(&rest.summary()),
+            },
             charge: rest.charge.map(|c| format!("{} by {}", wording::charge_range(c), c.table.said())),
             median: rest.median.map(|v| format!("{v:.2}")),
             steady: rest.steady,
             cells: self.bank.shape.cells_per_battery,
             batteries,
             strings,
-            findings: self.rest_findings(),
+            findings,
             condition: rest.condition,
         }
     }

@@ -2,12 +2,12 @@
 
 use super::VisitCase;
 use rainshadow_core::bank::CellAddress;
+use rainshadow_core::finding::{self, RoundFinding};
 use rainshadow_core::quantity::{Length, Volume};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Entry, PastVisit, Work, fills, kit_fills, water_history};
+use rainshadow_core::visit::{Entry, PastVisit, Work, fills, kit_fills, uneven, water_history};
 use rainshadow_core::water::{
     Level, LevelStep, Uneven, WaterForecast, fill_order, forecast, kit_inspection, need, overcharge_of,
-    uneven_thirst,
 };
 use rainshadow_core::wording::{self, SpokenFinding};
 use serde::Serialize;
@@ -107,16 +107,7 @@ impl VisitCase {
 
     /// Cells that drink unlike their mates over the last two fills.
     pub fn uneven(&self) -> Vec<Uneven> {
-        let fills = fills(&self.all_visits(), &self.bank.shape);
-        let list = |cells: &BTreeMap<CellAddress, f64>| -> Vec<(CellAddress, f64)> {
-            cells.iter().map(|(cell, ml)| (*cell, *ml)).collect()
-        };
-        match fills.as_slice() {
-            [.., earlier, newest] if !newest.cells.is_empty() => {
-                uneven_thirst(&list(&newest.cells), &list(&earlier.cells))
-            }
-            _ => Vec::new(),
-        }
+        uneven(&self.all_visits(), &self.bank.shape)
     }
 
     fn say(&self, millilitres: f64) -> String {
@@ -221,7 +212,7 @@ impl VisitCase {
             entries: self.water_entries(),
             forecast: ahead.map(|f| wording::forecast_line(&f, self.units)).unwrap_or_default(),
             overcharge: self.overcharge(),
-            findings: self.uneven().iter().map(wording::uneven_finding).collect(),
+            findings: self.uneven().iter().map(|u| wording::speak(&finding::water::uneven(u))).collect(),
             kit: self.kit(),
             section: self.model.fill_mark_above_plates.map(|mark: Length| FillSection {
                 mark: mark.millimetres(),
@@ -235,10 +226,7 @@ impl VisitCase {
     /// True when the last round asks for an equalize.
     fn due_equalize(&self) -> bool {
         self.judged().is_some_and(|judged| {
-            judged
-                .findings
-                .iter()
-                .any(|f| matches!(f.kind, rainshadow_core::finding::FindingKind::SpreadEqualize { .. }))
+            judged.findings.iter().any(|f| matches!(f.of_round(), Some(RoundFinding::SpreadEqualize { .. })))
         })
     }
 

@@ -1,132 +1,58 @@
-//! One finding in words: headline, seen, why, do, rule, how sure, what another house would say.
+//! What the gravities of a round show, in words.
 
-use super::{names, question, unusable};
-use crate::finding::{Certainty, Finding, FindingKind, OtherHouse, Tolerance};
-use crate::round::Assessment;
-use crate::severity::Severity;
-use serde::{Deserialize, Serialize};
+use super::super::did_not_answer::did_not_answer_words;
+use super::super::{names, question, unusable};
+use super::Words;
+use crate::finding::{Finding, RoundFinding};
+use crate::round::Spread;
 
-/// A finding in words.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct SpokenFinding {
-    /// Condition it gives.
-    pub condition: Severity,
-    /// Cells it names.
-    pub cells: Vec<String>,
-    /// Head line: "B5-2 is sinking".
-    pub headline: String,
-    /// What was measured.
-    pub seen: String,
-    /// Why it matters.
-    pub why: String,
-    /// What to do.
-    pub advice: String,
-    /// Rule, tolerance and whose: "RD-4, balance of the bank: limit 30 points (Maker first)".
-    pub rule: String,
-    /// Where the rule comes from.
-    pub source: String,
-    /// How sure.
-    pub sure: String,
-    /// What another house would say; may be empty.
-    pub others: String,
-}
-
-/// The words of one finding.
-pub fn speak(finding: &Finding, assessment: &Assessment) -> SpokenFinding {
-    let words = words(finding, assessment);
-    SpokenFinding {
-        condition: finding.condition,
-        cells: finding.cells.iter().map(ToString::to_string).collect(),
-        headline: words.headline,
-        seen: words.seen,
-        why: words.why.into(),
-        advice: words.advice,
-        rule: rule_line(finding),
-        source: format!("Source: {}.", finding.rule.source()),
-        sure: sure_line(finding.certainty).into(),
-        others: others_line(&finding.other_houses),
-    }
-}
-
-struct Words {
-    headline: String,
-    seen: String,
-    why: &'static str,
-    advice: String,
-}
-
-fn rule_line(finding: &Finding) -> String {
-    let rule = finding.rule;
-    let limit = match &finding.tolerance {
-        Some(Tolerance { limit, whose }) if limit.noise_rules() => format!(
-            ": the rule says {} ({whose}), widened to {} by the instrument's noise",
-            names::points(limit.rule.value()),
-            limit.used
-        ),
-        Some(Tolerance { limit, whose }) => {
-            format!(": limit {} ({whose})", names::points(limit.used.value()))
-        }
-        None => String::new(),
-    };
-    format!("{}, {}{limit}", rule.id(), rule.title())
-}
-
-fn sure_line(certainty: Certainty) -> &'static str {
-    match certainty {
-        Certainty::Clear => "Beyond the limit by more than the instrument's doubt.",
-        Certainty::NearLimit => "Near the limit: another reading could fall on the other side.",
-        Certainty::WithinInstrument => {
-            "The limit here is what your instrument can tell; a finer one would see more."
-        }
-        Certainty::Recorded => "",
-    }
-}
-
-pub(super) fn others_line(others: &[OtherHouse]) -> String {
-    let said: Vec<String> = others
-        .iter()
-        .map(|other| match other.condition {
-            Severity::Steady => format!("{} would let this stand.", other.name),
-            Severity::Watch => format!("{} would watch it.", other.name),
-            _ => format!("{} would act on it.", other.name),
-        })
-        .collect();
-    said.join(" ")
-}
-
-fn words(finding: &Finding, assessment: &Assessment) -> Words {
+/// The words of a finding of a round.
+pub(super) fn words(finding: &Finding, found: &RoundFinding) -> Words {
     let cells = names::cells(&finding.cells);
-    match &finding.kind {
-        FindingKind::SuspectCell { .. } => suspect(finding, &cells),
-        FindingKind::LowCells { .. } | FindingKind::HighCells { .. } => outside_band(finding, &cells),
-        FindingKind::LowPair { .. } | FindingKind::LowBattery { .. } | FindingKind::LowString { .. } => {
-            group(finding, &cells)
+    let words = by_itself(finding, found, &cells);
+    let (RoundFinding::SuspectCell { after_run: Some(cell), .. }
+    | RoundFinding::SpreadEqualize { after_run: Some(cell), .. }) = found
+    else {
+        return words;
+    };
+    let (seen, advice) = did_not_answer_words(*cell);
+    Words { seen: format!("{} {seen}", words.seen), advice, ..words }
+}
+
+fn by_itself(finding: &Finding, found: &RoundFinding, cells: &str) -> Words {
+    match found {
+        RoundFinding::SuspectCell { .. } => suspect(found, cells),
+        RoundFinding::LowCells { .. } | RoundFinding::HighCells { .. } => {
+            outside_band(found, finding.cells.len(), cells)
         }
-        FindingKind::Gradient { low_end, high_end, low, high } => Words {
+        RoundFinding::LowPair { .. } | RoundFinding::LowBattery { .. } | RoundFinding::LowString { .. } => {
+            group(found, cells)
+        }
+        RoundFinding::Gradient { low_end, high_end, low, high } => Words {
             headline: format!("The row falls from {high_end} to {low_end}"),
             seen: format!(
                 "{high_end} stands at {}, {low_end} at {} points.",
-                super::signed(*high),
-                super::signed(*low)
+                super::super::signed(*high),
+                super::super::signed(*low)
             ),
             why: "Cells that fall along a row stand from warm to cold: the cold end takes less charge.",
             advice: "Measure the electrolyte at both ends, and keep sun, heater and cold wall off one end."
                 .into(),
         },
-        FindingKind::SpreadEqualize { .. } | FindingKind::SpreadWatch { .. } => spread(finding, assessment),
-        FindingKind::ShortOfFull { .. }
-        | FindingKind::AboveFull { .. }
-        | FindingKind::RestVoltsDisagree { .. } => whole_bank(&finding.kind),
-        FindingKind::NotJudged { .. }
-        | FindingKind::Reread { .. }
-        | FindingKind::OffScale { .. }
-        | FindingKind::NotRead { .. } => recorded(finding, &cells),
+        RoundFinding::SpreadEqualize { .. } | RoundFinding::SpreadWatch { .. } => spread(found),
+        RoundFinding::ShortOfFull { .. }
+        | RoundFinding::NeverFull { .. }
+        | RoundFinding::AboveFull { .. }
+        | RoundFinding::RestVoltsDisagree { .. } => whole_bank(found),
+        RoundFinding::NotJudged { .. }
+        | RoundFinding::Reread { .. }
+        | RoundFinding::OffScale { .. }
+        | RoundFinding::NotRead { .. } => recorded(found, finding.cells.len(), cells),
     }
 }
 
-fn suspect(finding: &Finding, cells: &str) -> Words {
-    let FindingKind::SuspectCell { gravity, deviation, before, sinking, alone } = &finding.kind else {
+fn suspect(found: &RoundFinding, cells: &str) -> Words {
+    let RoundFinding::SuspectCell { gravity, deviation, before, sinking, alone, .. } = found else {
         unreachable!("called for suspect cells only")
     };
     let then = before
@@ -161,10 +87,10 @@ fn against(points: f64) -> String {
     format!("{:.0} {side}", points.abs())
 }
 
-fn outside_band(finding: &Finding, cells: &str) -> Words {
-    let many = finding.cells.len() > 1;
-    match &finding.kind {
-        FindingKind::LowCells { alone: true, lowest, .. } => Words {
+fn outside_band(found: &RoundFinding, count: usize, cells: &str) -> Words {
+    let many = count > 1;
+    match found {
+        RoundFinding::LowCells { alone: true, lowest, .. } => Words {
             headline: format!("{cells} stands alone"),
             seen: format!(
                 "{} under the median, while all the others are even.",
@@ -173,9 +99,9 @@ fn outside_band(finding: &Finding, cells: &str) -> Words {
             why: "One cell by itself tells of that cell, not of the charging.",
             advice: format!("Read {cells} first next time; if it sinks on, equalize with it as the pilot."),
         },
-        FindingKind::LowCells { lowest, nearest, .. } => Words {
+        RoundFinding::LowCells { lowest, nearest, .. } => Words {
             headline: if many {
-                format!("{} cells low", names::sentence(&names::number_word(finding.cells.len())))
+                format!("{} cells low", names::sentence(&names::number_word(count)))
             } else {
                 format!("{cells} at the edge")
             },
@@ -187,9 +113,9 @@ fn outside_band(finding: &Finding, cells: &str) -> Words {
             why: "Cells that lag fill last; left alone the gap widens.",
             advice: "Read them again after the next full charge.".into(),
         },
-        FindingKind::HighCells { highest } => Words {
+        RoundFinding::HighCells { highest } => Words {
             headline: if many {
-                format!("{} cells high", names::sentence(&names::number_word(finding.cells.len())))
+                format!("{} cells high", names::sentence(&names::number_word(count)))
             } else {
                 format!("{cells} reads high")
             },
@@ -201,9 +127,9 @@ fn outside_band(finding: &Finding, cells: &str) -> Words {
     }
 }
 
-fn group(finding: &Finding, cells: &str) -> Words {
-    match &finding.kind {
-        FindingKind::LowPair { deviation } => Words {
+fn group(found: &RoundFinding, cells: &str) -> Words {
+    match found {
+        RoundFinding::LowPair { deviation } => Words {
             headline: format!("{cells} are low together"),
             seen: format!(
                 "Two neighbours in one case, {} under the median.",
@@ -213,13 +139,13 @@ fn group(finding: &Finding, cells: &str) -> Words {
             advice: "Equalize, then read both daily for a week: a leak pulls them down together again."
                 .into(),
         },
-        FindingKind::LowBattery { battery, nearest, lowest } => Words {
+        RoundFinding::LowBattery { battery, nearest, lowest } => Words {
             headline: format!("Battery {battery} is low as a whole"),
             seen: format!("All its cells lie {} to {} points under the median.", nearest.abs(), lowest.abs()),
             why: "All together point to the battery's links or its cold corner rather than to its cells.",
             advice: format!("Measure the drop across the links of {battery} under load; clean and retorque."),
         },
-        FindingKind::LowString { letter, deviation } => Words {
+        RoundFinding::LowString { letter, deviation } => Words {
             headline: format!("String {letter} is low as a whole"),
             seen: format!("Its median lies {} under the bank's.", names::points(deviation.value())),
             why: "A whole string low takes less charge than its mates: a joint, a longer cable, or a weak battery in it.",
@@ -231,14 +157,17 @@ fn group(finding: &Finding, cells: &str) -> Words {
     }
 }
 
-fn spread(finding: &Finding, assessment: &Assessment) -> Words {
-    let ends = assessment.spread.map_or_else(String::new, |s| {
+fn from_to(ends: Option<&Spread>) -> String {
+    ends.map_or_else(String::new, |s| {
         format!(", from {} at {} to {} at {}", s.lowest_gravity, s.lowest, s.highest_gravity, s.highest)
-    });
-    match &finding.kind {
-        FindingKind::SpreadEqualize { spread, proven_full } => Words {
+    })
+}
+
+fn spread(found: &RoundFinding) -> Words {
+    match found {
+        RoundFinding::SpreadEqualize { spread, proven_full, ends, .. } => Words {
             headline: "The bank asks for an equalize".into(),
-            seen: format!("Spread {}{ends}.", names::points(spread.value())),
+            seen: format!("Spread {}{}.", names::points(spread.value()), from_to(ends.as_ref())),
             why: "Cells this far apart are charged to different depths: the low ones sulfate, the high ones boil.",
             advice: if *proven_full {
                 "Equalize: plates covered, vents open, tender loads off, someone stays. Maker's manual first."
@@ -248,9 +177,9 @@ fn spread(finding: &Finding, assessment: &Assessment) -> Words {
                     .into()
             },
         },
-        FindingKind::SpreadWatch { spread } => Words {
+        RoundFinding::SpreadWatch { spread, ends } => Words {
             headline: "The spread is wider than even".into(),
-            seen: format!("Spread {}{ends}.", names::points(spread.value())),
+            seen: format!("Spread {}{}.", names::points(spread.value()), from_to(ends.as_ref())),
             why: "Spread grows before capacity falls.",
             advice: "Charge fully and take the next round early.".into(),
         },
@@ -258,21 +187,27 @@ fn spread(finding: &Finding, assessment: &Assessment) -> Words {
     }
 }
 
-fn whole_bank(kind: &FindingKind) -> Words {
-    match kind {
-        FindingKind::ShortOfFull { short, full } => Words {
+fn whole_bank(found: &RoundFinding) -> Words {
+    match found {
+        RoundFinding::ShortOfFull { short, full } => Words {
             headline: "The bank does not reach full".into(),
             seen: format!("The median lies {} under the model's {full} after a proven full charge.", names::points(short.value())),
             why: "Either the charge is not as full as it seems, or part of the plates is sulfated.",
             advice: "Check setpoints and temperature sensor; an equalize tells undercharge from sulfation.".into(),
         },
-        FindingKind::AboveFull { above, full } => Words {
+        RoundFinding::NeverFull { now, before } => Words {
+            headline: "The bank is never near full".into(),
+            seen: format!("It stood at {now:.0} % on the last round and at {before:.0} % on the one before."),
+            why: "No source finishes its charge, and half-empty plates sulfate.",
+            advice: "Find out what should fill it, charge it fully, and read it again.".into(),
+        },
+        RoundFinding::AboveFull { above, full } => Words {
             headline: "The bank reads above full".into(),
             seen: format!("The median lies {} over the model's {full}.", names::points(above.value())),
             why: "Low levels concentrate the acid; acid that was added does the same and ruins plates.",
             advice: "Check the levels. If they are at the mark, stop, ask who added what, and turn to the maker or a shop. Do not mix a cure.".into(),
         },
-        FindingKind::RestVoltsDisagree { measured, expected } => Words {
+        RoundFinding::RestVoltsDisagree { measured, expected } => Words {
             headline: "Volts and gravity disagree".into(),
             seen: format!("{measured:.3} V a cell at rest; the gravities lead to {expected:.3} V (±0.02 V)."),
             why: "An instrument is off, the temperature is wrong, the acid is layered, or a bad cell hides among its mates.",
@@ -282,9 +217,9 @@ fn whole_bank(kind: &FindingKind) -> Words {
     }
 }
 
-fn recorded(finding: &Finding, cells: &str) -> Words {
-    match &finding.kind {
-        FindingKind::NotJudged { reasons } => {
+fn recorded(found: &RoundFinding, count: usize, cells: &str) -> Words {
+    match found {
+        RoundFinding::NotJudged { reasons } => {
             let why: Vec<&str> = reasons.iter().map(|r| unusable(*r)).collect();
             Words {
                 headline: "Kept, not judged".into(),
@@ -294,13 +229,13 @@ fn recorded(finding: &Finding, cells: &str) -> Words {
                     .into(),
             }
         }
-        FindingKind::Reread { question: q } => Words {
+        RoundFinding::Reread { question: q } => Words {
             headline: format!("Read {cells} again"),
             seen: question(q),
             why: "A slip of the eye looks like this, and so does a failing cell.",
             advice: "Draw and return the sample twice, then read at eye level.".into(),
         },
-        FindingKind::OffScale { above } => Words {
+        RoundFinding::OffScale { above } => Words {
             headline: format!("{cells} off the scale"),
             seen: format!("The float stood {} the scale.", if *above { "above" } else { "below" }),
             why: if *above {
@@ -310,20 +245,16 @@ fn recorded(finding: &Finding, cells: &str) -> Words {
             },
             advice: "Read it with a second instrument, and check the level.".into(),
         },
-        FindingKind::NotRead { reason } if reason.is_empty() => Words {
+        RoundFinding::NotRead { reason } if reason.is_empty() => Words {
             headline: format!("{cells} not read"),
             seen: format!(
                 "{} without a reading.",
-                if finding.cells.len() == 1 {
-                    "One cell".into()
-                } else {
-                    format!("{} cells", finding.cells.len())
-                }
+                if count == 1 { "One cell".into() } else { format!("{count} cells") }
             ),
             why: "The cell that is not read is the one nobody can speak for.",
             advice: "Read them in the next round.".into(),
         },
-        FindingKind::NotRead { reason } => Words {
+        RoundFinding::NotRead { reason } => Words {
             headline: format!("{cells} was not read"),
             seen: names::sentence(&format!("{}.", reason.trim_end_matches('.'))),
             why: "The cell that is not read is the one nobody can speak for.",

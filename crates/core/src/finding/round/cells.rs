@@ -1,16 +1,14 @@
 //! Findings about single cells, pairs, batteries and strings (RD-3, RD-5, RD-8).
 
-use super::{Case, Certainty, Finding, FindingKind, RuleId, Tolerance};
+use super::{Case, Finding, OtherHouse, RoundFinding, RuleId, Tolerance, about, measured};
 use crate::bank::CellAddress;
+use crate::finding::Bound;
 use crate::house_rules::BalanceLimits;
 use crate::quantity::Points;
 use crate::round::condition::CellLimits;
 use crate::round::pattern::whole_limit;
-use crate::round::{JudgedCell, Shape, median};
+use crate::round::{JudgedCell, OffScale, Shape, median};
 use crate::severity::Severity;
-
-/// The steady band is the same for all, so nobody's house owns it.
-const ANY_HOUSE: &str = "every house rule set";
 
 fn deviation(cell: &JudgedCell) -> Points {
     cell.deviation.unwrap_or(Points::ZERO)
@@ -44,20 +42,19 @@ pub(super) fn suspects(case: &Case<'_>) -> Vec<Finding> {
             let d = deviation(cell);
             let limit = case.cell_limits.act(cell.sinking.is_some());
             let before = cell.change.zip(cell.change_days).map(|(change, days)| (d - change, days));
+            let kind = RoundFinding::SuspectCell {
+                gravity: cell.corrected?,
+                deviation: d,
+                before,
+                sinking: cell.sinking,
+                alone: is_lone(case, cell.cell),
+                after_run: None,
+            };
+            let finding = about(vec![cell.cell], kind, Severity::Act, RuleId::Rd8);
+            let tolerance = Tolerance { limit: Bound::Points(limit), whose: case.house() };
             Some(Finding {
-                kind: FindingKind::SuspectCell {
-                    gravity: cell.corrected?,
-                    deviation: d,
-                    before,
-                    sinking: cell.sinking,
-                    alone: is_lone(case, cell.cell),
-                },
-                condition: Severity::Act,
-                cells: vec![cell.cell],
-                rule: RuleId::Rd8,
-                tolerance: Some(Tolerance { limit, whose: case.house() }),
-                certainty: case.certainty(d, limit),
                 other_houses: case.others(Severity::Act, |limits| judged_by(case, limits, cell)),
+                ..measured(finding, tolerance, case.certainty(d, limit))
             })
         })
         .collect()
@@ -81,24 +78,18 @@ pub(super) fn whole_group(case: &Case<'_>) -> Option<Finding> {
     let (lowest, nearest) = (deviation(members.first()?), deviation(members.last()?));
     let middle = Points::new(median(&mut members.iter().map(|c| deviation(c).value()).collect::<Vec<_>>())?);
     let kind = match &case.assessment.shape {
-        Shape::Pair { .. } => FindingKind::LowPair { deviation: middle },
-        Shape::Battery { battery } => FindingKind::LowBattery { battery: *battery, nearest, lowest },
-        Shape::String { letter } => FindingKind::LowString { letter: *letter, deviation: middle },
+        Shape::Pair { .. } => RoundFinding::LowPair { deviation: middle },
+        Shape::Battery { battery } => RoundFinding::LowBattery { battery: *battery, nearest, lowest },
+        Shape::String { letter } => RoundFinding::LowString { letter: *letter, deviation: middle },
         _ => return None,
     };
     let limit = match &case.assessment.shape {
         Shape::Pair { .. } => case.cell_limits.steady,
         _ => whole_limit(case.assessment.uncertainty.deviation),
     };
-    Some(Finding {
-        kind,
-        condition: Severity::Watch,
-        cells: members.iter().map(|c| c.cell).collect(),
-        rule: RuleId::Rd5,
-        tolerance: Some(Tolerance { limit, whose: ANY_HOUSE.into() }),
-        certainty: case.certainty(middle, limit),
-        other_houses: Vec::new(),
-    })
+    let finding = about(members.iter().map(|c| c.cell).collect(), kind, Severity::Watch, RuleId::Rd5);
+    let tolerance = Tolerance::of_every_house(Bound::Points(limit));
+    Some(measured(finding, tolerance, case.certainty(middle, limit)))
 }
 
 /// A row whose cells fall from one end to the other.
@@ -107,15 +98,10 @@ pub(super) fn gradient(case: &Case<'_>) -> Option<Finding> {
     let of = |end: CellAddress| case.assessment.cells.iter().find(|c| c.cell == end).map(deviation);
     let (low, high) = (of(low_end)?, of(high_end)?);
     let limit = whole_limit(case.assessment.uncertainty.deviation);
-    Some(Finding {
-        kind: FindingKind::Gradient { low_end, high_end, low, high },
-        condition: Severity::Watch,
-        cells: vec![low_end, high_end],
-        rule: RuleId::Rd5,
-        tolerance: Some(Tolerance { limit, whose: ANY_HOUSE.into() }),
-        certainty: case.certainty(high - low, limit),
-        other_houses: Vec::new(),
-    })
+    let kind = RoundFinding::Gradient { low_end, high_end, low, high };
+    let finding = about(vec![low_end, high_end], kind, Severity::Watch, RuleId::Rd5);
+    let tolerance = Tolerance::of_every_house(Bound::Points(limit));
+    Some(measured(finding, tolerance, case.certainty(high - low, limit)))
 }
 
 /// Cells below the steady band that no other finding speaks for.
@@ -126,7 +112,7 @@ pub(super) fn low(case: &Case<'_>) -> Option<Finding> {
         .collect();
     let (first, last) = (cells.first()?, cells.last()?);
     let alone = is_lone(case, first.cell);
-    let kind = FindingKind::LowCells { lowest: deviation(first), nearest: deviation(last), alone };
+    let kind = RoundFinding::LowCells { lowest: deviation(first), nearest: deviation(last), alone };
     let others = case.others(Severity::Watch, |limits| judged_by(case, limits, first));
     let rule = if alone { RuleId::Rd5 } else { RuleId::Rd8 };
     Some(outside_the_band(case, kind, rule, &cells, others))
@@ -139,39 +125,22 @@ pub(super) fn high(case: &Case<'_>) -> Option<Finding> {
         .filter(|c| deviation(c) > Points::ZERO && !covered(case, c.cell))
         .collect();
     cells.reverse();
-    let kind = FindingKind::HighCells { highest: deviation(cells.first()?) };
+    let kind = RoundFinding::HighCells { highest: deviation(cells.first()?) };
     Some(outside_the_band(case, kind, RuleId::Rd8, &cells, Vec::new()))
 }
 
 fn outside_the_band(
     case: &Case<'_>,
-    kind: FindingKind,
+    kind: RoundFinding,
     rule: RuleId,
     cells: &[&JudgedCell],
-    other_houses: Vec<super::OtherHouse>,
+    other_houses: Vec<OtherHouse>,
 ) -> Finding {
     let limit = case.cell_limits.steady;
-    Finding {
-        kind,
-        condition: Severity::Watch,
-        cells: cells.iter().map(|c| c.cell).collect(),
-        rule,
-        tolerance: Some(Tolerance { limit, whose: ANY_HOUSE.into() }),
-        certainty: case.certainty(cells.first().map_or(Points::ZERO, |c| deviation(c)), limit),
-        other_houses,
-    }
-}
-
-fn recorded(kind: FindingKind, condition: Severity, cells: Vec<CellAddress>, rule: RuleId) -> Finding {
-    Finding {
-        kind,
-        condition,
-        cells,
-        rule,
-        tolerance: None,
-        certainty: Certainty::Recorded,
-        other_houses: Vec::new(),
-    }
+    let finding = about(cells.iter().map(|c| c.cell).collect(), kind, Severity::Watch, rule);
+    let tolerance = Tolerance::of_every_house(Bound::Points(limit));
+    let certainty = case.certainty(cells.first().map_or(Points::ZERO, |c| deviation(c)), limit);
+    Finding { other_houses, ..measured(finding, tolerance, certainty) }
 }
 
 /// Readings in question.
@@ -181,25 +150,25 @@ pub(super) fn questioned(case: &Case<'_>) -> Vec<Finding> {
         .iter()
         .filter_map(|cell| {
             let question = cell.question?;
-            Some(recorded(FindingKind::Reread { question }, Severity::Reread, vec![cell.cell], RuleId::Rd3))
+            Some(about(vec![cell.cell], RoundFinding::Reread { question }, Severity::Reread, RuleId::Rd3))
         })
         .collect()
 }
 
 /// Floats off the scale.
 pub(super) fn off_scale(case: &Case<'_>) -> Vec<Finding> {
-    [("below the scale", false, Severity::Act), ("above the scale", true, Severity::Watch)]
+    [(OffScale::Below, Severity::Act), (OffScale::Above, Severity::Watch)]
         .into_iter()
-        .filter_map(|(note, above, condition)| {
+        .filter_map(|(where_to, severity)| {
             let cells: Vec<CellAddress> = case
                 .assessment
                 .cells
                 .iter()
-                .filter(|c| c.condition == condition && c.note.as_deref() == Some(note))
+                .filter(|c| c.off_scale == Some(where_to))
                 .map(|c| c.cell)
                 .collect();
-            (!cells.is_empty())
-                .then(|| recorded(FindingKind::OffScale { above }, condition, cells, RuleId::Rd3))
+            let kind = RoundFinding::OffScale { above: where_to == OffScale::Above };
+            (!cells.is_empty()).then(|| about(cells, kind, severity, RuleId::Rd3))
         })
         .collect()
 }
@@ -221,17 +190,13 @@ pub(super) fn not_read(case: &Case<'_>) -> Vec<Finding> {
         .into_iter()
         .map(|cell| {
             let reason = cell.note.clone().unwrap_or_default();
-            recorded(FindingKind::NotRead { reason }, Severity::NoReading, vec![cell.cell], RuleId::Rd1)
+            about(vec![cell.cell], RoundFinding::NotRead { reason }, Severity::NoReading, RuleId::Rd1)
         })
         .collect();
     if !without.is_empty() {
         let cells = without.iter().map(|c| c.cell).collect();
-        all.push(recorded(
-            FindingKind::NotRead { reason: String::new() },
-            Severity::NoReading,
-            cells,
-            RuleId::Rd1,
-        ));
+        let kind = RoundFinding::NotRead { reason: String::new() };
+        all.push(about(cells, kind, Severity::NoReading, RuleId::Rd1));
     }
     all
 }

@@ -1,14 +1,12 @@
 //! EQ-5 on stored rounds: what each run did, and cells that twice did not answer.
 
-use super::{BankRow, DbError, RoundRow, RunRow, assessments, house_rules};
+use crate::db::assessments::{Deviations, derived, deviations};
+use crate::db::{BankRow, Connection, DbError, ModelRow, RoundRow, RunRow, house_rules};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::equalize::{Outcome, REST_HOURS, RunAfter, SilentCell, judge_after, silent_cells};
 use rainshadow_core::quantity::Points;
-use rainshadow_core::schedule::OpenFinding;
-use rainshadow_core::severity::Severity;
-use rusqlite::Connection;
 use std::collections::HashMap;
 
 /// A round is opened before its first cell is read: a minute early is in time, h.
@@ -16,7 +14,7 @@ const OPENED_BEFORE: f64 = 1.0 / 60.0;
 
 /// A run with the rounds around it and what they say of it.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Answer {
+pub struct RunOutcome {
     /// The last round before it.
     pub before: Option<RoundRow>,
     /// The first finished round an hour or more after it.
@@ -27,18 +25,7 @@ pub struct Answer {
     pub unread: Vec<CellAddress>,
 }
 
-type Blocks = HashMap<(String, u8), Points>;
-
-/// Deviations of a judged round by block and cell, cells in question left out.
-fn deviations(db: &Connection, round: &str) -> Result<Blocks, DbError> {
-    let mut query = db.prepare_cached(
-        "SELECT block_id, cell, deviation FROM judged_cell WHERE round_id = ? AND condition <> 're-read'",
-    )?;
-    let rows = query.query_map([round], |row| Ok(((row.get(0)?, row.get(1)?), Points::new(row.get(2)?))))?;
-    Ok(rows.collect::<Result<_, _>>()?)
-}
-
-impl Answer {
+impl RunOutcome {
     /// What the rounds of a bank, newest first, say of a run. `places` tells where blocks stand.
     pub(crate) fn of(
         db: &Connection,
@@ -56,13 +43,13 @@ impl Answer {
         let mut unread = Vec::new();
         let judged = match (&before, &after) {
             (Some(before), Some(after)) => {
-                let model = super::ModelRow::by_id(db, &bank.model_id)?;
+                let model = ModelRow::by_id(db, &bank.model_id)?;
                 let limits = house_rules::of_bank(db, bank)?.balance_limits(&model);
                 let was = deviations(db, &before.id)?;
                 let is = deviations(db, &after.id)?;
-                let noise = assessments::derived(db, &after.id)?
-                    .map_or(Points::ZERO, |d| d.assessment.uncertainty.deviation);
-                let by_cell = |blocks: Blocks| -> Vec<(CellAddress, Points)> {
+                let noise =
+                    derived(db, &after.id)?.map_or(Points::ZERO, |judged| judged.uncertainty.deviation);
+                let by_cell = |blocks: Deviations| -> Vec<(CellAddress, Points)> {
                     let mut all: Vec<_> = blocks
                         .into_iter()
                         .filter_map(|((block, cell), d)| {
@@ -103,27 +90,14 @@ impl Answer {
 
 /// Cells that did not answer the last run that was judged (EQ-5).
 pub(crate) fn silent_of(db: &Connection, bank: &BankRow) -> Result<Vec<SilentCell>, DbError> {
-    Ok(silent_in(&Answer::of_bank(db, bank)?))
+    Ok(silent_in(&RunOutcome::of_bank(db, bank)?))
 }
 
 /// The same of runs that are read already, oldest first. One that was stopped by hand, or never was on
 /// equalize, tells nothing of a cell.
-pub(crate) fn silent_in(runs: &[(RunRow, Answer)]) -> Vec<SilentCell> {
+pub(crate) fn silent_in(runs: &[(RunRow, RunOutcome)]) -> Vec<SilentCell> {
     let counted = runs.iter().filter(|(run, _)| run.equalized());
     let judged: Vec<(Date, &Outcome)> =
         counted.filter_map(|(run, a)| Some((run.day(), &a.judged.as_ref()?.outcome))).collect();
     silent_cells(&judged)
-}
-
-/// Cells that did not answer twice running: findings for replacement (EQ-5).
-pub(crate) fn unanswered(silent: &[SilentCell]) -> impl Iterator<Item = OpenFinding> {
-    silent.iter().filter(|cell| cell.is_given_up()).map(|own| OpenFinding {
-        id: format!("silent {}", own.cell),
-        day: own.last,
-        place: own.cell.to_string(),
-        what: "did not answer two equalizes running (EQ-5)".into(),
-        severity: Severity::Act,
-        spare: format!("a battery for {}", own.cell.battery),
-        advice: format!("Plan to replace {}; a load test tells how much it holds back.", own.cell.battery),
-    })
 }

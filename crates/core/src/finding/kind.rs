@@ -1,0 +1,273 @@
+//! The codes of findings, by what was judged, each with its measured quantities.
+
+use crate::bank::{BatteryAddress, CellAddress};
+use crate::charge::{AuditedStage, Effect};
+use crate::equalize::SilentCell;
+use crate::ohmic::OhmicJudged;
+use crate::quantity::{Points, SpecificGravity};
+use crate::rest::RestFinding;
+use crate::round::{Question, Sinking, Spread, Unusable};
+use crate::visit::Check;
+use crate::water::Uneven;
+use serde::{Deserialize, Serialize};
+use strum::IntoStaticStr;
+
+/// What was found, with its measured quantities.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(tag = "judged", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum FindingKind {
+    /// Gravities of a round.
+    Round(RoundFinding),
+    /// Volts at rest.
+    Rest(RestFinding),
+    /// Resistances and cases.
+    Ohmic(OhmicFinding),
+    /// Levels and water.
+    Water(WaterFinding),
+    /// What the eye found.
+    Look(LookFinding),
+    /// What equalizes did.
+    Equalize(EqualizeFinding),
+    /// What the charger is set to.
+    Charger(ChargerFinding),
+}
+
+impl FindingKind {
+    /// The code as written: `suspect_cell`.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::Round(own) => own.into(),
+            Self::Rest(own) => own.into(),
+            Self::Ohmic(own) => own.into(),
+            Self::Water(own) => own.into(),
+            Self::Look(own) => own.into(),
+            Self::Equalize(own) => own.into(),
+            Self::Charger(own) => own.into(),
+        }
+    }
+}
+
+/// What a round shows.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, IntoStaticStr)]
+#[serde(tag = "code", rename_all = "snake_case")]
+#[strum(serialize_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum RoundFinding {
+    /// The round is kept and not judged.
+    NotJudged {
+        /// Why.
+        reasons: Vec<Unusable>,
+    },
+    /// One cell far below its mates, or sinking.
+    SuspectCell {
+        /// Its corrected gravity.
+        gravity: SpecificGravity,
+        /// Its deviation.
+        deviation: Points,
+        /// Its deviation in the round before, and how many days ago.
+        before: Option<(Points, f64)>,
+        /// How fast it sinks, where it does.
+        sinking: Option<Sinking>,
+        /// True when every other cell is even.
+        alone: bool,
+        /// What the runs before say of it, where it did not answer the last.
+        #[serde(default)]
+        after_run: Option<SilentCell>,
+    },
+    /// Cells below the steady band.
+    LowCells {
+        /// Deviation of the lowest.
+        lowest: Points,
+        /// Deviation of the one nearest the band.
+        nearest: Points,
+        /// True for one cell alone below an even bank.
+        alone: bool,
+    },
+    /// Cells above the steady band.
+    HighCells {
+        /// Deviation of the highest.
+        highest: Points,
+    },
+    /// Two neighbours in one case are low.
+    LowPair {
+        /// Their median deviation.
+        deviation: Points,
+    },
+    /// One battery low as a whole.
+    LowBattery {
+        /// The battery.
+        battery: BatteryAddress,
+        /// Deviation of its highest cell.
+        nearest: Points,
+        /// Deviation of its lowest cell.
+        lowest: Points,
+    },
+    /// One string low as a whole.
+    LowString {
+        /// Its letter.
+        letter: char,
+        /// Its median against the bank's.
+        deviation: Points,
+    },
+    /// Cells fall along a row.
+    Gradient {
+        /// Low end of the row.
+        low_end: CellAddress,
+        /// High end of the row.
+        high_end: CellAddress,
+        /// Deviation of the low end's cells.
+        low: Points,
+        /// Deviation of the high end's cells.
+        high: Points,
+    },
+    /// The spread asks for a corrective equalize.
+    SpreadEqualize {
+        /// Highest less lowest.
+        spread: Points,
+        /// True when the round was proven full.
+        proven_full: bool,
+        /// Its ends, where they are known.
+        #[serde(default)]
+        ends: Option<Spread>,
+        /// What the runs before say of the lowest cell, where it did not answer the last.
+        #[serde(default)]
+        after_run: Option<SilentCell>,
+    },
+    /// The spread is wider than even.
+    SpreadWatch {
+        /// Highest less lowest.
+        spread: Points,
+        /// Its ends, where they are known.
+        #[serde(default)]
+        ends: Option<Spread>,
+    },
+    /// The whole bank stands short of full after a proven full charge.
+    ShortOfFull {
+        /// Median less full gravity.
+        short: Points,
+        /// The model's full gravity.
+        full: SpecificGravity,
+    },
+    /// Two rounds running the bank was neither proven full nor near it (CH-5).
+    NeverFull {
+        /// Charge now, per cent.
+        now: f64,
+        /// Charge on the round before, per cent.
+        before: f64,
+    },
+    /// The whole bank stands above full (SG-6).
+    AboveFull {
+        /// Median less full gravity.
+        above: Points,
+        /// The model's full gravity.
+        full: SpecificGravity,
+    },
+    /// Settled volts and gravity tell different stories (SG-3).
+    RestVoltsDisagree {
+        /// Volts per cell as measured.
+        measured: f64,
+        /// Volts per cell that the gravity leads to.
+        expected: f64,
+    },
+    /// A reading is in question.
+    Reread {
+        /// Why.
+        question: Question,
+    },
+    /// The float stood off the scale.
+    OffScale {
+        /// True above, false below.
+        above: bool,
+    },
+    /// Cells without a reading.
+    NotRead {
+        /// The reason, where one cell has one.
+        reason: String,
+    },
+}
+
+/// What resistances and cases show (OH-1).
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, IntoStaticStr)]
+#[serde(tag = "code", rename_all = "snake_case")]
+#[strum(serialize_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum OhmicFinding {
+    /// Resistance rose; the case may be hotter too.
+    ResistanceRise {
+        /// The battery as judged.
+        battery: OhmicJudged,
+    },
+    /// A case hotter than its mates, with a resistance that says nothing.
+    HotCase {
+        /// The battery.
+        battery: BatteryAddress,
+        /// °C over the median case.
+        hotter: f64,
+    },
+}
+
+/// What levels and fills show.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, IntoStaticStr)]
+#[serde(tag = "code", rename_all = "snake_case")]
+#[strum(serialize_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum WaterFinding {
+    /// Plates that showed and were not covered (WA-4).
+    PlatesBare,
+    /// A cell that drinks unlike its mates (WA-5).
+    UnevenConsumption {
+        /// How unlike.
+        uneven: Uneven,
+    },
+}
+
+/// Something the eye found (LO-1).
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, IntoStaticStr)]
+#[serde(tag = "code", rename_all = "snake_case")]
+#[strum(serialize_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum LookFinding {
+    /// Something out of order.
+    Seen {
+        /// What was looked at.
+        check: Check,
+        /// Key of what was found.
+        kind: String,
+        /// Play in mm, or volts to the tray, where measured.
+        measured: Option<f64>,
+        /// In the technician's words.
+        note: String,
+    },
+}
+
+/// What equalizes did (EQ-5).
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, IntoStaticStr)]
+#[serde(tag = "code", rename_all = "snake_case")]
+#[strum(serialize_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum EqualizeFinding {
+    /// A cell that did not answer twice running.
+    DidNotAnswer {
+        /// The cell, and how often.
+        cell: SilentCell,
+    },
+}
+
+/// What the charger is set to (CH-3).
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, IntoStaticStr)]
+#[serde(tag = "code", rename_all = "snake_case")]
+#[strum(serialize_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum ChargerFinding {
+    /// One stage off its setpoint.
+    OffSetpoint {
+        /// The stage as judged.
+        stage: AuditedStage,
+    },
+    /// A charger that does not suit the batteries.
+    WrongCharger {
+        /// What it does.
+        effect: Effect,
+    },
+}

@@ -1,0 +1,108 @@
+//! What the gravities of a round show (RD-1 to RD-8, SG-3, SG-6).
+
+mod balance;
+mod cells;
+mod whole;
+
+use super::{Bound, Certainty, Finding, FindingKind, OtherHouse, RoundFinding, RuleId, Subject, Tolerance};
+use crate::bank::CellAddress;
+use crate::house_rules::BalanceLimits;
+use crate::instrument::Limit;
+use crate::quantity::Points;
+use crate::round::condition::CellLimits;
+use crate::round::{Assessment, FAR_FROM_FULL, Level, RoundToJudge};
+use crate::severity::Severity;
+
+/// A finding about cells that are named, worst first.
+fn about(cells: Vec<CellAddress>, kind: RoundFinding, severity: Severity, rule: RuleId) -> Finding {
+    let subject = match &kind {
+        RoundFinding::LowString { letter, .. } => Subject::String(*letter),
+        RoundFinding::LowBattery { battery, .. } => Subject::Battery(*battery),
+        RoundFinding::SpreadEqualize { .. } | RoundFinding::SpreadWatch { .. } => Subject::Bank,
+        _ => Subject::of_cells(&cells),
+    };
+    Finding { cells, ..Finding::recorded(subject, FindingKind::Round(kind), severity, rule) }
+}
+
+/// A bank that two rounds running was neither proven full nor near it (CH-5).
+pub(crate) fn never_full((now, before): (f64, f64)) -> Finding {
+    let kind = RoundFinding::NeverFull { now, before };
+    let limit = Bound::Percent { percent: FAR_FROM_FULL };
+    let finding = about(Vec::new(), kind, Severity::Watch, RuleId::Ch5);
+    measured(finding, Tolerance::of_every_house(limit), Certainty::Clear)
+}
+
+/// A finding with the limit that judged it.
+fn measured(finding: Finding, tolerance: Tolerance, certainty: Certainty) -> Finding {
+    Finding { tolerance: Some(tolerance), certainty, ..finding }
+}
+
+/// Everything the judgement of findings looks at.
+struct Case<'a> {
+    round: &'a RoundToJudge,
+    assessment: &'a Assessment,
+    limits: BalanceLimits,
+    cell_limits: &'a CellLimits,
+}
+
+impl Case<'_> {
+    fn house(&self) -> String {
+        self.round.rules.name.clone()
+    }
+
+    fn equalize_owner(&self) -> String {
+        if self.limits.equalize_is_makers { "the maker".into() } else { self.house() }
+    }
+
+    /// How sure a value beyond a limit is, given the uncertainty of one deviation.
+    fn certainty(&self, value: Points, limit: Limit) -> Certainty {
+        let doubt = 2.0 * self.assessment.uncertainty.deviation.value();
+        if limit.noise_rules() {
+            Certainty::WithinInstrument
+        } else if value.abs().value() - limit.used.value() > doubt {
+            Certainty::Clear
+        } else {
+            Certainty::NearLimit
+        }
+    }
+
+    /// The other sets' conditions, where they differ from this one.
+    fn others(&self, own: Severity, by: impl Fn(BalanceLimits) -> Severity) -> Vec<OtherHouse> {
+        self.round
+            .other_rules
+            .iter()
+            .filter(|rules| rules.key != self.round.rules.key)
+            .map(|rules| OtherHouse {
+                name: rules.name.clone(),
+                condition: by(rules.balance_limits(&self.round.model)),
+            })
+            .filter(|other| other.condition != own)
+            .collect()
+    }
+}
+
+/// All findings of a judged round, worst first.
+pub(crate) fn findings(
+    round: &RoundToJudge,
+    assessment: &Assessment,
+    cell_limits: &CellLimits,
+    level: Option<(Level, Points, Limit)>,
+) -> Vec<Finding> {
+    let case = Case { round, assessment, limits: round.rules.balance_limits(&round.model), cell_limits };
+    let mut all = Vec::new();
+    all.extend(whole::not_judged(&case));
+    all.extend(cells::suspects(&case));
+    all.extend(balance::spread(&case));
+    all.extend(cells::whole_group(&case));
+    all.extend(cells::gradient(&case));
+    all.extend(cells::low(&case));
+    all.extend(cells::high(&case));
+    all.extend(whole::level(&case, level));
+    all.extend(whole::rest_volts(&case));
+    all.extend(cells::questioned(&case));
+    all.extend(cells::off_scale(&case));
+    all.extend(cells::not_read(&case));
+    // Stable: within one condition the order above stands.
+    all.sort_by_key(|finding| std::cmp::Reverse(finding.severity));
+    all
+}

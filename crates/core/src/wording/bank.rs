@@ -1,0 +1,69 @@
+//! The one sentence of a bank: what to do, then why, from everything that is known of it.
+
+use super::did_not_answer::did_not_answer_clause;
+use super::due::{DueReader, due};
+use super::finding::speak;
+use super::names::short_day;
+use super::verdict::round_verdict;
+use super::visit::rest_line;
+use crate::bank_state::BankState;
+use crate::finding::{EqualizeFinding, Finding, FindingKind};
+use crate::severity::Severity;
+use jiff::civil::Date;
+
+/// The sentence on top of a bank. It speaks for all of it, not for its last round alone.
+pub fn bank_verdict(state: &BankState, reader: &DueReader) -> String {
+    let lead = state.findings.first().filter(|f| f.severity >= Severity::Watch);
+    match (lead, &state.round, &state.rest) {
+        (Some(lead), Some(round), _) if lead.of_round().is_some() => {
+            round_verdict(&state.findings, round, reader.today)
+        }
+        (Some(lead), _, _) => lead_said(lead, reader.today),
+        (None, Some(round), _) => {
+            let said = round_verdict(&state.findings, round, reader.today);
+            match (said.strip_suffix(NOTHING_TO_DO), said.contains("even")) {
+                (Some(even), _) => format!("{even}{}", next(state, reader, "Nothing is due.")),
+                _ => said,
+            }
+        }
+        (None, None, Some(rest)) => {
+            format!("{} {}", rest_line(rest), next(state, reader, "")).trim_end().to_owned()
+        }
+        (None, None, None) if reader.construction.has_caps() => {
+            "No round yet: the first one is the baseline for all that follow.".into()
+        }
+        (None, None, None) => {
+            "Sealed batteries: there is no gravity to read, and nothing here is opened.".into()
+        }
+    }
+}
+
+/// How a round says that it asks for nothing.
+pub(super) const NOTHING_TO_DO: &str = "Nothing to do before the next round.";
+
+/// What is due now or next, as a clause of its own.
+fn next(state: &BankState, reader: &DueReader, otherwise: &str) -> String {
+    let said = |item| due(item, reader).title;
+    let now = state.due.iter().find(|item| item.date <= reader.today);
+    let first = state.due.iter().min_by_key(|item| item.date);
+    match (now, first) {
+        (Some(item), _) if item.date == reader.today => format!("Due today: {}.", said(item)),
+        (Some(item), _) => format!("Due since {}: {}.", short_day(item.date, reader.today), said(item)),
+        (None, Some(item)) => {
+            format!("Nothing to do before {}: {}.", short_day(item.date, reader.today), said(item))
+        }
+        (None, None) => otherwise.to_owned(),
+    }
+}
+
+fn lead_said(lead: &Finding, today: Date) -> String {
+    if let FindingKind::Equalize(EqualizeFinding::DidNotAnswer { cell }) = &lead.kind {
+        let (own, battery) = (cell.cell, cell.cell.battery);
+        return format!(
+            "Plan to replace battery {battery}: cell {own} {}.",
+            did_not_answer_clause(*cell, today)
+        );
+    }
+    let words = speak(lead);
+    format!("{}. {}", words.headline, words.advice)
+}

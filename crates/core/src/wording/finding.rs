@@ -1,0 +1,173 @@
+//! Findings in words: what was seen, why it matters, what to do, and by which rule.
+
+mod charge;
+mod rest;
+mod round;
+mod visit;
+
+use super::names;
+use crate::finding::{Bound, Certainty, Equipment, Finding, FindingKind, OtherHouse, Subject, Tolerance};
+use crate::severity::Severity;
+use serde::{Deserialize, Serialize};
+
+/// A finding in words.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SpokenFinding {
+    /// Its id: the same for the same thing found again.
+    pub id: String,
+    /// Whom it is about.
+    #[serde(flatten)]
+    pub subject: Subject,
+    /// How bad.
+    pub severity: Severity,
+    /// Cells it names.
+    pub cells: Vec<String>,
+    /// Head line: "B5-2 is sinking".
+    pub headline: String,
+    /// What was measured.
+    pub seen: String,
+    /// Why it matters.
+    pub why: String,
+    /// What to do.
+    pub advice: String,
+    /// Rule, tolerance and whose: "RD-4, balance of the bank: limit 30 points (Maker first)".
+    pub rule: String,
+    /// Where the rule comes from.
+    pub source: String,
+    /// How sure.
+    pub sure: String,
+    /// What another house would say; may be empty.
+    pub others: String,
+}
+
+/// The parts of a finding that its kind decides.
+struct Words {
+    headline: String,
+    seen: String,
+    why: &'static str,
+    advice: String,
+}
+
+/// The words of one finding.
+pub fn speak(finding: &Finding) -> SpokenFinding {
+    let words = match &finding.kind {
+        FindingKind::Round(found) => round::words(finding, found),
+        FindingKind::Rest(found) => rest::words(found),
+        FindingKind::Ohmic(found) => visit::ohmic(found),
+        FindingKind::Water(found) => visit::water(finding, found),
+        FindingKind::Look(found) => visit::look(finding, found),
+        FindingKind::Equalize(found) => charge::equalize(*found),
+        FindingKind::Charger(found) => charge::charger(found),
+    };
+    SpokenFinding {
+        id: finding.id.clone(),
+        subject: finding.subject,
+        severity: finding.severity,
+        cells: named(finding),
+        headline: words.headline,
+        seen: words.seen,
+        why: words.why.into(),
+        advice: words.advice,
+        rule: rule_line(finding),
+        source: format!("Source: {}.", finding.rule.source()),
+        sure: sure_line(finding).into(),
+        others: others_line(&finding.other_houses),
+    }
+}
+
+/// The cells it names, or the battery.
+fn named(finding: &Finding) -> Vec<String> {
+    match (finding.cells.as_slice(), finding.subject, finding.of_rest()) {
+        ([], _, Some(crate::rest::RestFinding::Apart { lowest, highest, .. })) => {
+            vec![lowest.to_string(), highest.to_string()]
+        }
+        ([], Subject::Battery(battery), _) => vec![battery.to_string()],
+        (cells, _, _) => cells.iter().map(ToString::to_string).collect(),
+    }
+}
+
+fn limit_line(Tolerance { limit, whose }: &Tolerance) -> String {
+    let whose = if whose == crate::finding::EVERY_HOUSE && !matches!(limit, Bound::Points(_)) {
+        String::new()
+    } else {
+        format!(" ({whose})")
+    };
+    match limit {
+        Bound::Points(limit) if limit.noise_rules() => format!(
+            ": the rule says {}{whose}, widened to {} by the instrument's noise",
+            names::points(limit.rule.value()),
+            limit.used
+        ),
+        Bound::Points(limit) => format!(": limit {}{whose}", names::points(limit.used.value())),
+        Bound::Volts { volts, by_meter } => {
+            let by = if *by_meter { ", set by the meter" } else { "" };
+            format!(": limit {volts:.2} V{by}{whose}")
+        }
+        Bound::VoltsPerCell { volts } => format!(": limit {volts:.2} V a cell{whose}"),
+        Bound::Rise { watch, investigate, act } => format!(
+            ": watch {:.0} %, investigate {:.0} %, act {:.0} %{whose}",
+            100.0 * watch,
+            100.0 * investigate,
+            100.0 * act
+        ),
+        Bound::Factor { low, high } => {
+            format!(": more than {high} or less than {low} times the median over two fills{whose}")
+        }
+        Bound::Percent { percent } => format!(": limit {percent:.0} %{whose}"),
+        Bound::Celsius { degrees } => format!(": limit {degrees:.0} °C over the median case{whose}"),
+        Bound::Millimetres { millimetres } => format!(": limit {millimetres:.0} mm{whose}"),
+    }
+}
+
+fn rule_line(finding: &Finding) -> String {
+    let limit = finding.tolerance.as_ref().map(limit_line).unwrap_or_default();
+    format!("{}, {}{limit}", finding.rule.id(), finding.rule.title())
+}
+
+fn sure_line(finding: &Finding) -> &'static str {
+    // Only what an instrument with a known scatter measured is told how sure it is.
+    match (finding.certainty, &finding.kind) {
+        (Certainty::WithinInstrument, _) => {
+            "The limit here is what your instrument can tell; a finer one would see more."
+        }
+        (Certainty::Clear, FindingKind::Round(_)) => "Beyond the limit by more than the instrument's doubt.",
+        (Certainty::NearLimit, _) => "Near the limit: another reading could fall on the other side.",
+        (Certainty::Clear | Certainty::Recorded, _) => "",
+    }
+}
+
+fn others_line(others: &[OtherHouse]) -> String {
+    let said: Vec<String> = others
+        .iter()
+        .map(|other| match other.condition {
+            Severity::Steady => format!("{} would let this stand.", other.name),
+            Severity::Watch => format!("{} would watch it.", other.name),
+            _ => format!("{} would act on it.", other.name),
+        })
+        .collect();
+    said.join(" ")
+}
+
+/// Whom a finding is about: "the bank", "string A", "A3", "the charger".
+pub fn subject(subject: Subject) -> String {
+    match subject {
+        Subject::Bank => "the bank".into(),
+        Subject::String(letter) => format!("string {letter}"),
+        Subject::Equipment(Equipment::Charger) => "the charger".into(),
+        other => other.to_string(),
+    }
+}
+
+/// What to carry for a finding; empty: nothing.
+pub fn spare(finding: &Finding) -> String {
+    match &finding.kind {
+        FindingKind::Look(crate::finding::LookFinding::Seen { check, kind, .. }) => {
+            check.kind(kind).map_or_else(String::new, |k| k.spare.to_owned())
+        }
+        FindingKind::Equalize(crate::finding::EqualizeFinding::DidNotAnswer { cell }) => {
+            format!("a battery for {}", cell.cell.battery)
+        }
+        _ => String::new(),
+    }
+}

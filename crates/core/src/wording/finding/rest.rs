@@ -1,0 +1,84 @@
+//! What volts at rest show, in words.
+
+use super::super::names;
+use super::Words;
+use crate::rest::{Fault, RestFinding};
+
+fn fault(fault: Fault) -> (String, String) {
+    match fault {
+        Fault::ShortedCells { cells: 1 } => (
+            "about two volts are missing: one shorted cell".into(),
+            "Read its batteries one by one; the one two volts short has the dead cell.".into(),
+        ),
+        Fault::ShortedCells { cells } => (
+            format!("about {} volts are missing: {} shorted cells", 2 * cells, names::number_word(usize::from(cells))),
+            "Read its batteries one by one; those that are short have the dead cells.".into(),
+        ),
+        Fault::BatteryOut => (
+            "one battery's volts are missing: it is bypassed or broken out".into(),
+            "Walk the links of this string with the meter; look for a bypass or a broken post.".into(),
+        ),
+        Fault::BatteryReversed => (
+            "twice one battery's volts are missing: one stands reversed".into(),
+            "Check the polarity of every battery of this string before anything is switched on.".into(),
+        ),
+        Fault::OpenLink { after: Some(battery) } => (
+            format!("the volts stop after {battery}: its link to the next battery is open or corroded"),
+            format!("Isolate, take the link after {battery} off, clean both faces, remake it to torque, measure again."),
+        ),
+        Fault::OpenLink { after: None } => (
+            "the batteries are there one by one, the string is not: an open or corroded link".into(),
+            "Measure from the positive post of the string to the negative post of each battery in turn; the volts stop at the bad link.".into(),
+        ),
+        Fault::Low => ("it reads low by no whole number of cells".into(), "Rest it, read it again, then load it for ten seconds and watch the volts.".into()),
+    }
+}
+
+/// The words of a finding of a rest check.
+pub(super) fn words(found: &RestFinding) -> Words {
+    match found {
+        RestFinding::CellsMissing { battery, below, cells } => Words {
+            headline: format!("{battery} is short of {}", if *cells == 1 { "a cell".into() } else { format!("{} cells", names::number_word(usize::from(*cells))) }),
+            seen: format!("It rests {below:.2} V under its mates, about two volts a dead cell."),
+            why: "A dead cell is charged by nothing and heats its neighbours on charge.",
+            advice: format!("End the routine: isolate {battery}, read its cells, load test it alone."),
+        },
+        RestFinding::BatteryLow { battery, below, .. } => Words {
+            headline: format!("{battery} rests {below:.2} V under its mates"),
+            seen: "It is no whole dead cell: it holds less charge than the batteries beside it.".into(),
+            why: "A battery that lags is filled last and emptied first, and pulls its mates after it.",
+            advice: format!("Charge {battery} alone to the end, rest it, read it again; if it still lags, test it under load."),
+        },
+        RestFinding::Apart { letter, spread, lowest, highest, sealed, .. } => Words {
+            headline: format!("String {letter} rests {spread:.2} V apart"),
+            seen: format!("{lowest} is the lowest, {highest} the highest."),
+            why: "Batteries that rest apart are charged apart: the low one is never filled.",
+            advice: if *sealed {
+                format!("Charge fully, rest, read again; if it stays, charge {lowest} alone and test it under load.")
+            } else {
+                "Charge fully, rest, read again; if it stays, equalize.".into()
+            },
+        },
+        RestFinding::StringShort { letter, volts, expected, fault: what } => {
+            let (seen, advice) = fault(*what);
+            Words {
+                headline: format!("String {letter} reads {volts:.1} V of {expected:.1}"),
+                seen: names::sentence(&format!("{seen}.")),
+                why: "The other strings carry its load until they fail too.",
+                advice: format!("{advice} Hold loose lugs; insulated tools."),
+            }
+        }
+        RestFinding::Disagrees { battery, measured, expected } => Words {
+            headline: format!("{battery}: volts and gravity disagree"),
+            seen: format!("{measured:.3} V a cell at rest; its gravities lead to {expected:.3} V."),
+            why: "An instrument is off, the temperature is wrong, the acid is layered, or a bad cell hides among its mates.",
+            advice: "Check the meter on a known battery and the hydrometer in distilled water, then read it again.".into(),
+        },
+        RestFinding::LowCharge { at_most, planned_depth } => Words {
+            headline: format!("The bank is at most {at_most:.0} % charged"),
+            seen: format!("Deeper than the planned depth of discharge of {planned_depth} %."),
+            why: "Every day in this state hardens sulfate.",
+            advice: "Charge it fully today, then find out why it was left like this.".into(),
+        },
+    }
+}

@@ -1,0 +1,87 @@
+//! What resistances, levels, fills and the eye show, in words.
+
+use super::super::names;
+use super::super::visit::seen_kind;
+use super::{Words, subject};
+use crate::finding::{Finding, LookFinding, OhmicFinding, WaterFinding};
+use crate::ohmic::rise_word;
+
+pub(super) fn ohmic(found: &OhmicFinding) -> Words {
+    match found {
+        OhmicFinding::ResistanceRise { battery: judged } => {
+            let battery = judged.battery;
+            let rise = judged.rise.unwrap_or_default();
+            let of = if judged.own_baseline { "its own first value" } else { "the median of its mates" };
+            let reference = judged.reference.unwrap_or(judged.milliohms);
+            let hotter = judged
+                .hotter
+                .map(|h| format!(" Its case is {h:.0} °C hotter than the others."))
+                .unwrap_or_default();
+            Words {
+                headline: format!("{battery}: resistance {:+.0} %, {}", 100.0 * rise, rise_word(rise)),
+                seen: format!("{:.2} mΩ against {reference:.2} mΩ, {of}.{hotter}", judged.milliohms),
+                why: "Resistance climbs as a sealed battery dries and its grid corrodes; it tells change, not capacity.",
+                advice: format!(
+                    "Compare at the same charge and temperature, check the joints of {battery}, then load test it."
+                ),
+            }
+        }
+        OhmicFinding::HotCase { battery, hotter } => Words {
+            headline: format!("{battery} is {hotter:.0} °C hotter than its mates"),
+            seen: format!("Its case stands {hotter:.0} °C over the median case."),
+            why: "A battery that warms more than its mates takes charge current that becomes heat: a cell is failing, or a joint is.",
+            advice: format!(
+                "Lower or stop the charge, let {battery} cool, check its joints, then read its volts alone."
+            ),
+        },
+    }
+}
+
+pub(super) fn water(finding: &Finding, found: &WaterFinding) -> Words {
+    match found {
+        WaterFinding::PlatesBare => Words {
+            headline: format!("Plates of {} stand bare", names::cells(&finding.cells)),
+            seen: "They showed at the last look, and no water is noted since.".into(),
+            why: "Plates that dry out do not recover.",
+            advice: "Cover them now, no more than that; charge fully, then fill to the mark.".into(),
+        },
+        WaterFinding::UnevenConsumption { uneven } => {
+            let (cell, factor, before) = (uneven.cell, uneven.factor, uneven.before);
+            Words {
+                headline: format!(
+                    "{cell} drinks {}",
+                    if uneven.more { "more than its mates" } else { "less than its mates" }
+                ),
+                seen: format!(
+                    "{factor:.1} times the median in this fill, {before:.1} times in the one before."
+                ),
+                why: if uneven.more {
+                    "A thirsty cell is overcharged, leaks, or is shorted and heats."
+                } else {
+                    "A cell that hardly drinks is never filled up, or its level was misjudged."
+                },
+                advice: format!(
+                    "Compare its gravity with its mates, look for a wet case, and watch {cell} at the next fill."
+                ),
+            }
+        }
+    }
+}
+
+pub(super) fn look(
+    finding: &Finding,
+    LookFinding::Seen { check, kind, measured, note }: &LookFinding,
+) -> Words {
+    let what = check.said().to_lowercase();
+    let kind = seen_kind(*check, kind, *measured);
+    Words {
+        headline: names::sentence(&format!("{}, {what}: {kind}", subject(finding.subject))),
+        seen: if note.is_empty() {
+            String::new()
+        } else {
+            names::sentence(&format!("{}.", note.trim_end_matches('.')))
+        },
+        why: "",
+        advice: check.advice().into(),
+    }
+}

@@ -1,0 +1,10 @@
+//! Use cases: what is read together, judged by the core, and written in one transaction.
+//!
+//! HTTP, report, demo and command line call this floor; it calls `db`, which stores and fetches.
+
+pub(crate) mod bank_facts;
+pub(crate) mod bank_state;
+pub(crate) mod charger;
+pub mod judge_rounds;
+pub mod run_outcomes;
+pub mod standing;

@@ -1,0 +1,174 @@
+//! Everything that is known of a bank, read once for its state.
+
+use super::run_outcomes::silent_of;
+use super::standing::{Standing, standing};
+use crate::db::came::{came_after_volts, changed_since};
+use crate::db::due::{postponed, reminders};
+use crate::db::visit_entries::past_visits;
+use crate::db::{
+    BankRow, Connection, DbError, ModelRow, RoundRow, RunRow, Site, VisitRow, assessments, house_rules,
+    rounds, visits,
+};
+use jiff::ToSpan;
+use jiff::civil::Date;
+use rainshadow_core::finding;
+use rainshadow_core::round::Assessment;
+use rainshadow_core::schedule::{
+    BankFacts, Duty, Habits, JudgedRound, OpenFinding, RoundCharge, Season, WaterDates, never_full,
+};
+use rainshadow_core::visit::{
+    Gravities, Judged, PastVisit, Work, gravities, kit_fills, last_done, last_electrical, last_volts,
+    last_water_check, open_electrical_findings, open_findings, plates_bare, water_history,
+};
+use rainshadow_core::water::{WaterForecast, forecast};
+
+/// Everything that is known of a bank.
+pub(crate) struct Known {
+    /// What its due items are worked out from.
+    pub facts: BankFacts,
+    /// The forecast of the next fill, with the day it counts from.
+    pub ahead: Option<(Date, WaterForecast)>,
+    /// Its visits, oldest first.
+    pub visits: Vec<PastVisit>,
+    /// Its last round as it stands.
+    pub standing: Option<Standing>,
+    /// Gravities by battery of the visit with the last volts.
+    pub gravities: Gravities,
+}
+
+/// The last finished round: what it asks for, and how it stands.
+struct Last {
+    round: Option<JudgedRound>,
+    standing: Option<Standing>,
+}
+
+/// The last finished round as judged, with the charge of the one before.
+fn last(db: &Connection, bank: &str) -> Result<Last, DbError> {
+    let rounds = RoundRow::of_bank(db, bank)?;
+    let mut finished = rounds.iter().filter(|r| r.finished_at.is_some());
+    let Some(newest) = finished.next() else { return Ok(Last { round: None, standing: None }) };
+    let standing = standing(db, newest)?;
+    let charge = |round: &RoundRow, judged: Option<&Assessment>| RoundCharge {
+        percent: judged.and_then(|a| Some(a.state_of_charge?.percent)),
+        proven_full: round.conditions.proven_full.is_some(),
+    };
+    let mut charges = vec![charge(newest, standing.as_ref().map(|s| &s.assessment))];
+    if let Some(before) = finished.next() {
+        charges.push(charge(before, assessments::derived(db, &before.id)?.as_ref()));
+    }
+    let mut round = standing.as_ref().map(|s| JudgedRound::of(newest.day(), &s.assessment));
+    if RunRow::equalized_since(db, bank, newest.started_at)? {
+        round = round.map(JudgedRound::answered);
+    }
+    let round = round.map(|judged| JudgedRound { never_full: never_full(&charges), ..judged });
+    Ok(Last { round, standing })
+}
+
+/// Gravities of the round that was taken on the visit of the last volts; none where batteries were
+/// moved since.
+fn gravities_of_last_volts(
+    db: &Connection,
+    bank: &BankRow,
+    visits: &[PastVisit],
+) -> Result<Gravities, DbError> {
+    let rows = VisitRow::of_bank(db, &bank.id)?;
+    let Some(visit) = last_electrical(visits).and_then(|last| rows.get(last)) else {
+        return Ok(Gravities::new());
+    };
+    let Some(round) = RoundRow::of_visit(db, &visit.id)?.into_iter().rfind(|r| r.finished_at.is_some())
+    else {
+        return Ok(Gravities::new());
+    };
+    if changed_since(db, &round)? {
+        return Ok(Gravities::new());
+    }
+    Ok(assessments::derived(db, &round.id)?.as_ref().map(gravities).unwrap_or_default())
+}
+
+fn later(day: Date, days: f64) -> Date {
+    #[expect(clippy::cast_possible_truncation, reason = "clamped to a hundred years")]
+    let whole = days.clamp(-36_500.0, 36_500.0).floor() as i64;
+    day.checked_add(whole.days()).unwrap_or(day)
+}
+
+/// The forecast of a bank and the day it was made for.
+pub(crate) fn water_forecast(
+    visits: &[PastVisit],
+    bank: &BankRow,
+    model: &rainshadow_core::battery_model::BatteryModel,
+    today: Date,
+) -> Option<WaterForecast> {
+    forecast(&water_history(visits, &bank.shape, model, today), model)
+}
+
+/// Reads everything that is known of a bank.
+pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
+    let site = Site::by_id(db, &bank.site_id)?;
+    let model = ModelRow::by_id(db, &bank.model_id)?;
+    let rules = house_rules::of_bank(db, bank)?;
+    let visits = past_visits(db, bank)?;
+    // Dates are absolute, so the list keeps from day to day: counted from the last look.
+    let from = visits.last().map(|v| v.day);
+    let ahead = from.and_then(|day| Some((day, water_forecast(&visits, bank, &model, day)?)));
+    let season = bank.season_opens.zip(bank.season_closes).map(|(opens, closes)| Season { opens, closes });
+    let postponed = postponed(db, &bank.id)?;
+    let Last { round, standing } = last(db, &bank.id)?;
+    let came = standing.as_ref().map(|s| s.came.clone()).unwrap_or_default();
+    let known_since = BankRow::known_since(db, &bank.id)?;
+    let silent = silent_of(db, bank)?;
+    let judged_by = Judged { shape: &bank.shape, model: &model, rules: &rules };
+    let gravities = gravities_of_last_volts(db, bank, &visits)?;
+    let electrical = open_electrical_findings(&visits, judged_by, &gravities);
+    let given_up =
+        finding::equalize::given_up(&silent).into_iter().zip(silent.iter().filter(|c| c.is_given_up()));
+    let given_up = given_up.map(|(finding, cell)| OpenFinding { day: cell.last, finding });
+    let facts = BankFacts {
+        duty: Duty::of(&bank.duty),
+        season,
+        wet_season: site.wet_season,
+        first_frost: site.first_frost,
+        known_since,
+        round,
+        came: if model.construction.has_caps() { came } else { came_after_volts(db, &bank.id)? },
+        last_volts: last_volts(&visits),
+        last_water_check: last_water_check(&visits),
+        last_equalize: last_equalize(db, &visits, &bank.id)?,
+        last_retorque: last_done(&visits, &[Work::Retorqued, Work::Cleaned]),
+        last_test: last_done(&visits, &[Work::LoadTested, Work::CapacityTested]),
+        last_standby_check: last_done(&visits, &[Work::StandbyChecked]),
+        last_storage_check: last_done(&visits, &[Work::StorageChecked]),
+        water: ahead.as_ref().map(|(day, f)| WaterDates {
+            p10: later(*day, f.days.p10),
+            p50: later(*day, f.days.p50),
+            p90: later(*day, f.days.p90),
+            cell: f.cell,
+            per_day: f.per_day_now(),
+            fills: f.thirst.fills,
+            basis: f.basis,
+        }),
+        plates_bare: plates_bare(&visits, &bank.shape, &model),
+        kit_fills: kit_fills(&visits),
+        findings: open_findings(&visits).into_iter().chain(electrical).chain(given_up).collect(),
+        reminders: reminders(db, &bank.id)?,
+        postponed,
+        habits: Habits {
+            rounds: rounds::minutes_of_rounds(db, &bank.id)?,
+            fills: visits::minutes_of_fills(db, &bank.id)?,
+        },
+        silent,
+        shape: bank.shape.clone(),
+        model,
+        rules,
+    };
+    Ok(Known { facts, ahead, visits, standing, gravities })
+}
+
+/// The last equalize: a run that ended by the rule or at its cap, or one that was noted.
+pub(crate) fn last_equalize(
+    db: &Connection,
+    visits: &[PastVisit],
+    bank: &str,
+) -> Result<Option<Date>, DbError> {
+    let ran = RunRow::last_equalize(db, bank)?;
+    Ok(last_done(visits, &[Work::Equalized]).into_iter().chain(ran).max())
+}

@@ -1,0 +1,66 @@
+//! The state of a bank: merged by the core, kept until something it rests on changes.
+
+use super::bank_facts::{Known, known};
+use super::charger::charger_audit;
+use super::judge_rounds::{derive_missing, rederive};
+use crate::db::{
+    BankRow, Connection, DbError, Transaction, assessments, due, scratch_copy, texts_of_derived,
+};
+use rainshadow_core::bank_state::{BankKnown, BankState};
+use rainshadow_core::rest::judge_rest;
+use rainshadow_core::visit::{Judged, last_electrical, rest_sheet, uneven};
+
+fn merged(db: &Connection, bank: &BankRow, known: &Known) -> Result<BankState, DbError> {
+    let facts = &known.facts;
+    let judged_by = Judged { shape: &facts.shape, model: &facts.model, rules: &facts.rules };
+    let volts = last_electrical(&known.visits).and_then(|at| known.visits.get(at));
+    let rest =
+        volts.map(|visit| (visit.day, judge_rest(&rest_sheet(&visit.sheet, judged_by, &known.gravities))));
+    let uneven =
+        if facts.model.construction.has_caps() { uneven(&known.visits, &facts.shape) } else { Vec::new() };
+    let charger = charger_audit(db, bank, &facts.model)?;
+    Ok(BankState::of(&BankKnown {
+        facts,
+        round: known.standing.as_ref().map(|s| &s.assessment),
+        rest: rest.as_ref().map(|(day, judged)| (*day, judged)),
+        uneven: &uneven,
+        charger: charger.as_ref(),
+    }))
+}
+
+/// The state of a bank; worked out where it is not kept, as of an archived one.
+pub(crate) fn bank_state(db: &Connection, bank: &BankRow) -> Result<BankState, DbError> {
+    match due::state_of(db, &bank.id)? {
+        Some(kept) => Ok(kept),
+        None => merged(db, bank, &known(db, bank)?),
+    }
+}
+
+/// Works the state of a bank out, unless somebody did so meanwhile.
+pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
+    if due::is_fresh(tx, id)? && assessments::missing(tx, id)?.is_empty() {
+        return Ok(());
+    }
+    derive_missing(tx, id)?;
+    let bank = BankRow::by_id(tx, id)?;
+    let known = known(tx, &bank)?;
+    let state = merged(tx, &bank, &known)?;
+    due::keep(tx, id, &state, (known.facts.kilowatt_hours(), known.ahead.as_ref()))
+}
+
+/// Derives everything anew, as on a copy that is thrown away.
+pub(crate) fn recompute(tx: &Transaction<'_>) -> Result<(), DbError> {
+    rederive(tx)?;
+    due::forget_all(tx)?;
+    due::stale(tx)?.iter().try_for_each(|bank| refresh(tx, bank))
+}
+
+/// What is kept and would be derived otherwise, worked out on a copy that is thrown away.
+pub(crate) fn stale_caches(live: &Connection) -> Result<Vec<String>, DbError> {
+    let mut copy = scratch_copy(live)?;
+    let kept = texts_of_derived(&copy)?;
+    let tx = copy.transaction()?;
+    recompute(&tx)?;
+    let anew = texts_of_derived(&tx)?;
+    Ok(kept.into_iter().filter(|(of, text)| anew.get(of) != Some(text)).map(|(of, _)| of).collect())
+}

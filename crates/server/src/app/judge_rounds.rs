@@ -1,0 +1,50 @@
+//! The judgement of finished rounds, derived and kept.
+
+use crate::db::{
+    BankRow, Connection, DbError, ModelRow, RoundRow, StoredReading, Transaction, assessments, house_rules,
+};
+use rainshadow_core::round::{RoundToJudge, judge};
+use rainshadow_core::wording;
+
+/// Everything a round is judged by but its own readings.
+pub fn round_context(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
+    let bank = BankRow::by_id(db, &round.bank_id)?;
+    Ok(RoundToJudge {
+        model: ModelRow::by_id(db, &bank.model_id)?,
+        rules: house_rules::of_bank(db, &bank)?,
+        other_rules: house_rules::latest(db)?,
+        instrument: round.instrument,
+        conditions: round.conditions.clone(),
+        readings: Vec::new(),
+        past: assessments::past(db, &bank, round)?,
+        shape: bank.shape,
+    })
+}
+
+fn input(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
+    let mut input = round_context(db, round)?;
+    input.readings = StoredReading::records(&StoredReading::of_round(db, round)?);
+    Ok(input)
+}
+
+/// Derives one finished round; its earlier rounds must be derived before.
+pub fn derive_round(tx: &Transaction<'_>, round: &RoundRow) -> Result<(), DbError> {
+    let judged = judge(&input(tx, round)?);
+    assessments::keep(tx, round, &judged, &wording::verdict(&judged))
+}
+
+/// Derives every finished round of a bank that has no judgement, oldest first.
+pub(crate) fn derive_missing(tx: &Transaction<'_>, bank: &str) -> Result<usize, DbError> {
+    let missing = assessments::missing(tx, bank)?;
+    for id in &missing {
+        derive_round(tx, &RoundRow::by_id(tx, id)?)?;
+    }
+    Ok(missing.len())
+}
+
+/// Throws all derived rounds away and derives them anew; how many.
+pub fn rederive(tx: &Transaction<'_>) -> Result<usize, DbError> {
+    assessments::forget_all(tx)?;
+    let banks = BankRow::ids(tx)?;
+    banks.iter().try_fold(0, |count, bank| Ok(count + derive_missing(tx, bank)?))
+}
