@@ -33,7 +33,7 @@ fn celsius(value: f64) -> Temperature {
 
 fn spoken(round: &RoundToJudge) -> (String, Vec<SpokenFinding>) {
     let judged = judge(round);
-    let all = judged.findings.iter().map(|f| wording::speak(f)).collect();
+    let all = judged.findings.iter().map(wording::speak).collect();
     (wording::verdict(&judged), all)
 }
 
