@@ -1,8 +1,10 @@
 //! A real browser on a real server: finding things by role and label, as a person does.
 #![allow(clippy::unwrap_used, clippy::missing_panics_doc, reason = "helpers of tests fail loudly")]
 
-use rainshadow::clock::Clock;
-use rainshadow::{Settings, serve};
+mod shop;
+
+pub use shop::Shop;
+
 use serde_json::Value;
 use std::fmt::Write as _;
 use std::path::PathBuf;
@@ -12,9 +14,7 @@ use tempfile::TempDir;
 use thirtyfour::cdp::domains::emulation::SetDeviceMetricsOverride;
 use thirtyfour::prelude::*;
 use tokio::io::{AsyncBufReadExt, BufReader};
-use tokio::net::TcpListener;
 use tokio::process::{Child, Command};
-use tokio::runtime::Runtime;
 
 /// A condition that has not come true by then never will.
 const PATIENCE: Duration = Duration::from_secs(20);
@@ -25,103 +25,6 @@ const LOOK: Duration = Duration::from_millis(25);
 pub const DESK: (u32, u32) = (1280, 800);
 /// The phone in the battery room.
 pub const PHONE: (u32, u32) = (390, 844);
-
-/// A server of one test.
-pub struct Shop {
-    /// Its folder.
-    pub folder: TempDir,
-    /// Its port, kept when it starts again.
-    pub port: u16,
-    /// Its time, which a test lets pass.
-    pub clock: Clock,
-    /// A runtime of its own: when it is shut down, open connections die with it, as in a kill.
-    running: Option<Runtime>,
-}
-
-impl Shop {
-    /// An empty application on the eighth of October 2026.
-    pub async fn open() -> Self {
-        let folder = tempfile::tempdir().unwrap();
-        let clock = Clock::starting("2026-10-08T09:00:00Z".parse().unwrap());
-        Self::with(folder, clock, |settings| settings).await
-    }
-
-    /// With settings of its own.
-    pub async fn with(
-        folder: TempDir,
-        clock: Clock,
-        own: impl FnOnce(Settings) -> Settings + Send + 'static,
-    ) -> Self {
-        let (port, running) = start(folder.path().to_owned(), 0, clock.clone(), own).await;
-        Self { folder, port, clock, running: Some(running) }
-    }
-
-    /// The same with the demo banks.
-    pub async fn with_demo() -> Self {
-        let shop = Self::open().await;
-        let done = reqwest::Client::new().post(format!("{}/api/demo", shop.base())).send().await.unwrap();
-        assert!(done.status().is_success());
-        shop
-    }
-
-    /// Its address.
-    pub fn base(&self) -> String {
-        format!("http://127.0.0.1:{}", self.port)
-    }
-
-    /// What the server says at a path.
-    pub async fn get(&self, path: &str) -> Value {
-        reqwest::get(format!("{}{path}", self.base())).await.unwrap().json().await.unwrap()
-    }
-
-    /// Ends the server without a goodbye.
-    pub fn kill(&mut self) {
-        if let Some(running) = self.running.take() {
-            running.shutdown_background();
-        }
-    }
-
-    /// Starts it again on its folder and port.
-    pub async fn restart(&mut self) {
-        let (_, running) = start(self.folder.path().to_owned(), self.port, self.clock.clone(), |s| s).await;
-        self.running = Some(running);
-    }
-}
-
-impl Drop for Shop {
-    fn drop(&mut self) {
-        self.kill();
-    }
-}
-
-async fn start(
-    data_dir: PathBuf,
-    port: u16,
-    clock: Clock,
-    own: impl FnOnce(Settings) -> Settings + Send + 'static,
-) -> (u16, Runtime) {
-    let deadline = Instant::now() + PATIENCE;
-    let listener = loop {
-        match std::net::TcpListener::bind(("127.0.0.1", port)) {
-            Ok(listener) => break listener,
-            Err(error) => assert!(Instant::now() < deadline, "{error}"),
-        }
-        tokio::time::sleep(LOOK).await;
-    };
-    let port = listener.local_addr().unwrap().port();
-    listener.set_nonblocking(true).unwrap();
-    let running = tokio::runtime::Builder::new_multi_thread().worker_threads(1).enable_all().build().unwrap();
-    running.spawn(async move {
-        // The folder's lock falls when the last connection of a killed server is dropped.
-        let settings = own(Settings { data_dir, clock, ..Settings::default() });
-        while rainshadow::db::Db::open(&settings.data_dir).is_err() {
-            tokio::time::sleep(LOOK).await;
-        }
-        let listener = TcpListener::from_std(listener).unwrap();
-        serve(settings, listener, std::future::pending()).await.unwrap();
-    });
-    (port, running)
-}
 
 /// A browser with one page.
 pub struct Page {

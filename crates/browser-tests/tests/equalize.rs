@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use browser_tests::{DESK, PHONE, Page, Shop};
-use rainshadow::stand_in::{Bank, Shared, StandIn, serve};
+use rainshadow::charger_simulator::{Bank, ChargerSimulator, Shared, serve};
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::battery_model::BatteryModel;
 use serde_json::{Value, json};
@@ -187,7 +187,8 @@ async fn charger() -> (Shared, u16, tokio::task::JoinHandle<()>) {
         parallel: 1,
         layout: Layout::default(),
     };
-    let own = Shared::new(StandIn::new(Bank { shape, model, charged: 0.99, air: 20.0, odd: Vec::new() }));
+    let own =
+        Shared::new(ChargerSimulator::new(Bank { shape, model, charged: 0.99, air: 20.0, odd: Vec::new() }));
     let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
     let port = listener.local_addr().unwrap().port();
     let served = own.clone();

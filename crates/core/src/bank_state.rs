@@ -86,7 +86,7 @@ fn findings(known: &BankKnown<'_>) -> Vec<Finding> {
         .round
         .iter()
         .flat_map(|judged| judged.findings.iter())
-        .map(|f| finding::equalize::after_runs(f.clone(), &facts.silent))
+        .map(|f| finding::equalize::after_runs(f.clone(), &facts.non_responding))
         .collect();
     let told = |cell: &CellAddress| {
         round.iter().any(|f| f.severity == Severity::Act && f.cells.first() == Some(cell))

@@ -4,14 +4,16 @@
 mod after;
 mod alarm;
 mod before;
+mod compliance;
 mod current;
 mod day;
-mod driven;
 mod forecast;
+mod frame;
+mod non_responding;
 mod plan;
 mod question;
 mod run;
-mod silent;
+mod run_log;
 mod stop;
 mod timeline;
 mod wanted;
@@ -20,16 +22,16 @@ mod watched;
 pub use after::{CellAnswer, Outcome, REST_HOURS, RunAfter, judge_after};
 pub use alarm::Alarm;
 pub use before::BeforeCheck;
+pub use compliance::{Compliance, Meant, OffSetpoint};
 pub use current::feed_at;
 pub use day::{DayPlan, DaySource, READING_PAUSE, plan_day};
-pub use driven::{Astray, Driven, Meant};
 pub use forecast::{LEAST_READINGS, RunForecast, Within, forecast};
+pub use frame::RunFrame;
+pub use non_responding::{NonRespondingCell, non_responding, non_responding_cells};
 pub use plan::{Expected, Load, PlanError, RunPlan, RunToPlan, plan_run};
 pub use question::{NotThisBank, RunQuestion, moved, much_current, volts_on_charge, warmed};
-pub use run::{
-    EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, RunFrame, RunNow, TakenReading, run_now,
-};
-pub use silent::{SilentCell, silent, silent_cells};
+pub use run::{RunNow, run_now};
+pub use run_log::{EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, TakenReading};
 pub use stop::{
     ABORT_AT, Advice, LEAST_HOURS, PAUSE_AT, RESUME_BELOW, RISE_LEFT, RunKind, RunReading, RunState,
     judge_run,

@@ -2,6 +2,7 @@
 //! in [`bounds`].
 
 pub mod bounds;
+mod conversion;
 mod points;
 mod simple;
 mod specific_gravity;

@@ -12,6 +12,7 @@ mod question;
 mod reading;
 mod reread;
 mod rest_check;
+mod shape;
 mod summary;
 mod trend;
 mod usable;
@@ -22,13 +23,14 @@ pub use centre::{Spread, StringFigures, median, middle_of};
 pub use condition::STEADY_POINTS;
 pub use judge::judge;
 pub use ledger::{Entry, standing};
-pub use pattern::{Level, Shape};
+pub use pattern::Level;
 pub use question::Question;
 pub use reading::{
     BatteryTemperature, CellReading, CellRecord, Conditions, OffScale, RoundTemperature, WaterAdded,
 };
 pub use reread::{LastReading, Preview, RunningRound, UnquestionedRange, confirms};
 pub use rest_check::RestCheck;
+pub use shape::Shape;
 pub use summary::{FAR_FROM_FULL, RoundSummary};
 pub use trend::{PastCell, PastRound, Sinking, Slope, slope};
 pub use usable::{Doubt, Unusable, Usability};

@@ -2,17 +2,20 @@
 
 mod calendar;
 mod condition;
+mod days;
 mod facts;
 mod item;
 mod judged_round;
 mod minutes;
 mod season;
+mod task;
 
-pub use facts::{BankFacts, Duty, OpenFinding, Postponed, Reminder, WaterDates};
-pub use item::{Consequence, DueItem, Other, Task, Why};
+pub use facts::{BankFacts, Duty, Habits, OpenFinding, Postponed, Reminder, WaterDates};
+pub use item::{DueItem, Other, Why};
 pub use judged_round::{JudgedRound, RoundCharge, never_full};
-pub use minutes::{Habits, minutes};
+pub use minutes::minutes;
 pub use season::{MonthDay, MonthDayError, Season};
+pub use task::{Consequence, Task};
 
 /// Everything due on a bank, most pressing first: by consequence, then by date.
 pub fn due(facts: &BankFacts) -> Vec<DueItem> {

@@ -7,6 +7,7 @@ mod electrical;
 mod entry;
 mod entry_checked;
 mod place;
+mod progress;
 mod record;
 mod sheet;
 mod step;
@@ -22,10 +23,11 @@ pub use electrical::{
 pub use entry::{Entry, StepState, Work};
 pub use entry_checked::ImpossibleEntry;
 pub use place::{Place, PlaceError};
+pub use progress::StepProgress;
 pub use record::{
     PastFill, PastVisit, fills, kit_fills, last_done, last_volts, last_water_check, open_findings,
     plates_bare, uneven, water_history,
 };
 pub use sheet::{Kept, VisitSheet};
-pub use step::{Step, StepProgress, steps};
+pub use step::{Step, steps};
 pub use van::{Gear, GearGroup, Trip, VanLoad, van_load};

@@ -6,13 +6,13 @@
 
 mod bank;
 mod charge;
-mod did_not_answer;
 mod due;
 mod equalize;
 mod evidence;
 mod feed;
 mod finding;
 mod names;
+mod non_responding;
 mod owner;
 mod question;
 mod run;
@@ -24,13 +24,13 @@ mod wanted;
 
 pub use bank::bank_verdict;
 pub use charge::{audit_verdict, audited_stage, effect, setpoint_line, ventilation_line};
-pub use did_not_answer::did_not_answer_reason;
 pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
 pub use equalize::{run_advice, run_plan};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, subject};
-pub use names::{sentence, short_day, stopped};
+pub use names::{hours_minutes, sentence, short_day, stopped};
+pub use non_responding::non_responding_reason;
 pub use owner::{owner_condition, owner_finding, owner_verdict};
 pub use question::question;
 pub use run::{
@@ -38,7 +38,7 @@ pub use run::{
     run_verdict, stop_help, unread_after,
 };
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
-pub use run_log::{clock_set, hours_minutes, run_entry, run_over, run_title};
+pub use run_log::{clock_set, run_entry, run_over, run_title};
 pub use verdict::{round_verdict, verdict};
 pub use visit::{
     amount_question, charge_range, fill_order, forecast_line, rest_line, seen_kind, seen_words,

@@ -9,7 +9,7 @@ use jiff::civil::date;
 use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{ChargerSettings, settings_audit};
-use rainshadow_core::equalize::SilentCell;
+use rainshadow_core::equalize::NonRespondingCell;
 use rainshadow_core::finding::{self, Bound, FindingKind, RoundFinding, RuleId, Subject};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::{OhmicReading, judge_ohmic};
@@ -148,8 +148,8 @@ fn what_is_due_names_the_rule_of_its_own_finding() {
         strings: Vec::new(),
     };
     let volts = finding::rest::findings(&rest).remove(0);
-    let given_up = SilentCell { cell: cell("A3-1"), times: 2, last: date(2026, 9, 1) };
-    facts.silent = vec![given_up];
+    let given_up = NonRespondingCell { cell: cell("A3-1"), times: 2, last: date(2026, 9, 1) };
+    facts.non_responding = vec![given_up];
     facts.findings = vec![
         OpenFinding { day: date(2026, 9, 1), finding: volts },
         OpenFinding { day: date(2026, 9, 1), finding: finding::equalize::given_up(&[given_up]).remove(0) },
@@ -169,8 +169,8 @@ fn a_cell_that_did_not_answer_is_told_once_with_its_gravity_or_by_itself() {
     let low = EVEN.map(|v| if (v - 1260.0).abs() < 0.5 { 1205.0 } else { v });
     let judged = judge(&round(shape(3, 4, 1), &low));
     let (mut facts, calm) = even();
-    let own = SilentCell { cell: cell("A3-1"), times: 2, last: date(2026, 9, 1) };
-    facts.silent = vec![own];
+    let own = NonRespondingCell { cell: cell("A3-1"), times: 2, last: date(2026, 9, 1) };
+    facts.non_responding = vec![own];
     facts.findings =
         vec![OpenFinding { day: own.last, finding: finding::equalize::given_up(&[own]).remove(0) }];
     let state = of(&facts, &judged);

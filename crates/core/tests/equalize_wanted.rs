@@ -11,7 +11,7 @@ use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::{BatteryModel, ModelError};
 use rainshadow_core::equalize::{
     BankToEqualize, BeforeCheck, DaySource, Expected, LastRound, Outcome, Reason, RunKind, judge_after,
-    plan_day, silent_cells, wanted,
+    non_responding_cells, plan_day, wanted,
 };
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Points;
@@ -198,7 +198,10 @@ fn a_cell_that_does_not_answer_twice_running_is_given_up() {
     let days = [date(2026, 3, 1), date(2026, 6, 1), date(2026, 8, 26)];
     let of = |runs: &[&Outcome]| {
         let runs: Vec<_> = days.into_iter().zip(runs.iter().copied()).collect();
-        silent_cells(&runs).iter().map(|s| (s.cell.to_string(), s.times, s.is_given_up())).collect::<Vec<_>>()
+        non_responding_cells(&runs)
+            .iter()
+            .map(|s| (s.cell.to_string(), s.times, s.is_given_up()))
+            .collect::<Vec<_>>()
     };
     assert_eq!(of(&[]), []);
     assert_eq!(of(&[&one, &even]), [], "it answered since");
@@ -207,7 +210,7 @@ fn a_cell_that_does_not_answer_twice_running_is_given_up() {
     assert_eq!(of(&[&one, &even, &one]), [("B5-2".to_owned(), 1, false)], "running, not in all");
     let told = |runs: &[&Outcome]| {
         let runs: Vec<_> = days.into_iter().zip(runs.iter().copied()).collect();
-        wording::did_not_answer_reason(silent_cells(&runs)[0], TODAY)
+        wording::non_responding_reason(non_responding_cells(&runs)[0], TODAY)
     };
     assert_eq!(
         told(&[&one]),

@@ -11,7 +11,7 @@ use common::{cell, round, shape};
 use jiff::civil::date;
 use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::equalize::SilentCell;
+use rainshadow_core::equalize::NonRespondingCell;
 use rainshadow_core::finding;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -134,7 +134,7 @@ fn merged() -> String {
     let mut facts = facts();
     facts.shape = shape(3, 8, 1);
     facts.round = Some(JudgedRound::of(date(2026, 10, 1), &judged));
-    facts.silent = vec![SilentCell { cell: cell("A2-2"), times: 1, last: date(2026, 9, 1) }];
+    facts.non_responding = vec![NonRespondingCell { cell: cell("A2-2"), times: 1, last: date(2026, 9, 1) }];
     facts.plates_bare = Some((vec![cell("A1-1"), cell("A1-2")], date(2026, 10, 1)));
     let seen = SeenFinding {
         kind: "play".into(),

@@ -53,22 +53,22 @@ fn standby_banks_are_tested_twice_as_often_and_never_equalized_by_the_calendar()
     assert!(!has(&facts(), Task::StandbyWet));
 }
 
-fn thirst(p10: Date, fills: usize) -> WaterDates {
+fn consumption(p10: Date, fills: usize) -> WaterDates {
     WaterDates { p10, p50: p10, p90: p10, cell: None, per_day: 1.5, fills, basis: Basis::Totals }
 }
 
 #[test]
 fn water_goes_by_the_earlier_of_forecast_and_calendar_until_three_fills_are_known() {
     let mut f = facts();
-    f.water = Some(thirst(date(2026, 11, 20), 2));
+    f.water = Some(consumption(date(2026, 11, 20), 2));
     let two = item(&f, Task::Water);
     assert_eq!((two.date, two.consequence), (date(2026, 10, 31), Consequence::Routine));
     assert_eq!(two.other.as_ref().unwrap().date, date(2026, 11, 20), "the later is kept");
-    f.water = Some(thirst(date(2026, 11, 20), 3));
+    f.water = Some(consumption(date(2026, 11, 20), 3));
     let three = item(&f, Task::Water);
     assert_eq!((three.date, three.consequence), (date(2026, 11, 20), Consequence::Harm));
     assert!(matches!(three.other.unwrap().why, Why::Every { days: 30, .. }));
-    f.water = Some(thirst(date(2026, 10, 12), 1));
+    f.water = Some(consumption(date(2026, 10, 12), 1));
     assert_eq!(item(&f, Task::Water).consequence, Consequence::Harm);
 }
 
@@ -230,7 +230,7 @@ fn a_battery_that_came_after_the_round_is_read_within_a_fortnight() {
 #[test]
 fn a_calendar_that_the_forecast_overrules_is_not_called_later() {
     let mut f = facts();
-    f.water = Some(thirst(date(2026, 11, 20), 3));
+    f.water = Some(consumption(date(2026, 11, 20), 3));
     let reader = DueReader {
         construction: f.model.construction,
         cells: 48,
@@ -243,7 +243,7 @@ fn a_calendar_that_the_forecast_overrules_is_not_called_later() {
         "{}",
         said.other
     );
-    f.water = Some(thirst(date(2026, 10, 20), 3));
+    f.water = Some(consumption(date(2026, 10, 20), 3));
     assert!(wording::due(&item(&f, Task::Water), &reader).other.starts_with("Later, "));
 }
 
@@ -275,7 +275,7 @@ proptest! {
         f.last_test = day(days[3]);
         f.last_standby_check = day(days[4]);
         f.last_storage_check = day(days[5]);
-        f.water = day(days[6]).map(|d| thirst(d, 3));
+        f.water = day(days[6]).map(|d| consumption(d, 3));
         f.round.as_mut().unwrap().day = day(days[7]).unwrap_or(TODAY);
         let items = due(&f);
         prop_assert!(items.windows(2).all(|w| (w[0].consequence, w[0].date) <= (w[1].consequence, w[1].date)));

@@ -6,7 +6,7 @@ mod common;
 use common::cell;
 use common::facts::{TODAY, facts, has, item};
 use jiff::civil::date;
-use rainshadow_core::equalize::SilentCell;
+use rainshadow_core::equalize::NonRespondingCell;
 use rainshadow_core::quantity::Points;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::schedule::{BankFacts, Consequence, Task, Why, due};
@@ -68,8 +68,8 @@ fn a_cell_that_did_not_answer_is_tried_once_more_and_then_given_up() {
     round.suspects =
         vec![(cell("B5-2"), Points::new(-35.0), true), (cell("A1-1"), Points::new(-31.0), false)];
     round.equalize = Some((Points::new(30.0), true));
-    let silent = |times| SilentCell { cell: cell("B5-2"), times, last: date(2026, 8, 26) };
-    f.silent = vec![silent(1)];
+    let non_responding = |times| NonRespondingCell { cell: cell("B5-2"), times, last: date(2026, 8, 26) };
+    f.non_responding = vec![non_responding(1)];
     let said = wording::due(&item(&f, Task::SuspectCell), &reader(&f));
     assert_eq!(said.title, "Equalize once more, with B5-2 as pilot");
     assert!(
@@ -80,7 +80,7 @@ fn a_cell_that_did_not_answer_is_tried_once_more_and_then_given_up() {
         said.why
     );
     // given up: the other cell is the pilot now, and with none left no equalize is asked for it
-    f.silent = vec![silent(2)];
+    f.non_responding = vec![non_responding(2)];
     assert_eq!(wording::due(&item(&f, Task::SuspectCell), &reader(&f)).title, "Equalize, with A1-1 as pilot");
     f.round.as_mut().unwrap().suspects.truncate(1);
     assert!(!has(&f, Task::SuspectCell));

@@ -224,7 +224,7 @@ mod record {
         );
         assert_eq!(history.days_since_fill, Some(10.0));
         let f = forecast(&history, &model()).unwrap();
-        assert!((f.thirst.per_day - 50.0 / 30.0).abs() < 1e-9);
+        assert!((f.consumption.per_day - 50.0 / 30.0).abs() < 1e-9);
     }
 
     #[test]

@@ -11,10 +11,10 @@ use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::water::{
-    AmountQuestion, Basis, FillOrder, Interval, Level, LevelStep, OverchargeShare, Thirst, WaterHistory,
+    AmountQuestion, Basis, Consumption, FillOrder, Interval, Level, LevelStep, OverchargeShare, WaterHistory,
     amount_question, concentrated, expected_temperature, fill_order, forecast, grams_per_ampere_hour,
     hydrogen_litres, kit_inspection, millilitres_per_ampere_hour, most_water, need, overcharge_of,
-    prior_rate, uneven_thirst, water_of,
+    prior_rate, uneven_consumption, water_of,
 };
 use rainshadow_core::wording::{self, forecast_line};
 
@@ -61,24 +61,24 @@ fn litres_logged_tell_the_overcharge() {
 #[test]
 fn thirst_is_the_median_rate_brought_to_25_degrees() {
     let every = |ml: f64, t: Option<f64>| Interval { days: 30.0, millilitres: ml, temperature: t };
-    let three = Thirst::of(&[every(30.0, None), every(33.0, None), every(60.0, None)], 1.0);
+    let three = Consumption::of(&[every(30.0, None), every(33.0, None), every(60.0, None)], 1.0);
     assert!((three.per_day - 1.1).abs() < 1e-9, "{three:?}");
     // at 35 °C it drinks 1.06^10 = 1.79 times as much: the rate at 25 °C is the smaller
-    let warm = Thirst::of(&[every(30.0, Some(35.0))], 1.0);
+    let warm = Consumption::of(&[every(30.0, Some(35.0))], 1.0);
     assert!((warm.per_day - 1.06f64.powi(-10)).abs() < 1e-9);
     assert_eq!((warm.scatter, warm.fills), (0.5, 1));
-    let two = Thirst::of(&[every(30.0, None), every(33.0, None)], 1.0);
+    let two = Consumption::of(&[every(30.0, None), every(33.0, None)], 1.0);
     assert!((two.scatter - 0.35).abs() < 1e-12);
     // three alike: never surer than 0.20
-    assert!((Thirst::of(&[every(30.0, None); 3], 1.0).scatter - 0.20).abs() < 1e-12);
-    assert_eq!(Thirst::of(&[], 1.5).fills, 0);
+    assert!((Consumption::of(&[every(30.0, None); 3], 1.0).scatter - 0.20).abs() < 1e-12);
+    assert_eq!(Consumption::of(&[], 1.5).fills, 0);
 }
 
 #[test]
 fn days_to_the_margin_worked_out_by_hand() {
     // 1 mL a day, s = 0.2: P50 180 days for 180 mL, P10 180/e^(1.2816·0.2) = 139.3, P90 232.6
-    let thirst = Thirst { per_day: 1.0, scatter: 0.2, fills: 3 };
-    let days = thirst.days_for(180.0, None);
+    let consumption = Consumption { per_day: 1.0, scatter: 0.2, fills: 3 };
+    let days = consumption.days_for(180.0, None);
     assert!((days.p50 - 180.0).abs() < 1e-9);
     assert!((days.p10 - 139.305).abs() < 0.01, "{days:?}");
     assert!((days.p90 - 232.583).abs() < 0.01, "{days:?}");
@@ -207,11 +207,11 @@ fn only_two_fills_running_convict_a_cell() {
     let fill = |odd: f64| -> Vec<(CellAddress, f64)> {
         vec![(cell("A1-1"), 100.0), (cell("A1-2"), 100.0), (cell("A1-3"), odd), (cell("A2-1"), 110.0)]
     };
-    let found = uneven_thirst(&fill(170.0), &fill(160.0));
+    let found = uneven_consumption(&fill(170.0), &fill(160.0));
     assert_eq!((found.len(), found[0].cell, found[0].more), (1, cell("A1-3"), true));
-    assert!(uneven_thirst(&fill(170.0), &fill(100.0)).is_empty(), "once is no evidence");
-    assert!(!uneven_thirst(&fill(50.0), &fill(40.0))[0].more);
-    assert!(uneven_thirst(&fill(170.0), &[]).is_empty());
+    assert!(uneven_consumption(&fill(170.0), &fill(100.0)).is_empty(), "once is no evidence");
+    assert!(!uneven_consumption(&fill(50.0), &fill(40.0))[0].more);
+    assert!(uneven_consumption(&fill(170.0), &[]).is_empty());
 }
 
 #[test]
@@ -267,11 +267,11 @@ fn outcome(chance: &mut Chance) -> bool {
         intervals.push(Interval { days: f64::from(days), millilitres, temperature: Some(season(middle)) });
         day += f64::from(days);
     }
-    let thirst = Thirst::of(&intervals, 1.0);
+    let consumption = Consumption::of(&intervals, 1.0);
     let reserve = 60.0 + 120.0 * chance.uniform();
     // first guess the length, then take the season of its middle
-    let guess = thirst.days_for(reserve, expected_temperature(&known, day + 30.0)).p50;
-    let range = thirst.days_for(reserve, expected_temperature(&known, day + guess / 2.0));
+    let guess = consumption.days_for(reserve, expected_temperature(&known, day + 30.0)).p50;
+    let range = consumption.days_for(reserve, expected_temperature(&known, day + guess / 2.0));
     let noise = chance.normal();
     let (mut gone, mut days) = (0.0, 0u32);
     while gone < reserve && days < 5000 {
@@ -302,11 +302,11 @@ proptest! {
     fn a_thirstier_or_warmer_cell_never_lasts_longer(
         rate in 0.01..20.0f64, more in 1.0..3.0f64, s in 0.2..0.6f64, t in -10.0..45.0f64, dt in 0.0..20.0f64,
     ) {
-        let thirst = Thirst { per_day: rate, scatter: s, fills: 3 };
-        let base = thirst.days_for(200.0, Some(t));
+        let consumption = Consumption { per_day: rate, scatter: s, fills: 3 };
+        let base = consumption.days_for(200.0, Some(t));
         prop_assert!(base.p10 <= base.p50 && base.p50 <= base.p90);
-        prop_assert!(thirst.times(more).days_for(200.0, Some(t)).p10 <= base.p10 + 1e-9);
-        prop_assert!(thirst.days_for(200.0, Some(t + dt)).p50 <= base.p50 + 1e-9);
+        prop_assert!(consumption.times(more).days_for(200.0, Some(t)).p10 <= base.p10 + 1e-9);
+        prop_assert!(consumption.days_for(200.0, Some(t + dt)).p50 <= base.p50 + 1e-9);
     }
 
     #[test]
@@ -315,9 +315,9 @@ proptest! {
     ) {
         let intervals: Vec<Interval> =
             fills.into_iter().map(|(days, millilitres, temperature)| Interval { days, millilitres, temperature }).collect();
-        let thirst = Thirst::of(&intervals, prior_rate(model().c20));
-        let days = thirst.days_for(180.0, None);
-        prop_assert!(thirst.per_day > 0.0 && days.p10.is_finite() && days.p90.is_finite() && days.p10 > 0.0);
+        let consumption = Consumption::of(&intervals, prior_rate(model().c20));
+        let days = consumption.days_for(180.0, None);
+        prop_assert!(consumption.per_day > 0.0 && days.p10.is_finite() && days.p90.is_finite() && days.p10 > 0.0);
     }
 }
 

@@ -2,10 +2,10 @@
 //! simulated clock, and thirty real seconds of twenty over Modbus TCP; nothing lost, memory flat.
 #![allow(clippy::unwrap_used, clippy::print_stdout, reason = "a measuring program that fails loudly")]
 
+use rainshadow::charger_simulator::{Bank, ChargerSimulator, Shared, serve as stand};
 use rainshadow::clock::Clock;
 use rainshadow::db::{Db, FeedSample};
 use rainshadow::feed::Keeper;
-use rainshadow::stand_in::{Bank, Shared, StandIn, serve as stand};
 use rainshadow::{Settings, serve};
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::battery_model::BatteryModel;
@@ -94,10 +94,10 @@ async fn simulated(folder: &Path, banks: &[String]) {
     let clock = move || from;
     let (keeper, work) = Keeper::new(db, clock);
     let kept = tokio::spawn(work);
-    let mut chargers: Vec<(StandIn, FeedWatch)> = banks
+    let mut chargers: Vec<(ChargerSimulator, FeedWatch)> = banks
         .iter()
         .map(|_| {
-            let mut own = StandIn::new(bank());
+            let mut own = ChargerSimulator::new(bank());
             own.switch(Some(Stage::Equalize));
             (own, FeedWatch::new(6, 225.0))
         })
@@ -164,7 +164,7 @@ async fn main() {
     for id in &ids {
         let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
         let port = listener.local_addr().unwrap().port();
-        let own = Shared::new(StandIn::new(bank()));
+        let own = Shared::new(ChargerSimulator::new(bank()));
         own.hold().switch(Some(Stage::Equalize));
         tokio::spawn(stand(own, listener, 1.0));
         open_run(&shop, id, port).await;

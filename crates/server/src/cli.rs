@@ -5,6 +5,7 @@ pub mod calc;
 pub mod demo;
 pub mod doctor;
 pub mod serve;
+pub mod serve_args;
 pub mod settings;
 pub mod simulate;
 

@@ -20,11 +20,12 @@ pub use folder::{DemoFolderError, prepare};
 pub use journal::{CellFound, DayFound, Journal, Line, RunFound};
 
 use crate::app::judge_rounds::derive_missing;
+use crate::db::Transaction;
 use crate::db::{
     AccessNotes, BankRow, DbError, EquipmentRow, ModelRow, NewBank, NewReading, NewRound, NewSite, Origin,
     Person, ReadingKind, RoundRow, Site, StoredReading, Theme, VisitRow,
 };
-use crate::http::TypedEquipment;
+use crate::http::typed_equipment::TypedEquipment;
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
 use noise::Noise;
@@ -34,7 +35,6 @@ use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Temperature, Voltage, typed};
 use rainshadow_core::round::{Conditions, RoundTemperature, WaterAdded};
-use rusqlite::Transaction;
 use visits::{Day, Pours, VisitStory, day_of, fill_in, open};
 use years::{Years, live};
 

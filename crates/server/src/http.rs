@@ -7,7 +7,6 @@ mod bundle;
 mod calendar_feeds;
 mod cell_page;
 mod devices;
-mod equalize_case;
 mod equalize_page;
 mod equipment;
 mod error;
@@ -20,20 +19,20 @@ mod ledger;
 mod lengths;
 mod lenses;
 mod live_rounds;
-mod lives;
 mod meta;
 mod models;
 mod notebook;
 mod openapi;
 mod pages;
+mod parsed;
 mod people;
 mod photo_files;
 mod printed;
 mod readings;
 mod reminders;
+mod replacements;
 mod round_page;
 mod rounds;
-pub(crate) mod run_case;
 pub(crate) mod run_page;
 mod runs;
 mod sites;
@@ -43,22 +42,21 @@ mod today;
 mod typed_conditions;
 mod typed_day;
 mod typed_entry;
-mod typed_equipment;
+pub(crate) mod typed_equipment;
 mod typed_model;
+mod typed_round;
 mod typed_run;
 mod typed_water;
-pub(crate) mod visit_case;
+pub(crate) mod unreadable;
 pub(crate) mod visit_page;
 mod visits;
 mod watch;
-mod web_app;
+pub(crate) mod web_app;
 
 pub use error::{FieldError, Problem};
 pub(crate) use fresh::catch_up;
 pub use openapi::document;
 pub use state::AppState;
-pub(crate) use typed_equipment::{TypedCharger, TypedEquipment, TypedLoad};
-pub(crate) use web_app::built_asset;
 
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
@@ -96,9 +94,9 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(devices::code))
         .routes(routes!(devices::pair))
         .routes(routes!(devices::revoke))
-        .routes(routes!(lives::put))
-        .routes(routes!(lives::list))
-        .routes(routes!(lives::undo))
+        .routes(routes!(replacements::put))
+        .routes(routes!(replacements::list))
+        .routes(routes!(replacements::undo))
         .routes(routes!(banks::list))
         .routes(routes!(banks::preview))
         .routes(routes!(bank_page::page, banks::put, banks::delete))

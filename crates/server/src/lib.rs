@@ -4,6 +4,7 @@
 pub mod app;
 pub mod backup;
 pub mod calendar;
+pub mod charger_simulator;
 pub mod cli;
 pub mod clock;
 mod clock_watch;
@@ -18,7 +19,6 @@ pub mod photos;
 pub mod reach;
 pub mod report;
 pub mod serve;
-pub mod stand_in;
 pub mod words;
 
 pub use serve::{Settings, TlsFiles, serve};

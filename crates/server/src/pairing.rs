@@ -108,6 +108,13 @@ impl Pairing {
     }
 }
 
+/// The cookie that a version before this one gave.
+pub const OLD_COOKIE: &str = "rainshadow_device";
+/// The cookie that holds a device's token; browsers keep cookies of all ports of a host together.
+pub fn cookie_name(port: u16) -> String {
+    format!("{OLD_COOKIE}_{port}")
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -4,25 +4,21 @@
 //! A file is written under a name of its own, then its row is committed, then it gets its name: what a
 //! crash leaves behind is told apart at the next start, and no file of a row that was refused stays.
 
+mod gate;
 mod picture;
 
+pub use gate::Gate;
+
+pub use crate::db::folder::PHOTOS as FOLDER;
 use sha2::{Digest, Sha256};
 use std::fmt::Write as _;
 use std::path::{Path, PathBuf};
-use std::sync::Arc;
 use thiserror::Error;
-use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 
 /// Largest file that is taken, bytes.
 pub const LARGEST: usize = 25 * 1024 * 1024;
-/// Folder of the photographs under the data folder.
-pub const FOLDER: &str = "photos";
 /// Between the hash and what tells one sender from another, while the row is not committed.
 const NEW: &str = ".jpg-new-";
-/// Pictures that are decoded at once, and the megabytes that they may take together.
-const AT_ONCE: usize = 2;
-const MEGABYTES: u32 = 176;
-
 /// Why a photograph was not taken.
 #[derive(Debug, Error)]
 pub enum PhotoError {
@@ -57,35 +53,6 @@ pub struct Kept {
     pub width: u32,
     /// Height.
     pub height: u32,
-}
-
-/// Lets few pictures be decoded at a time: unpacked, a photograph takes a hundred times its file.
-#[derive(Debug, Clone)]
-pub struct Gate {
-    pictures: Arc<Semaphore>,
-    megabytes: Arc<Semaphore>,
-}
-
-impl Default for Gate {
-    fn default() -> Self {
-        Self {
-            pictures: Arc::new(Semaphore::new(AT_ONCE)),
-            megabytes: Arc::new(Semaphore::new(MEGABYTES as usize)),
-        }
-    }
-}
-
-impl Gate {
-    /// Waits until this picture may be decoded.
-    ///
-    /// # Errors
-    /// [`PhotoError`] for what is no picture, or too large a one.
-    pub async fn pass(&self, bytes: &[u8]) -> Result<Option<[OwnedSemaphorePermit; 2]>, PhotoError> {
-        let room = picture::megabytes(bytes)?.min(MEGABYTES);
-        let one = Arc::clone(&self.pictures).acquire_owned().await;
-        let room = Arc::clone(&self.megabytes).acquire_many_owned(room).await;
-        Ok(one.ok().zip(room.ok()).map(|(one, room)| [one, room]))
-    }
 }
 
 /// Bytes as hexadecimal text.

@@ -35,7 +35,7 @@ pub(crate) fn escaped(text: &str) -> String {
 /// when the web application is not built.
 fn faces() -> String {
     let face = |weight: u16, file: &str| {
-        let bytes = crate::http::built_asset(file)?;
+        let bytes = crate::http::web_app::built_asset(file)?;
         let data = base64::engine::general_purpose::STANDARD.encode(bytes);
         Some(format!(
             "@font-face{{font-family:'Atkinson Hyperlegible Next';font-weight:{weight};\

@@ -1,4 +1,4 @@
-//! Backups: taken while others write, looked at, damaged in every way that comes to mind, taken back.
+//! Backups: looked at, damaged in every way that comes to mind, taken back.
 #![allow(
     clippy::unwrap_used,
     clippy::too_many_lines,
@@ -14,19 +14,7 @@ use rainshadow::db::Db;
 use reqwest::Method;
 use serde_json::json;
 use std::path::{Path, PathBuf};
-use std::process::{Command, Stdio};
-use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
 use tempfile::TempDir;
-
-const PROGRAM: &str = env!("CARGO_BIN_EXE_rainshadow");
-
-/// Ends the writer, whatever happens to the test.
-struct Ends<'a>(&'a AtomicBool);
-impl Drop for Ends<'_> {
-    fn drop(&mut self) {
-        self.0.store(true, Ordering::SeqCst);
-    }
-}
 
 /// Names in a folder, sorted.
 fn names(folder: &Path) -> Vec<String> {
@@ -321,70 +309,6 @@ async fn a_backup_of_an_older_version_is_taken_when_it_is_asked_for() {
     assert!(said.contains("644") || said.contains("--unverified"), "{said}");
     let manifest = restore(&path, &target, true).unwrap();
     assert_eq!((manifest.database.rows["bank"], manifest.photographs()), (6, 2));
-}
-
-#[test]
-fn a_backup_ends_while_others_write_and_holds_one_moment() {
-    let folder = tempfile::tempdir().unwrap();
-    seeded(folder.path());
-    let (done, written) = (AtomicBool::new(false), AtomicU32::new(0));
-    let out = tempfile::tempdir().unwrap();
-    std::thread::scope(|scope| {
-        let _ends = Ends(&done);
-        scope.spawn(|| {
-            let db = rusqlite::Connection::open(folder.path().join("rainshadow.db")).unwrap();
-            while !done.load(Ordering::SeqCst) {
-                // two rows that belong together
-                db.execute_batch(
-                    "BEGIN; INSERT INTO event_log (at, what, subject) VALUES ('', 'twin', 'a'); \
-                     INSERT INTO event_log (at, what, subject) VALUES ('', 'twin', 'b'); COMMIT;",
-                )
-                .unwrap();
-                written.fetch_add(1, Ordering::SeqCst);
-            }
-        });
-        while written.load(Ordering::SeqCst) == 0 {
-            std::thread::yield_now();
-        }
-        for n in 0..5 {
-            let file = out.path().join(format!("{n}.tar"));
-            write(folder.path(), &file).unwrap();
-            let target = out.path().join(format!("{n}"));
-            restore(&file, &target, false).unwrap();
-            let db = rusqlite::Connection::open(target.join("rainshadow.db")).unwrap();
-            let twins: i64 =
-                db.query_row("SELECT count(*) FROM event_log WHERE what = 'twin'", [], |r| r.get(0)).unwrap();
-            assert!(twins > 0 && twins % 2 == 0, "{twins}");
-        }
-    });
-}
-
-#[test]
-fn a_backup_that_is_killed_leaves_nothing_beside_its_file() {
-    let folder = tempfile::tempdir().unwrap();
-    seeded(folder.path());
-    for spin in 0..12u32 {
-        let out = tempfile::tempdir().unwrap();
-        let mut child = Command::new(PROGRAM)
-            .arg("backup")
-            .arg(out.path().join("b.tar"))
-            .arg("--data-dir")
-            .arg(folder.path())
-            .stdout(Stdio::null())
-            .spawn()
-            .unwrap();
-        // killed earlier and later, by the amount of work done meanwhile and not by a clock
-        for _ in 0..spin * 40 {
-            let _ = names(folder.path());
-        }
-        child.kill().unwrap();
-        child.wait().unwrap();
-        let left = names(out.path());
-        assert!(left.is_empty() || left == ["b.tar"], "{left:?}");
-        if !left.is_empty() {
-            verify(&out.path().join("b.tar")).unwrap();
-        }
-    }
 }
 
 #[tokio::test(flavor = "multi_thread")]

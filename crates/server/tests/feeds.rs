@@ -5,8 +5,8 @@
 mod common;
 
 use common::{Shop, id, reading};
+use rainshadow::charger_simulator::{Bank, ChargerSimulator, Fault, Shared, panel, serve};
 use rainshadow::feed::{Charger, FeedError};
-use rainshadow::stand_in::{Bank, Fault, Shared, StandIn, panel, serve};
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::Stage;
@@ -18,7 +18,7 @@ use tokio::io::{AsyncReadExt, AsyncWriteExt};
 use tokio::net::TcpListener;
 use tokio::task::JoinHandle;
 
-fn stand_in() -> Shared {
+fn charger_simulator() -> Shared {
     let shape = BankShape {
         system_voltage: 12,
         cells_per_battery: 3,
@@ -27,7 +27,7 @@ fn stand_in() -> Shared {
         layout: Layout::default(),
     };
     let model = BatteryModel::generic_by_key("flooded-6v-225").unwrap();
-    Shared::new(StandIn::new(Bank { shape, model, charged: 0.99, air: 20.0, odd: Vec::new() }))
+    Shared::new(ChargerSimulator::new(Bank { shape, model, charged: 0.99, air: 20.0, odd: Vec::new() }))
 }
 
 async fn answering(own: &Shared) -> (SocketAddr, JoinHandle<()>) {
@@ -47,7 +47,7 @@ async fn error_of(address: SocketAddr) -> FeedError {
 
 #[tokio::test]
 async fn a_charger_tells_what_its_bank_does() {
-    let own = stand_in();
+    let own = charger_simulator();
     let (address, _task) = answering(&own).await;
     let mut charger = Charger::connect(address, 1).await.unwrap();
     let float = charger.sample(0.0).await.unwrap();
@@ -63,7 +63,7 @@ async fn a_charger_tells_what_its_bank_does() {
 
 #[tokio::test]
 async fn every_wrong_answer_is_told_apart() {
-    let own = stand_in();
+    let own = charger_simulator();
     let (address, task) = answering(&own).await;
     own.hold().go_wrong(Fault::Exception);
     // at every base an exception: no map is there
@@ -100,7 +100,7 @@ async fn a_peer_that_speaks_something_else_is_no_modbus() {
 
 #[tokio::test]
 async fn the_panel_of_the_simulated_charger_says_what_it_did() {
-    let own = stand_in();
+    let own = charger_simulator();
     assert!(panel::say(&own, "equalize").contains(" V, "));
     let read = panel::say(&own, "read A2-2");
     assert!(read.starts_with("1.2") && read.contains("°C"), "{read}");
@@ -156,7 +156,7 @@ async fn until(shop: &Shop, run: &str, shows: impl Fn(&Value) -> bool) -> Value 
 
 #[tokio::test]
 async fn a_charger_that_was_not_switched_is_told_by_sound_and_its_run_counts_for_nothing() {
-    let own = stand_in();
+    let own = charger_simulator();
     let (address, task) = answering(&own).await;
     let shop = Shop::open().await;
     let (bank, run) = equipped(&shop, address).await;
@@ -182,7 +182,7 @@ async fn a_charger_that_was_not_switched_is_told_by_sound_and_its_run_counts_for
 
 #[tokio::test]
 async fn a_run_with_a_feed_goes_on_whatever_the_feed_does() {
-    let own = stand_in();
+    let own = charger_simulator();
     let (address, task) = answering(&own).await;
     own.hold().switch(Some(Stage::Equalize));
     let shop = Shop::open().await;

@@ -1172,10 +1172,10 @@ export interface components {
             before: components["schemas"]["CellMark"];
             /** @description Address. */
             cell: string;
+            /** @description True when it did not answer. */
+            non_responding: boolean;
             /** @description In words: "−45 to −12". */
             said: string;
-            /** @description True when it did not answer. */
-            silent: boolean;
         };
         /** @description A figure that would be taken, and is unlikely: worth a second look at the page it stands on. */
         AskedField: {
@@ -1695,6 +1695,8 @@ export interface components {
             cell: string;
             /** @description Its condition by level. */
             condition: components["schemas"]["Severity"];
+            /** @description "40 to 62 mL a month"; none where it is not known by cell. */
+            consumption?: string | null;
             /** @description Water to the mark, in the reader's unit. */
             need?: string | null;
             /**
@@ -1703,8 +1705,6 @@ export interface components {
              */
             over_plates?: number | null;
             step?: components["schemas"]["LevelStep"] | null;
-            /** @description "40 to 62 mL a month"; none where it is not known by cell. */
-            thirst?: string | null;
         };
         /**
          * @description What happened to a battery.
@@ -3313,7 +3313,7 @@ export interface components {
             charge?: string | null;
             /** @description Condition of the bank by its volts. */
             condition: components["schemas"]["Severity"];
-            conditions?: components["schemas"]["TypedWhat"] | null;
+            conditions?: components["schemas"]["TypedBody"] | null;
             /** @description What was found. */
             findings: components["schemas"]["SpokenFinding"][];
             /** @description What the reading is worth, in words. */
@@ -3914,7 +3914,7 @@ export interface components {
             /** @description When, by the device. */
             taken_at: string;
             /** @description What. */
-            what: components["schemas"]["TypedWhat"];
+            what: components["schemas"]["TypedBody"];
         };
         /** @description Equipment as sent. */
         SentEquipment: {
@@ -4427,6 +4427,118 @@ export interface components {
             /** @description Its unit. */
             unit?: components["schemas"]["TemperatureUnit"];
         };
+        /** @description What is written down, as typed. */
+        TypedBody: {
+            /** @description Which. */
+            caution: components["schemas"]["Caution"];
+            /** @enum {string} */
+            kind: "confirmed";
+        } | {
+            /** @enum {string} */
+            kind: "step";
+            /** @description Why it was skipped. */
+            reason?: string;
+            /** @description What. */
+            state: components["schemas"]["StepState"];
+            /** @description Which. */
+            step: components["schemas"]["Step"];
+        } | {
+            /** @description What was looked at. */
+            check: components["schemas"]["Check"];
+            found?: components["schemas"]["TypedFound"] | null;
+            /** @enum {string} */
+            kind: "checked";
+            /** @description Play in the reader's length unit, or volts to the tray. */
+            measured?: string | null;
+        } | {
+            /** @description On charge now. */
+            charging?: boolean;
+            /** @description Hours since the charge ended; empty: unknown. */
+            hours_since_charge?: string | null;
+            /** @description Hours since the last load; empty: unknown. */
+            hours_since_load?: string | null;
+            /** @enum {string} */
+            kind: "rested";
+            /** @description Under load now. */
+            loaded?: boolean;
+            /** @description What still draws. */
+            still_draws?: string;
+            /** @description A real load burned the surface charge off. */
+            surface_charge_removed?: boolean;
+            temperature?: components["schemas"]["TypedTemperature"] | null;
+        } | {
+            /** @enum {string} */
+            kind: "battery_volts";
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @description As typed. */
+            typed: string;
+        } | {
+            /** @enum {string} */
+            kind: "string_volts";
+            /** @description As typed. */
+            typed: string;
+        } | {
+            /** @enum {string} */
+            kind: "along_volts";
+            /** @description As typed. */
+            typed: string;
+        } | {
+            /** @enum {string} */
+            kind: "ohmic";
+            /** @description As typed. */
+            typed: string;
+            /** @description Its unit. */
+            unit?: components["schemas"]["OhmicUnit"];
+        } | {
+            /** @enum {string} */
+            kind: "case_temperature";
+            /** @description The temperature. */
+            temperature: components["schemas"]["TypedTemperature"];
+        } | {
+            /** @enum {string} */
+            kind: "level";
+            step?: components["schemas"]["LevelStep"] | null;
+            /** @description Over the plates, as typed, negative under them. */
+            typed?: string | null;
+            /** @description Its unit. */
+            unit?: components["schemas"]["LengthUnit"];
+        } | {
+            /** @description True when a watering kit filled it. */
+            by_kit?: boolean;
+            /** @enum {string} */
+            kind: "water";
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @description True when it brought the place to the mark. */
+            to_mark: boolean;
+            /** @description As typed. */
+            typed: string;
+            /** @description Its unit. */
+            unit?: components["schemas"]["WaterUnit"];
+        } | {
+            /** @enum {string} */
+            kind: "done";
+            /** @description In the technician's words. */
+            note?: string;
+            /** @description Which. */
+            work: components["schemas"]["Work"];
+        } | {
+            /** @description Which. */
+            item: components["schemas"]["ClosingItem"];
+            /** @enum {string} */
+            kind: "closed";
+        } | {
+            /** @enum {string} */
+            kind: "note";
+            /** @description The text. */
+            text: string;
+        } | {
+            /** @description Its id. */
+            entry: string;
+            /** @enum {string} */
+            kind: "withdrawn";
+        };
         /** @description A charger as typed. */
         TypedCharger: {
             /**
@@ -4748,118 +4860,6 @@ export interface components {
             typed: string;
             /** @description Its unit. */
             unit?: components["schemas"]["VolumeUnit"];
-        };
-        /** @description What is written down, as typed. */
-        TypedWhat: {
-            /** @description Which. */
-            caution: components["schemas"]["Caution"];
-            /** @enum {string} */
-            kind: "confirmed";
-        } | {
-            /** @enum {string} */
-            kind: "step";
-            /** @description Why it was skipped. */
-            reason?: string;
-            /** @description What. */
-            state: components["schemas"]["StepState"];
-            /** @description Which. */
-            step: components["schemas"]["Step"];
-        } | {
-            /** @description What was looked at. */
-            check: components["schemas"]["Check"];
-            found?: components["schemas"]["TypedFound"] | null;
-            /** @enum {string} */
-            kind: "checked";
-            /** @description Play in the reader's length unit, or volts to the tray. */
-            measured?: string | null;
-        } | {
-            /** @description On charge now. */
-            charging?: boolean;
-            /** @description Hours since the charge ended; empty: unknown. */
-            hours_since_charge?: string | null;
-            /** @description Hours since the last load; empty: unknown. */
-            hours_since_load?: string | null;
-            /** @enum {string} */
-            kind: "rested";
-            /** @description Under load now. */
-            loaded?: boolean;
-            /** @description What still draws. */
-            still_draws?: string;
-            /** @description A real load burned the surface charge off. */
-            surface_charge_removed?: boolean;
-            temperature?: components["schemas"]["TypedTemperature"] | null;
-        } | {
-            /** @enum {string} */
-            kind: "battery_volts";
-            /** @description True when asked about and kept. */
-            stands?: boolean;
-            /** @description As typed. */
-            typed: string;
-        } | {
-            /** @enum {string} */
-            kind: "string_volts";
-            /** @description As typed. */
-            typed: string;
-        } | {
-            /** @enum {string} */
-            kind: "along_volts";
-            /** @description As typed. */
-            typed: string;
-        } | {
-            /** @enum {string} */
-            kind: "ohmic";
-            /** @description As typed. */
-            typed: string;
-            /** @description Its unit. */
-            unit?: components["schemas"]["OhmicUnit"];
-        } | {
-            /** @enum {string} */
-            kind: "case_temperature";
-            /** @description The temperature. */
-            temperature: components["schemas"]["TypedTemperature"];
-        } | {
-            /** @enum {string} */
-            kind: "level";
-            step?: components["schemas"]["LevelStep"] | null;
-            /** @description Over the plates, as typed, negative under them. */
-            typed?: string | null;
-            /** @description Its unit. */
-            unit?: components["schemas"]["LengthUnit"];
-        } | {
-            /** @description True when a watering kit filled it. */
-            by_kit?: boolean;
-            /** @enum {string} */
-            kind: "water";
-            /** @description True when asked about and kept. */
-            stands?: boolean;
-            /** @description True when it brought the place to the mark. */
-            to_mark: boolean;
-            /** @description As typed. */
-            typed: string;
-            /** @description Its unit. */
-            unit?: components["schemas"]["WaterUnit"];
-        } | {
-            /** @enum {string} */
-            kind: "done";
-            /** @description In the technician's words. */
-            note?: string;
-            /** @description Which. */
-            work: components["schemas"]["Work"];
-        } | {
-            /** @description Which. */
-            item: components["schemas"]["ClosingItem"];
-            /** @enum {string} */
-            kind: "closed";
-        } | {
-            /** @enum {string} */
-            kind: "note";
-            /** @description The text. */
-            text: string;
-        } | {
-            /** @description Its id. */
-            entry: string;
-            /** @enum {string} */
-            kind: "withdrawn";
         };
         /** @description A bank that cannot be shown. */
         UnreadableBank: {

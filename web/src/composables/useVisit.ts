@@ -4,7 +4,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 
 export type VisitPage = Schemas['VisitPage'];
-export type What = Schemas['TypedWhat'];
+export type What = Schemas['TypedBody'];
 
 /** How often other people's entries are looked for, milliseconds. */
 const OTHERS_EVERY = 5000;

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { api, need, type Failure, type Schemas } from '@/api/client';
-import BatteryLives from '@/components/bank/BatteryLives.vue';
+import BatteryReplacements from '@/components/bank/BatteryReplacements.vue';
 import OwnChoices from '@/components/bank/OwnChoices.vue';
 import BankMenu from '@/components/bank/BankMenu.vue';
 import ChargerPanel from '@/components/bank/ChargerPanel.vue';
 import CellPanel from '@/components/bank/CellPanel.vue';
 import HistoryTable from '@/components/bank/HistoryTable.vue';
+import RunList from '@/components/bank/RunList.vue';
+import VisitList from '@/components/bank/VisitList.vue';
 import SmallTrend from '@/components/chart/SmallTrend.vue';
 import FindingList from '@/components/finding/FindingList.vue';
 import LensPlan, { type LensKind } from '@/components/plan/LensPlan.vue';
@@ -24,11 +26,9 @@ import { useShortcuts } from '@/composables/useShortcuts';
 import { useStartVisit } from '@/composables/useStartVisit';
 import { COUNTED } from '@/logic/glyphs';
 import { planCells } from '@/logic/planCells';
-import { useMe } from '@/stores/me';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 
-const store = useMe();
 const props = defineProps<{ id: string }>();
 const route = useRoute();
 const router = useRouter();
@@ -43,6 +43,7 @@ const selected = ref<string | null>((route.query.cell as string | undefined) ?? 
 const string = ref(0);
 /** Selects a cell and brings its string into sight. */
 function show(cell: string): void {
+  if (!cell.includes('-')) return;
   selected.value = cell;
   string.value = stringOf(cell);
 }
@@ -124,7 +125,7 @@ useShortcuts({
         :reads="canRead"
         @changed="load"
         @failed="acted = $event"
-        @lives="changing = true"
+        @replacements="changing = true"
         @choices="choosing = true"
       />
       <button v-if="canRead" type="button" class="btn sm" @click="take">
@@ -220,22 +221,7 @@ useShortcuts({
           />
         </div>
         <ChargerPanel :bank="id" :editable="!page.bank.archived_at" @changed="load" />
-        <section v-if="page.runs.length || page.open_run" class="history">
-          <h2>Equalizes</h2>
-          <ul class="visits">
-            <li v-if="page.open_run">
-              <RouterLink :to="`/runs/${page.open_run}`">now</RouterLink>
-              <span>a run is under way</span>
-            </li>
-            <li v-for="r in page.runs" :key="r.id">
-              <RouterLink :to="`/runs/${r.id}`">{{ r.day }}</RouterLink>
-              <span>{{ r.said }}</span>
-              <b v-if="r.outcome" class="outcome"
-                ><ConditionMark :condition="r.condition" />{{ r.outcome }}</b
-              >
-            </li>
-          </ul>
-        </section>
+        <RunList v-if="page.runs.length || page.open_run" class="history" :page="page" />
         <OwnChoices
           v-if="choosing"
           :bank="page.bank"
@@ -245,7 +231,7 @@ useShortcuts({
             load();
           "
         />
-        <BatteryLives
+        <BatteryReplacements
           v-if="changing || page.changes.length"
           :page="page"
           :open="changing"
@@ -255,16 +241,7 @@ useShortcuts({
             load();
           "
         />
-        <section v-if="page.visits.length" class="history">
-          <h2>Visits</h2>
-          <ul class="visits">
-            <li v-for="v in page.visits" :key="v.id">
-              <RouterLink :to="`/visits/${v.id}`">{{ v.day }}</RouterLink>
-              <span>{{ v.person }}{{ v.open ? ', open' : '' }}{{ v.done ? `: ${v.done}` : '' }}</span>
-              <a :href="`/api/visits/${v.id}/report?person=${store.me.id}`" target="_blank">report</a>
-            </li>
-          </ul>
-        </section>
+        <VisitList v-if="page.visits.length" class="history" :visits="page.visits" />
         <section v-if="page.history.length" class="history">
           <h2>Rounds</h2>
           <HistoryTable :rounds="page.history" />
@@ -343,21 +320,6 @@ useShortcuts({
 .laggards {
   margin-top: 10px;
   color: var(--act-text);
-}
-.visits li {
-  display: flex;
-  gap: 14px;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--line);
-}
-.outcome {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-}
-.visits span {
-  flex: 1;
-  color: var(--ink-2);
 }
 .key {
   display: flex;

@@ -83,7 +83,7 @@ impl RunAfter {
     }
 
     /// True for a cell that gained nothing and is still far down.
-    pub fn is_silent(&self, cell: CellAddress) -> bool {
+    pub fn is_non_responding(&self, cell: CellAddress) -> bool {
         matches!(&self.outcome, Outcome::DidNotAnswer { cells } if cells.contains(&cell))
     }
 
@@ -94,7 +94,7 @@ impl RunAfter {
 
     /// How it stands after.
     pub fn condition_after(&self, cell: &CellAnswer) -> Severity {
-        if self.is_silent(cell.cell) { Severity::Act } else { self.by_band(cell.after) }
+        if self.is_non_responding(cell.cell) { Severity::Act } else { self.by_band(cell.after) }
     }
 
     fn by_band(&self, deviation: Points) -> Severity {
@@ -138,14 +138,14 @@ pub fn judge_after(
     let told = Points::new(2.0 * noise.value());
     let (was, is) =
         (spread(cells.iter().map(|c| c.before.value())), spread(cells.iter().map(|c| c.after.value())));
-    let mut silent: Vec<&CellAnswer> =
+    let mut non_responding: Vec<&CellAnswer> =
         cells.iter().filter(|c| c.after <= STILL_DOWN && c.after - c.before < told).collect();
-    silent.sort_by(|a, b| a.after.value().total_cmp(&b.after.value()));
+    non_responding.sort_by(|a, b| a.after.value().total_cmp(&b.after.value()));
     let shrunk = was - is;
     let outcome = if is < even.used {
         Outcome::Evened
-    } else if !silent.is_empty() {
-        Outcome::DidNotAnswer { cells: silent.iter().map(|c| c.cell).collect() }
+    } else if !non_responding.is_empty() {
+        Outcome::DidNotAnswer { cells: non_responding.iter().map(|c| c.cell).collect() }
     } else if shrunk.value() >= was.value() * HELPED_BY
         && shrunk.value() > 2.0 * std::f64::consts::SQRT_2 * noise.value()
     {

@@ -30,7 +30,7 @@ impl RunNow {
         match self.state.advice {
             advice if advice.stops() => Some(Alarm::Stop),
             Advice::Pause if running => Some(Alarm::Pause),
-            _ if running && self.driven.astray.is_some() => Some(Alarm::Charger),
+            _ if running && self.compliance.off_setpoint.is_some() => Some(Alarm::Charger),
             _ if self.pause_forgotten() => Some(Alarm::Resume),
             _ if self.reading_in.is_some_and(|left| left <= 0.0) => Some(Alarm::Reading),
             _ => None,

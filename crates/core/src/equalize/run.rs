@@ -1,11 +1,13 @@
 //! A run as it was written down, and where it stands now.
 
+use super::compliance::{Compliance, compliance};
 use super::current::ampere_hours;
-use super::driven::{Driven, Meant, driven};
 use super::forecast::{RunForecast, forecast};
+use super::frame::RunFrame;
+use super::run_log::{EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, TakenReading};
 use super::timeline::{jumps_until, on_until, spans, timed};
-use super::{Advice, BeforeCheck, RunKind, RunReading, RunState, judge_run};
-use crate::quantity::{OutOfRange, SpecificGravity, bounds};
+use super::{BeforeCheck, RunKind, RunReading, RunState, judge_run};
+use crate::quantity::SpecificGravity;
 use crate::water::water_of;
 use serde::{Deserialize, Serialize};
 
@@ -14,199 +16,6 @@ use serde::{Deserialize, Serialize};
 const FORGOTTEN: f64 = 2.0 * super::READING_PAUSE / 60.0;
 /// A printed gravity is a multiple of a thousandth: what is on the mark is not under it, points.
 const PRINTED: f64 = 1e-6;
-
-/// Why a run was paused.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum PauseWhy {
-    /// For a reading: five minutes, nobody leans over gassing cells.
-    Reading,
-    /// It has to cool.
-    Heat,
-    /// Something else.
-    Other,
-}
-
-/// Why a run ended.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum EndWhy {
-    /// The rule said so: the gravity had stopped rising, or a stir's time was over.
-    Rule,
-    /// At the cap: stopped, not finished.
-    Cap,
-    /// Too hot.
-    Heat,
-    /// By the technician, before any of that.
-    Hand,
-}
-
-impl EndWhy {
-    /// Why a run that is stopped now ends.
-    pub const fn by(advice: Advice) -> Self {
-        match advice {
-            Advice::Done | Advice::TimeOver => Self::Rule,
-            Advice::Cap => Self::Cap,
-            Advice::Abort => Self::Heat,
-            Advice::GoOn | Advice::Pause => Self::Hand,
-        }
-    }
-}
-
-/// One thing written down of a run.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[serde(tag = "what", rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum RunEntry {
-    /// Something was seen to before it began.
-    Confirmed {
-        /// What.
-        check: BeforeCheck,
-    },
-    /// It was left out.
-    Skipped {
-        /// What.
-        check: BeforeCheck,
-        /// Why.
-        reason: String,
-    },
-    /// The charger was switched to equalize.
-    Began,
-    /// A reading, whatever of it was taken.
-    Read {
-        /// Corrected gravity of each watched cell, pilot first; none: not read.
-        gravities: Vec<Option<SpecificGravity>>,
-        /// Hottest electrolyte, °C.
-        celsius: Option<f64>,
-        /// Volts of the bank.
-        volts: Option<f64>,
-        /// Current of the bank, A.
-        amperes: Option<f64>,
-    },
-    /// The charger was paused.
-    Paused {
-        /// Why.
-        why: PauseWhy,
-    },
-    /// It was switched on again.
-    Resumed,
-    /// The charger was stopped.
-    Ended {
-        /// Why.
-        why: EndWhy,
-    },
-    /// A stop was taken back.
-    TakenBack,
-    /// The clock of the machine was set: it jumped by so many hours, which nobody waited.
-    ClockSet {
-        /// Hours; negative: back.
-        hours: f64,
-    },
-    /// A note.
-    Note {
-        /// The text.
-        text: String,
-    },
-    /// An earlier entry is taken back.
-    Withdrawn {
-        /// Its id.
-        entry: String,
-    },
-}
-
-impl RunEntry {
-    /// The entry itself when every figure in it can be.
-    ///
-    /// # Errors
-    /// [`OutOfRange`] with the figure and what is accepted.
-    pub fn checked(self) -> Result<Self, OutOfRange> {
-        match &self {
-            Self::Read { celsius, volts, amperes, .. } => {
-                celsius.map(|t| bounds::ELECTROLYTE_TEMPERATURE.check(t)).transpose()?;
-                volts.map(|v| bounds::VOLTAGE.check(v)).transpose()?;
-                amperes.map(|a| bounds::BANK_CURRENT.check(a)).transpose()?;
-            }
-            Self::ClockSet { hours } => {
-                bounds::CLOCK_SET.check(*hours)?;
-            }
-            _ => {}
-        }
-        Ok(self)
-    }
-}
-
-/// An entry and when it was made.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct LoggedEntry {
-    /// Its id.
-    pub id: String,
-    /// By the machine's clock, hours from the opening of the run.
-    pub at: f64,
-    /// What.
-    pub entry: RunEntry,
-}
-
-/// A minute of a feed, as far as a run counts by it.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FeedMinute {
-    /// Hours from the opening of the run, by the machine's clock.
-    pub at: f64,
-    /// Hours it stands for.
-    pub hours: f64,
-    /// Mean current, A.
-    pub amperes: f64,
-    /// Mean volts.
-    pub volts: f64,
-    /// Mean temperature, °C.
-    pub celsius: Option<f64>,
-}
-
-/// How far a run is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Phase {
-    /// Before the charger was switched to equalize.
-    Before,
-    /// On.
-    Running,
-    /// Paused.
-    Paused {
-        /// Why.
-        why: PauseWhy,
-    },
-    /// Over.
-    Ended {
-        /// Why.
-        why: EndWhy,
-    },
-}
-
-/// One reading with where it stands in the run.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct TakenReading {
-    /// Its entry.
-    pub id: String,
-    /// By the machine's clock, hours from the opening of the run.
-    pub at: f64,
-    /// Hours on equalize until then.
-    pub hours: f64,
-    /// Gravity of each watched cell, pilot first.
-    pub gravities: Vec<Option<SpecificGravity>>,
-    /// Their mean, when all were read.
-    pub mean: Option<SpecificGravity>,
-    /// Hottest electrolyte, °C.
-    pub celsius: Option<f64>,
-    /// Volts of the bank.
-    pub volts: Option<f64>,
-    /// Current of the bank, A.
-    pub amperes: Option<f64>,
-}
 
 /// Where a run stands.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -233,7 +42,7 @@ pub struct RunNow {
     /// Water boiled off, mL of the whole bank: at most.
     pub water: f64,
     /// How much of it was on equalize, as far as volts and amperes tell.
-    pub driven: Driven,
+    pub compliance: Compliance,
     /// Hours by which the clock was set while it ran.
     pub clock_set: f64,
     /// Checks that nobody has said anything of.
@@ -251,7 +60,7 @@ impl RunNow {
     /// one: it does not count.
     pub fn ends_as(&self) -> EndWhy {
         match EndWhy::by(self.state.advice) {
-            EndWhy::Rule | EndWhy::Cap if !self.driven.is_an_equalize() => EndWhy::Hand,
+            EndWhy::Rule | EndWhy::Cap if !self.compliance.is_an_equalize() => EndWhy::Hand,
             why => why,
         }
     }
@@ -262,25 +71,6 @@ impl RunNow {
         let reading = matches!(self.phase, Phase::Paused { why: PauseWhy::Reading });
         reading && self.paused_for.is_some_and(|hours| hours > FORGOTTEN)
     }
-}
-
-/// What a run is judged by besides its entries.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct RunFrame<'a> {
-    /// What it is for.
-    pub kind: RunKind,
-    /// Cells in series.
-    pub cells: u16,
-    /// Cells that are watched.
-    pub watched: usize,
-    /// What is seen to before it.
-    pub checks: &'a [BeforeCheck],
-    /// Uncertainty of one reading, points.
-    pub noise: f64,
-    /// Current that was meant, A: counts until one is read.
-    pub meant_amperes: f64,
-    /// What it is driven by, as planned; none: not looked at.
-    pub meant: Option<Meant>,
 }
 
 fn mean(gravities: &[Option<SpecificGravity>], watched: usize) -> Option<SpecificGravity> {
@@ -331,7 +121,7 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
     let feed: Vec<FeedMinute> =
         feed.iter().map(|m| FeedMinute { at: m.at - jumps_until(log, m.at), ..*m }).collect();
     let ampere_hours = ampere_hours(&on, &readings, &feed, frame);
-    let driven = driven(frame.meant, frame.cells, &on, &readings, &feed);
+    let compliance = compliance(frame.meant, frame.cells, &on, &readings, &feed);
     let goes_on = open && !state.advice.stops();
     let next = next_reading(frame, &readings, elapsed).filter(|_| goes_on);
     RunNow {
@@ -344,7 +134,7 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
             .flatten(),
         ampere_hours,
         water: water_of(ampere_hours, u32::from(frame.cells)),
-        driven,
+        compliance,
         clock_set,
         open_checks: frame.checks.iter().copied().filter(|c| !said_of.contains(c)).collect(),
         state,

@@ -2,26 +2,26 @@
 
 use super::{EqualizeFinding, Finding, FindingKind, RoundFinding, RuleId, Subject};
 use crate::bank::CellAddress;
-use crate::equalize::{SilentCell, silent};
+use crate::equalize::{NonRespondingCell, non_responding};
 use crate::severity::Severity;
 
 /// Cells that did not answer twice running: for replacement.
-pub fn given_up(cells: &[SilentCell]) -> Vec<Finding> {
+pub fn given_up(cells: &[NonRespondingCell]) -> Vec<Finding> {
     let given_up = cells.iter().filter(|cell| cell.is_given_up());
     given_up
         .map(|own| {
-            let kind = FindingKind::Equalize(EqualizeFinding::DidNotAnswer { cell: *own });
+            let kind = FindingKind::Equalize(EqualizeFinding::NonResponding { cell: *own });
             let subject = Subject::Cell(own.cell);
             let finding = Finding::recorded(subject, kind, Severity::Act, RuleId::Eq5);
-            Finding { id: format!("silent {}", own.cell), cells: vec![own.cell], ..finding }
+            Finding { id: format!("non_responding {}", own.cell), cells: vec![own.cell], ..finding }
         })
         .collect()
 }
 
 /// A finding of a round with what the runs before say of the cell it is about.
 #[must_use]
-pub fn after_runs(mut finding: Finding, runs: &[SilentCell]) -> Finding {
-    let about = |cells: &[CellAddress]| silent(runs, *cells.first()?).copied();
+pub fn after_runs(mut finding: Finding, runs: &[NonRespondingCell]) -> Finding {
+    let about = |cells: &[CellAddress]| non_responding(runs, *cells.first()?).copied();
     // A house that only watches it is not told to act.
     if finding.severity == Severity::Act
         && let FindingKind::Round(

@@ -2,7 +2,7 @@
 
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::{AuditedStage, Effect};
-use crate::equalize::SilentCell;
+use crate::equalize::NonRespondingCell;
 use crate::ohmic::OhmicJudged;
 use crate::quantity::{Points, SpecificGravity};
 use crate::rest::RestFinding;
@@ -73,7 +73,7 @@ pub enum RoundFinding {
         alone: bool,
         /// What the runs before say of it, where it did not answer the last.
         #[serde(default)]
-        after_run: Option<SilentCell>,
+        after_run: Option<NonRespondingCell>,
     },
     /// Cells below the steady band.
     LowCells {
@@ -132,7 +132,7 @@ pub enum RoundFinding {
         ends: Option<Spread>,
         /// What the runs before say of the lowest cell, where it did not answer the last.
         #[serde(default)]
-        after_run: Option<SilentCell>,
+        after_run: Option<NonRespondingCell>,
     },
     /// The spread is wider than even.
     SpreadWatch {
@@ -248,9 +248,9 @@ pub enum LookFinding {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum EqualizeFinding {
     /// A cell that did not answer twice running.
-    DidNotAnswer {
+    NonResponding {
         /// The cell, and how often.
-        cell: SilentCell,
+        cell: NonRespondingCell,
     },
 }
 

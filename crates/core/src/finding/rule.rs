@@ -45,12 +45,12 @@ rules! {
     Rd7 "RD-7" "volts at rest" "common practice; the model's own table wins";
     /// Condition.
     Rd8 "RD-8" "condition of a cell" "common practice, widened by the instrument's noise";
-    /// Thirst and the next fill.
-    Wa2 "WA-2" "thirst and the next fill" "common practice; range from the bank's own fills";
+    /// Consumption of water and the next fill.
+    Wa2 "WA-2" "consumption of water and the next fill" "common practice; range from the bank's own fills";
     /// Order of filling.
     Wa4 "WA-4" "order of filling" "common practice";
-    /// Uneven thirst.
-    Wa5 "WA-5" "uneven thirst" "common practice";
+    /// Uneven consumption.
+    Wa5 "WA-5" "uneven consumption" "common practice";
     /// Watering kit.
     Wa6 "WA-6" "looking behind a watering kit" "common practice";
     /// Ohmic value.

@@ -1,7 +1,7 @@
 //! Voltage, charge, volume and length: quantities that need no arithmetic of their own yet.
 
 use super::bounds::{self, OutOfRange};
-use super::units;
+use super::conversion as units;
 use serde::{Deserialize, Serialize};
 
 macro_rules! quantity {

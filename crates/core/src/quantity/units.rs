@@ -1,12 +1,8 @@
 //! The units a person chooses to see, and the definitions that convert them.
 
+pub use super::conversion::{MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH};
 use super::{Length, Temperature, Volume};
 use serde::{Deserialize, Serialize};
-
-/// US gallon, exact by definition.
-pub const MILLILITRES_PER_US_GALLON: f64 = 3_785.411_784;
-/// Inch, exact by definition.
-pub const MILLIMETRES_PER_INCH: f64 = 25.4;
 
 /// How a person reads and types temperature.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]

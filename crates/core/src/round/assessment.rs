@@ -2,10 +2,11 @@
 
 use super::balance::Balance;
 use super::centre::{Spread, StringFigures};
-use super::pattern::{Level, Shape};
+use super::pattern::Level;
 use super::question::Question;
 use super::reading::{CellReading, CellRecord, Conditions, OffScale};
 use super::rest_check::RestCheck;
+use super::shape::Shape;
 use super::trend::{PastRound, Sinking};
 use super::usable::Usability;
 use crate::bank::{BankShape, CellAddress};

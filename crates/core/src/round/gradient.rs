@@ -1,7 +1,6 @@
 //! RD-5: a gradient along a row, by Spearman's rank correlation.
 
-use super::Shape;
-use super::pattern::WHOLE_POINTS;
+use super::shape::{Shape, WHOLE_POINTS};
 use crate::bank::CellAddress;
 use crate::quantity::SpecificGravity;
 

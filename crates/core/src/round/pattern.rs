@@ -1,7 +1,8 @@
 //! RD-5: the pattern of a round, as level and as shape.
 
 use super::centre::{median, spread};
-use crate::bank::{BatteryAddress, CellAddress};
+use super::shape::{Shape, WHOLE_POINTS};
+use crate::bank::CellAddress;
 use crate::instrument::Limit;
 use crate::quantity::{Points, SpecificGravity};
 use serde::{Deserialize, Serialize};
@@ -10,9 +11,6 @@ use serde::{Deserialize, Serialize};
 const MAD_TO_SIGMA: f64 = 1.4826;
 /// A cell this many sigmas below its mates stands alone (RD-5).
 const LONE_SIGMAS: f64 = -3.5;
-/// A battery or a string low as a whole lies this far under the others, points (RD-5).
-pub(super) const WHOLE_POINTS: f64 = 10.0;
-
 /// How far a battery or a string must lie under the others to be low as a whole: the rule's ten
 /// points, or what the instrument explains for one cell.
 pub(crate) fn whole_limit(uncertainty: Points) -> Limit {
@@ -51,46 +49,6 @@ impl Level {
             (Self::Full, off, low)
         }
     }
-}
-
-/// Shape of a round: who is different.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(tag = "shape", rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Shape {
-    /// All cells alike.
-    Even,
-    /// One cell alone below an even bank.
-    LoneCell {
-        /// That cell.
-        cell: CellAddress,
-    },
-    /// Two neighbours in one case: a leak through the partition.
-    Pair {
-        /// The two cells.
-        cells: [CellAddress; 2],
-    },
-    /// One battery low as a whole.
-    Battery {
-        /// That battery.
-        battery: BatteryAddress,
-    },
-    /// One string low as a whole.
-    String {
-        /// Its letter.
-        letter: char,
-    },
-    /// None of these.
-    Drift,
-    /// Cells fall along a row from one end to the other: a warm or a cold end.
-    Gradient {
-        /// Low end of the row.
-        low_end: CellAddress,
-        /// High end of the row.
-        high_end: CellAddress,
-    },
-    /// Too few cells to compare.
-    TooFew,
 }
 
 /// The shape of judged cells: first match of RD-5.

@@ -1,9 +1,9 @@
 //! SC-3: what the calendar of the house rules asks for, and conditions that are earlier.
 
+use super::days::plus;
 use super::{BankFacts, Consequence, DueItem, Duty, Other, Task, Why, season::MonthDay};
 use crate::finding::RuleId;
 use crate::severity::Severity;
-use jiff::ToSpan;
 use jiff::civil::Date;
 
 /// A seasonal round counts when it is taken within a month before its day.
@@ -17,10 +17,6 @@ const FILLS_KNOWN: usize = 3;
 const FIRST_READING: i64 = 14;
 /// A test this long overdue costs more than its hour (common practice, no source).
 const OVERDUE_COSTS: u16 = 30;
-
-pub(super) fn plus(day: Date, days: i64) -> Date {
-    day.checked_add(days.days()).unwrap_or(Date::MAX)
-}
 
 fn every(days: u16, last: Option<Date>, known: Date) -> (Date, Why) {
     let date = plus(last.unwrap_or(known), last.map_or(0, |_| i64::from(days)));
@@ -52,7 +48,7 @@ pub(super) fn water(facts: &BankFacts) -> Option<DueItem> {
     let (date, why) = every(days, facts.last_water_check, facts.known_since);
     let calendar = DueItem::new(Task::Water, Consequence::Routine, date, why, RuleId::Sc3);
     let forecast = facts.water.map(|w| {
-        let why = Why::Thirst {
+        let why = Why::Consumption {
             cell: w.cell,
             per_day: w.per_day,
             fills: w.fills,

@@ -1,8 +1,8 @@
 //! SC-1: what a finding or a measured condition asks for.
 
-use super::calendar::plus;
+use super::days::plus;
 use super::{BankFacts, Consequence, DueItem, Task, Why};
-use crate::equalize::{SilentCell, silent};
+use crate::equalize::{NonRespondingCell, non_responding};
 use crate::finding::RuleId;
 use crate::severity::Severity;
 
@@ -20,7 +20,8 @@ pub(super) fn suspect_cells(facts: &BankFacts) -> Option<DueItem> {
         return None;
     }
     // One that did not answer twice is a finding for replacement: no third equalize is asked for it.
-    let given_up = |cell| silent(&facts.silent, cell).is_some_and(SilentCell::is_given_up);
+    let given_up =
+        |cell| non_responding(&facts.non_responding, cell).is_some_and(NonRespondingCell::is_given_up);
     let hoped: Vec<_> = round.suspects.iter().filter(|(cell, _, _)| !given_up(*cell)).collect();
     let (worst, deviation, sinking) = hoped.first()?;
     let why = Why::Suspect {
@@ -28,7 +29,7 @@ pub(super) fn suspect_cells(facts: &BankFacts) -> Option<DueItem> {
         deviation: *deviation,
         sinking: *sinking,
         equalize: round.equalize.is_some(),
-        silent: silent(&facts.silent, *worst).copied(),
+        non_responding: non_responding(&facts.non_responding, *worst).copied(),
     };
     Some(DueItem::new(Task::SuspectCell, Consequence::Harm, plus(round.day, 1), why, RuleId::Rd8))
 }

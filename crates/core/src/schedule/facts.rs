@@ -1,9 +1,11 @@
 //! What is known of a bank when its due items are worked out.
 
-use super::{Habits, JudgedRound, Season, Task, season::MonthDay};
+use super::judged_round::JudgedRound;
+use super::season::{MonthDay, Season};
+use super::task::Task;
 use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::battery_model::BatteryModel;
-use crate::equalize::SilentCell;
+use crate::equalize::NonRespondingCell;
 use crate::finding::Finding;
 use crate::house_rules::HouseRules;
 use crate::water::Basis;
@@ -37,6 +39,18 @@ pub struct OpenFinding {
     pub day: Date,
     /// What.
     pub finding: Finding,
+}
+
+/// How long the user's own rounds and fills took.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Habits {
+    /// Minutes of past rounds of this bank.
+    #[serde(default)]
+    pub rounds: Vec<f64>,
+    /// Minutes from the first level or water noted on a visit of this bank to the last.
+    #[serde(default)]
+    pub fills: Vec<f64>,
 }
 
 /// The next fill as dates.
@@ -141,7 +155,7 @@ pub struct BankFacts {
     pub last_equalize: Option<Date>,
     /// Cells that did not answer the last equalize (EQ-5).
     #[serde(default)]
-    pub silent: Vec<SilentCell>,
+    pub non_responding: Vec<NonRespondingCell>,
     /// Last retorque.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]

@@ -1,22 +1,9 @@
 //! SC-2: time needed (common practice, no source), learned from the user's own visits after three.
 
 use super::{BankFacts, Task};
-use serde::{Deserialize, Serialize};
 
 /// Visits of one's own before they replace the rule.
 const OWN_VISITS: usize = 3;
-
-/// How long the user's own rounds and fills took.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Habits {
-    /// Minutes of past rounds of this bank.
-    #[serde(default)]
-    pub rounds: Vec<f64>,
-    /// Minutes from the first level or water noted on a visit of this bank to the last.
-    #[serde(default)]
-    pub fills: Vec<f64>,
-}
 
 fn whole(minutes: f64) -> u32 {
     #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "clamped to a year")]

@@ -7,7 +7,7 @@ use crate::finding;
 use crate::rest::Grade;
 use crate::schedule::OpenFinding;
 use crate::severity::Severity;
-use crate::water::{Interval, Uneven, WaterHistory, expected_temperature, uneven_thirst};
+use crate::water::{Interval, Uneven, WaterHistory, expected_temperature, uneven_consumption};
 use jiff::civil::Date;
 use std::collections::BTreeMap;
 
@@ -230,7 +230,7 @@ pub fn uneven(visits: &[PastVisit], shape: &BankShape) -> Vec<Uneven> {
     };
     match fills.as_slice() {
         [.., earlier, newest] if !newest.cells.is_empty() => {
-            uneven_thirst(&list(&newest.cells), &list(&earlier.cells))
+            uneven_consumption(&list(&newest.cells), &list(&earlier.cells))
         }
         _ => Vec::new(),
     }

@@ -1,6 +1,6 @@
 //! WA-2: when the next fill is due, and how much water to carry.
 
-use super::{DaysRange, Interval, MARGIN_MM, THIRSTIEST_FACTOR, Thirst, prior_rate, seasonal};
+use super::{Consumption, DaysRange, Interval, MARGIN_MM, THIRSTIEST_FACTOR, prior_rate, seasonal};
 use crate::bank::CellAddress;
 use crate::battery_model::BatteryModel;
 use serde::{Deserialize, Serialize};
@@ -50,7 +50,7 @@ pub struct CellForecast {
     /// The cell.
     pub cell: CellAddress,
     /// Its thirst.
-    pub thirst: Thirst,
+    pub consumption: Consumption,
     /// Days from today until it stands at the margin; negative: already under it.
     pub days: DaysRange,
 }
@@ -66,7 +66,7 @@ pub struct WaterForecast {
     /// That cell, where cells are known.
     pub cell: Option<CellAddress>,
     /// Thirst of the bank, mean of its cells.
-    pub thirst: Thirst,
+    pub consumption: Consumption,
     /// Water of one cell from the mark down to the margin, mL.
     pub reserve: f64,
     /// Days since the last fill to the mark.
@@ -102,27 +102,31 @@ pub fn forecast(history: &WaterHistory, model: &BatteryModel) -> Option<WaterFor
     let reserve = (mark - MARGIN_MM).max(0.0) * area;
     let temperature = history.expected_temperature;
     let prior = prior_rate(model.c20);
-    let thirst = Thirst::of(&history.bank, prior);
+    let consumption = Consumption::of(&history.bank, prior);
     let cells: Vec<CellForecast> = history
         .cells
         .iter()
         .filter(|(_, intervals)| !intervals.is_empty())
         .map(|(cell, intervals)| {
-            let own = Thirst::of(intervals, prior);
-            CellForecast { cell: *cell, thirst: own, days: left(history, *cell, &own, reserve, area, since) }
+            let own = Consumption::of(intervals, prior);
+            CellForecast {
+                cell: *cell,
+                consumption: own,
+                days: left(history, *cell, &own, reserve, area, since),
+            }
         })
         .collect();
     let first = cells.iter().min_by(|a, b| a.days.p10.total_cmp(&b.days.p10));
     let (basis, days, cell) = if let Some(first) = first {
         (Basis::ByCell, first.days, Some(first.cell))
     } else {
-        let thirstiest = thirst.times(THIRSTIEST_FACTOR);
-        let basis = if thirst.fills == 0 { Basis::Prior } else { Basis::Totals };
+        let thirstiest = consumption.times(THIRSTIEST_FACTOR);
+        let basis = if consumption.fills == 0 { Basis::Prior } else { Basis::Totals };
         (basis, less(thirstiest.days_for(reserve, temperature), since), None)
     };
     // A level seen since the fill knows better than any forecast.
     let seen = history.levels.iter().filter_map(|(cell, mm, ago)| {
-        let own = cells.iter().find(|c| c.cell == *cell).map_or(thirst, |c| c.thirst);
+        let own = cells.iter().find(|c| c.cell == *cell).map_or(consumption, |c| c.consumption);
         (cells.iter().all(|c| c.cell != *cell))
             .then(|| (less(own.days_for((mm - MARGIN_MM).max(0.0) * area, temperature), *ago), *cell))
     });
@@ -132,7 +136,7 @@ pub fn forecast(history: &WaterHistory, model: &BatteryModel) -> Option<WaterFor
         basis,
         days,
         cell,
-        thirst,
+        consumption,
         reserve,
         days_since_fill: since,
         temperature,
@@ -149,7 +153,7 @@ fn less(days: DaysRange, gone: f64) -> DaysRange {
 fn left(
     history: &WaterHistory,
     cell: CellAddress,
-    own: &Thirst,
+    own: &Consumption,
     reserve: f64,
     area: f64,
     since: f64,
@@ -166,13 +170,13 @@ impl WaterForecast {
     /// Water to bring the whole bank back to the mark so many days from today, mL: half the time
     /// less, nine in ten less (what to carry).
     pub fn need_in(&self, days: f64) -> (f64, f64) {
-        let (middle, most) = self.thirst.use_in(self.days_since_fill + days, self.temperature);
+        let (middle, most) = self.consumption.use_in(self.days_since_fill + days, self.temperature);
         let cells = f64::from(self.cell_count);
         (middle * cells, most * cells)
     }
 
     /// mL a day and cell at the temperature to expect.
     pub fn per_day_now(&self) -> f64 {
-        self.thirst.per_day * seasonal(self.temperature)
+        self.consumption.per_day * seasonal(self.temperature)
     }
 }

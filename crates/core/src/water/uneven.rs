@@ -24,7 +24,7 @@ pub struct Uneven {
 }
 
 /// Cells beyond the factors over the last two fills, thirstiest first. Each fill lists mL by cell.
-pub fn uneven_thirst(last: &[(CellAddress, f64)], before: &[(CellAddress, f64)]) -> Vec<Uneven> {
+pub fn uneven_consumption(last: &[(CellAddress, f64)], before: &[(CellAddress, f64)]) -> Vec<Uneven> {
     let middle = |fill: &[(CellAddress, f64)]| {
         median(&mut fill.iter().map(|(_, ml)| *ml).collect::<Vec<_>>()).filter(|m| *m > 0.0)
     };

@@ -1,9 +1,9 @@
 //! The one sentence of a bank: what to do, then why, from everything that is known of it.
 
-use super::did_not_answer::did_not_answer_clause;
 use super::due::{DueReader, due};
 use super::finding::speak;
 use super::names::short_day;
+use super::non_responding::non_responding_clause;
 use super::verdict::round_verdict;
 use super::visit::rest_line;
 use crate::bank_state::BankState;
@@ -57,11 +57,11 @@ fn next(state: &BankState, reader: &DueReader, otherwise: &str) -> String {
 }
 
 fn lead_said(lead: &Finding, today: Date) -> String {
-    if let FindingKind::Equalize(EqualizeFinding::DidNotAnswer { cell }) = &lead.kind {
+    if let FindingKind::Equalize(EqualizeFinding::NonResponding { cell }) = &lead.kind {
         let (own, battery) = (cell.cell, cell.cell.battery);
         return format!(
             "Plan to replace battery {battery}: cell {own} {}.",
-            did_not_answer_clause(*cell, today)
+            non_responding_clause(*cell, today)
         );
     }
     let words = speak(lead);

@@ -1,7 +1,7 @@
 //! What is due, in one plain sentence and its reason.
 
-use super::did_not_answer::did_not_answer_clause;
 use super::names::{self, short_day};
+use super::non_responding::non_responding_clause;
 use crate::bank::CellAddress;
 use crate::battery_model::Construction;
 use crate::quantity::Volume;
@@ -57,13 +57,13 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
         (Task::CoverPlates, Why::PlatesBare { cells }) => {
             format!("Cover the plates of {}", names::cells(cells))
         }
-        (Task::SuspectCell, Why::Suspect { cells, equalize: true, silent, .. }) => {
-            let again = if silent.is_some() { " once more" } else { "" };
+        (Task::SuspectCell, Why::Suspect { cells, equalize: true, non_responding, .. }) => {
+            let again = if non_responding.is_some() { " once more" } else { "" };
             format!("Equalize{again}, with {} as pilot", cells[0])
         }
         (Task::SuspectCell, Why::Suspect { cells, .. }) => format!("Test {}", names::cells(cells)),
         (Task::SeenFinding, Why::Found { finding }) => super::speak(finding).headline,
-        (Task::Water, Why::Thirst { .. }) => format!("Water all {} cells", reader.cells),
+        (Task::Water, Why::Consumption { .. }) => format!("Water all {} cells", reader.cells),
         (Task::Water, _) => "Look at the levels".into(),
         (Task::Round, Why::FirstRound) if reader.construction.has_caps() => {
             "First round, the baseline".into()
@@ -121,7 +121,7 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
                 day(date)
             )
         }
-        Why::Suspect { cells, deviation, sinking, equalize, silent } => {
+        Why::Suspect { cells, deviation, sinking, equalize, non_responding } => {
             let head = format!("{} lies {} under the bank", cells[0], names::points(deviation.value()));
             let sinks = if *sinking { " and sinks visit by visit" } else { "" };
             let more = if cells.len() > 1 {
@@ -129,10 +129,10 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
             } else {
                 String::new()
             };
-            let then = match silent {
-                Some(silent) if *equalize => format!(
+            let then = match non_responding {
+                Some(non_responding) if *equalize => format!(
                     "it {}, and one that does not answer twice is replaced",
-                    did_not_answer_clause(*silent, today)
+                    non_responding_clause(*non_responding, today)
                 ),
                 _ if *equalize => "a corrective charge may still bring it back".into(),
                 _ => "a load test tells a weak cell from one short of charge".into(),
@@ -140,7 +140,7 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
             format!("{head}{sinks}{more}; {then}.")
         }
         Why::Found { finding } => super::speak(finding).advice,
-        Why::Thirst { cell, per_day, fills, basis, p50, p90 } => {
+        Why::Consumption { cell, per_day, fills, basis, p50, p90 } => {
             let per_month =
                 Volume::from_millilitres(per_day * 30.4).map(|v| units.say_volume(v)).unwrap_or_default();
             let who = cells_or(*cell, "the thirstiest cell");

@@ -165,7 +165,7 @@ pub fn spare(finding: &Finding) -> String {
         FindingKind::Look(crate::finding::LookFinding::Seen { check, kind, .. }) => {
             check.kind(kind).map_or_else(String::new, |k| k.spare.to_owned())
         }
-        FindingKind::Equalize(crate::finding::EqualizeFinding::DidNotAnswer { cell }) => {
+        FindingKind::Equalize(crate::finding::EqualizeFinding::NonResponding { cell }) => {
             format!("a battery for {}", cell.cell.battery)
         }
         _ => String::new(),

@@ -77,6 +77,12 @@ pub fn short_day(day: Date, today: Date) -> String {
     day.strftime(form).to_string()
 }
 
+/// "3:12".
+pub fn hours_minutes(hours: f64) -> String {
+    let minutes = (hours * 60.0).floor().max(0.0);
+    format!("{:.0}:{:02.0}", (minutes / 60.0).floor(), minutes % 60.0)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -38,7 +38,7 @@ pub fn owner_finding(finding: &Finding) -> Option<String> {
         // The next fill tells more; nothing has to be done by the owner.
         FindingKind::Water(WaterFinding::UnevenConsumption { .. }) => None,
         FindingKind::Look(found) => Some(of_look(finding, found)),
-        FindingKind::Equalize(EqualizeFinding::DidNotAnswer { cell }) => Some(format!(
+        FindingKind::Equalize(EqualizeFinding::NonResponding { cell }) => Some(format!(
             "One cell of battery {} no longer answers corrective charges; the battery will have to go.",
             cell.cell.battery
         )),

@@ -28,7 +28,7 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
             "All is seen to. Switch the charger to equalize, then press Begin.".into()
         }
         (Phase::Before, _) => "See to these before the charger is switched to equalize.".into(),
-        (Phase::Ended { why: EndWhy::Hand }, _) if !run.driven.is_an_equalize() => {
+        (Phase::Ended { why: EndWhy::Hand }, _) if !run.compliance.is_an_equalize() => {
             format!("The run is over. {}", not_driven(run))
         }
         (Phase::Ended { why }, _) => end_said(why).into(),
@@ -36,7 +36,7 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
             "Stop now, at the charger’s switch or breaker, never at the posts: a cell is at {} or above.",
             degrees(ABORT_AT, units)
         ),
-        (_, Advice::Done | Advice::TimeOver | Advice::Cap) if !run.driven.is_an_equalize() => {
+        (_, Advice::Done | Advice::TimeOver | Advice::Cap) if !run.compliance.is_an_equalize() => {
             format!("Stop, or switch the charger to equalize. {}", not_driven(run))
         }
         (_, Advice::Done) => format!("Stop: the gravity has stopped rising. In the charger, {down}."),
@@ -68,7 +68,7 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
                 .into()
         }
         (Phase::Paused { .. }, _) => "Paused. The clock of the run stands until you press Resume.".into(),
-        (Phase::Running, Advice::GoOn) if run.driven.astray.is_some() => astray(run),
+        (Phase::Running, Advice::GoOn) if run.compliance.off_setpoint.is_some() => off_setpoint(run),
         (Phase::Running, Advice::GoOn) => match run.reading_in {
             Some(left) if left < 0.0 => {
                 format!("Read now: the reading of {reading_at} is overdue by {}.", run_span(-left))
@@ -85,8 +85,8 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
 }
 
 /// What the charger gives instead of an equalize.
-fn astray(run: &RunNow) -> String {
-    let Some(gives) = run.driven.astray else { return String::new() };
+fn off_setpoint(run: &RunNow) -> String {
+    let Some(gives) = run.compliance.off_setpoint else { return String::new() };
     let amperes = gives.amperes.map(|a| format!(" and {a:.1} A")).unwrap_or_default();
     format!(
         "Look at the charger: it gives {:.1} V{amperes}, which is no equalize. Switch it to equalize, or stop the run.",
@@ -98,8 +98,8 @@ fn astray(run: &RunNow) -> String {
 fn not_driven(run: &RunNow) -> String {
     format!(
         "It was on equalize for {} of the {} h that volts and amperes tell of: it does not count as an equalize.",
-        hours_minutes(run.driven.on_equalize),
-        hours_minutes(run.driven.told)
+        hours_minutes(run.compliance.on_equalize),
+        hours_minutes(run.compliance.told)
     )
 }
 
@@ -193,18 +193,18 @@ pub fn outcome_verdict(after: &RunAfter) -> String {
         Outcome::Evened => {
             format!("Evened: the spread went from {} to {}.", after.before, points(after.after.value()))
         }
-        Outcome::DidNotAnswer { cells: silent } => {
-            let verb = if silent.len() == 1 { "it is" } else { "they are" };
+        Outcome::DidNotAnswer { cells: non_responding } => {
+            let verb = if non_responding.len() == 1 { "it is" } else { "they are" };
             let lowest = after
                 .cells
                 .iter()
-                .filter(|c| silent.contains(&c.cell))
+                .filter(|c| non_responding.contains(&c.cell))
                 .map(|c| c.after)
                 .reduce(|a, b| if a < b { a } else { b })
                 .unwrap_or(Points::ZERO);
             format!(
                 "{} did not answer: {verb} still {} below the bank. Equalize once more; a cell that does not answer twice is replaced.",
-                cells(silent),
+                cells(non_responding),
                 points(lowest.value())
             )
         }
@@ -237,7 +237,9 @@ pub fn unread_after(unread: &[crate::bank::CellAddress]) -> String {
 pub fn outcome_short(outcome: &Outcome) -> String {
     match outcome {
         Outcome::Evened => "evened".into(),
-        Outcome::DidNotAnswer { cells: silent } => format!("{} did not answer", cells(silent)),
+        Outcome::DidNotAnswer { cells: non_responding } => {
+            format!("{} did not answer", cells(non_responding))
+        }
         Outcome::Helped => "helped".into(),
         Outcome::NoEffect => "no effect".into(),
     }

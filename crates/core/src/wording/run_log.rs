@@ -1,13 +1,8 @@
 //! What happened in a run, line by line, and how it ended in a few words.
 
+use super::names::hours_minutes;
 use super::{end_said, run_kind, run_span};
 use crate::equalize::{Alarm, EndWhy, PauseWhy, Phase, RunEntry, RunKind};
-
-/// "3:12".
-pub fn hours_minutes(hours: f64) -> String {
-    let minutes = (hours * 60.0).floor().max(0.0);
-    format!("{:.0}:{:02.0}", (minutes / 60.0).floor(), minutes % 60.0)
-}
 
 /// A line of the log; none for what is told elsewhere: checks and readings.
 pub fn run_entry(entry: &RunEntry) -> Option<String> {

@@ -1,8 +1,8 @@
 //! The one plain sentence on top: what to do, then why.
 
-use super::did_not_answer::did_not_answer_clause;
+use super::non_responding::non_responding_clause;
 use super::{names, unusable};
-use crate::equalize::SilentCell;
+use crate::equalize::NonRespondingCell;
 use crate::finding::{Finding, RoundFinding};
 use crate::quantity::Points;
 use crate::round::{Assessment, RoundSummary};
@@ -48,7 +48,7 @@ type Found<'a> = Option<(&'a Finding, &'a RoundFinding)>;
 
 /// The verdict where a cell it is about did not answer the last equalize.
 fn after_runs(suspect: Found<'_>, equalize: Found<'_>, today: Date) -> Option<String> {
-    let (cell, told): (SilentCell, String) = match (suspect, equalize) {
+    let (cell, told): (NonRespondingCell, String) = match (suspect, equalize) {
         (Some((_, found @ RoundFinding::SuspectCell { after_run, .. })), asked) => {
             let cell = (*after_run)?;
             // Once, and nothing asks for another equalize: the round speaks for itself.
@@ -63,7 +63,7 @@ fn after_runs(suspect: Found<'_>, equalize: Found<'_>, today: Date) -> Option<St
         }
         _ => return None,
     };
-    let told = format!("{told} {}", did_not_answer_clause(cell, today));
+    let told = format!("{told} {}", non_responding_clause(cell, today));
     Some(if cell.is_given_up() {
         format!("Plan to replace battery {}: {told}.", cell.cell.battery)
     } else {

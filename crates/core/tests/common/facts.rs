@@ -35,7 +35,7 @@ pub fn facts() -> BankFacts {
         came: Vec::new(),
         last_volts: None,
         last_water_check: Some(date(2026, 10, 1)),
-        silent: Vec::new(),
+        non_responding: Vec::new(),
         last_equalize: Some(date(2026, 9, 1)),
         last_retorque: Some(date(2026, 7, 1)),
         last_test: Some(date(2026, 3, 1)),

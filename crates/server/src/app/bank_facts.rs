@@ -1,13 +1,13 @@
 //! Everything that is known of a bank, read once for its state.
 
-use super::run_outcomes::silent_of;
+use super::rules::rules_of;
+use super::run_outcomes::non_responding_of;
 use super::standing::{Standing, standing};
 use crate::db::came::{came_after_volts, changed_since};
 use crate::db::due::{postponed, reminders};
 use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, Connection, DbError, ModelRow, RoundRow, RunRow, Site, VisitRow, assessments, house_rules,
-    rounds, visits,
+    BankRow, Connection, DbError, ModelRow, RoundRow, RunRow, Site, VisitRow, assessments, rounds, visits,
 };
 use jiff::ToSpan;
 use jiff::civil::Date;
@@ -105,7 +105,7 @@ pub(crate) fn water_forecast(
 pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     let site = Site::by_id(db, &bank.site_id)?;
     let model = ModelRow::by_id(db, &bank.model_id)?;
-    let rules = house_rules::of_bank(db, bank)?;
+    let rules = rules_of(db, bank)?;
     let visits = past_visits(db, bank)?;
     // Dates are absolute, so the list keeps from day to day: counted from the last look.
     let from = visits.last().map(|v| v.day);
@@ -115,12 +115,13 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     let Last { round, standing } = last(db, &bank.id)?;
     let came = standing.as_ref().map(|s| s.came.clone()).unwrap_or_default();
     let known_since = BankRow::known_since(db, &bank.id)?;
-    let silent = silent_of(db, bank)?;
+    let non_responding = non_responding_of(db, bank)?;
     let judged_by = Judged { shape: &bank.shape, model: &model, rules: &rules };
     let gravities = gravities_of_last_volts(db, bank, &visits)?;
     let electrical = open_electrical_findings(&visits, judged_by, &gravities);
-    let given_up =
-        finding::equalize::given_up(&silent).into_iter().zip(silent.iter().filter(|c| c.is_given_up()));
+    let given_up = finding::equalize::given_up(&non_responding)
+        .into_iter()
+        .zip(non_responding.iter().filter(|c| c.is_given_up()));
     let given_up = given_up.map(|(finding, cell)| OpenFinding { day: cell.last, finding });
     let facts = BankFacts {
         duty: Duty::of(&bank.duty),
@@ -143,7 +144,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
             p90: later(*day, f.days.p90),
             cell: f.cell,
             per_day: f.per_day_now(),
-            fills: f.thirst.fills,
+            fills: f.consumption.fills,
             basis: f.basis,
         }),
         plates_bare: plates_bare(&visits, &bank.shape, &model),
@@ -155,7 +156,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
             rounds: rounds::minutes_of_rounds(db, &bank.id)?,
             fills: visits::minutes_of_fills(db, &bank.id)?,
         },
-        silent,
+        non_responding,
         shape: bank.shape.clone(),
         model,
         rules,

@@ -1,5 +1,6 @@
 //! The judgement of finished rounds, derived and kept.
 
+use super::rules::rules_of;
 use crate::db::{
     BankRow, Connection, DbError, ModelRow, RoundRow, StoredReading, Transaction, assessments, house_rules,
 };
@@ -11,7 +12,7 @@ pub fn round_context(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, 
     let bank = BankRow::by_id(db, &round.bank_id)?;
     Ok(RoundToJudge {
         model: ModelRow::by_id(db, &bank.model_id)?,
-        rules: house_rules::of_bank(db, &bank)?,
+        rules: rules_of(db, &bank)?,
         other_rules: house_rules::latest(db)?,
         instrument: round.instrument,
         conditions: round.conditions.clone(),

@@ -1,11 +1,14 @@
 //! EQ-5 on stored rounds: what each run did, and cells that twice did not answer.
 
+use super::rules::rules_of;
 use crate::db::assessments::{Deviations, derived, deviations};
-use crate::db::{BankRow, Connection, DbError, ModelRow, RoundRow, RunRow, house_rules};
+use crate::db::{BankRow, Connection, DbError, ModelRow, RoundRow, RunRow};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
-use rainshadow_core::equalize::{Outcome, REST_HOURS, RunAfter, SilentCell, judge_after, silent_cells};
+use rainshadow_core::equalize::{
+    NonRespondingCell, Outcome, REST_HOURS, RunAfter, judge_after, non_responding_cells,
+};
 use rainshadow_core::quantity::Points;
 use std::collections::HashMap;
 
@@ -44,7 +47,7 @@ impl RunOutcome {
         let judged = match (&before, &after) {
             (Some(before), Some(after)) => {
                 let model = ModelRow::by_id(db, &bank.model_id)?;
-                let limits = house_rules::of_bank(db, bank)?.balance_limits(&model);
+                let limits = rules_of(db, bank)?.balance_limits(&model);
                 let was = deviations(db, &before.id)?;
                 let is = deviations(db, &after.id)?;
                 let noise =
@@ -89,15 +92,15 @@ impl RunOutcome {
 }
 
 /// Cells that did not answer the last run that was judged (EQ-5).
-pub(crate) fn silent_of(db: &Connection, bank: &BankRow) -> Result<Vec<SilentCell>, DbError> {
-    Ok(silent_in(&RunOutcome::of_bank(db, bank)?))
+pub(crate) fn non_responding_of(db: &Connection, bank: &BankRow) -> Result<Vec<NonRespondingCell>, DbError> {
+    Ok(non_responding_in(&RunOutcome::of_bank(db, bank)?))
 }
 
 /// The same of runs that are read already, oldest first. One that was stopped by hand, or never was on
 /// equalize, tells nothing of a cell.
-pub(crate) fn silent_in(runs: &[(RunRow, RunOutcome)]) -> Vec<SilentCell> {
+pub(crate) fn non_responding_in(runs: &[(RunRow, RunOutcome)]) -> Vec<NonRespondingCell> {
     let counted = runs.iter().filter(|(run, _)| run.equalized());
     let judged: Vec<(Date, &Outcome)> =
         counted.filter_map(|(run, a)| Some((run.day(), &a.judged.as_ref()?.outcome))).collect();
-    silent_cells(&judged)
+    non_responding_cells(&judged)
 }

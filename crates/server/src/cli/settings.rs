@@ -1,7 +1,7 @@
 //! Settings by flag, environment and file alike; a flag goes before the environment, the environment
 //! before the file.
 
-use super::serve::ServeArgs;
+use super::serve_args::{LogStyle, ServeArgs};
 use figment::providers::{Env, Format, Serialized, Toml};
 use figment::value::{Dict, Map};
 use figment::{Figment, Metadata, Profile, Provider, Source};
@@ -13,17 +13,6 @@ use thiserror::Error;
 
 /// Before every name in the environment.
 const PREFIX: &str = "RAINSHADOW_";
-
-/// How the log is written.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, clap::ValueEnum)]
-#[serde(rename_all = "lowercase")]
-pub enum LogStyle {
-    /// A line a person reads.
-    #[default]
-    Text,
-    /// A line a machine reads.
-    Json,
-}
 
 /// What holds.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]

@@ -1,8 +1,8 @@
 //! `rainshadow simulate`.
 
+use crate::charger_simulator::charger::{AIR, Bank, ChargerSimulator, OddCell, Shared, serve};
+use crate::charger_simulator::panel;
 use crate::demo::DemoBank;
-use crate::stand_in::charger::{AIR, Bank, OddCell, Shared, StandIn, serve};
-use crate::stand_in::panel;
 use clap::{Args, Subcommand};
 use rainshadow_core::bank::{BankShape, CellAddress, Layout};
 use rainshadow_core::battery_model::BatteryModel;
@@ -129,7 +129,7 @@ impl ChargerArgs {
 /// # Errors
 /// [`SimulateError`] in one line.
 pub async fn charger(args: ChargerArgs) -> Result<(), SimulateError> {
-    let own = Shared::new(StandIn::new(args.bank()?));
+    let own = Shared::new(ChargerSimulator::new(args.bank()?));
     let listener =
         TcpListener::bind(args.listen).await.map_err(|error| SimulateError::Listen(args.listen, error))?;
     let address = listener.local_addr()?;

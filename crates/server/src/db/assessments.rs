@@ -33,21 +33,6 @@ pub struct HistoryRow {
     pub verdict: String,
 }
 
-/// Forgets this round's judgement and those of all later rounds of the bank, whose past it is.
-pub(super) fn forget_from(tx: &Transaction<'_>, round: &RoundRow) -> Result<(), DbError> {
-    forget_since(tx, &round.bank_id, round.started_at)
-}
-
-/// The same from an instant on: an equalize before those rounds came to light, or went.
-pub(crate) fn forget_since(tx: &Transaction<'_>, bank: &str, since: jiff::Timestamp) -> Result<(), DbError> {
-    tx.prepare_cached(
-        "DELETE FROM assessment WHERE bank_id = ?1 AND round_id IN \
-         (SELECT id FROM round WHERE bank_id = ?1 AND started_at >= ?2)",
-    )?
-    .execute((bank, since.to_string()))?;
-    Ok(())
-}
-
 /// When the bank was equalized before an instant: by a run, or as noted on a visit.
 fn equalizes_before(
     db: &Connection,

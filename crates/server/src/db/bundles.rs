@@ -236,7 +236,7 @@ impl BankBundle {
         for run in &self.runs {
             if run.take_in(tx, bank_id)? == Written::Created {
                 written = Written::Created;
-                super::assessments::forget_since(tx, bank_id, super::error::instant(&run.opened_at)?)?;
+                super::forget::forget_since(tx, bank_id, super::error::instant(&run.opened_at)?)?;
             }
         }
         Ok(written)

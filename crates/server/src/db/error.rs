@@ -221,6 +221,18 @@ impl From<std::io::Error> for DbError {
 }
 
 impl DbError {
+    /// What a constraint of the database says against a row; none for any other fault.
+    pub fn contradiction(&self) -> Option<&str> {
+        match self {
+            Self::Sqlite(rusqlite::Error::SqliteFailure(e, said))
+                if e.code == rusqlite::ErrorCode::ConstraintViolation =>
+            {
+                Some(said.as_deref().unwrap_or_default())
+            }
+            _ => None,
+        }
+    }
+
     /// True when the disk or the database file takes no more writes, though it may still be read.
     pub fn is_of_storage(&self) -> bool {
         match self {

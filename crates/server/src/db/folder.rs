@@ -1,11 +1,13 @@
 //! The data folder: held by one process, read by its owner alone, and never opened with less in it
 //! than it had.
 
-use super::open::OpenError;
+use super::open_error::OpenError;
 use std::fs::{File, TryLockError};
 use std::path::{Path, PathBuf};
 use std::sync::atomic::{AtomicBool, Ordering};
 
+/// Folder of the photographs under the data folder.
+pub const PHOTOS: &str = "photos";
 /// Name of the database in the data folder.
 pub const DATABASE: &str = "rainshadow.db";
 /// Its write-ahead log: commits that are not in the database file yet.
@@ -74,7 +76,7 @@ impl Held {
         let at = |name: &str| self.folder.join(name);
         let path = || self.folder.clone();
         let Ok(database) = at(DATABASE).metadata() else {
-            if [LOG, MARKER, crate::photos::FOLDER].iter().any(|name| at(name).exists()) {
+            if [LOG, MARKER, PHOTOS].iter().any(|name| at(name).exists()) {
                 return Err(OpenError::DatabaseMissing { path: path() });
             }
             return Ok(());

@@ -1,8 +1,8 @@
 //! House rule sets, kept by version so that an old verdict can be told by its own rules.
 
 use super::error::{found, from_json, to_json};
-use super::{BankRow, DbError, Written};
-use rainshadow_core::house_rules::{HouseRules, overridden};
+use super::{DbError, Written};
+use rainshadow_core::house_rules::HouseRules;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 
 /// Stores the sets that ship; a changed set becomes the next version.
@@ -55,12 +55,6 @@ pub(crate) fn by_version(db: &Connection, key: &str, version: i64) -> Result<Hou
         .query_row((key, version), |row| row.get(0))
         .optional()?;
     from_json("house rules", &found(body, "house rule set", key)?)
-}
-
-/// The rules a bank is judged by: its set, with the bank's own choices over it.
-pub(crate) fn of_bank(db: &Connection, bank: &BankRow) -> Result<HouseRules, DbError> {
-    let set = by_version(db, &bank.rules_key, bank.rules_version)?;
-    overridden(&set, &bank.overrides).map_err(|e| DbError::BadRow { what: "overrides", why: e.to_string() })
 }
 
 /// A set of the shop's own as a new version; banks that hold to it are judged by it from now on. A set

@@ -208,7 +208,7 @@ impl StoredReading {
             new.sent,
         ])?;
         if round.finished_at.is_some() {
-            super::assessments::forget_from(tx, round)?;
+            super::forget::forget_since(tx, &round.bank_id, round.started_at)?;
         }
         Ok(Written::Created)
     }

@@ -289,7 +289,7 @@ impl RoundRow {
                 id,
             ),
         )?;
-        super::assessments::forget_from(tx, &row)?;
+        super::forget::forget_since(tx, &row.bank_id, row.started_at)?;
         Ok(FinishOutcome::Finished(Box::new(Self::by_id(tx, id)?)))
     }
 
@@ -316,7 +316,7 @@ impl RoundRow {
         )?;
         tx.execute("UPDATE visit SET ended_at = ? WHERE id = ?", (end.to_string(), id))?;
         super::log(tx, now, by, "round finished", id)?;
-        super::assessments::forget_from(tx, &row)?;
+        super::forget::forget_since(tx, &row.bank_id, row.started_at)?;
         Ok(FinishOutcome::Finished(Box::new(Self::by_id(tx, id)?)))
     }
 }

@@ -280,7 +280,7 @@ impl RunRow {
             why,
             &self.id,
         ))?;
-        super::assessments::forget_since(tx, &self.bank_id, self.opened_at)?;
+        super::forget::forget_since(tx, &self.bank_id, self.opened_at)?;
         Ok(Written::Created)
     }
 

@@ -2,7 +2,6 @@
 
 use super::bank_lists::TITLE;
 use super::error::day;
-use super::lives::said_day;
 use super::{DbError, ModelRow};
 use jiff::civil::Date;
 use rainshadow_core::bank::BatteryAddress;
@@ -159,4 +158,12 @@ pub(super) fn also(
         (!stands).then(|| "on the shelf".to_owned())
     };
     Ok([came, went].into_iter().flatten().collect::<Vec<_>>().join(", "))
+}
+
+pub(super) fn said_day(text: &str) -> String {
+    // From always on: nothing is known of its beginning.
+    if text.starts_with("0000") {
+        return String::new();
+    }
+    text.parse::<Date>().map(crate::words::day).unwrap_or_default()
 }

@@ -199,7 +199,7 @@ impl StoredEntry {
             Entry::Done { work: rainshadow_core::visit::Work::Equalized, .. } | Entry::Withdrawn { .. }
         );
         if equalizes {
-            super::assessments::forget_since(tx, &visit.bank_id, new.taken_at.min(visit.started_at))?;
+            super::forget::forget_since(tx, &visit.bank_id, new.taken_at.min(visit.started_at))?;
         }
         Ok(Written::Created)
     }

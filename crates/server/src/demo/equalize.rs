@@ -5,6 +5,7 @@ use super::journal::{DayFound, Journal, RunFound};
 use super::lived_bank::LivedBank;
 use super::noise::Noise;
 use super::{ZONE, at, bad, sample};
+use crate::db::Transaction;
 use crate::db::{
     BankRow, DbError, ModelRow, NewRound, NewRun, Origin, PlannedRun, RoundRow, RunEntryRow, RunRow, VisitRow,
 };
@@ -21,7 +22,6 @@ use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
 use rainshadow_core::round::{Conditions, RoundTemperature, WaterAdded};
 use rainshadow_core::simulator::{Drive, SimCell};
-use rusqlite::Transaction;
 
 /// Hour of the day at which it is opened, and minutes after that when the charger is turned up.
 const BEGINS: i8 = 10;

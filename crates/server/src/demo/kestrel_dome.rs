@@ -6,7 +6,7 @@ use super::visits::{Pours, Seen, VisitStory};
 use super::years::{Planned, Use, Years, array};
 use super::{NewBank, NewSite, Oddity, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
-use crate::http::{TypedCharger, TypedEquipment, TypedLoad};
+use crate::http::typed_equipment::{TypedCharger, TypedEquipment, TypedLoad};
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::{Instrument, InstrumentKind};

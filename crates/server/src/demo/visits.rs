@@ -4,6 +4,7 @@
 use super::journal::{CellFound, DayFound};
 use super::noise::Noise;
 use super::{at, bad};
+use crate::db::Transaction;
 use crate::db::{BankRow, CloseOutcome, DbError, ModelRow, NewEntry, NewVisit, StoredEntry, VisitRow};
 use jiff::ToSpan;
 use jiff::civil::Date;
@@ -16,7 +17,6 @@ use rainshadow_core::visit::{
     Check, Entry, Place, SeenFinding, Step, StepState, Work, cautions, checks, closing_items, steps,
 };
 use rainshadow_core::water::{Level, LevelStep};
-use rusqlite::Transaction;
 
 /// Something that was found on a look-over.
 pub(super) struct Seen(pub &'static str, pub Check, pub &'static str, pub Severity, pub &'static str);

@@ -2,6 +2,7 @@
 
 mod view;
 
+use crate::app::rules::rules_of;
 pub use view::CellView;
 use view::{BankPage, HistoryLine, VisitLine};
 
@@ -11,15 +12,16 @@ use super::extract::{Id, Reader, etag};
 use super::fresh::{self, Wanted};
 use super::lenses::{lenses, trends};
 use super::state::AppState;
-use super::visit_page::VisitDue;
 use crate::app::bank_state::bank_state;
 use crate::app::charger::charger_audit;
+use crate::app::due_told::VisitDue;
 use crate::app::standing::standing;
+use crate::db::Connection;
 use crate::db::came::came_after_volts;
 use crate::db::visit_entries::past_visits;
 use crate::db::{
     BankRow, DbError, HistoryRow, ModelRow, RoundRow, RunRow, Site, StoredEntry, VisitRow, due, history,
-    lives,
+    replacements,
 };
 use crate::words;
 use axum::body::Bytes;
@@ -31,7 +33,6 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::{Assessment, JudgedCell, STEADY_POINTS};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::{self};
-use rusqlite::Connection;
 use std::collections::HashMap;
 
 /// Half-height of the steady band: as the round was judged, or the rule's before one was.
@@ -144,7 +145,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
     let bank = BankRow::by_id(db, id)?;
     let site = Site::by_id(db, &bank.site_id)?;
     let model = ModelRow::by_id(db, &bank.model_id)?;
-    let rules = crate::db::house_rules::of_bank(db, &bank)?;
+    let rules = rules_of(db, &bank)?;
     let rounds = RoundRow::of_bank(db, id)?;
     let visits = past_visits(db, &bank)?;
     let open_round = rounds.iter().find(|r| r.finished_at.is_none()).map(|r| r.id.clone());
@@ -197,8 +198,8 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         trends,
         laggards: laggards(judged.as_ref()),
         lenses: lenses(&visits, &bank, &model, &rules, judged.as_ref()),
-        stood: lives::stood(db, id)?,
-        changes: lives::changes(db, id)?,
+        stood: replacements::stood(db, id)?,
+        changes: replacements::changes(db, id)?,
         visits: visit_lines(db, id)?,
         open_visit: VisitRow::open_of(db, id)?.map(|v| v.id),
         open_run: RunRow::open_of(db, id)?.map(|r| r.id),

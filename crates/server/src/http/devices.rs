@@ -16,15 +16,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-/// The cookie that a version before this one gave.
-pub const OLD_COOKIE: &str = "rainshadow_device";
 /// A cookie is kept for a year; its token ends when the device is not seen for 90 days.
 const YEAR: u32 = 365 * 24 * 3600;
-
-/// The cookie that holds a device's token; browsers keep cookies of all ports of a host together.
-pub fn cookie_name(port: u16) -> String {
-    format!("{OLD_COOKIE}_{port}")
-}
 
 /// A code to type or to scan.
 #[derive(Debug, Serialize, ToSchema)]
@@ -134,7 +127,7 @@ pub async fn pair(
     let name = if name.is_empty() { "a phone".to_owned() } else { name };
     state.write(move |tx| Device::pair(tx, &Uuid::now_v7().to_string(), (&name, scope), &kept, now)).await?;
     let mut headers = HeaderMap::new();
-    let name = cookie_name(state.reach.port);
+    let name = crate::pairing::cookie_name(state.reach.port);
     let secure = if secure { "; Secure" } else { "" };
     let cookie = format!("{name}={token}; HttpOnly; SameSite=Strict; Path=/; Max-Age={YEAR}{secure}");
     if let Ok(value) = HeaderValue::from_str(&cookie) {

@@ -2,14 +2,16 @@
 
 mod view;
 
-use super::equalize_case::{EqualizeCase, audit, runs_with_hours, typed_equipment};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, Reader};
 use super::ledger::setpoint_ledger;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
+use super::typed_equipment::typed_equipment;
 use crate::app::charger::ASSUMED;
+use crate::app::equalize_case::{EqualizeCase, audit, runs_with_hours};
 use crate::app::run_outcomes::RunOutcome;
+use crate::db::Connection;
 use crate::db::{BankRow, DbError, RunRow};
 use crate::words;
 use axum::Json;
@@ -20,7 +22,6 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Temperature, typed};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
-use rusqlite::Connection;
 use serde::Deserialize;
 use utoipa::ToSchema;
 pub use view::EarlierRun;
@@ -169,7 +170,9 @@ impl EqualizeCase {
                 .reasons
                 .iter()
                 .map(|r| wording::wanted_reason(r, self.today))
-                .chain(self.silent.iter().map(|cell| wording::did_not_answer_reason(*cell, self.today)))
+                .chain(
+                    self.non_responding.iter().map(|cell| wording::non_responding_reason(*cell, self.today)),
+                )
                 .collect(),
             houses,
             kinds: kinds

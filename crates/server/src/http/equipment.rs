@@ -1,10 +1,10 @@
 //! What charges a bank and what hangs on it: told, and judged (CH-3).
 
-use super::equalize_case::{EqualizeCase, audit, typed_equipment};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, Reader, etag};
 use super::state::AppState;
-use super::typed_equipment::TypedEquipment;
+use super::typed_equipment::{TypedEquipment, typed_equipment};
+use crate::app::equalize_case::{EqualizeCase, audit};
 use crate::db::{BankRow, EquipmentRow, ModelRow};
 use axum::Json;
 use axum::extract::State;

@@ -4,6 +4,7 @@
 use super::error::ApiError;
 use super::state::AppState;
 use crate::db::{Device, Scope};
+use crate::pairing::{OLD_COOKIE, cookie_name};
 use crate::reach::Road;
 use axum::extract::{ConnectInfo, FromRequestParts, Request, State};
 use axum::http::request::Parts;
@@ -54,7 +55,7 @@ fn token(headers: &HeaderMap, port: u16) -> Option<String> {
     let all: Vec<_> = cookies.flat_map(|c| c.split(';')).filter_map(|c| c.trim().split_once('=')).collect();
     let of =
         |wanted: &str| all.iter().find(|(name, _)| *name == wanted).map(|(_, value)| (*value).to_owned());
-    of(&super::devices::cookie_name(port)).or_else(|| of(super::devices::OLD_COOKIE))
+    of(&cookie_name(port)).or_else(|| of(OLD_COOKIE))
 }
 
 /// The token in the address of a calendar feed.

@@ -31,7 +31,7 @@ pub struct HouseRulesView {
     get, path = "/api/house-rules", operation_id = "list_house_rules", responses((status = 200, body = [HouseRulesView]))
 )]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<HouseRulesView>>> {
-    let views = |db: &rusqlite::Connection| {
+    let views = |db: &crate::db::Connection| {
         let view = |rules: HouseRules| {
             let version = rules::latest_version(db, &rules.key)?;
             Ok(HouseRulesView { shipped: rules.is_shipped(), version, rules })

@@ -1,11 +1,11 @@
 //! Rounds that are being taken, in memory: a reading is judged against its mates and stored without
 //! reading the whole round again. The database stays the truth; what is here can be dropped any time.
 
+use crate::db::Transaction;
 use crate::db::{BankRow, DbError, NewReading, RoundRow, StoredReading, VisitRow, Written};
 use jiff::Timestamp;
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::round::{CellRecord, RoundToJudge};
-use rusqlite::Transaction;
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -61,9 +61,7 @@ impl LiveRound {
         let written = match block.filter(|_| !known) {
             // An id that another round holds falls back to the road that tells the two apart.
             Some(block) => match StoredReading::insert(tx, &self.row, block, new, now) {
-                Err(DbError::Sqlite(rusqlite::Error::SqliteFailure(e, _)))
-                    if e.code == rusqlite::ErrorCode::ConstraintViolation =>
-                {
+                Err(error) if error.contradiction().is_some() => {
                     StoredReading::append(tx, &self.row, new, now)
                 }
                 other => other,

@@ -5,9 +5,9 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Raw, uuid};
 use super::guard::WholeShop;
 use super::lengths::fits;
-use super::rounds::OpenRound;
 use super::state::AppState;
 use super::typed_conditions::{TypedConditions, TypedRoundTemperature};
+use super::typed_round::OpenRound;
 use crate::app::judge_rounds::derive_missing;
 use crate::db::{
     BankRow, ModelRow, NewReading, NewRound, Origin, ReadingKind, RoundRow, Site, StoredReading, house_rules,

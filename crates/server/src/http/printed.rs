@@ -4,11 +4,12 @@
 use super::error::{ApiResult, Problem};
 use super::extract::Id;
 use super::fresh::{self, Wanted};
-use super::run_case::RunCase;
 use super::state::AppState;
 use super::stream::streamed;
-use super::visit_case::VisitCase;
+use crate::app::run_case::RunCase;
+use crate::app::visit_case::VisitCase;
 use crate::calendar::{Entry, calendar};
+use crate::db::Connection;
 use crate::db::{
     BankRow, DbError, ModelRow, Person, PhotoRow, RoundRow, RunRow, Site, VisitRow, assessments, due,
 };
@@ -23,7 +24,6 @@ use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::wording::{self, DueReader};
-use rusqlite::Connection;
 use serde::Deserialize;
 use std::path::PathBuf;
 use utoipa::IntoParams;

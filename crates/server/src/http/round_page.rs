@@ -4,8 +4,9 @@
 use super::bank_page::{CellView, cell_view};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Id, Reader, etag, uuid};
-use super::rounds::OpenRound;
 use super::state::AppState;
+use super::typed_round::OpenRound;
+use crate::db::Connection;
 use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredReading};
 use crate::words;
 use axum::Json;
@@ -17,7 +18,6 @@ use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::round::{RoundToJudge, RunningRound, judge};
 use rainshadow_core::wording::signed;
 use rainshadow_core::wording::{self, Evidence, SpokenFinding};
-use rusqlite::Connection;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::{IntoParams, ToSchema};

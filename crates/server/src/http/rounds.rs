@@ -4,7 +4,8 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, Reader, uuid, written};
 use super::round_page::{RoundPage, read_page};
 use super::state::AppState;
-use super::typed_conditions::{TypedConditions, canonical};
+use super::typed_conditions::canonical;
+use super::typed_round::OpenRound;
 use crate::app::judge_rounds::derive_missing;
 use crate::clock::Clock;
 use crate::db::{BankRow, FinishOutcome, ModelRow, NewRound, Origin, RoundRow, Site};
@@ -12,31 +13,9 @@ use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
 use jiff::Timestamp;
-use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
-use serde::{Deserialize, Serialize};
+use serde::Deserialize;
 use utoipa::ToSchema;
-
-/// A round as it is opened.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-pub struct OpenRound {
-    /// Its bank.
-    pub bank: String,
-    /// When it begins; now when left out.
-    #[serde(default)]
-    pub started_at: Option<String>,
-    /// Conditions as typed.
-    pub conditions: TypedConditions,
-    /// What reads the cells.
-    pub instrument: Instrument,
-    /// True to walk the path from its end.
-    #[serde(default)]
-    pub reversed: bool,
-    /// Who: initials.
-    pub person: String,
-    /// On which device.
-    pub device: String,
-}
 
 /// Who asks, on which device.
 #[derive(Debug, Clone, Deserialize, ToSchema)]

@@ -7,15 +7,15 @@ mod view;
 pub use view::RunPage;
 
 use super::ledger::{LedgerLine, WithinView, setpoint_ledger};
-use super::run_case::RunCase;
 use super::typed_run::TAKE_BACK;
+use crate::app::run_case::RunCase;
+use crate::db::Connection;
 use crate::db::{DbError, EquipmentRow};
 use crate::words;
 use rainshadow_core::equalize::{ABORT_AT, BeforeCheck, FeedMinute, LEAST_HOURS, PAUSE_AT, Phase, RunEntry};
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::quantity::{Temperature, Volume};
 use rainshadow_core::wording;
-use rusqlite::Connection;
 use view::{CheckToSee, CurvePoint, FeedView, LogLine, ReadingLine, RunChart, WatchedCell};
 
 fn phase(phase: Phase) -> &'static str {

@@ -1,15 +1,16 @@
 //! Runs of an equalize: opened, written into, read.
 
-use super::equalize_case::EqualizeCase;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, Reader, uuid, written};
 use super::faults::filled;
-use super::run_case::RunCase;
 use super::run_page::RunPage;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
 use super::typed_run::{TypedRunEntry, UnderstoodRun};
 use super::visits::SavedEntry;
+use crate::app::equalize_case::EqualizeCase;
+use crate::app::run_case::RunCase;
+use crate::db::Connection;
 use crate::db::{DbError, NewRun, NewVisit, PlannedRun, RunEntryRow, RunRow, VisitRow, Written};
 use crate::words;
 use axum::Json;
@@ -22,7 +23,6 @@ use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{bounds, typed};
 use rainshadow_core::wording;
-use rusqlite::Connection;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -224,7 +224,7 @@ pub async fn put_entry(
                     None => return Err(DbError::OtherBody { what: "entry of a run", id: entry_id }),
                 }
             } else {
-                sent.entry.understand(&case, units, pace)
+                sent.entry.parse(&case, units, pace)
             };
             let what = match understood {
                 Ok(UnderstoodRun::Entry(entry)) => entry,

@@ -1,10 +1,11 @@
 //! What every handler shares.
 
-use super::fresh::Unreadable;
 use super::live_rounds::{LiveRound, LiveRounds};
 use super::pages::Pages;
+use super::unreadable::Unreadable;
 use crate::app::judge_rounds::round_context;
 use crate::clock::Clock;
+use crate::db::{Connection, Transaction};
 use crate::db::{Db, DbError, RoundRow};
 use crate::pairing::Pairing;
 use crate::reach::Reach;
@@ -12,7 +13,6 @@ use axum::body::Bytes;
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::RoundToJudge;
-use rusqlite::{Connection, Transaction};
 use std::collections::HashMap;
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};

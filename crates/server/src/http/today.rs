@@ -3,9 +3,11 @@
 
 use super::error::{ApiResult, Problem};
 use super::extract::Reader;
-use super::fresh::{self, UnreadableBank, Wanted};
+use super::fresh::{self, Wanted};
 use super::runs::{RunLine, open_lines};
 use super::state::AppState;
+use super::unreadable::UnreadableBank;
+use crate::db::Connection;
 use crate::db::{BankBrief, BankRow, DbError, DueLine, due};
 use axum::Json;
 use axum::extract::{Query, State};
@@ -15,7 +17,6 @@ use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::schedule::Consequence;
 use rainshadow_core::wording;
-use rusqlite::Connection;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeSet, HashMap};
 use strip::{StripCalendar, StripLine};

@@ -1,13 +1,14 @@
 //! An entry of a visit as typed, turned into the core's; what is impossible is refused with its
 //! field, what is unlikely is asked about.
 
-mod what;
+mod body;
 
-use what::TypedFound;
-pub use what::TypedWhat;
+pub use body::TypedBody;
+use body::TypedFound;
 
 use super::error::{ApiError, ApiResult};
 use super::faults::{Faults, filled};
+use super::parsed::{Parsed, refused};
 use super::typed_water::Poured;
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
@@ -19,18 +20,6 @@ use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Check, Entry, Place, SeenFinding, StepState, VisitSheet};
 use rainshadow_core::water::{Level, LevelStep};
 use rainshadow_core::wording;
-
-/// What typed text came to.
-pub enum Understood {
-    /// An entry to store.
-    Entry(Entry),
-    /// A question; kept when sent again with `stands`.
-    Question(String),
-}
-
-pub(super) fn refused<T, E: std::fmt::Display>(field: &str, result: Result<T, E>) -> ApiResult<T> {
-    result.map_err(|e| ApiError::field(field, wording::stopped(&e.to_string())))
-}
 
 fn only(place: Place, wanted: &str, fits: bool) -> ApiResult<()> {
     if fits {
@@ -98,8 +87,8 @@ fn checked(
     Ok(Entry::Checked { check, found, measured })
 }
 
-fn rested(what: &TypedWhat) -> ApiResult<Entry> {
-    let TypedWhat::Rested {
+fn rested(what: &TypedBody) -> ApiResult<Entry> {
+    let TypedBody::Rested {
         charging,
         loaded,
         hours_since_charge,
@@ -151,19 +140,19 @@ fn level(step: Option<LevelStep>, text: Option<&String>, unit: LengthUnit) -> Ap
 ///
 /// # Errors
 /// [`ApiError`] that names the field, what was wrong and what is accepted.
-pub fn understand(
-    what: &TypedWhat,
+pub fn parse(
+    what: &TypedBody,
     place: Place,
     shape: &BankShape,
     model: &BatteryModel,
     sheet: &VisitSheet,
     units: ReaderUnits,
-) -> ApiResult<Understood> {
+) -> ApiResult<Parsed> {
     let caps = model.construction.has_caps();
     let at_battery = matches!(place, Place::Battery(_));
     let entry = match what {
-        TypedWhat::Confirmed { caution } => Entry::Confirmed { caution: *caution },
-        TypedWhat::Step { step, state, reason } => {
+        TypedBody::Confirmed { caution } => Entry::Confirmed { caution: *caution },
+        TypedBody::Step { step, state, reason } => {
             let reason = reason.trim().to_owned();
             if *state == StepState::Skipped && reason.is_empty() {
                 return Err(ApiError::field(
@@ -173,28 +162,28 @@ pub fn understand(
             }
             Entry::Step { step: *step, state: *state, reason }
         }
-        TypedWhat::Checked { check, found, measured } => {
+        TypedBody::Checked { check, found, measured } => {
             checked(*check, found.as_ref(), measured.as_ref(), units, caps || !check.needs_caps())?
         }
-        TypedWhat::Rested { .. } => rested(what)?,
-        TypedWhat::BatteryVolts { typed, stands } => {
+        TypedBody::Rested { .. } => rested(what)?,
+        TypedBody::BatteryVolts { typed, stands } => {
             only(place, "a battery", at_battery)?;
             let (volts, question) = refused("typed", battery_volts(typed, shape.cells_per_battery))?;
             if let Some(question) = question.filter(|_| !stands) {
                 let said = wording::volts_question(question, volts, u16::from(shape.cells_per_battery));
-                return Ok(Understood::Question(said));
+                return Ok(Parsed::Question(said));
             }
             Entry::BatteryVolts { volts, stands: *stands }
         }
-        TypedWhat::StringVolts { typed } => {
+        TypedBody::StringVolts { typed } => {
             only(place, "a string", matches!(place, Place::String(_)))?;
             Entry::StringVolts { volts: refused("typed", string_volts(typed, shape.cells_in_series()))? }
         }
-        TypedWhat::AlongVolts { typed } => {
+        TypedBody::AlongVolts { typed } => {
             only(place, "a battery", at_battery)?;
             Entry::AlongVolts { volts: refused("typed", string_volts(typed, shape.cells_in_series()))? }
         }
-        TypedWhat::Ohmic { typed: text, unit } => {
+        TypedBody::Ohmic { typed: text, unit } => {
             only(place, "a battery", at_battery)?;
             let range = match unit {
                 OhmicUnit::Milliohm => bounds::RESISTANCE,
@@ -203,38 +192,38 @@ pub fn understand(
             let shown = refused("typed", typed::number(text, range))?;
             Entry::Ohmic { milliohms: refused("typed", resistance(shown, *unit))? }
         }
-        TypedWhat::CaseTemperature { temperature } => {
+        TypedBody::CaseTemperature { temperature } => {
             only(place, "a battery", at_battery)?;
             let t = refused("temperature", typed::temperature(&temperature.typed, temperature.unit))?;
             Entry::CaseTemperature { celsius: t.celsius() }
         }
-        TypedWhat::Level { step, typed, unit } => {
+        TypedBody::Level { step, typed, unit } => {
             only_caps(caps, "level")?;
             level(*step, typed.as_ref(), *unit)?
         }
-        TypedWhat::Water { typed, unit, to_mark, by_kit, stands } => {
+        TypedBody::Water { typed, unit, to_mark, by_kit, stands } => {
             only_caps(caps, "water")?;
             let poured =
                 Poured { text: typed, unit: *unit, to_mark: *to_mark, by_kit: *by_kit, stands: *stands };
-            return poured.understand(place, shape, model, sheet);
+            return poured.parse(place, shape, model, sheet);
         }
-        TypedWhat::Done { work, note } => Entry::Done { work: *work, note: note.trim().to_owned() },
-        TypedWhat::Closed { item } => Entry::Closed { item: *item },
-        TypedWhat::Note { text } => {
+        TypedBody::Done { work, note } => Entry::Done { work: *work, note: note.trim().to_owned() },
+        TypedBody::Closed { item } => Entry::Closed { item: *item },
+        TypedBody::Note { text } => {
             let text = text.trim().to_owned();
             if text.is_empty() {
                 return Err(ApiError::field("text", "The note is empty."));
             }
             Entry::Note { text }
         }
-        TypedWhat::Withdrawn { entry } => {
+        TypedBody::Withdrawn { entry } => {
             if !sheet.all().iter().any(|k| k.id == *entry) {
                 return Err(ApiError::field("entry", "There is no such entry on this visit."));
             }
             Entry::Withdrawn { entry: entry.clone() }
         }
     };
-    Ok(Understood::Entry(entry))
+    Ok(Parsed::Entry(entry))
 }
 
 fn only_caps(caps: bool, what: &str) -> ApiResult<()> {

@@ -4,6 +4,7 @@ use super::error::ApiError;
 use super::faults::{Faults, filled};
 use super::typed_conditions::TypedTemperature;
 use super::typed_model::TypedVolume;
+use crate::db::EquipmentRow;
 use crate::db::{FeedAddress, Fitted, on_own_network};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{COEFFICIENT, ChargerSettings, ChargerTemperature, settings_audit};
@@ -215,6 +216,11 @@ impl TypedEquipment {
             feed: address.zip(unit).map(|(address, unit)| FeedAddress { address, unit }),
         })
     }
+}
+
+/// Equipment as typed; what was never told begins empty.
+pub fn typed_equipment(row: &EquipmentRow) -> TypedEquipment {
+    serde_json::from_str(&row.typed).unwrap_or_default()
 }
 
 #[cfg(test)]

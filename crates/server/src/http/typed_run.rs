@@ -3,8 +3,8 @@
 
 use super::error::{ApiError, ApiResult, FieldError};
 use super::faults::{Faults, filled};
-use super::run_case::RunCase;
 use super::typed_conditions::TypedTemperature;
+use crate::app::run_case::RunCase;
 use rainshadow_core::equalize::{
     BeforeCheck, PauseWhy, Phase, RESUME_BELOW, RunEntry, moved, much_current, volts_on_charge, warmed,
 };
@@ -95,7 +95,7 @@ fn not_now(said: impl Into<String>) -> ApiError {
 
 impl TypedRunEntry {
     /// The entry, a question, or a refusal. `pace` is how many seconds of the clock pass in one.
-    pub fn understand(&self, case: &RunCase, units: ReaderUnits, pace: f64) -> ApiResult<UnderstoodRun> {
+    pub fn parse(&self, case: &RunCase, units: ReaderUnits, pace: f64) -> ApiResult<UnderstoodRun> {
         let phase = case.now.phase;
         let over = matches!(phase, Phase::Ended { .. });
         let entry = match self {

@@ -1,7 +1,7 @@
 //! Water as typed: refused where it cannot be, asked about where it is unlikely.
 
 use super::error::{ApiError, ApiResult};
-use super::typed_entry::{Understood, refused};
+use super::parsed::{Parsed, refused};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::MILLILITRES_PER_US_GALLON;
@@ -87,13 +87,13 @@ impl Poured<'_> {
     ///
     /// # Errors
     /// [`ApiError`] that says what was wrong with the amount and what is accepted.
-    pub fn understand(
+    pub fn parse(
         &self,
         place: Place,
         shape: &BankShape,
         model: &BatteryModel,
         sheet: &VisitSheet,
-    ) -> ApiResult<Understood> {
+    ) -> ApiResult<Parsed> {
         let cells = place.cells(shape);
         let millilitres = self.millilitres(place, cells.len(), model)?;
         let levels: Vec<Level> = sheet
@@ -104,8 +104,8 @@ impl Poured<'_> {
             .collect();
         let question = amount_question(millilitres, cells.len(), &levels, model).filter(|_| !self.stands);
         Ok(match question {
-            Some(question) => Understood::Question(wording::amount_question(question, &place.said())),
-            None => Understood::Entry(Entry::Water {
+            Some(question) => Parsed::Question(wording::amount_question(question, &place.said())),
+            None => Parsed::Entry(Entry::Water {
                 millilitres,
                 to_mark: self.to_mark,
                 by_kit: self.by_kit,

@@ -7,16 +7,17 @@ mod water;
 
 pub use look::CheckView;
 pub use rest::RestView;
+pub use view::VisitPage;
 use view::{CautionView, ClosingView, NoteView, StepView, VisitRound, VisitRun, WorkView};
-pub use view::{VisitDue, VisitPage};
 pub use water::WaterView;
 
-use super::equalize_case::EqualizeCase;
 use super::error::ApiResult;
 use super::photo_files::PhotoView;
-use super::run_case::RunCase;
 use super::state::AppState;
-use super::visit_case::VisitCase;
+use crate::app::equalize_case::EqualizeCase;
+use crate::app::run_case::RunCase;
+use crate::app::visit_case::VisitCase;
+use crate::db::Connection;
 use crate::db::{DbError, PhotoRow, RunRow, VisitRow};
 use crate::words;
 use rainshadow_core::bank::walk;
@@ -24,7 +25,6 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Entry, Step, StepProgress, Work, cautions, closing_items, steps};
 use rainshadow_core::wording::{self};
-use rusqlite::Connection;
 
 impl VisitCase {
     fn said(&self, pick: impl Fn(&Entry) -> bool) -> Option<(String, String)> {

@@ -2,9 +2,10 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, Reader, etag, written};
+use super::parsed::Parsed;
 use super::rounds::{By, instant};
 use super::state::AppState;
-use super::typed_entry::{TypedWhat, Understood, understand};
+use super::typed_entry::{TypedBody, parse};
 use super::visit_page::{VisitPage, read_page};
 use crate::db::{
     AccessNotes, BankRow, CloseOutcome, ModelRow, NewEntry, NewVisit, RoundRow, RunRow, Site, StoredEntry,
@@ -108,7 +109,7 @@ pub struct SentEntry {
     #[serde(default)]
     pub place: String,
     /// What.
-    pub what: TypedWhat,
+    pub what: TypedBody,
     /// Who.
     pub person: String,
     /// On which device.
@@ -155,9 +156,9 @@ pub async fn put_entry(
         return Err(ApiError::field("place", format!("This bank has no {}.", place.said())));
     }
     let now = state.clock.now();
-    let entry = match understand(&sent.what, place, &bank.shape, &model, &sheet, units)? {
-        Understood::Entry(entry) => entry,
-        Understood::Question(question) => {
+    let entry = match parse(&sent.what, place, &bank.shape, &model, &sheet, units)? {
+        Parsed::Entry(entry) => entry,
+        Parsed::Question(question) => {
             return Ok((StatusCode::OK, Json(SavedEntry { saved: false, question: Some(question) })));
         }
     };

@@ -2,7 +2,7 @@
 
 use super::escaped;
 use super::table::table;
-use crate::http::visit_case::VisitCase;
+use crate::app::visit_case::VisitCase;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::visit::{ClosingItem, Entry, closing_items};
 use rainshadow_core::wording::{self, SpokenFinding};

@@ -2,7 +2,7 @@
 
 use super::escaped;
 use super::table::table;
-use crate::http::visit_case::VisitCase;
+use crate::app::visit_case::VisitCase;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::visit::{Entry, Place, VisitSheet};
 use rainshadow_core::wording;

@@ -2,12 +2,12 @@
 
 use super::escaped;
 use super::table::table;
+use crate::app::run_case::RunCase;
+use crate::db::Connection;
 use crate::db::DbError;
-use crate::http::run_case::RunCase;
 use rainshadow_core::equalize::{EndWhy, Phase, RunAfter};
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::wording;
-use rusqlite::Connection;
 use std::fmt::Write as _;
 
 /// A run as the report tells it.

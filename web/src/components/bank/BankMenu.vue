@@ -9,7 +9,7 @@ const props = defineProps<{
   /** Whether rounds are taken of it. */
   reads: boolean;
 }>();
-const emit = defineEmits<{ changed: []; failed: [failure: Failure]; lives: []; choices: [] }>();
+const emit = defineEmits<{ changed: []; failed: [failure: Failure]; replacements: []; choices: [] }>();
 const router = useRouter();
 const open = ref(false);
 const sets = ref<Schemas['HouseRules'][]>([]);
@@ -79,7 +79,7 @@ const judgeBy = (rules: string) =>
         <RouterLink class="item" :to="`/banks/${page.bank.id}/notebook`">Notebook years</RouterLink>
       </template>
       <p class="label">This bank</p>
-      <button type="button" class="item" @click="((open = false), emit('lives'))">
+      <button type="button" class="item" @click="((open = false), emit('replacements'))">
         Replace or move a battery
       </button>
       <RouterLink class="item" :to="`/banks/${page.bank.id}/edit`">Put the description right</RouterLink>

@@ -77,7 +77,7 @@ const takeBack = (): void => void props.run.say({ what: 'taken_back' });
         <ul class="moved">
           <li v-for="c in moved" :key="c.cell">
             <b class="fig">{{ c.cell }}</b> {{ c.said }}
-            <span v-if="c.silent">, did not answer</span>
+            <span v-if="c.non_responding">, did not answer</span>
           </li>
         </ul>
       </template>

@@ -24,7 +24,12 @@ const shown = computed(() => (all.value ? props.findings : props.findings.slice(
       <div class="head">
         <ConditionMark :condition="f.severity" :size="18" />
         <h3>
-          <button v-if="f.subject === 'cell'" type="button" class="pick" @click="$emit('pick', f.which)">
+          <button
+            v-if="f.subject === 'cell' || f.subject === 'battery'"
+            type="button"
+            class="pick"
+            @click="$emit('pick', f.which)"
+          >
             <CellWords :text="f.headline" />
           </button>
           <template v-else><CellWords :text="f.headline" /></template>

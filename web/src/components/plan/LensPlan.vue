@@ -4,7 +4,7 @@ import { useWidth } from '@/composables/useWidth';
 import { bodyPath, WORD, type Condition } from '@/logic/glyphs';
 import { draw, type DrawnCase, type DrawnLine } from '@/logic/planGeometry';
 import { computed, ref, useTemplateRef } from 'vue';
-import PlanConductors from './PlanConductors.vue';
+import PlanGrid from './PlanGrid.vue';
 
 export type LensKind = 'level' | 'rest' | 'water' | 'change';
 
@@ -134,61 +134,16 @@ const teeth = (slot: Slot): string => {
       role="group"
       :aria-label="label"
     >
-      <text class="side" :x="drawn.margin.left" y="13">{{ plan.far_side }}</text>
-      <g v-for="line in drawn.lines" :key="line.key" aria-hidden="true">
-        <rect
-          v-for="c in line.cases"
-          :key="c.address"
-          class="case"
-          :x="c.x"
-          :y="line.y"
-          :width="c.width"
-          :height="tall"
-          rx="3"
-        />
-        <template v-if="lens?.band">
-          <rect
-            v-for="c in line.cases"
-            :key="`b ${c.address}`"
-            class="band"
-            :x="c.x + 1"
-            :y="y(line, lens.band)"
-            :width="c.width - 2"
-            :height="y(line, -lens.band) - y(line, lens.band)"
-          />
-        </template>
-        <template v-for="c in line.cases" :key="`r ${c.address}`">
-          <line
-            v-for="k in whole ? [] : c.cells.slice(1)"
-            :key="k.cell"
-            class="rule"
-            :x1="k.x"
-            :x2="k.x"
-            :y1="line.y + s.head"
-            :y2="line.y + tall - 1"
-          />
-          <line
-            class="rule"
-            :x1="c.x + 1"
-            :x2="c.x + c.width - 1"
-            :y1="line.y + s.head"
-            :y2="line.y + s.head"
-          />
-        </template>
-      </g>
-      <PlanConductors :drawn="drawn" />
-      <g v-for="line in drawn.lines" :key="`a ${line.key}`" aria-hidden="true">
-        <text
-          v-for="c in line.cases"
-          :key="c.address"
-          class="addr"
-          :x="c.x + c.width / 2"
-          :y="line.y + s.name"
-          :style="c.width < 30 ? 'font-size:11px' : ''"
-        >
-          {{ c.address }}
-        </text>
-      </g>
+      <PlanGrid
+        :plan="plan"
+        :drawn="drawn"
+        :tall="tall"
+        :whole="whole"
+        :band="
+          (line) =>
+            lens?.band ? { top: y(line, lens.band), height: y(line, -lens.band) - y(line, lens.band) } : null
+        "
+      />
       <g v-for="slot in slots" :key="slot.place">
         <g aria-hidden="true">
           <rect
@@ -334,7 +289,6 @@ const teeth = (slot: Slot): string => {
           <text class="scale" :x="line.right + 10" :y="y(line, lens.line) + 4">{{ lens.line_said }}</text>
         </template>
       </g>
-      <text class="side" :x="drawn.margin.left" :y="drawn.height - 2">{{ plan.near_side }}</text>
     </svg>
   </div>
 </template>
@@ -342,17 +296,6 @@ const teeth = (slot: Slot): string => {
 <style scoped>
 .plan {
   min-width: 0;
-}
-.case {
-  fill: var(--case);
-  stroke: var(--case-edge);
-  stroke-width: 1.25;
-}
-.rule {
-  stroke: var(--cell-rule);
-}
-.band {
-  fill: var(--band);
 }
 .tint {
   fill: var(--action-tint);
@@ -378,14 +321,6 @@ const teeth = (slot: Slot): string => {
 .tick {
   stroke: var(--ink-2);
   stroke-width: 2;
-}
-.addr {
-  font: 600 12.5px var(--mono);
-  text-anchor: middle;
-}
-.side {
-  font: 500 12px var(--text);
-  fill: var(--ink-3);
 }
 .scale {
   font: 700 11.5px var(--mono);

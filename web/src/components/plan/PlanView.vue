@@ -5,7 +5,7 @@ import type { Condition } from '@/logic/glyphs';
 import { draw, type DrawnLine } from '@/logic/planGeometry';
 import { computed, ref, useTemplateRef } from 'vue';
 import CellSlot from './CellSlot.vue';
-import PlanConductors from './PlanConductors.vue';
+import PlanGrid from './PlanGrid.vue';
 
 /** A cell as the plan shows it. */
 export interface PlanCell {
@@ -172,48 +172,22 @@ const unread = (cell: string): boolean => of(cell).condition === 'waiting';
       role="group"
       :aria-label="label"
     >
-      <text v-if="!small" class="side" :x="drawn.margin.left" :y="13">{{ plan.far_side }}</text>
-      <g v-for="line in drawn.lines" :key="line.key">
-        <g v-for="c in line.cases" :key="c.address">
-          <rect class="case" :x="c.x" :y="line.y" :width="c.width" :height="tall" rx="3" />
-          <rect
-            v-if="band"
-            class="band"
-            :x="c.x + 1"
-            :y="lineY(line) - band * drawn.sizes.perPoint"
-            :width="c.width - 2"
-            :height="2 * band * drawn.sizes.perPoint"
-          />
-          <line
-            v-for="k in c.cells.slice(1)"
-            :key="k.cell"
-            class="rule"
-            :x1="k.x"
-            :x2="k.x"
-            :y1="line.y + drawn.sizes.head"
-            :y2="line.y + tall - 1"
-          />
-          <line
-            class="rule"
-            :x1="c.x + 1"
-            :x2="c.x + c.width - 1"
-            :y1="line.y + drawn.sizes.head"
-            :y2="line.y + drawn.sizes.head"
-          />
-        </g>
-      </g>
-      <PlanConductors v-if="!small" :drawn="drawn" />
+      <PlanGrid
+        :plan="plan"
+        :drawn="drawn"
+        :tall="tall"
+        :small="small"
+        :band="
+          (line) =>
+            band
+              ? {
+                  top: lineY(line) - band * drawn.sizes.perPoint,
+                  height: 2 * band * drawn.sizes.perPoint,
+                }
+              : null
+        "
+      />
       <g v-for="line in drawn.lines" :key="`cells ${line.key}`">
-        <text
-          v-for="c in line.cases"
-          :key="c.address"
-          class="addr"
-          :x="c.x + c.width / 2"
-          :y="line.y + drawn.sizes.name"
-          :style="c.width < 30 || small ? 'font-size:11px' : ''"
-        >
-          {{ c.address }}
-        </text>
         <line class="median" :x1="line.left - 8" :x2="line.right + 8" :y1="lineY(line)" :y2="lineY(line)" />
         <template v-for="c in line.cases" :key="c.address">
           <CellSlot
@@ -276,9 +250,6 @@ const unread = (cell: string): boolean => of(cell).condition === 'waiting';
           :d="`M${p.x - 6} ${p.y + 7}h12l-6 -10z`"
         />
       </template>
-      <text v-if="!small" class="side" :x="drawn.margin.left" :y="drawn.height - 2">
-        {{ plan.near_side }}
-      </text>
     </svg>
   </div>
 </template>
@@ -287,26 +258,10 @@ const unread = (cell: string): boolean => of(cell).condition === 'waiting';
 .plan {
   min-width: 0;
 }
-.case {
-  fill: var(--case);
-  stroke: var(--case-edge);
-  stroke-width: 1.25;
-}
-.rule {
-  stroke: var(--cell-rule);
-  stroke-width: 1;
-}
-.band {
-  fill: var(--band);
-}
 .median {
   stroke: var(--median);
   stroke-width: 1.25;
   stroke-dasharray: 5 4;
-}
-.addr {
-  font: 600 12.5px var(--mono) !important;
-  text-anchor: middle;
 }
 .side {
   font: 500 12px var(--text);

@@ -7,6 +7,7 @@ import { usePhone } from '@/composables/usePhone';
 import { useMe } from '@/stores/me';
 import { computed, nextTick, reactive, ref, watch } from 'vue';
 import CautionList from './CautionList.vue';
+import StringVolts from './StringVolts.vue';
 
 const props = defineProps<{
   /** The step. */
@@ -85,7 +86,7 @@ async function read(stands = false): Promise<void> {
   const back = (): void => {
     [volts.value, ohmic.value, caseT.value] = sent;
   };
-  const jobs: Schemas['TypedWhat'][] = [];
+  const jobs: Schemas['TypedBody'][] = [];
   if (ohmic.value.trim()) jobs.push({ kind: 'ohmic', typed: ohmic.value, unit: unit.value });
   if (caseT.value.trim())
     jobs.push({ kind: 'case_temperature', temperature: { typed: caseT.value, unit: store.me.temperature } });
@@ -108,14 +109,6 @@ async function read(stands = false): Promise<void> {
   document.getElementById('battery-volts')?.focus();
 }
 const fault = (field: string): string => props.visit.failure.value?.fields[field] ?? '';
-
-/* Strings */
-const strings = reactive<Record<string, string>>({});
-const along = reactive<Record<string, string>>({});
-const string = (letter: string) =>
-  props.visit.say({ kind: 'string_volts', typed: strings[letter] ?? '' }, letter);
-const link = (battery: string) =>
-  props.visit.say({ kind: 'along_volts', typed: along[battery] ?? '' }, battery);
 
 const lens = computed<Schemas['Lens'] | null>(() => {
   const read = rest.value.batteries.filter((b) => b.volts);
@@ -282,47 +275,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       </tbody>
     </table>
   </div>
-  <section class="strings">
-    <h2>{{ rest.strings.length > 1 ? 'Strings, isolated' : 'The string' }}</h2>
-    <form v-for="s in rest.strings" :key="s.letter" class="string" @submit.prevent="string(s.letter)">
-      <div class="field">
-        <label :for="`string-${s.letter}`">Volts across string {{ s.letter }}</label>
-        <input
-          :id="`string-${s.letter}`"
-          v-model="strings[s.letter]"
-          class="text mono"
-          inputmode="decimal"
-          autocomplete="off"
-          :placeholder="s.volts ?? ''"
-        />
-      </div>
-      <button v-if="visit.open.value" type="submit" class="btn">Keep</button>
-      <p class="small">
-        <template v-if="s.volts"
-          >reads <b class="fig">{{ s.volts }}</b> V</template
-        >
-        <template v-if="s.sum"
-          >{{ s.volts ? ', its' : 'Its' }} batteries add up to <b class="fig">{{ s.sum }}</b> V</template
-        >
-      </p>
-    </form>
-    <details v-if="rest.strings.some((s) => s.short)" open class="walk">
-      <summary>Walk the links: from the string’s + to each battery’s −</summary>
-      <form v-for="b in order" :key="b" class="string" @submit.prevent="link(b)">
-        <div class="field">
-          <label :for="`along-${b}`">To − of {{ b }}</label>
-          <input
-            :id="`along-${b}`"
-            v-model="along[b]"
-            class="text mono"
-            inputmode="decimal"
-            :placeholder="byBattery.get(b)?.along ?? ''"
-          />
-        </div>
-        <button type="submit" class="btn sm">Keep</button>
-      </form>
-    </details>
-  </section>
+  <StringVolts :rest="rest" :visit="visit" :order="order" />
   <template v-if="rest.findings.length">
     <h2 class="found">What the volts say</h2>
     <FindingList :findings="rest.findings" @pick="pick($event)" />
@@ -393,24 +346,6 @@ p.fault {
 }
 .scroll {
   overflow-x: auto;
-}
-.strings {
-  border-top: 1px solid var(--line);
-  margin-top: 12px;
-  padding-top: 10px;
-}
-.string {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: flex-end;
-  margin-top: 6px;
-}
-.string .field {
-  width: 170px;
-}
-.walk {
-  margin-top: 12px;
 }
 .found {
   margin: 16px 0 6px;

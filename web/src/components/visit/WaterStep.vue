@@ -206,7 +206,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
         <p v-if="fault('level')" class="fault" role="alert">{{ fault('level') }}</p>
         <p class="small">
           <template v-if="cell?.need">{{ current }} needs about {{ cell.need }} to the mark. </template>
-          <template v-if="cell?.thirst">It drinks {{ cell.thirst }}.</template>
+          <template v-if="cell?.consumption">It drinks {{ cell.consumption }}.</template>
         </p>
       </div>
     </div>

@@ -4,7 +4,7 @@ use super::super::charge::{audited_stage, effect};
 use super::Words;
 use crate::finding::{ChargerFinding, EqualizeFinding};
 
-pub(super) fn equalize(EqualizeFinding::DidNotAnswer { cell }: EqualizeFinding) -> Words {
+pub(super) fn equalize(EqualizeFinding::NonResponding { cell }: EqualizeFinding) -> Words {
     let battery = cell.cell.battery;
     Words {
         headline: format!("{} did not answer two equalizes running", cell.cell),

@@ -1,6 +1,6 @@
 //! What the gravities of a round show, in words.
 
-use super::super::did_not_answer::did_not_answer_words;
+use super::super::non_responding::non_responding_words;
 use super::super::{names, question, unusable};
 use super::Words;
 use crate::finding::{Finding, RoundFinding};
@@ -15,7 +15,7 @@ pub(super) fn words(finding: &Finding, found: &RoundFinding) -> Words {
     else {
         return words;
     };
-    let (seen, advice) = did_not_answer_words(*cell);
+    let (seen, advice) = non_responding_words(*cell);
     Words { seen: format!("{} {seen}", words.seen), advice, ..words }
 }
 

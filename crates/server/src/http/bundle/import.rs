@@ -2,6 +2,7 @@
 
 use super::Imported;
 use crate::app::judge_rounds::derive_missing;
+use crate::db::Transaction;
 use crate::db::{BankBundle, BankRow, DbError, Written, house_rules};
 use crate::formats::bank_file::{BankFile, Fault, RoundFile, Staged, faults_of_bank, faults_of_round};
 use crate::http::error::{ApiError, ApiResult, FieldError};
@@ -12,7 +13,6 @@ use crate::http::typed_equipment::TypedEquipment;
 use crate::photos;
 use rainshadow_core::house_rules::overridden;
 use rainshadow_core::wording::stopped;
-use rusqlite::Transaction;
 use serde::Deserialize;
 use serde::de::DeserializeOwned;
 use std::io::{BufReader, Read as _, Seek as _};
@@ -44,17 +44,12 @@ fn none(faults: Vec<Fault>) -> ApiResult<()> {
 
 /// What two banks, or one bank twice, cannot both have is said and not an internal error.
 fn taken(error: DbError) -> ApiError {
-    match error {
-        DbError::Sqlite(rusqlite::Error::SqliteFailure(e, said))
-            if e.code == rusqlite::ErrorCode::ConstraintViolation =>
-        {
-            let why = said.unwrap_or_default();
-            ApiError::field(
-                "file",
-                format!("The file contradicts itself or what is here already ({why}); nothing was taken in."),
-            )
-        }
-        other => other.into(),
+    match error.contradiction() {
+        Some(why) => ApiError::field(
+            "file",
+            format!("The file contradicts itself or what is here already ({why}); nothing was taken in."),
+        ),
+        None => error.into(),
     }
 }
 

@@ -1,9 +1,9 @@
 //! What comes after a run, and what the rounds around it say (EQ-5).
 
 use super::view::{AfterView, AnswerCell, CellMark};
-use crate::app::run_outcomes::RunOutcome;
-use crate::db::{BankRow, DbError, RoundRow};
-use crate::http::run_case::RunCase;
+use crate::app::run_case::RunCase;
+use crate::db::Connection;
+use crate::db::DbError;
 use crate::words;
 use jiff::Timestamp;
 use rainshadow_core::equalize::{CellAnswer, REST_HOURS};
@@ -11,8 +11,6 @@ use rainshadow_core::quantity::Points;
 use rainshadow_core::round::STEADY_POINTS;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
-use rusqlite::Connection;
-use std::collections::HashMap;
 
 impl RunCase {
     pub(super) fn after(&self, db: &Connection) -> Result<Option<AfterView>, DbError> {
@@ -45,22 +43,12 @@ impl RunCase {
                         before: mark(c.before, j.condition_before(c)),
                         after: mark(c.after, j.condition_after(c)),
                         said: format!("{} to {}", wording::signed(c.before), wording::signed(c.after)),
-                        silent: j.is_silent(c.cell),
+                        non_responding: j.is_non_responding(c.cell),
                     };
                     j.cells.iter().map(cell).collect()
                 })
                 .unwrap_or_default(),
         }))
-    }
-
-    /// What the rounds around the run say of it.
-    pub fn outcome(&self, db: &Connection) -> Result<RunOutcome, DbError> {
-        let rounds = RoundRow::of_bank(db, &self.bank.id)?;
-        let places: HashMap<_, _> = BankRow::placements(db, &self.bank.id)?
-            .into_iter()
-            .map(|(place, block)| (block, place))
-            .collect();
-        RunOutcome::of(db, &self.run, &self.bank, &rounds, &places)
     }
 
     fn watered_since(&self, db: &Connection, end: Timestamp) -> Result<bool, DbError> {

@@ -1,7 +1,7 @@
 //! What the charger's feed says during a run.
 
 use super::view::FeedView;
-use crate::http::run_case::RunCase;
+use crate::app::run_case::RunCase;
 use rainshadow_core::equalize::Phase;
 use rainshadow_core::feed::Answering;
 use rainshadow_core::quantity::units::ReaderUnits;

@@ -145,7 +145,7 @@ pub struct AnswerCell {
     /// In words: "−45 to −12".
     pub said: String,
     /// True when it did not answer.
-    pub silent: bool,
+    pub non_responding: bool,
 }
 
 /// What comes after the run, and what it did.

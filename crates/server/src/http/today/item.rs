@@ -1,6 +1,7 @@
 //! One due item as the list shows it.
 
 use crate::app::bank_state::bank_state;
+use crate::db::Connection;
 use crate::db::{BankListRow, BankRow, DbError, DueRow, ModelRow};
 use jiff::civil::Date;
 use rainshadow_core::battery_model::BatteryModel;
@@ -8,7 +9,6 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::schedule::{Consequence, Task};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::{self, DueReader, SpokenDue};
-use rusqlite::Connection;
 use serde::Serialize;
 use std::collections::HashMap;
 use utoipa::ToSchema;

@@ -1,6 +1,7 @@
 //! What to load in the van.
 
 use super::Line;
+use crate::db::Connection;
 use crate::db::{BankBrief, DbError, DueRow, ModelRow};
 use jiff::ToSpan;
 use jiff::civil::Date;
@@ -9,7 +10,6 @@ use rainshadow_core::quantity::Volume;
 use rainshadow_core::quantity::units::{MILLILITRES_PER_US_GALLON, ReaderUnits, VolumeUnit};
 use rainshadow_core::schedule::{Task, Why};
 use rainshadow_core::visit::{GearGroup, Trip, van_load};
-use rusqlite::Connection;
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 use utoipa::ToSchema;

@@ -1,13 +1,13 @@
 //! The rest check as it stands: volts by battery and string, resistance and cases.
 
 use super::VisitCase;
-use crate::http::typed_entry::TypedWhat;
+use crate::http::typed_entry::TypedBody;
 use rainshadow_core::bank::{BatteryAddress, string_letter};
 use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::Temperature;
-use rainshadow_core::rest::{RestAssessment, RestConditions, RestSheet, judge_rest};
+use rainshadow_core::rest::{RestAssessment, RestConditions, judge_rest};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Entry, Place, ohmic, ohmic_baselines, rest_sheet};
+use rainshadow_core::visit::{Entry, Place};
 use rainshadow_core::wording::{self, SpokenFinding};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -56,7 +56,7 @@ pub struct StringRest {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct RestView {
     /// Conditions as typed last; none yet.
-    pub conditions: Option<TypedWhat>,
+    pub conditions: Option<TypedBody>,
     /// What the reading is worth, in words.
     pub grade: &'static str,
     /// True when a percentage may be said.
@@ -93,21 +93,11 @@ fn signed(volts: f64) -> String {
 }
 
 impl VisitCase {
-    /// The rest check as the core judges it.
-    pub fn rest_sheet(&self) -> RestSheet {
-        rest_sheet(&self.sheet, self.judged_by(), &self.gravities())
-    }
-
-    /// Resistances of this visit against the first on record.
-    pub fn ohmic(&self) -> Vec<OhmicJudged> {
-        ohmic(&self.sheet, &self.bank.shape, &ohmic_baselines(&self.past))
-    }
-
-    fn conditions_as_typed(&self) -> Option<TypedWhat> {
+    fn conditions_as_typed(&self) -> Option<TypedBody> {
         // Kept as typed beside the entry; an import without it says the canonical figures.
         let conditions: &RestConditions = self.sheet.rested()?;
         let hours = |h: Option<f64>| h.map(|h| format!("{}", (h * 100.0).round() / 100.0));
-        Some(TypedWhat::Rested {
+        Some(TypedBody::Rested {
             charging: conditions.charging,
             loaded: conditions.loaded,
             hours_since_charge: hours(conditions.hours_since_charge),

@@ -1,12 +1,13 @@
 //! What the page of a visit shows.
 
 use super::{CheckView, RestView, WaterView};
+use crate::app::due_told::VisitDue;
 use crate::db::AccessNotes;
 use crate::http::photo_files::PhotoView;
 use rainshadow_core::bank::Plan;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Caution, ClosingItem, StepProgress, Work};
-use rainshadow_core::wording::{self, DueReader, SpokenDue, SpokenFinding};
+use rainshadow_core::wording::SpokenFinding;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -102,32 +103,6 @@ pub struct NoteView {
     pub text: String,
     /// By whom and when.
     pub by: String,
-}
-
-/// Something due on this bank.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct VisitDue {
-    /// In words.
-    #[serde(flatten)]
-    pub said: SpokenDue,
-    /// How bad waiting is.
-    pub condition: Severity,
-    /// When, as said.
-    pub day: String,
-    /// True when it is over.
-    pub late: bool,
-}
-
-impl VisitDue {
-    /// A due item as this reader is told of it.
-    pub fn of(row: &crate::db::DueRow, reader: &DueReader) -> Self {
-        Self {
-            said: wording::due(&row.item, reader),
-            condition: row.item.consequence_on(reader.today).condition(),
-            day: wording::short_day(row.item.date, reader.today),
-            late: row.item.date < reader.today,
-        }
-    }
 }
 
 /// The page of a visit.

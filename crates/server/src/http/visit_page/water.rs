@@ -5,9 +5,9 @@ use rainshadow_core::bank::CellAddress;
 use rainshadow_core::finding::{self, RoundFinding};
 use rainshadow_core::quantity::{Length, Volume};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Entry, PastVisit, Work, fills, kit_fills, uneven, water_history};
+use rainshadow_core::visit::{Entry, Work, fills, kit_fills};
 use rainshadow_core::water::{
-    Level, LevelStep, Uneven, WaterForecast, fill_order, forecast, kit_inspection, need, overcharge_of,
+    Level, LevelStep, WaterForecast, fill_order, kit_inspection, need, overcharge_of,
 };
 use rainshadow_core::wording::{self, SpokenFinding};
 use serde::Serialize;
@@ -32,7 +32,7 @@ pub struct CellWater {
     /// The same in the reader's unit; none: none.
     pub added_said: Option<String>,
     /// "40 to 62 mL a month"; none where it is not known by cell.
-    pub thirst: Option<String>,
+    pub consumption: Option<String>,
 }
 
 /// One entry of water.
@@ -87,29 +87,6 @@ pub struct WaterView {
 }
 
 impl VisitCase {
-    /// Visits up to and with this one.
-    fn all_visits(&self) -> Vec<PastVisit> {
-        let mut all = self.past.clone();
-        let temperature = self
-            .sheet
-            .rested()
-            .and_then(|r| r.temperature)
-            .map(rainshadow_core::quantity::Temperature::celsius);
-        all.push(PastVisit { day: self.visit.day(), sheet: self.sheet.clone(), temperature });
-        all
-    }
-
-    /// The next fill, as seen from this visit.
-    pub fn forecast(&self) -> Option<WaterForecast> {
-        let visits = self.all_visits();
-        forecast(&water_history(&visits, &self.bank.shape, &self.model, self.visit.day()), &self.model)
-    }
-
-    /// Cells that drink unlike their mates over the last two fills.
-    pub fn uneven(&self) -> Vec<Uneven> {
-        uneven(&self.all_visits(), &self.bank.shape)
-    }
-
     fn say(&self, millilitres: f64) -> String {
         Volume::from_millilitres(millilitres).map(|v| self.units.say_volume(v)).unwrap_or_default()
     }
@@ -121,9 +98,9 @@ impl VisitCase {
         added: f64,
         ahead: Option<&WaterForecast>,
     ) -> CellWater {
-        let thirst = ahead.and_then(|f| f.cells.iter().find(|c| c.cell == cell)).map(|c| {
+        let consumption = ahead.and_then(|f| f.cells.iter().find(|c| c.cell == cell)).map(|c| {
             let temperature = ahead.and_then(|f| f.temperature);
-            let month = c.thirst.use_in(30.4, temperature);
+            let month = c.consumption.use_in(30.4, temperature);
             let low = month.0 * month.0 / month.1;
             format!("{} to {} a month", self.say(low), self.say(month.1))
         });
@@ -138,7 +115,7 @@ impl VisitCase {
                 .map(|v| self.units.say_volume(v)),
             added,
             added_said: (added > 0.0).then(|| self.say(added)),
-            thirst,
+            consumption,
         }
     }
 

@@ -1,4 +1,4 @@
-//! Batteries replaced and moved, own house rules, exports with visits, pairing, backup and restore.
+//! Batteries replaced and moved, own house rules, exports with visits, backup and restore.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 mod common;
@@ -366,56 +366,4 @@ async fn a_backup_taken_while_running_restores_everything_elsewhere() {
             .to_string()
             .contains("no Rainshadow data")
     );
-}
-
-#[tokio::test(flavor = "multi_thread")]
-async fn a_phone_is_let_in_by_its_code_and_shut_out_again() {
-    let shop = Shop::open_as(vec!["bench.local".into()]).await;
-    let port = shop.base.rsplit(':').next().unwrap().to_owned();
-    let phone = |method: Method, path: &str, cookie: Option<&str>| {
-        let request = shop.request(method, path).header("host", format!("bench.local:{port}"));
-        match cookie {
-            Some(cookie) => request.header("cookie", cookie),
-            None => request,
-        }
-    };
-    let status = async |request: reqwest::RequestBuilder| request.send().await.unwrap().status();
-    assert_eq!(status(phone(Method::GET, "/api/banks", None)).await, StatusCode::FORBIDDEN);
-    assert_eq!(status(phone(Method::POST, "/api/devices/code", None)).await, StatusCode::FORBIDDEN);
-    let elsewhere = shop.request(Method::GET, "/api/meta").header("host", "evil.example");
-    assert_eq!(status(elsewhere).await, StatusCode::FORBIDDEN);
-    let (_, opened) = shop.send(Method::POST, "/api/devices/code", &json!({})).await;
-    assert_eq!(opened["address"], format!("http://bench.local:{port}/pair"));
-    assert!(opened["qr"].as_str().unwrap().contains("<svg"));
-    let code = opened["code"].as_str().unwrap();
-    let wrong = if code == "00000000" { "00000001" } else { "00000000" };
-    let typed = |code: &str| {
-        phone(Method::POST, "/api/pair", None).json(&json!({"code": code, "name": "MO's phone"}))
-    };
-    assert_eq!(status(typed(wrong)).await, StatusCode::UNPROCESSABLE_ENTITY);
-    let answer = typed(code).send().await.unwrap();
-    assert_eq!(answer.status(), StatusCode::NO_CONTENT);
-    let cookie = answer.headers()["set-cookie"].to_str().unwrap().to_owned();
-    assert!(cookie.contains("HttpOnly") && cookie.contains("SameSite=Strict"), "{cookie}");
-    assert_eq!(status(typed(code)).await, StatusCode::UNPROCESSABLE_ENTITY, "good once");
-    let cookie = cookie.split(';').next().unwrap();
-    assert_eq!(status(phone(Method::GET, "/api/banks", Some(cookie))).await, StatusCode::OK);
-    assert_eq!(
-        status(phone(Method::POST, "/api/devices/code", Some(cookie))).await,
-        StatusCode::FORBIDDEN,
-        "codes are opened on the desk"
-    );
-    let devices = shop.get("/api/devices").await;
-    assert_eq!(devices["devices"][0]["name"], "MO's phone");
-    let device = devices["devices"][0]["id"].as_str().unwrap();
-    shop.send(Method::POST, &format!("/api/devices/{device}/revoke"), &json!({})).await;
-    assert_eq!(status(phone(Method::GET, "/api/banks", Some(cookie))).await, StatusCode::FORBIDDEN);
-}
-
-#[tokio::test(flavor = "multi_thread")]
-async fn on_loopback_alone_there_is_nothing_to_pair() {
-    let shop = Shop::open().await;
-    let (status, said) = shop.send(Method::POST, "/api/devices/code", &json!({})).await;
-    assert_eq!(status, StatusCode::CONFLICT);
-    assert!(said["detail"].as_str().unwrap().contains("--listen and --host"), "{said}");
 }

@@ -1,15 +1,15 @@
 //! A cell that did not answer an equalize, in words.
 
 use super::names::short_day;
-use crate::equalize::SilentCell;
+use crate::equalize::NonRespondingCell;
 use jiff::civil::Date;
 
 /// "did not answer the equalize of 26 Aug".
-pub(super) fn did_not_answer_clause(cell: SilentCell, today: Date) -> String {
+pub(super) fn non_responding_clause(cell: NonRespondingCell, today: Date) -> String {
     clause(cell, &short_day(cell.last, today))
 }
 
-fn clause(cell: SilentCell, last: &str) -> String {
+fn clause(cell: NonRespondingCell, last: &str) -> String {
     match cell.times {
         0 | 1 => format!("did not answer the equalize of {last}"),
         n => format!(
@@ -20,7 +20,7 @@ fn clause(cell: SilentCell, last: &str) -> String {
 }
 
 /// What the runs say of the cell a finding is about, and what is to be done then.
-pub(super) fn did_not_answer_words(cell: SilentCell) -> (String, String) {
+pub(super) fn non_responding_words(cell: NonRespondingCell) -> (String, String) {
     let (own, battery) = (cell.cell, cell.cell.battery);
     let seen = format!("{own} {}.", clause(cell, &cell.last.strftime("%-d %b %Y").to_string()));
     let advice = if cell.is_given_up() {
@@ -32,8 +32,8 @@ pub(super) fn did_not_answer_words(cell: SilentCell) -> (String, String) {
 }
 
 /// Why a run is worth it or not for a cell that did not answer, as a reason of the page that decides.
-pub fn did_not_answer_reason(cell: SilentCell, today: Date) -> String {
-    let clause = did_not_answer_clause(cell, today);
+pub fn non_responding_reason(cell: NonRespondingCell, today: Date) -> String {
+    let clause = non_responding_clause(cell, today);
     if cell.is_given_up() {
         format!(
             "{} {clause}: another one brings the others together, not this cell. Replace {} first.",

@@ -78,8 +78,8 @@ const fault = (field: string): string => failure.value?.fields[field] ?? '';
 </script>
 
 <template>
-  <section class="lives">
-    <h2>Batteries and their lives</h2>
+  <section class="replacements">
+    <h2>Batteries and their replacements</h2>
     <FailureNote :failure="failure && !Object.keys(failure.fields).length ? failure : null" />
     <form v-if="open" class="form" @submit.prevent="save">
       <div class="field">
@@ -174,7 +174,7 @@ const fault = (field: string): string => failure.value?.fields[field] ?? '';
 </template>
 
 <style scoped>
-.lives {
+.replacements {
   margin-top: 16px;
   border-top: 1px solid var(--line);
   padding-top: 10px;

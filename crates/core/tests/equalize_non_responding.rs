@@ -6,7 +6,7 @@ mod common;
 use common::{cell, round, shape};
 use jiff::civil::{Date, date};
 use proptest::prelude::*;
-use rainshadow_core::equalize::{Outcome, SilentCell, silent_cells};
+use rainshadow_core::equalize::{NonRespondingCell, Outcome, non_responding_cells};
 use rainshadow_core::finding::equalize::after_runs;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::round::Assessment;
@@ -19,11 +19,11 @@ const CELLS: [&str; 4] = ["A1-1", "A1-2", "B5-2", "B8-3"];
 
 /// Any outcome: which of four cells did not answer; none of them is one that did something.
 fn outcome() -> impl Strategy<Value = Outcome> {
-    (prop::sample::subsequence(CELLS.to_vec(), 0..=4), 0..3u8).prop_map(|(silent, other)| {
-        if silent.is_empty() {
+    (prop::sample::subsequence(CELLS.to_vec(), 0..=4), 0..3u8).prop_map(|(non_responding, other)| {
+        if non_responding.is_empty() {
             [Outcome::Evened, Outcome::Helped, Outcome::NoEffect][usize::from(other)].clone()
         } else {
-            Outcome::DidNotAnswer { cells: silent.into_iter().map(cell).collect() }
+            Outcome::DidNotAnswer { cells: non_responding.into_iter().map(cell).collect() }
         }
     })
 }
@@ -40,12 +40,12 @@ fn low() -> [f64; 12] {
     [263.0, 261.0, 262.0, 264.0, 231.0, 262.0, 260.0, 263.0, 261.0, 262.0, 264.0, 262.0].map(|c| 1000.0 + c)
 }
 
-fn silent(of: &str, times: u8) -> [SilentCell; 1] {
-    [SilentCell { cell: cell(of), times, last: date(2026, 8, 26) }]
+fn non_responding(of: &str, times: u8) -> [NonRespondingCell; 1] {
+    [NonRespondingCell { cell: cell(of), times, last: date(2026, 8, 26) }]
 }
 
 /// The sentence of a round with what the runs before it say.
-fn after(judged: &Assessment, runs: &[SilentCell]) -> String {
+fn after(judged: &Assessment, runs: &[NonRespondingCell]) -> String {
     let findings: Vec<_> = judged.findings.iter().map(|f| after_runs(f.clone(), runs)).collect();
     wording::round_verdict(&findings, &judged.summary(), TODAY)
 }
@@ -53,14 +53,14 @@ fn after(judged: &Assessment, runs: &[SilentCell]) -> String {
 #[test]
 fn the_verdict_of_a_round_knows_what_the_runs_before_it_did() {
     let judged = judge(&round(shape(3, 4, 1), &low()));
-    let said = |runs: &[SilentCell]| after(&judged, runs);
+    let said = |runs: &[NonRespondingCell]| after(&judged, runs);
     assert_eq!(said(&[]), wording::verdict(&judged));
-    assert_eq!(said(&silent("A1-1", 2)), wording::verdict(&judged), "another cell was silent");
+    assert_eq!(said(&non_responding("A1-1", 2)), wording::verdict(&judged), "another cell was silent");
     assert_eq!(
-        said(&silent("A2-2", 1)),
+        said(&non_responding("A2-2", 1)),
         "Equalize once more: the cells lie 33 points apart, from A2-2 up to A2-1, and A2-2 did not answer the equalize of 26 Aug."
     );
-    let twice = said(&silent("A2-2", 2));
+    let twice = said(&non_responding("A2-2", 2));
     assert!(twice.starts_with("Plan to replace battery A2: the cells lie 33 points apart"), "{twice}");
     assert!(twice.ends_with("did not answer two equalizes running, the last of 26 Aug."), "{twice}");
 }
@@ -71,7 +71,7 @@ fn once_silent_asks_for_no_equalize_that_the_house_does_not_ask_for() {
     let mut asked = round(shape(3, 4, 1), &low().map(|v| if v < 1240.0 { 1211.0 } else { v }));
     asked.rules.spread_equalize = rainshadow_core::quantity::Points::new(80.0);
     let judged = judge(&asked);
-    let said = |times| after(&judged, &silent("A2-2", times));
+    let said = |times| after(&judged, &non_responding("A2-2", times));
     assert_eq!(said(1), wording::verdict(&judged));
     assert!(said(1).starts_with("Test cell A2-2"), "{}", said(1));
     assert!(
@@ -87,7 +87,7 @@ fn a_finding_gets_its_advice_from_the_runs_where_the_house_acts() {
     let spoken = |asked: &rainshadow_core::round::RoundToJudge, times| {
         let judged = judge(asked);
         let first = &judged.findings[0];
-        let runs = silent("A2-2", times);
+        let runs = non_responding("A2-2", times);
         (wording::speak(first), wording::speak(&after_runs(first.clone(), &runs)))
     };
     let (_, once) = spoken(&asked, 1);
@@ -109,10 +109,10 @@ proptest! {
     fn a_cell_is_silent_for_as_long_as_it_has_not_answered(outcomes in prop::collection::vec(outcome(), 0..8)) {
         let day = |i: usize| date(2026, 1, 1).checked_add(jiff::Span::new().days(i64::try_from(i).unwrap() * 90)).unwrap();
         let runs: Vec<_> = outcomes.iter().enumerate().map(|(i, o)| (day(i), o)).collect();
-        let silent = silent_cells(&runs);
-        let told: Vec<String> = silent.iter().map(|s| s.cell.to_string()).collect();
+        let non_responding = non_responding_cells(&runs);
+        let told: Vec<String> = non_responding.iter().map(|s| s.cell.to_string()).collect();
         prop_assert_eq!(&told, &names(outcomes.last()), "those of the last run, in its order");
-        for own in &silent {
+        for own in &non_responding {
             let n = usize::from(own.times);
             prop_assert!(n >= 1 && n <= outcomes.len());
             prop_assert_eq!(own.last, day(outcomes.len() - 1));

@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 /// A cell that did not answer the last run that was judged.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct SilentCell {
+pub struct NonRespondingCell {
     /// The cell.
     pub cell: CellAddress,
     /// How many runs running.
@@ -19,7 +19,7 @@ pub struct SilentCell {
     pub last: Date,
 }
 
-impl SilentCell {
+impl NonRespondingCell {
     /// True when it is to be replaced (EQ-5).
     pub const fn is_given_up(&self) -> bool {
         self.times >= 2
@@ -27,17 +27,17 @@ impl SilentCell {
 }
 
 /// Cells that did not answer the last of these runs, lowest first; runs oldest first.
-pub fn silent_cells(runs: &[(Date, &Outcome)]) -> Vec<SilentCell> {
-    let silent = |outcome: &Outcome, cell: &CellAddress| matches!(outcome, Outcome::DidNotAnswer { cells } if cells.contains(cell));
+pub fn non_responding_cells(runs: &[(Date, &Outcome)]) -> Vec<NonRespondingCell> {
+    let non_responding = |outcome: &Outcome, cell: &CellAddress| matches!(outcome, Outcome::DidNotAnswer { cells } if cells.contains(cell));
     let Some((last, Outcome::DidNotAnswer { cells })) = runs.last().copied() else { return Vec::new() };
     let times = |cell: &CellAddress| {
-        let running = runs.iter().rev().take_while(|(_, outcome)| silent(outcome, cell)).count();
+        let running = runs.iter().rev().take_while(|(_, outcome)| non_responding(outcome, cell)).count();
         u8::try_from(running).unwrap_or(u8::MAX)
     };
-    cells.iter().map(|cell| SilentCell { cell: *cell, times: times(cell), last }).collect()
+    cells.iter().map(|cell| NonRespondingCell { cell: *cell, times: times(cell), last }).collect()
 }
 
 /// How a cell stands with its runs; none: it answered, or was in none.
-pub fn silent(cells: &[SilentCell], cell: CellAddress) -> Option<&SilentCell> {
+pub fn non_responding(cells: &[NonRespondingCell], cell: CellAddress) -> Option<&NonRespondingCell> {
     cells.iter().find(|own| own.cell == cell)
 }

@@ -15,7 +15,8 @@ async fn a_battery_is_replaced_and_the_change_is_undone() {
     page.choose("Battery", "B5").await;
     page.date("Day", "2020-01-01").await;
     page.press("Keep the change").await;
-    page.until("the day is refused", "return !!document.querySelector('.lives .fault:not(:empty)')").await;
+    page.until("the day is refused", "return !!document.querySelector('.replacements .fault:not(:empty)')")
+        .await;
     page.date("Day", "2026-10-08").await;
     page.fill("Serial of the new one", "KD-17").await;
     page.fill("Why", "a cell was sinking").await;
@@ -40,12 +41,12 @@ async fn a_battery_is_replaced_and_the_change_is_undone() {
     page.press("Keep the change").await;
     page.see("with the one from Kestrel Dome B5").await;
     page.see("before in Kestrel Dome B5").await;
-    page.press_in("lives", "Undo").await;
+    page.press_in("replacements", "Undo").await;
     page.see("undone by TA").await;
 
     page.go("/banks").await;
     page.press("Kestrel Dome").await;
-    page.press_in("lives", "Undo").await;
+    page.press_in("replacements", "Undo").await;
     page.see("undone by TA").await;
     page.see("B5-2 is sinking").await;
     page.close().await;

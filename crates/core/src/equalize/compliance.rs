@@ -33,7 +33,7 @@ pub struct Meant {
 /// What the charger gives instead.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Astray {
+pub struct OffSetpoint {
     /// Volts of the bank.
     pub volts: f64,
     /// Amperes; none: not known.
@@ -43,16 +43,16 @@ pub struct Astray {
 /// How much of a run was on equalize, as far as volts and amperes tell.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Driven {
+pub struct Compliance {
     /// Hours that volts or amperes tell of.
     pub told: f64,
     /// Hours of those on equalize.
     pub on_equalize: f64,
     /// What the charger gave last, when that is no equalize.
-    pub astray: Option<Astray>,
+    pub off_setpoint: Option<OffSetpoint>,
 }
 
-impl Driven {
+impl Compliance {
     /// False for a run that was on for the most part without an equalize; what is not known counts as one.
     pub fn is_an_equalize(&self) -> bool {
         self.told < TOLD || self.on_equalize >= MOSTLY * self.told
@@ -89,14 +89,14 @@ struct Told {
 }
 
 /// How much of a run was on equalize: minutes of the feed, and readings that were typed while it was on.
-pub(super) fn driven(
+pub(super) fn compliance(
     meant: Option<Meant>,
     cells: u16,
     spans: &[On],
     readings: &[TakenReading],
     feed: &[FeedMinute],
-) -> Driven {
-    let Some(meant) = meant else { return Driven::default() };
+) -> Compliance {
+    let Some(meant) = meant else { return Compliance::default() };
     let begun: f64 = spans.iter().map(|s| s.to - s.from).sum();
     let mut all: Vec<Told> = Vec::new();
     for minute in feed {
@@ -120,9 +120,9 @@ pub(super) fn driven(
     let drives = |t: &Told| meant.drives(t.volts, t.amperes, t.celsius, f64::from(cells));
     let known: Vec<(&Told, bool)> = all.iter().filter_map(|t| Some((t, drives(t)?))).collect();
     let last = known.last().filter(|(_, on)| !on && begun >= SETTLES);
-    Driven {
+    Compliance {
         told: known.iter().map(|(t, _)| t.hours).sum(),
         on_equalize: known.iter().filter(|(_, on)| *on).map(|(t, _)| t.hours).sum(),
-        astray: last.and_then(|(t, _)| Some(Astray { volts: t.volts?, amperes: t.amperes })),
+        off_setpoint: last.and_then(|(t, _)| Some(OffSetpoint { volts: t.volts?, amperes: t.amperes })),
     }
 }

@@ -1,6 +1,7 @@
 //! Batteries have lives: one is replaced, or two change places; history follows the block.
 
 use super::error::{found, to_json};
+use super::taken_out::said_day;
 use super::{BankRow, DbError, Written, taken_out};
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -280,14 +281,6 @@ fn last_standing(db: &Connection, bank: &str) -> Result<Option<String>, DbError>
         )?
         .query_row([bank], |row| row.get(0))
         .optional()?)
-}
-
-pub(super) fn said_day(text: &str) -> String {
-    // From always on: nothing is known of its beginning.
-    if text.starts_with("0000") {
-        return String::new();
-    }
-    text.parse::<Date>().map(crate::words::day).unwrap_or_default()
 }
 
 /// Who stood where when, place by place, oldest first; only for places that ever changed.

@@ -1,6 +1,8 @@
 //! Everything a visit is told from: read once, for its page, its report, and a sealed bank's state.
 
-use super::visit_page::VisitDue;
+use super::due_told::VisitDue;
+use super::rules::rules_of;
+use crate::db::Connection;
 use crate::db::visit_entries::past_visits;
 use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredEntry, VisitRow, assessments, due};
 use jiff::civil::Date;
@@ -8,11 +10,16 @@ use rainshadow_core::bank_state::in_order;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::finding::{self, Finding};
 use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::rest::RestSheet;
 use rainshadow_core::round::Assessment;
-use rainshadow_core::visit::{Gravities, Judged, PastVisit, VisitSheet, electrical_findings, gravities};
+use rainshadow_core::visit::{
+    Gravities, Judged, PastVisit, VisitSheet, electrical_findings, gravities, ohmic, ohmic_baselines,
+    rest_sheet, uneven, water_history,
+};
+use rainshadow_core::water::{Uneven, WaterForecast, forecast};
 use rainshadow_core::wording::DueReader;
-use rusqlite::Connection;
 
 /// Everything a page of a visit, or its report, is made from.
 pub struct VisitCase {
@@ -45,7 +52,7 @@ impl VisitCase {
         let bank = BankRow::by_id(db, &visit.bank_id)?;
         let site = Site::by_id(db, &bank.site_id)?;
         let model = ModelRow::by_id(db, &bank.model_id)?;
-        let rules = crate::db::house_rules::of_bank(db, &bank)?;
+        let rules = rules_of(db, &bank)?;
         let sheet = StoredEntry::sheet(db, &visit)?;
         let all = VisitRow::of_bank(db, &bank.id)?;
         let before = all.iter().position(|v| v.id == visit.id).unwrap_or(0);
@@ -77,6 +84,39 @@ impl VisitCase {
     /// Gravities of this visit by battery, for the cross-check of its volts.
     pub fn gravities(&self) -> Gravities {
         self.judged().map(gravities).unwrap_or_default()
+    }
+
+    /// Visits up to and with this one.
+    pub fn all_visits(&self) -> Vec<PastVisit> {
+        let mut all = self.past.clone();
+        let temperature = self
+            .sheet
+            .rested()
+            .and_then(|r| r.temperature)
+            .map(rainshadow_core::quantity::Temperature::celsius);
+        all.push(PastVisit { day: self.visit.day(), sheet: self.sheet.clone(), temperature });
+        all
+    }
+
+    /// The next fill, as seen from this visit.
+    pub fn forecast(&self) -> Option<WaterForecast> {
+        let visits = self.all_visits();
+        forecast(&water_history(&visits, &self.bank.shape, &self.model, self.visit.day()), &self.model)
+    }
+
+    /// Cells that drink unlike their mates over the last two fills.
+    pub fn uneven(&self) -> Vec<Uneven> {
+        uneven(&self.all_visits(), &self.bank.shape)
+    }
+
+    /// The rest check as the core judges it.
+    pub fn rest_sheet(&self) -> RestSheet {
+        rest_sheet(&self.sheet, self.judged_by(), &self.gravities())
+    }
+
+    /// Resistances of this visit against the first on record.
+    pub fn ohmic(&self) -> Vec<OhmicJudged> {
+        ohmic(&self.sheet, &self.bank.shape, &ohmic_baselines(&self.past))
     }
 
     /// What volts and resistances found.

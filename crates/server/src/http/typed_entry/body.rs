@@ -26,7 +26,7 @@ pub struct TypedFound {
 /// What is written down, as typed.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(tag = "kind", rename_all = "snake_case")]
-pub enum TypedWhat {
+pub enum TypedBody {
     /// A caution was confirmed.
     Confirmed {
         /// Which.

@@ -3,4 +3,4 @@
 pub mod charger;
 pub mod panel;
 
-pub use charger::{Bank, Fault, Shared, StandIn, serve};
+pub use charger::{Bank, ChargerSimulator, Fault, Shared, serve};

@@ -20,7 +20,7 @@ fn number(word: Option<&str>) -> Option<f64> {
 pub fn say(own: &Shared, line: &str) -> String {
     let mut words = line.split_whitespace();
     let mut held = own.hold();
-    let switched = |held: &mut super::StandIn, stage| {
+    let switched = |held: &mut super::ChargerSimulator, stage| {
         held.switch(stage);
         let (volts, amperes, _) = held.display();
         format!("{volts:.2} V, {amperes:.1} A")

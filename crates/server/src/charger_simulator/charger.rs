@@ -88,7 +88,7 @@ pub struct OddCell {
 }
 
 /// The stand-in.
-pub struct StandIn {
+pub struct ChargerSimulator {
     bank: Bank,
     cells: SimBank,
     /// Stage it is switched to; none: off.
@@ -101,7 +101,7 @@ pub struct StandIn {
     stuck: Option<Vec<u16>>,
 }
 
-impl StandIn {
+impl ChargerSimulator {
     /// A charger on a bank, on float.
     pub fn new(bank: Bank) -> Self {
         let kind = if bank.model.construction.has_caps() { CellKind::FLOODED } else { CellKind::AGM };
@@ -258,16 +258,16 @@ impl StandIn {
 
 /// A stand-in that several tasks share.
 #[derive(Clone)]
-pub struct Shared(Arc<Mutex<StandIn>>);
+pub struct Shared(Arc<Mutex<ChargerSimulator>>);
 
 impl Shared {
     /// To be shared.
-    pub fn new(own: StandIn) -> Self {
+    pub fn new(own: ChargerSimulator) -> Self {
         Self(Arc::new(Mutex::new(own)))
     }
 
     /// The stand-in, held.
-    pub fn hold(&self) -> MutexGuard<'_, StandIn> {
+    pub fn hold(&self) -> MutexGuard<'_, ChargerSimulator> {
         self.0.lock().unwrap_or_else(PoisonError::into_inner)
     }
 }

@@ -49,7 +49,7 @@ pub fn seasonal(temperature: Option<f64>) -> f64 {
 /// A rate with its scatter.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Thirst {
+pub struct Consumption {
     /// Median rate, mL a day and cell at 25 °C.
     pub per_day: f64,
     /// Standard deviation of its logarithm.
@@ -76,7 +76,7 @@ pub fn prior_rate(c20: Charge) -> f64 {
     0.02 * c20.ampere_hours() * super::millilitres_per_ampere_hour()
 }
 
-impl Thirst {
+impl Consumption {
     /// From the intervals between fills, else from a prior rate.
     pub fn of(intervals: &[Interval], prior: f64) -> Self {
         let mut logs: Vec<f64> = intervals.iter().map(|i| i.rate().ln()).collect();

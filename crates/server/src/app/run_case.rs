@@ -1,7 +1,10 @@
 //! Everything a run is told from: read once, for its page, its entries, the list of runs and the
 //! report.
 
-use crate::db::{BankRow, DbError, FeedSample, ModelRow, RunEntryRow, RunRow, Site, feeds, house_rules};
+use super::rules::rules_of;
+use super::run_outcomes::RunOutcome;
+use crate::db::Connection;
+use crate::db::{BankRow, DbError, FeedSample, ModelRow, RoundRow, RunEntryRow, RunRow, Site, feeds};
 use crate::words;
 use jiff::Timestamp;
 use rainshadow_core::bank::CellAddress;
@@ -13,7 +16,7 @@ use rainshadow_core::feed::Sample;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::TemperatureKnowledge;
 use rainshadow_core::quantity::{Points, SpecificGravity, Temperature};
-use rusqlite::Connection;
+use std::collections::HashMap;
 
 /// A run with all it is judged by.
 pub struct RunCase {
@@ -46,6 +49,16 @@ pub struct RunCase {
 }
 
 impl RunCase {
+    /// What the rounds around the run say of it.
+    pub fn outcome(&self, db: &Connection) -> Result<RunOutcome, DbError> {
+        let rounds = RoundRow::of_bank(db, &self.bank.id)?;
+        let places: HashMap<_, _> = BankRow::placements(db, &self.bank.id)?
+            .into_iter()
+            .map(|(place, block)| (block, place))
+            .collect();
+        RunOutcome::of(db, &self.run, &self.bank, &rounds, &places)
+    }
+
     /// Reads everything.
     pub fn read(db: &Connection, id: &str, at: Timestamp) -> Result<Self, DbError> {
         Self::of(db, RunRow::by_id(db, id)?, at)
@@ -56,7 +69,7 @@ impl RunCase {
         let bank = BankRow::by_id(db, &run.bank_id)?;
         let site = Site::by_id(db, &bank.site_id)?;
         let model = ModelRow::by_id(db, &bank.model_id)?;
-        let rules = house_rules::of_bank(db, &bank)?;
+        let rules = rules_of(db, &bank)?;
         let entries = run.entries(db)?;
         let log = run.log(&entries);
         let watched = run.cells(db)?;

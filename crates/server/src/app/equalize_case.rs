@@ -1,11 +1,12 @@
 //! A bank with all an equalize is decided and planned by: its last round, its runs, its equipment.
 
-use super::typed_equipment::TypedEquipment;
-use crate::app::charger::warmest_of;
-use crate::app::run_outcomes::{RunOutcome, silent_in};
-use crate::app::standing::standing;
+use super::charger::warmest_of;
+use super::rules::rules_of;
+use super::run_outcomes::{RunOutcome, non_responding_in};
+use super::standing::standing;
+use crate::db::Connection;
 use crate::db::visit_entries::past_visits;
-use crate::db::{BankRow, DbError, EquipmentRow, ModelRow, RoundRow, RunRow, Site, house_rules};
+use crate::db::{BankRow, DbError, EquipmentRow, ModelRow, RoundRow, RunRow, Site};
 use jiff::civil::Date;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;
@@ -19,7 +20,6 @@ use rainshadow_core::instrument::spread_of_noise;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
 use rainshadow_core::round::Assessment;
 use rainshadow_core::schedule::Duty;
-use rusqlite::Connection;
 
 /// A bank with all an equalize is decided and planned by.
 pub struct EqualizeCase {
@@ -42,7 +42,7 @@ pub struct EqualizeCase {
     /// What charges it and hangs on it.
     pub equipment: EquipmentRow,
     /// Cells that did not answer the last of them.
-    pub silent: Vec<rainshadow_core::equalize::SilentCell>,
+    pub non_responding: Vec<rainshadow_core::equalize::NonRespondingCell>,
     /// Runs that are over, oldest first, with what they did.
     pub runs: Vec<(RunRow, RunOutcome)>,
     /// Hours on equalize of each of those.
@@ -84,7 +84,7 @@ impl EqualizeCase {
         let bank = BankRow::by_id(db, bank)?;
         let site = Site::by_id(db, &bank.site_id)?;
         let model = ModelRow::by_id(db, &bank.model_id)?;
-        let rules = house_rules::of_bank(db, &bank)?;
+        let rules = rules_of(db, &bank)?;
         let round = RoundRow::of_bank(db, &bank.id)?.into_iter().find(|r| r.finished_at.is_some());
         let stands = round.as_ref().map(|r| standing(db, r)).transpose()?.flatten();
         let judged = stands.map(|s| s.assessment);
@@ -98,7 +98,7 @@ impl EqualizeCase {
             duty: Duty::of(&bank.duty),
             today,
             known_since: BankRow::known_since(db, &bank.id)?,
-            last_equalize: crate::app::bank_facts::last_equalize(db, &visits, &bank.id)?,
+            last_equalize: super::bank_facts::last_equalize(db, &visits, &bank.id)?,
             round: round.as_ref().zip(judged.as_ref()).filter(|_| !answered).map(|(r, a)| last_round(r, a)),
         };
         let (runs, hours) = runs_with_hours(db, &bank)?;
@@ -113,7 +113,7 @@ impl EqualizeCase {
             round: round.as_ref().map(RoundRow::day),
             equipment: EquipmentRow::of_bank(db, &bank.id)?,
             open: RunRow::open_of(db, &bank.id)?,
-            silent: silent_in(&runs),
+            non_responding: non_responding_in(&runs),
             hours,
             runs,
             bank,
@@ -170,6 +170,7 @@ impl EqualizeCase {
 /// Runs that are over, oldest first, and the hours each was on.
 pub type Runs = (Vec<(RunRow, RunOutcome)>, Vec<f64>);
 
+/// Reads the runs of a bank that are over, and how long each was on.
 pub fn runs_with_hours(db: &Connection, bank: &BankRow) -> Result<Runs, DbError> {
     let runs = RunOutcome::of_bank(db, bank)?;
     let hours = runs
@@ -180,11 +181,6 @@ pub fn runs_with_hours(db: &Connection, bank: &BankRow) -> Result<Runs, DbError>
         })
         .collect::<Result<_, DbError>>()?;
     Ok((runs, hours))
-}
-
-/// Equipment as typed; what was never told begins empty.
-pub fn typed_equipment(row: &EquipmentRow) -> TypedEquipment {
-    serde_json::from_str(&row.typed).unwrap_or_default()
 }
 
 /// What the charger does, judged at a temperature; none where nothing was told.

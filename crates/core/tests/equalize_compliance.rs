@@ -64,7 +64,7 @@ fn a_charger_that_stayed_on_float_is_told_and_its_run_is_no_equalize() {
         .collect();
     // 54.7 V is float: nothing rises, and the rule alone would say that it is done
     let run = run_now(&frame, &log(&flat), &fed(0.0, 185, 54.7, 3.4), 3.05);
-    assert!(run.state.advice.stops() && !run.driven.is_an_equalize());
+    assert!(run.state.advice.stops() && !run.compliance.is_an_equalize());
     assert_eq!(run.ends_as(), EndWhy::Hand, "it counts for no cell");
     let said = wording::run_verdict(&run, RunKind::Corrective, "13:30", 54.0, ReaderUnits::default());
     assert!(
@@ -82,7 +82,10 @@ fn a_charger_that_stayed_on_float_is_told_and_its_run_is_no_equalize() {
     let mut feed = fed(0.0, 20, 54.7, 3.4);
     feed.extend(fed(20.0 / 60.0, 165, 61.9, 20.0));
     let run = run_now(&frame, &log(&flat), &feed, 3.05);
-    assert_eq!((run.driven.is_an_equalize(), run.driven.astray, run.ends_as()), (true, None, EndWhy::Rule));
+    assert_eq!(
+        (run.compliance.is_an_equalize(), run.compliance.off_setpoint, run.ends_as()),
+        (true, None, EndWhy::Rule)
+    );
 }
 
 #[test]
@@ -94,7 +97,7 @@ fn a_bank_on_its_way_up_a_warm_one_and_one_nobody_measured_are_equalized() {
         for minute in &mut feed {
             minute.celsius = celsius;
         }
-        run_now(&frame, &log(&began), &feed, 0.6).driven
+        run_now(&frame, &log(&began), &feed, 0.6).compliance
     };
     // all its current and not yet its volts; its volts and hardly any current
     assert!(at(58.0, 40.0, None).is_an_equalize() && at(61.5, 6.0, None).is_an_equalize());
@@ -103,12 +106,12 @@ fn a_bank_on_its_way_up_a_warm_one_and_one_nobody_measured_are_equalized() {
     // a charger that compensates goes down 1.8 V for 15 °C
     assert!(at(60.1, 6.0, Some(40.0)).is_an_equalize() && !at(59.9, 6.0, None).is_an_equalize());
     // nobody told of volts: it is taken for one
-    let silent = run_now(&frame, &log(&began), &[], 3.0);
-    assert!(silent.driven.is_an_equalize() && silent.driven.astray.is_none());
+    let non_responding = run_now(&frame, &log(&began), &[], 3.0);
+    assert!(non_responding.compliance.is_an_equalize() && non_responding.compliance.off_setpoint.is_none());
     // volts that are typed while it is paused for the reading say nothing
     let volts = RunEntry::Read { gravities: vec![], celsius: None, volts: Some(54.0), amperes: Some(0.0) };
     let paused = [(0.0, RunEntry::Began), (1.0, RunEntry::Paused { why: PauseWhy::Reading }), (1.05, volts)];
-    assert!(run_now(&frame, &log(&paused), &[], 1.1).driven.is_an_equalize());
+    assert!(run_now(&frame, &log(&paused), &[], 1.1).compliance.is_an_equalize());
 }
 
 #[test]
@@ -121,12 +124,15 @@ fn typed_volts_stand_for_the_time_since_the_reading_before() {
         (1.0, typed(61.7, Some(20.0))),
         (1.5, typed(61.9, None)),
     ];
-    let driven = run_now(&frame(), &log(&entries), &[], 1.6).driven;
-    assert!((driven.told - 1.5).abs() < 1e-9 && (driven.on_equalize - 1.0).abs() < 1e-9, "{driven:?}");
-    assert!(driven.is_an_equalize() && driven.astray.is_none());
+    let compliance = run_now(&frame(), &log(&entries), &[], 1.6).compliance;
+    assert!(
+        (compliance.told - 1.5).abs() < 1e-9 && (compliance.on_equalize - 1.0).abs() < 1e-9,
+        "{compliance:?}"
+    );
+    assert!(compliance.is_an_equalize() && compliance.off_setpoint.is_none());
     // volts alone may lag behind while the current is all there is; far under they are float
     let alone = |volts| {
-        run_now(&frame(), &log(&[(0.0, RunEntry::Began), (1.0, typed(volts, None))]), &[], 1.1).driven
+        run_now(&frame(), &log(&[(0.0, RunEntry::Began), (1.0, typed(volts, None))]), &[], 1.1).compliance
     };
     assert!(alone(58.0).is_an_equalize() && !alone(54.7).is_an_equalize());
 }
@@ -136,8 +142,8 @@ fn a_small_source_that_gives_all_it_has_equalizes() {
     let small = RunFrame { meant: Some(Meant { amperes: 8.0, ..MEANT }), ..frame() };
     let feed = fed(0.0, 60, 57.0, 7.5);
     let began = log(&[(0.0, RunEntry::Began)]);
-    assert!(run_now(&small, &began, &feed, 1.0).driven.is_an_equalize());
-    assert!(!run_now(&frame(), &began, &feed, 1.0).driven.is_an_equalize(), "17 A were planned");
+    assert!(run_now(&small, &began, &feed, 1.0).compliance.is_an_equalize());
+    assert!(!run_now(&frame(), &began, &feed, 1.0).compliance.is_an_equalize(), "17 A were planned");
 }
 
 proptest! {
@@ -151,13 +157,13 @@ proptest! {
             .collect();
         let entries = [(0.0, RunEntry::Began), (pause, RunEntry::Paused { why: PauseWhy::Other })];
         let run = run_now(&frame(), &log(&entries), &feed, 4.0);
-        prop_assert!(run.driven.on_equalize <= run.driven.told + 1e-9);
-        prop_assert!(run.driven.told <= run.elapsed + 1e-9, "{:?} of {}", run.driven, run.elapsed);
+        prop_assert!(run.compliance.on_equalize <= run.compliance.told + 1e-9);
+        prop_assert!(run.compliance.told <= run.elapsed + 1e-9, "{:?} of {}", run.compliance, run.elapsed);
     }
 
     #[test]
     fn more_volts_never_make_it_less_of_an_equalize(volts in 50.0..62.0f64, more in 0.0..3.0f64, amperes in 0.0..40.0f64) {
-        let at = |v: f64| run_now(&frame(), &log(&[(0.0, RunEntry::Began)]), &fed(0.0, 60, v, amperes), 1.0).driven;
+        let at = |v: f64| run_now(&frame(), &log(&[(0.0, RunEntry::Began)]), &fed(0.0, 60, v, amperes), 1.0).compliance;
         prop_assert!(at(volts + more).on_equalize >= at(volts).on_equalize);
     }
 }
