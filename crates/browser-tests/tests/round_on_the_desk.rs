@@ -203,3 +203,75 @@ async fn figures_typed_ahead_of_the_answer_each_find_their_cell() {
     assert_eq!(said, ["1.264", "1.263", "1.265", "1.262", "1.263", "1.261", "1.264", "1.265"]);
     page.close().await;
 }
+
+/// What stands at a cell: the figure, and the temperature that was taken there.
+async fn stands(shop: &Shop, round: &str, cell: &str) -> (String, String) {
+    let page = shop.get(&format!("/api{round}")).await;
+    let own = page["cells"].as_array().unwrap().iter().find(|c| c["view"]["cell"] == cell).unwrap().clone();
+    let text = |v: &Value| v.as_str().unwrap_or_default().to_owned();
+    (text(&own["entry"]["says"]), text(&own["entry"]["temperature"]["typed"]))
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn no_key_is_lost_for_a_slow_answer_whatever_it_asks_for() {
+    let shop = Shop::open().await;
+    let bank = tram(&shop).await;
+    let page = Page::open(&shop, DESK).await;
+    begin(&page, &bank).await;
+    let round = page.path().await;
+    page.read("A1-1", "264").await;
+    page.at_cell("A1-2").await;
+    // somebody else writes: no answer comes until that is done
+    let other = rainshadow::db::Connection::open(shop.folder.path().join("rainshadow.db")).unwrap();
+    other.execute_batch("BEGIN IMMEDIATE").unwrap();
+    page.keys("275").await;
+    page.enter().await;
+    // a wrong figure, taken back, typed again, and on to the next, all before the first answer
+    page.keys("u").await;
+    page.keys("265").await;
+    page.enter().await;
+    page.keys("263").await;
+    page.enter().await;
+    page.keys("26").await;
+    other.execute_batch("COMMIT").unwrap();
+    page.see("Now A1-4.").await;
+    page.until("what was begun is there", "return document.querySelector('.figure input').value === '26'")
+        .await;
+    page.keys("2").await;
+    page.enter().await;
+    page.see("4 of 24 read").await;
+    for (cell, says) in [("A1-1", "1.264"), ("A1-2", "1.265"), ("A1-3", "1.263"), ("A1-4", "1.262")] {
+        assert_eq!(stands(&shop, &round, cell).await.0, says, "{cell}");
+    }
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_questioned_figure_is_kept_with_the_temperature_that_was_taken_at_its_cell() {
+    let shop = Shop::open().await;
+    let bank = tram(&shop).await;
+    let page = Page::open(&shop, DESK).await;
+    begin(&page, &bank).await;
+    let round = page.path().await;
+    for (cell, figure) in [
+        ("A1-1", "264"),
+        ("A1-2", "263"),
+        ("A1-3", "265"),
+        ("A1-4", "262"),
+        ("A2-1", "263"),
+        ("A2-2", "264"),
+        ("A2-3", "263"),
+    ] {
+        page.read(cell, figure).await;
+    }
+    page.at_cell("A2-4").await;
+    page.fill("Temperature of this cell, if it differs", "31").await;
+    page.script("document.querySelector('.figure input').focus()").await;
+    page.keys("224").await;
+    page.enter().await;
+    page.see("Re-read this cell?").await;
+    page.press("Keep 1.224").await;
+    page.at_cell("A3-1").await;
+    assert_eq!(stands(&shop, &round, "A2-4").await, ("1.224".to_owned(), "31".to_owned()));
+    page.close().await;
+}

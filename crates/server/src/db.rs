@@ -25,6 +25,7 @@ mod open_error;
 mod people;
 mod photos;
 mod placements;
+mod readers;
 pub(crate) mod readings;
 mod reminders;
 pub(crate) mod replacements;
@@ -57,6 +58,7 @@ pub use open::schema;
 pub use open_error::OpenError;
 pub use people::{Person, Theme};
 pub use photos::{PhotoOf, PhotoRow};
+use readers::Readers;
 pub use readings::{NewReading, ReadingKind, StoredReading};
 pub(crate) use reminders::reminder_done;
 pub use reminders::{NewPostponement, NewReminder};
@@ -89,15 +91,12 @@ pub enum Written {
     AlreadyThere,
 }
 
-/// Which reader the next one waits for when none is free.
-static TURN: std::sync::atomic::AtomicUsize = std::sync::atomic::AtomicUsize::new(0);
-
 /// The database.
 #[derive(Clone)]
 pub struct Db {
     // Closed in this order: the last connection to close must be the one that may write, and the
     // folder is let go after it.
-    readers: Arc<[Mutex<Connection>; 2]>,
+    readers: Arc<Readers>,
     writer: Arc<Mutex<Connection>>,
     /// Commits since it was opened: what was read before the last one may be stale.
     commits: Arc<AtomicU64>,
@@ -122,7 +121,7 @@ impl Db {
         let writer = open::open(data_dir, &held)?;
         let readers = [open::reader(data_dir)?, open::reader(data_dir)?];
         let db = Self {
-            readers: Arc::new(readers.map(Mutex::new)),
+            readers: Arc::new(Readers::new(readers.into())),
             writer: Arc::new(Mutex::new(writer)),
             commits: Arc::default(),
             _held: Arc::new(held),
@@ -150,16 +149,7 @@ impl Db {
         work: impl FnOnce(&Connection) -> Result<T, DbError> + Send + 'static,
     ) -> Result<T, DbError> {
         let readers = Arc::clone(&self.readers);
-        tokio::task::spawn_blocking(move || {
-            let free = readers.iter().find_map(|r| r.try_lock().ok());
-            match free {
-                Some(connection) => work(&connection),
-                // By turns, so that nobody queues at one while the other is free.
-                None => work(&lock(&readers[TURN.fetch_add(1, Ordering::Relaxed) % readers.len()])),
-            }
-        })
-        .await
-        .map_err(|_join| DbError::Crashed)?
+        tokio::task::spawn_blocking(move || readers.with(work)).await.map_err(|_join| DbError::Crashed)?
     }
 
     /// Runs a write in one transaction on a worker thread; it is on disk when this returns.

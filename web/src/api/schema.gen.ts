@@ -2193,6 +2193,7 @@ export interface components {
             says: string;
             /** @description True when it stands. */
             standing: boolean;
+            temperature?: components["schemas"]["TypedTemperature"] | null;
         };
         /** @description The page. */
         EqualizePage: {

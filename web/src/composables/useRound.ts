@@ -80,7 +80,9 @@ export function useRound(id: string) {
     );
   }
 
+  /** One cell on or back along the path; after what waits to be kept. */
   function step(by: number): void {
+    if (working) return void press({ what: 'skip', by });
     const to = path.value[path.value.indexOf(current.value) + by];
     if (to) goTo(to);
   }
@@ -89,7 +91,6 @@ export function useRound(id: string) {
   let pending: { key: string; id: string; at: string } | null = null;
 
   async function send(kind: Kind, more: Partial<Schemas['TypedReading']>): Promise<Schemas['Saved'] | null> {
-    if (saving.value) return null;
     const at = current.value;
     const body = {
       cell: at,
@@ -124,17 +125,61 @@ export function useRound(id: string) {
   const temperature = () =>
     cellTemperature.value.trim() ? { typed: cellTemperature.value, unit: store.me.temperature } : null;
 
-  // Figures typed ahead of the server's answer, in their order.
-  const ahead: string[] = [];
-  const dropped = (): string => {
-    const lost = [...ahead.splice(0), typed.value].filter((t) => t.trim());
-    return lost.length ? ` Typed ahead and not kept: ${lost.join(', ')}.` : '';
-  };
+  /* What is pressed ahead of the server's answer waits in its order: no key is lost for a slow answer. */
+  type Job =
+    | { what: 'figure'; text: string; temperature: Schemas['TypedTemperature'] | null }
+    | { what: 'skip'; by: number }
+    | { what: 'note'; kind: 'not_read' | 'below_scale' | 'above_scale'; reason: string }
+    | { what: 'keep' }
+    | { what: 'undo' };
+  const waiting: Job[] = [];
+  let working = false;
+
+  /** Moves on; what was typed meanwhile belongs to the place one comes to. */
+  function moveOn(to: string): void {
+    const begun = typed.value;
+    goTo(to);
+    typed.value = begun;
+  }
+
+  /** Figures that wait and will not be kept, as said. */
+  function dropped(): string {
+    const lost = [
+      ...waiting.splice(0).flatMap((job) => (job.what === 'figure' ? [job.text] : [])),
+      typed.value,
+    ];
+    const said = lost.filter((t) => t.trim());
+    return said.length ? ` Typed ahead and not kept: ${said.join(', ')}.` : '';
+  }
+
+  async function work(job: Job): Promise<boolean> {
+    if (job.what === 'figure') return submit(job);
+    if (job.what === 'skip') {
+      const to = path.value[path.value.indexOf(current.value) + job.by];
+      if (to) moveOn(to);
+      return true;
+    }
+    if (job.what === 'note') return note(job.kind, job.reason);
+    return job.what === 'keep' ? keep() : undo();
+  }
+
+  async function press(job: Job): Promise<void> {
+    waiting.push(job);
+    if (working) return;
+    working = true;
+    try {
+      while (waiting.length) if (!(await work(waiting.shift()!))) waiting.length = 0;
+    } finally {
+      working = false;
+    }
+  }
 
   async function enter(): Promise<void> {
-    if (saving.value) {
-      if (typed.value.trim()) ahead.push(typed.value);
+    const figure = typed.value;
+    const job = { what: 'figure' as const, text: figure, temperature: temperature() };
+    if (working) {
       typed.value = '';
+      if (figure.trim()) await press(job);
       return;
     }
     if (asking.value && !rereading.value) {
@@ -144,67 +189,67 @@ export function useRound(id: string) {
       said.value = `Re-read ${current.value}.`;
       return;
     }
-    if (!typed.value.trim()) {
+    if (!figure.trim()) {
       if (cell.value?.entry) step(1);
       return;
     }
-    const figure = typed.value;
     typed.value = '';
-    await submit(figure);
+    await press(job);
   }
 
-  async function submit(figure: string): Promise<void> {
+  async function submit({ text: figure, temperature: taken }: Job & { what: 'figure' }): Promise<boolean> {
     const at = current.value;
-    const saved = await send('gravity', { typed: figure, temperature: temperature() });
+    const saved = await send('gravity', { typed: figure, temperature: taken });
     if (!saved) {
       const why = failure.value;
       if (why) failure.value = new Failure(why.message + dropped(), why.status, why.fields, why.theirs);
       typed.value = figure;
-      return;
+      return false;
     }
     if (saved.question) {
-      asking.value = saved.question + dropped();
+      // What takes the questioned figure back answers the question.
+      const back = waiting[0]?.what === 'undo';
+      asking.value = saved.question + (back ? '' : dropped());
       rereading.value = false;
-      typed.value = '';
+      if (!back) typed.value = '';
       said.value = `Re-read ${at}? ${saved.question}`;
-      return;
+      return back;
     }
     said.value = saved.confirmed ? `${at} confirmed and saved.` : `${at} saved.`;
-    const begun = typed.value;
-    goTo(nextFrom(at));
-    typed.value = begun;
-    const next = ahead.shift();
-    if (next !== undefined) await submit(next);
+    moveOn(nextFrom(at));
+    return true;
   }
 
-  async function keep(): Promise<void> {
+  async function keep(): Promise<boolean> {
     const at = current.value;
     const entry = cell.value?.entry;
-    if (!asking.value || !entry) return;
-    const saved = await send('gravity', { typed: entry.says, stands: true });
-    if (!saved) return;
+    if (!asking.value || !entry) return true;
+    // The figure stands as it was read: with the temperature that was taken at this cell.
+    const taken = temperature() ?? entry.temperature ?? null;
+    if (!(await send('gravity', { typed: entry.says, temperature: taken, stands: true }))) return false;
     asking.value = null;
     said.value = `${at} kept.`;
-    goTo(nextFrom(at));
+    moveOn(nextFrom(at));
+    return true;
   }
 
-  async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason = ''): Promise<void> {
+  async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: string): Promise<boolean> {
     const at = current.value;
-    if (await send(kind, { reason })) {
-      said.value = `${at} recorded.`;
-      goTo(nextFrom(at));
-    }
+    if (!(await send(kind, { reason }))) return false;
+    said.value = `${at} recorded.`;
+    moveOn(nextFrom(at));
+    return true;
   }
 
-  async function undo(): Promise<void> {
+  async function undo(): Promise<boolean> {
     const last = page.value?.undo;
     const at = page.value?.undo_cell;
-    if (!last || !at) return;
+    if (!last || !at) return true;
     current.value = at;
-    if (await send('withdrawn', { supersedes: last.id })) {
-      goTo(at);
-      said.value = `${at}: ${last.says} taken back.`;
-    }
+    if (!(await send('withdrawn', { supersedes: last.id }))) return false;
+    moveOn(at);
+    said.value = `${at}: ${last.says} taken back.`;
+    return true;
   }
 
   async function withVersion(work: (version: string) => Promise<Page>): Promise<boolean> {
@@ -298,9 +343,10 @@ export function useRound(id: string) {
     goTo,
     step,
     enter,
-    keep,
-    note,
-    undo,
+    keep: () => press({ what: 'keep' }),
+    note: (kind: 'not_read' | 'below_scale' | 'above_scale', reason = '') =>
+      press({ what: 'note', kind, reason }),
+    undo: () => press({ what: 'undo' }),
     finish,
     edit,
     load,

@@ -1,6 +1,6 @@
 //! Banks in lists: as far as lists are chosen and counted by them, or with all that a line shows.
 
-use super::banks::{SELECT, built, raw};
+use super::banks::{SELECT, raw};
 use super::error::found;
 use super::{BankRow, DbError};
 use rusqlite::Connection;
@@ -154,7 +154,7 @@ impl BankRow {
             })?
             .map(|row| {
                 let (bank, list) = row?;
-                Ok(built(bank).map(|bank| list.of(bank)))
+                Ok(bank.map(|bank| list.of(bank)))
             })
             .collect()
     }

@@ -148,24 +148,12 @@ pub(super) const SELECT: &str = "SELECT b.id, b.site_id, b.name, b.duty, b.model
     b.keeper, b.season_opens, b.season_closes, b.overrides, b.access, b.access_by \
     FROM bank b";
 
-/// Columns of a bank that hold text of their own.
-pub(super) struct Texts {
-    shape: String,
-    opens: Option<String>,
-    closes: Option<String>,
-    overrides: String,
-    access: String,
-}
+type Raw = Result<BankRow, DbError>;
 
-pub(super) fn raw(row: &Row<'_>) -> rusqlite::Result<(BankRow, Texts)> {
-    let texts = Texts {
-        shape: row.get(9)?,
-        opens: row.get(12)?,
-        closes: row.get(13)?,
-        overrides: row.get(14)?,
-        access: row.get(15)?,
-    };
-    let bank = BankRow {
+/// A row with everything in it, or what of it cannot be read.
+fn whole(row: &Row<'_>) -> Raw {
+    let shape: BankShape = from_json("bank layout", &row.get::<_, String>(9)?)?;
+    Ok(BankRow {
         id: row.get(0)?,
         site_id: row.get(1)?,
         name: row.get(2)?,
@@ -177,30 +165,17 @@ pub(super) fn raw(row: &Row<'_>) -> rusqlite::Result<(BankRow, Texts)> {
         archived_at: row.get(8)?,
         version: row.get(10)?,
         keeper: row.get(11)?,
-        season_opens: None,
-        season_closes: None,
-        overrides: Overrides::default(),
-        access: AccessNotes::default(),
+        season_opens: month_day(row.get(12)?)?,
+        season_closes: month_day(row.get(13)?)?,
+        overrides: from_json("overrides", &row.get::<_, String>(14)?)?,
+        access: from_json("access notes", &row.get::<_, String>(15)?)?,
         access_by: row.get(16)?,
-        shape: BankShape {
-            system_voltage: 2,
-            cells_per_battery: 1,
-            series: 1,
-            parallel: 1,
-            layout: Layout::default(),
-        },
-    };
-    Ok((bank, texts))
+        shape: shape.checked().map_err(|e| DbError::BadRow { what: "bank layout", why: e.to_string() })?,
+    })
 }
 
-pub(super) fn built((mut bank, texts): (BankRow, Texts)) -> Result<BankRow, DbError> {
-    bank.season_opens = month_day(texts.opens)?;
-    bank.season_closes = month_day(texts.closes)?;
-    bank.overrides = from_json("overrides", &texts.overrides)?;
-    bank.access = from_json("access notes", &texts.access)?;
-    let shape: BankShape = from_json("bank layout", &texts.shape)?;
-    bank.shape = shape.checked().map_err(|e| DbError::BadRow { what: "bank layout", why: e.to_string() })?;
-    Ok(bank)
+pub(super) fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
+    Ok(whole(row))
 }
 
 /// The place of a stored placement.
@@ -275,7 +250,7 @@ impl BankRow {
     /// One bank.
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
         let row = db.prepare_cached(&format!("{SELECT} WHERE b.id = ?"))?.query_row([id], raw).optional()?;
-        built(found(row, "bank", id)?)
+        found(row, "bank", id)?
     }
 
     /// The day the bank was described here.

@@ -5,9 +5,11 @@ use super::visit_entries::{StoredPlace, place_of, places_on, stored_place};
 use super::{BankRow, DbError, VisitRow, Written};
 use crate::photos::Kept;
 use jiff::Timestamp;
+use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::visit::Place;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 
 /// Most photographs on one visit.
 const MOST: u32 = 120;
@@ -69,40 +71,26 @@ pub struct PhotoRow {
     pub removed_by: Option<String>,
 }
 
-struct Raw {
-    row: PhotoRow,
-    what: String,
-    place: StoredPlace,
-    taken_at: String,
-}
-
 const SELECT: &str = "SELECT p.id, p.visit_id, p.what, p.subject, p.block_id, p.cell, p.string, p.hash, p.small_hash, \
     p.width, p.height, p.note, p.person, p.device, p.taken_at, p.removed_by FROM photo p";
 
-fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
-    Ok(Raw {
-        what: row.get(2)?,
-        place: (row.get(4)?, row.get(5)?, row.get(6)?),
-        taken_at: row.get(14)?,
-        row: PhotoRow {
-            id: row.get(0)?,
-            visit: row.get(1)?,
-            what: PhotoOf::Other,
-            subject: row.get(3)?,
-            place: Place::Bank,
-            kept: Kept {
-                hash: row.get(7)?,
-                small_hash: row.get(8)?,
-                width: row.get(9)?,
-                height: row.get(10)?,
-            },
-            note: row.get(11)?,
-            person: row.get(12)?,
-            device: row.get(13)?,
-            taken_at: Timestamp::UNIX_EPOCH,
-            removed_by: row.get(15)?,
-        },
-    })
+/// A row at the place its block stood at; none where that block is gone.
+fn whole(row: &Row<'_>, places: &HashMap<String, BatteryAddress>) -> Result<Option<PhotoRow>, DbError> {
+    let stored: StoredPlace = (row.get(4)?, row.get(5)?, row.get(6)?);
+    let Some(place) = place_of(places, stored) else { return Ok(None) };
+    Ok(Some(PhotoRow {
+        id: row.get(0)?,
+        visit: row.get(1)?,
+        what: PhotoOf::from_key(&row.get::<_, String>(2)?),
+        subject: row.get(3)?,
+        place,
+        kept: Kept { hash: row.get(7)?, small_hash: row.get(8)?, width: row.get(9)?, height: row.get(10)? },
+        note: row.get(11)?,
+        person: row.get(12)?,
+        device: row.get(13)?,
+        taken_at: instant(&row.get::<_, String>(14)?)?,
+        removed_by: row.get(15)?,
+    }))
 }
 
 impl PhotoRow {
@@ -182,13 +170,9 @@ impl PhotoRow {
         db.prepare_cached(&format!(
             "{SELECT} WHERE p.visit_id = ? AND p.removed_by IS NULL ORDER BY p.taken_at, p.id"
         ))?
-        .query_map([&visit.id], raw)?
+        .query_map([&visit.id], |row| Ok(whole(row, &places)))?
         .filter_map(|row| match row {
-            Ok(raw) => {
-                let place = place_of(&places, raw.place)?;
-                let what = PhotoOf::from_key(&raw.what);
-                Some(instant(&raw.taken_at).map(|taken_at| Self { what, place, taken_at, ..raw.row }))
-            }
+            Ok(photo) => photo.transpose(),
             Err(error) => Some(Err(error.into())),
         })
         .collect()

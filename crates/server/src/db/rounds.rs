@@ -101,52 +101,41 @@ const SELECT: &str = "SELECT r.id, r.bank_id, r.origin, r.started_at, r.finished
     i.body, r.conditions, r.reversed, r.version, r.person, r.device, r.sent, r.typed, r.visit_id \
     FROM round r JOIN instrument i ON i.id = r.instrument_id";
 
-struct Raw {
-    row: RoundRow,
-    origin: String,
-    started_at: String,
-    finished_at: Option<String>,
-    instrument: String,
-    conditions: String,
+type Raw = Result<RoundRow, DbError>;
+
+fn origin(text: &str) -> Result<Origin, DbError> {
+    match text {
+        "walked" => Ok(Origin::Walked),
+        "notebook" => Ok(Origin::Notebook),
+        other => Err(DbError::BadRow { what: "origin of a round", why: format!("“{other}” is none") }),
+    }
+}
+
+/// A row with everything in it, or what of it cannot be read.
+fn whole(row: &Row<'_>) -> Raw {
+    let ended: Option<String> = row.get(4)?;
+    Ok(RoundRow {
+        id: row.get(0)?,
+        bank_id: row.get(1)?,
+        origin: origin(&row.get::<_, String>(2)?)?,
+        started_at: instant(&row.get::<_, String>(3)?)?,
+        finished_at: ended.as_deref().map(instant).transpose()?,
+        finished_by: row.get(5)?,
+        zone: row.get(6)?,
+        instrument: from_json("instrument", &row.get::<_, String>(7)?)?,
+        conditions: from_json("conditions", &row.get::<_, String>(8)?)?,
+        reversed: row.get(9)?,
+        version: row.get(10)?,
+        person: row.get(11)?,
+        device: row.get(12)?,
+        sent: row.get(13)?,
+        typed: row.get(14)?,
+        visit_id: row.get(15)?,
+    })
 }
 
 fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
-    Ok(Raw {
-        origin: row.get(2)?,
-        started_at: row.get(3)?,
-        finished_at: row.get(4)?,
-        instrument: row.get(7)?,
-        conditions: row.get(8)?,
-        row: RoundRow {
-            id: row.get(0)?,
-            bank_id: row.get(1)?,
-            origin: Origin::Walked,
-            started_at: Timestamp::UNIX_EPOCH,
-            finished_at: None,
-            finished_by: row.get(5)?,
-            zone: row.get(6)?,
-            instrument: Instrument::hydrometer(),
-            conditions: Conditions::default(),
-            reversed: row.get(9)?,
-            version: row.get(10)?,
-            person: row.get(11)?,
-            device: row.get(12)?,
-            sent: row.get(13)?,
-            typed: row.get(14)?,
-            visit_id: row.get(15)?,
-        },
-    })
-}
-
-fn built(raw: Raw) -> Result<RoundRow, DbError> {
-    Ok(RoundRow {
-        origin: if raw.origin == "notebook" { Origin::Notebook } else { Origin::Walked },
-        started_at: instant(&raw.started_at)?,
-        finished_at: raw.finished_at.as_deref().map(instant).transpose()?,
-        instrument: from_json("instrument", &raw.instrument)?,
-        conditions: from_json("conditions", &raw.conditions)?,
-        ..raw.row
-    })
+    Ok(whole(row))
 }
 
 fn instrument_id(tx: &Transaction<'_>, instrument: Instrument) -> Result<i64, DbError> {
@@ -249,21 +238,21 @@ impl RoundRow {
     pub(crate) fn of_visit(db: &Connection, visit: &str) -> Result<Vec<Self>, DbError> {
         db.prepare_cached(&format!("{SELECT} WHERE r.visit_id = ? ORDER BY r.started_at, r.id"))?
             .query_map([visit], raw)?
-            .map(|row| built(row?))
+            .map(|row| row?)
             .collect()
     }
 
     /// One round.
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
         let row = db.prepare_cached(&format!("{SELECT} WHERE r.id = ?"))?.query_row([id], raw).optional()?;
-        built(found(row, "round", id)?)
+        found(row, "round", id)?
     }
 
     /// Rounds of a bank, newest first.
     pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Vec<Self>, DbError> {
         db.prepare_cached(&format!("{SELECT} WHERE r.bank_id = ? ORDER BY r.started_at DESC, r.id DESC"))?
             .query_map([bank], raw)?
-            .map(|row| built(row?))
+            .map(|row| row?)
             .collect()
     }
 

@@ -68,35 +68,29 @@ pub enum CloseOutcome {
 const SELECT: &str = "SELECT id, bank_id, started_at, ended_at, whole, zone, person, device, version, sent, \
     closed_by, report FROM visit";
 
-type Raw = (VisitRow, String, Option<String>);
+type Raw = Result<VisitRow, DbError>;
 
-fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
-    Ok((
-        VisitRow {
-            id: row.get(0)?,
-            bank_id: row.get(1)?,
-            started_at: Timestamp::UNIX_EPOCH,
-            ended_at: None,
-            whole: row.get(4)?,
-            zone: row.get(5)?,
-            person: row.get(6)?,
-            device: row.get(7)?,
-            version: row.get(8)?,
-            sent: row.get(9)?,
-            closed_by: row.get(10)?,
-            report: row.get(11)?,
-        },
-        row.get(2)?,
-        row.get(3)?,
-    ))
+/// A row with everything in it, or what of it cannot be read.
+fn whole(row: &Row<'_>) -> Raw {
+    let ended: Option<String> = row.get(3)?;
+    Ok(VisitRow {
+        id: row.get(0)?,
+        bank_id: row.get(1)?,
+        started_at: instant(&row.get::<_, String>(2)?)?,
+        ended_at: ended.as_deref().map(instant).transpose()?,
+        whole: row.get(4)?,
+        zone: row.get(5)?,
+        person: row.get(6)?,
+        device: row.get(7)?,
+        version: row.get(8)?,
+        sent: row.get(9)?,
+        closed_by: row.get(10)?,
+        report: row.get(11)?,
+    })
 }
 
-fn built((row, started, ended): Raw) -> Result<VisitRow, DbError> {
-    Ok(VisitRow {
-        started_at: instant(&started)?,
-        ended_at: ended.as_deref().map(instant).transpose()?,
-        ..row
-    })
+fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
+    Ok(whole(row))
 }
 
 impl VisitRow {
@@ -154,7 +148,7 @@ impl VisitRow {
     /// One visit.
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
         let row = db.prepare_cached(&format!("{SELECT} WHERE id = ?"))?.query_row([id], raw).optional()?;
-        built(found(row, "visit", id)?)
+        found(row, "visit", id)?
     }
 
     /// The open visit of a bank.
@@ -162,7 +156,6 @@ impl VisitRow {
         db.prepare_cached(&format!("{SELECT} WHERE bank_id = ? AND whole = 1 AND ended_at IS NULL"))?
             .query_row([bank], raw)
             .optional()?
-            .map(built)
             .transpose()
     }
 
@@ -170,7 +163,7 @@ impl VisitRow {
     pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Vec<Self>, DbError> {
         db.prepare_cached(&format!("{SELECT} WHERE bank_id = ? ORDER BY started_at, id"))?
             .query_map([bank], raw)?
-            .map(|row| built(row?))
+            .map(|row| row?)
             .collect()
     }
 

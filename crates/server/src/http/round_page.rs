@@ -5,6 +5,7 @@ use super::bank_page::{CellView, cell_view};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Id, Reader, etag, uuid};
 use super::state::AppState;
+use super::typed_conditions::TypedTemperature;
 use super::typed_round::OpenRound;
 use crate::db::Connection;
 use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredReading};
@@ -29,6 +30,8 @@ pub struct EntryView {
     pub id: String,
     /// What it says: "1.265", "below the scale", "not read".
     pub says: String,
+    /// Temperature taken at this cell, as typed.
+    pub temperature: Option<TypedTemperature>,
     /// Who.
     pub person: String,
     /// On which device.
@@ -125,6 +128,10 @@ fn entry_view(row: &StoredReading) -> EntryView {
     EntryView {
         id: row.id.clone(),
         says,
+        temperature: row.temperature_typed.as_ref().map(|(typed, unit)| TypedTemperature {
+            typed: typed.clone(),
+            unit: if unit == "F" { TemperatureUnit::Fahrenheit } else { TemperatureUnit::Celsius },
+        }),
         person: row.person.clone(),
         device: row.device.clone(),
         standing: row.standing,
