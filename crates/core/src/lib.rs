@@ -41,6 +41,7 @@ pub mod feed;
 pub mod finding;
 pub mod house_rules;
 pub mod instrument;
+pub mod log;
 pub mod ohmic;
 pub mod quantity;
 pub mod rest;

@@ -6,7 +6,6 @@ mod centre;
 pub(crate) mod condition;
 mod gradient;
 mod judge;
-mod ledger;
 pub(crate) mod pattern;
 mod question;
 mod reading;
@@ -22,7 +21,6 @@ pub use balance::{Balance, BalanceVerdict};
 pub use centre::{Spread, StringFigures, median, middle_of};
 pub use condition::STEADY_POINTS;
 pub use judge::judge;
-pub use ledger::{Entry, standing};
 pub use pattern::Level;
 pub use question::Question;
 pub use reading::{

@@ -94,7 +94,7 @@ fn a_table_that_does_not_begin_at_full_is_taken() {
 
 #[test]
 fn the_deep_cycle_table_is_met_at_its_rows_and_between() {
-    // A published deep-cycle table, from memory (handbook SG-2).
+    // A published deep-cycle table, from memory (SG-2).
     let table = [1.277, 1.258, 1.238, 1.217, 1.195, 1.172, 1.148, 1.124, 1.098, 1.073];
     let model = generic("flooded-6v-225");
     for (i, gravity) in (0..).zip(table) {

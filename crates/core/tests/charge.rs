@@ -27,16 +27,16 @@ fn volts(key: &str, stage: Stage, cells: u16, celsius: f64) -> f64 {
 
 #[test]
 fn setpoints_follow_the_temperature() {
-    // handbook, CH-2: 24 cells, 2.58 V, 10 °C gives 63.72 V
+    // CH-2, common practice, no source: 24 cells, 2.58 V, 10 °C gives 63.72 V
     assert!((volts("flooded-6v-420", Stage::Equalize, 24, 10.0) - 63.72).abs() < 1e-9);
-    // handbook, CH-2 facts (common practice): a 24-cell bank is equalized near 61.8 V, a 6-cell bank near
+    // CH-2, common practice, no source: a 24-cell bank is equalized near 61.8 V, a 6-cell bank near
     // 16.0 V against a normal ceiling of 14.7 V, at temperatures a battery room has
     let warm = volts("flooded-6v-420", Stage::Equalize, 24, 26.0);
     assert!((warm - 61.8).abs() < 0.2, "{warm}");
     let small = volts("flooded-6v-225", Stage::Equalize, 6, 8.0);
     assert!((small - 16.0).abs() < 0.05, "{small}");
     assert!((volts("flooded-6v-225", Stage::Absorption, 6, 25.0) - 14.7).abs() < 1e-9);
-    // handbook, CH-2 fact: a float of 55.7 V on 24 cells is right only near 11 °C
+    // CH-2, common practice, no source: a float of 55.7 V on 24 cells is right only near 11 °C
     assert!((volts("flooded-6v-420", Stage::Float, 24, 11.0) - 55.7).abs() < 0.05);
 }
 
@@ -173,7 +173,7 @@ fn gassing(construction: Construction, stage: Stage, current: Option<f64>) -> Ga
 
 #[test]
 fn the_air_of_a_bank_follows_the_standard() {
-    // handbook, VE-1: 24 cells, 840 Ah, boost 20 mA/Ah: 20.16 m³/h, 564 cm²
+    // VE-1, common practice, no source: 24 cells, 840 Ah, boost 20 mA/Ah: 20.16 m³/h, 564 cm²
     let boost = ventilation(&gassing(Construction::Flooded, Stage::Equalize, None)).unwrap();
     assert!((boost.airflow - 20.16).abs() < 1e-9 && (boost.opening - 564.48).abs() < 1e-9);
     assert!((boost.distance - 28.8 * 20.0_f64.cbrt() * 840.0_f64.cbrt()).abs() < 1e-9);

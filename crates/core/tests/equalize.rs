@@ -102,7 +102,7 @@ fn to_plan(key: &str, celsius: f64) -> RunToPlan {
 
 #[test]
 fn a_plan_says_volts_current_hours_water_air_and_what_to_disconnect() {
-    // 24 cells, two strings of 420 Ah, 10 °C: 63.72 V (handbook, CH-2)
+    // 24 cells, two strings of 420 Ah, 10 °C: 63.72 V (CH-2, common practice, no source)
     let plan = plan_run(&to_plan("flooded-6v-420", 10.0)).unwrap();
     assert!((plan.setpoint.volts - 63.72).abs() < 1e-9);
     assert_eq!(plan.disconnect.iter().map(|l| l.name.as_str()).collect::<Vec<_>>(), ["radio"]);
@@ -160,7 +160,7 @@ fn bell(state: &mut u64) -> f64 {
 
 #[test]
 fn the_averaged_rule_leaves_few_points_where_three_equal_readings_leave_many() {
-    // handbook, EQ-4: by simulation the rule leaves about 5 points, P90 7, with marks of 0.005 too;
+    // EQ-4, common practice, no source: by simulation the rule leaves about 5 points, P90 7, with marks of 0.005 too;
     // "three equal readings" stop with 15 to 30 left
     let mut seed = 7;
     let (mut averaged, mut shop) = (Vec::new(), Vec::new());

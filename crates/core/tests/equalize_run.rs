@@ -210,7 +210,7 @@ fn heat_pauses_and_aborts_and_says_where_to_stop() {
 }
 
 #[test]
-fn a_plateau_is_found_from_the_curve_of_the_handbook() {
+fn a_plateau_is_found_from_the_published_curve() {
     // SG(t) = SG∞ − (SG∞ − SG0)·exp(−t/τ) of EQ-4 with 1.260, 1.230 and 1.6 h, without noise
     let curve = |t: f64| 1.260 - 0.030 * (-t / 1.6).exp();
     let readings: Vec<(f64, f64)> = (0..6).map(|i| f64::from(i) * 0.5).map(|t| (t, curve(t))).collect();

@@ -1,5 +1,5 @@
 //! EQ-1, EQ-2, EQ-3 and EQ-5: whether an equalize is wanted, whether the day is long enough, and what
-//! it did. Limits are those of the handbook's house rules and EQ-5.
+//! it did. Limits are those of the house rule sets that ship and EQ-5.
 #![allow(clippy::unwrap_used, clippy::float_cmp, reason = "helpers fail loudly; exact sums")]
 
 mod common;

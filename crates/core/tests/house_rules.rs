@@ -1,4 +1,4 @@
-//! The three house rule sets that ship, against the handbook's table of choices (common practice, no
+//! The three house rule sets that ship, against the table of choices in docs/formulas.md (common practice, no
 //! source), and what each makes of the same numbers.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 

@@ -9,10 +9,9 @@ use rainshadow_core::electrolyte::{Correction, measured_rest_voltage, rule_rest_
 use rainshadow_core::finding::RuleId;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::{Instrument, spread_of_noise};
+use rainshadow_core::log::{LogEntry, standing};
 use rainshadow_core::quantity::{Points, Temperature};
-use rainshadow_core::round::{
-    BalanceVerdict, CellReading, Entry, RoundToJudge, RunningRound, Shape, judge, standing,
-};
+use rainshadow_core::round::{BalanceVerdict, CellReading, RoundToJudge, RunningRound, Shape, judge};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 use std::collections::BTreeSet;
@@ -161,13 +160,13 @@ proptest! {
     fn of_a_ledger_stands_only_what_was_recorded_and_nothing_is_taken_back_twice(
         rows in prop::collection::vec((prop::option::of(0usize..20), any::<bool>()), 1..20),
     ) {
-        let entries: Vec<Entry> = rows
+        let entries: Vec<LogEntry> = rows
             .iter()
             .enumerate()
             .map(|(i, (target, withdraws))| {
                 // an entry can only name one that is there already
                 let supersedes = target.filter(|t| *t < i).map(|t| format!("e{t}"));
-                Entry { id: format!("e{i}"), withdraws: *withdraws && supersedes.is_some(), supersedes }
+                LogEntry { withdraws: *withdraws && supersedes.is_some(), supersedes, ..LogEntry::records(&format!("e{i}")) }
             })
             .collect();
         let stand = standing(&entries);

@@ -25,7 +25,7 @@ fn rested(charge: Option<f64>, load: Option<f64>) -> RestConditions {
 fn the_grade_follows_the_hours_of_the_house_rules() {
     let maker = HouseRules::maker_first();
     let of = |charge, load| Grade::of(&rested(charge, load), &maker);
-    // school 11: 24 h settled, 4 h usable
+    // RD-7, common practice: 24 h settled, 4 h usable
     assert_eq!(of(Some(24.0), Some(30.0)), Grade::Settled);
     assert_eq!(of(Some(30.0), Some(23.9)), Grade::Usable);
     assert_eq!(of(Some(4.0), Some(4.0)), Grade::Usable);
@@ -163,7 +163,7 @@ fn a_battery_low_by_no_whole_cell_is_named_before_its_string() {
 #[test]
 fn a_finding_says_where_another_set_would_judge_otherwise() {
     // 12.36 V a battery is 55 to 57 % of an AGM: deeper than the 40 % that close watch plans for, and
-    // neither the 50 % of maker first nor the 60 % of light touch (the handbook's table of choices)
+    // neither the 50 % of maker first nor the 60 % of light touch (the table of choices in docs/formulas.md)
     let mut s = sheet(6, 2, 1, &[12.36, 12.36]);
     s.model = BatteryModel::generic_by_key("agm-12v-100").unwrap();
     assert!(findings(&s).is_empty(), "{:?}", findings(&s));

@@ -1,4 +1,4 @@
-//! SM-1 against its anchor values (handbook, "The simulator", Anchors; tried there in a script) and
+//! SM-1 against its anchor values ("The simulator", Anchors; tried there in a script, common practice, no source) and
 //! against what must always hold. Tolerances are 5 % where nothing else is said.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
@@ -43,7 +43,7 @@ fn capacity_falls_with_the_rate() {
 
 #[test]
 fn the_shape_over_rates_is_that_of_a_physical_model() {
-    // reference/discharge_rates.csv of the handbook: PyBaMM, an AGM battery; the shape, not the size
+    // published/discharge_rates.csv: PyBaMM, an AGM battery; the shape, not the size
     let physical = [(0.05, 1.0), (0.1, 0.9788), (0.2, 0.9477), (0.5, 0.8830), (1.0, 0.8057)];
     let all = discharge(CellKind::AGM, 0.05, 1.75).1;
     let mut last = f64::INFINITY;

@@ -41,7 +41,7 @@ fn a_charger_holds_its_volts_and_takes_nothing_out() {
     let mut bank = SimBank::new(vec![string(24, 0.98), string(24, 0.95)], &[0.002, 0.002]);
     let charger = Drive::Charger { volts: 61.9, amperes: 42.0 };
     let mut reading = bank.step(charger, 6.0, Surroundings::Held(25.0));
-    // handbook: a 24-cell bank is equalized near 61.8 V; at the end the volts hold and the current falls
+    // common practice, no source: a 24-cell bank is equalized near 61.8 V; at the end the volts hold and the current falls
     assert!((reading.volts - 61.9).abs() < 0.01 && reading.amperes < 42.0, "{reading:?}");
     assert!(reading.shares.iter().all(|s| *s > 0.0));
     reading = bank.step(Drive::Charger { volts: 48.0, amperes: 42.0 }, 0.1, HELD);

@@ -110,7 +110,7 @@ fn a_wet_lid_loses_so_many_times_what_a_dry_one_loses() {
         cell.step(0.0, 720.0, Surroundings::Held(25.0));
         100.0 - cell.ampere_hours()
     };
-    // 8.47e-5 an hour for a month (handbook, "The simulator")
+    // 8.47e-5 an hour for a month ("The simulator", common practice, no source)
     assert!((lost(1.0) - 5.9).abs() < 0.1, "{}", lost(1.0));
     assert!((lost(3.0) / lost(1.0) - 2.83).abs() < 0.05, "{}", lost(3.0));
     assert!(lost(0.0).abs() < 1e-9);

@@ -34,7 +34,7 @@ fn faraday_values_follow_the_codata_constants() {
     let moles = 3600.0 / (2.0 * faraday);
     assert!((grams_per_ampere_hour() - moles * 18.015_28).abs() < 1e-9);
     assert!((hydrogen_litres(1.0, 0.0) - moles * 22.413_969_54).abs() < 1e-9);
-    // the handbook's roundings (WA-1)
+    // the usual roundings (WA-1)
     assert!((grams_per_ampere_hour() - 0.336).abs() < 5e-4);
     assert!((millilitres_per_ampere_hour() - 0.337_08).abs() < 5e-6);
     assert!((hydrogen_litres(1.0, 0.0) - 0.418).abs() < 5e-4);
@@ -216,7 +216,7 @@ fn only_two_fills_running_convict_a_cell() {
 
 #[test]
 fn a_kit_is_looked_behind_by_the_house_rule() {
-    // school 3: every 4th fill for Maker first, every 2nd for Close watch
+    // WA-6, common practice: every 4th fill for Maker first, every 2nd for Close watch
     assert!(!kit_inspection(2, &HouseRules::maker_first()).due);
     assert!(kit_inspection(3, &HouseRules::maker_first()).due);
     assert!(kit_inspection(1, &HouseRules::close_watch()).due);

@@ -39,6 +39,31 @@ async fn a_bank_with_a_wide_spread_is_planned_with_its_figures_and_their_reasons
 }
 
 #[tokio::test]
+async fn a_run_is_planned_by_the_warmest_battery_of_the_last_round() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let round = id();
+    let mut body = common::opening(&bank);
+    body["conditions"]["temperature"] = json!({"known": "per_battery", "batteries": [
+        {"battery": "A1", "typed": "12", "unit": "C"}, {"battery": "A2", "typed": "20", "unit": "C"}]});
+    assert_eq!(shop.put(&format!("/api/rounds/{round}"), &body).await.0, StatusCode::CREATED);
+    for (cell, typed) in [
+        ("A1-1", "1270"),
+        ("A1-2", "1272"),
+        ("A1-3", "1268"),
+        ("A2-1", "1270"),
+        ("A2-2", "1230"),
+        ("A2-3", "1271"),
+    ] {
+        shop.read(&round, cell, typed).await;
+    }
+    assert_eq!(shop.finish(&round, 1, "desk").await.0, StatusCode::OK);
+    let (_, page) = shop.send(Method::POST, &format!("/api/banks/{bank}/equalize"), &json!({})).await;
+    // the warmest decides what all are charged with: 6 · (2.58 − 0.005 · (20 − 25)) = 15.63 V (CH-2)
+    assert_eq!(page["plan"]["setpoint"], "15.6", "{page}");
+}
+
+#[tokio::test]
 async fn sealed_banks_are_locked() {
     let shop = Shop::open().await;
     let bank = shop.bank_of("agm-12v-100", 24, 2, 1).await;
@@ -203,7 +228,7 @@ async fn heat_pauses_and_ends_a_run() {
 }
 
 #[tokio::test]
-async fn the_benches_compute_the_handbooks_figures() {
+async fn the_benches_compute_the_published_figures() {
     let shop = Shop::open().await;
     let body = json!({"construction": "flooded", "cells": "24", "capacity": "840", "stage": "equalize"});
     let (_, air) = shop.send(Method::POST, "/api/bench/ventilation", &body).await;

@@ -278,7 +278,7 @@ fn calc_lists_its_topics_and_prints_a_schema_that_stands_alone() {
 
 #[test]
 fn calc_sets_a_charger_and_airs_a_bank() {
-    // handbook, CH-2: 24 cells, 2.58 V, 10 °C gives 63.72 V
+    // CH-2, common practice, no source: 24 cells, 2.58 V, 10 °C gives 63.72 V
     let asked = json!({"stage": "equalize", "cells": 24, "temperature": 10.0});
     let own = answer(&calc("setpoint", &asked));
     assert!((own["volts"].as_f64().unwrap() - 63.72).abs() < 1e-9, "{own}");
@@ -295,7 +295,7 @@ fn calc_sets_a_charger_and_airs_a_bank() {
     let small = json!({"cells": 24, "temperature": 25.0, "settings": {"absorption": 14.7}});
     assert!(one_line(&calc("settings-audit", &small)).contains("It suits a bank of 12 V"));
 
-    // handbook, VE-1: 24 cells, 840 Ah, boost: 20.16 m³/h, 564 cm²
+    // VE-1, common practice, no source: 24 cells, 840 Ah, boost: 20.16 m³/h, 564 cm²
     let bank = json!({"construction": "flooded", "cells": 24, "capacity": 840.0, "stage": "equalize"});
     let air = answer(&calc("ventilation", &bank));
     assert!((air["airflow"].as_f64().unwrap() - 20.16).abs() < 1e-9, "{air}");
@@ -342,7 +342,7 @@ fn calc_simulates_a_charge() {
     let program = json!({"cells": 6, "capacity": 100.0, "charged": 0.25, "phases": [
         {"drive": "charge", "hours": 24.0, "amperes": 10.0, "volts": 14.7, "until_amperes": 2.0}]});
     let ran = answer(&calc("simulate", &program));
-    // handbook, SM-1: from a quarter at 0.1 C to 2.45 V a cell until 2 % takes 11.1 h with its own heat
+    // SM-1, common practice, no source: from a quarter at 0.1 C to 2.45 V a cell until 2 % takes 11.1 h with its own heat
     let last = ran["moments"].as_array().unwrap().last().unwrap();
     assert!((last["hour"].as_f64().unwrap() - 11.1).abs() < 0.56, "{last}");
     let long = json!({"cells": 6, "capacity": 100.0, "phases": [{"drive": "rest", "hours": 1e9}]});

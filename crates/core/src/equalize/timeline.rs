@@ -1,6 +1,8 @@
 //! The time of a run: what its entries say of when it was on, whatever the clock of the machine did.
 
 use super::{LoggedEntry, Phase, RunEntry};
+use crate::log::{LogEntry, standing};
+use std::collections::HashSet;
 
 /// A span in which the charger was on, hours from the opening as the run counts them.
 #[derive(Debug, Clone, Copy)]
@@ -24,13 +26,14 @@ impl RunClock {
 
 /// Entries that stand, with the run's own time.
 pub(super) fn timed(log: &[LoggedEntry], now: f64) -> (Vec<(f64, &LoggedEntry)>, f64, f64) {
-    let withdrawn: Vec<&str> = log
+    let rows: Vec<LogEntry> = log
         .iter()
-        .filter_map(|l| match &l.entry {
-            RunEntry::Withdrawn { entry } => Some(entry.as_str()),
-            _ => None,
+        .map(|l| match &l.entry {
+            RunEntry::Withdrawn { entry } => LogEntry::takes_back(&l.id, entry),
+            _ => LogEntry::records(&l.id),
         })
         .collect();
+    let stands: HashSet<String> = standing(&rows).into_iter().collect();
     let mut clock = RunClock { jumps: 0.0, last: 0.0 };
     let mut all = Vec::new();
     for logged in log {
@@ -38,7 +41,7 @@ pub(super) fn timed(log: &[LoggedEntry], now: f64) -> (Vec<(f64, &LoggedEntry)>,
             clock.jumps += hours;
         }
         let at = clock.read(logged.at);
-        if !withdrawn.contains(&logged.id.as_str()) {
+        if stands.contains(&logged.id) {
             all.push((at, logged));
         }
     }

@@ -11,7 +11,7 @@ const EARLY_DAYS: i64 = 30;
 /// A standby check is made a fortnight before the rain, and three days after the frost.
 const BEFORE_RAIN: i64 = 14;
 const AFTER_FROST: i64 = 3;
-/// Fills after which the forecast alone decides (school 4).
+/// Fills after which the forecast alone decides.
 const FILLS_KNOWN: usize = 3;
 /// A battery that came is read with its first full charges, days (common practice, no source).
 const FIRST_READING: i64 = 14;

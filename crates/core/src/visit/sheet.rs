@@ -2,9 +2,10 @@
 
 use super::{Check, Entry, Place, SeenFinding, Step, StepState, Work};
 use crate::bank::{BankShape, BatteryAddress, CellAddress};
+use crate::log::{LogEntry, standing};
 use crate::rest::{BatteryVolts, RestConditions, StringVolts};
 use crate::water::{Level, LevelStep};
-use std::collections::{BTreeMap, HashMap, HashSet};
+use std::collections::{BTreeMap, HashSet};
 
 /// One entry as it is kept.
 #[derive(Debug, Clone, PartialEq)]
@@ -31,34 +32,23 @@ pub struct VisitSheet {
 impl VisitSheet {
     /// From entries in the order they were made.
     pub fn new(entries: Vec<Kept>) -> Self {
-        let withdrawn: HashSet<&str> = entries
+        let rows: Vec<LogEntry> = entries
             .iter()
-            .filter_map(|k| match &k.entry {
-                Entry::Withdrawn { entry } => Some(entry.as_str()),
-                _ => None,
+            .map(|kept| match &kept.entry {
+                Entry::Withdrawn { entry } => LogEntry::takes_back(&kept.id, entry),
+                other => LogEntry {
+                    about: other.key().map(|key| format!("{key} {}", kept.place)),
+                    ..LogEntry::records(&kept.id)
+                },
             })
             .collect();
-        let mut latest: HashMap<(String, Place), &str> = HashMap::new();
-        let mut stands: HashSet<String> = HashSet::new();
-        for kept in entries.iter().filter(|k| !withdrawn.contains(k.id.as_str())) {
-            match kept.entry.key() {
-                Some(key) => {
-                    latest.insert((key, kept.place), &kept.id);
-                }
-                None => {
-                    stands.insert(kept.id.clone());
-                }
-            }
-        }
-        stands.extend(latest.into_values().map(ToOwned::to_owned));
+        let stands = standing(&rows).into_iter().collect();
         Self { entries, stands }
     }
 
     /// Entries that stand, in the order they were made.
     pub fn standing(&self) -> impl Iterator<Item = &Kept> {
-        self.entries
-            .iter()
-            .filter(|k| self.stands.contains(&k.id) && !matches!(k.entry, Entry::Withdrawn { .. }))
+        self.entries.iter().filter(|k| self.stands.contains(&k.id))
     }
 
     /// Everything that was ever written, in order.

@@ -112,4 +112,10 @@ impl Consumption {
         let middle = self.per_day * seasonal(temperature) * days.max(0.0);
         (middle, middle * (Z_80 * self.scatter).exp())
     }
+
+    /// P10 and P90 of its use in so many days, mL.
+    pub fn range_in(&self, days: f64, temperature: Option<f64>) -> (f64, f64) {
+        let (middle, most) = self.use_in(days, temperature);
+        (if most > 0.0 { middle * middle / most } else { 0.0 }, most)
+    }
 }

@@ -1,5 +1,6 @@
 //! WA-1: water split by overcharge, by Faraday's law.
 
+use crate::quantity::Charge;
 use serde::{Deserialize, Serialize};
 
 /// Faraday constant, C/mol (source key `codata-2018`; exact since 2019).
@@ -20,7 +21,7 @@ pub fn grams_per_ampere_hour() -> f64 {
     COULOMBS / (ELECTRONS * FARADAY_CONSTANT) * WATER_MOLAR_MASS
 }
 
-/// The same in mL at 25 °C: 0.337.
+/// Millilitres, at 25 °C, that one ampere-hour of overcharge splits in one cell: 0.337.
 pub fn millilitres_per_ampere_hour() -> f64 {
     grams_per_ampere_hour() / WATER_DENSITY_25
 }
@@ -29,6 +30,11 @@ pub fn millilitres_per_ampere_hour() -> f64 {
 /// several strings counts all of its cells and the current of one string.
 pub fn overcharge_of(millilitres: f64, cells: u32) -> f64 {
     millilitres / (millilitres_per_ampere_hour() * f64::from(cells.max(1)))
+}
+
+/// Overcharge of a day as a share of the rated capacity, per cent; zero over no time.
+pub fn overcharge_a_day(ampere_hours: f64, days: f64, c20: Charge) -> f64 {
+    if days > 0.0 { ampere_hours / days / c20.ampere_hours() * 100.0 } else { 0.0 }
 }
 
 /// Millilitres that so many ampere-hours of overcharge boil off in so many cells.

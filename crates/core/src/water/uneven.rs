@@ -23,6 +23,11 @@ pub struct Uneven {
     pub more: bool,
 }
 
+/// True for a use that is odd in one fill already: worth a look, no evidence yet.
+pub fn odd_share(share: f64) -> bool {
+    !(SPARING..=THIRSTY).contains(&share)
+}
+
 /// Cells beyond the factors over the last two fills, thirstiest first. Each fill lists mL by cell.
 pub fn uneven_consumption(last: &[(CellAddress, f64)], before: &[(CellAddress, f64)]) -> Vec<Uneven> {
     let middle = |fill: &[(CellAddress, f64)]| {

@@ -222,7 +222,7 @@ pub fn due(item: &DueItem, reader: &DueReader) -> SpokenDue {
         let date = short_day(other.date, reader.today);
         let said = why(item.task, other.date, &other.why, reader);
         if other.date < from {
-            // The calendar came first and does not count any more (school 4).
+            // The calendar came first and does not count any more.
             format!("Overruled, {date}: {said} With three fills known the forecast decides.")
         } else {
             format!("Later, {date}: {said}")

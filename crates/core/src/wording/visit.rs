@@ -8,7 +8,7 @@ use crate::rest::{ChargeRange, Grade, RestSummary, VoltsQuestion};
 use crate::visit::{Check, SeenFinding};
 use crate::water::{AmountQuestion, FillOrder, WaterForecast};
 
-/// "settled: 84 to 88 % by the model's own rest volts".
+/// A range of charge: "84 to 88 %", or "86 %" where both ends round alike.
 pub fn charge_range(charge: ChargeRange) -> String {
     let (low, high) = (charge.low.round(), charge.high.round());
     if (high - low).abs() < 0.5 { format!("{low:.0} %") } else { format!("{low:.0} to {high:.0} %") }

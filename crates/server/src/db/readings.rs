@@ -4,9 +4,10 @@ use super::error::instant;
 use super::{BankRow, DbError, RoundRow, Written};
 use jiff::Timestamp;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
+use rainshadow_core::log::{LogEntry, standing};
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
-use rainshadow_core::round::{CellReading, CellRecord, Entry, standing};
+use rainshadow_core::round::{CellReading, CellRecord};
 use rusqlite::{Connection, Transaction};
 use serde::{Deserialize, Serialize};
 use std::collections::{HashMap, HashSet};
@@ -265,12 +266,12 @@ impl StoredReading {
 
     /// Tells every entry of a round, in the order received, whether it stands.
     pub(crate) fn mark_standing(rows: &mut [Self]) {
-        let entries: Vec<Entry> = rows
+        let entries: Vec<LogEntry> = rows
             .iter()
-            .map(|r| Entry {
-                id: r.id.clone(),
+            .map(|r| LogEntry {
                 supersedes: r.supersedes.clone(),
                 withdraws: r.kind == ReadingKind::Withdrawn,
+                ..LogEntry::records(&r.id)
             })
             .collect();
         let stand: HashSet<String> = standing(&entries).into_iter().collect();

@@ -116,7 +116,7 @@ fn visit_lines(db: &Connection, id: &str) -> Result<Vec<VisitLine>, DbError> {
         .collect()
 }
 
-/// "B5-2 has sunk for 14 months": the laggards of RD-6 by name.
+/// "B5-2 sinks 18 points a year (12 to 25) over 9 rounds": the laggards of RD-6 by name.
 fn laggards(judged: Option<&Assessment>) -> String {
     let said: Vec<String> = judged
         .iter()

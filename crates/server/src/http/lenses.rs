@@ -11,7 +11,7 @@ use rainshadow_core::rest::{Grade, judge_rest};
 use rainshadow_core::round::{Assessment, Slope, slope};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Gravities, Judged, PastVisit, fills, rest_sheet};
-use rainshadow_core::water::need;
+use rainshadow_core::water::{need, odd_share};
 use serde::Serialize;
 use std::collections::HashMap;
 use utoipa::ToSchema;
@@ -175,7 +175,7 @@ fn water_use(visits: &[PastVisit], bank: &BankRow) -> Option<Lens> {
         .iter()
         .map(|(cell, ml)| {
             // WA-5 convicts over two fills; one is watched.
-            let odd = middle > 0.0 && (ml / middle > 1.5 || ml / middle < 0.6);
+            let odd = middle > 0.0 && odd_share(ml / middle);
             LensValue {
                 place: cell.to_string(),
                 value: *ml,

@@ -7,7 +7,7 @@ use rainshadow_core::quantity::{Length, Volume};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Entry, Work, fills, kit_fills};
 use rainshadow_core::water::{
-    Level, LevelStep, WaterForecast, fill_order, kit_inspection, need, overcharge_of,
+    Level, LevelStep, WaterForecast, fill_order, kit_inspection, need, overcharge_a_day, overcharge_of,
 };
 use rainshadow_core::wording::{self, SpokenFinding};
 use serde::Serialize;
@@ -100,9 +100,8 @@ impl VisitCase {
     ) -> CellWater {
         let consumption = ahead.and_then(|f| f.cells.iter().find(|c| c.cell == cell)).map(|c| {
             let temperature = ahead.and_then(|f| f.temperature);
-            let month = c.consumption.use_in(30.4, temperature);
-            let low = month.0 * month.0 / month.1;
-            format!("{} to {} a month", self.say(low), self.say(month.1))
+            let (low, most) = c.consumption.range_in(30.4, temperature);
+            format!("{} to {} a month", self.say(low), self.say(most))
         });
         CellWater {
             cell: cell.to_string(),
@@ -128,7 +127,7 @@ impl VisitCase {
         }
         let cells = u32::try_from(self.bank.shape.cell_count()).unwrap_or(u32::MAX);
         let ampere_hours = overcharge_of(last.millilitres, cells);
-        let a_day = ampere_hours / f64::from(days) / self.model.c20.ampere_hours() * 100.0;
+        let a_day = overcharge_a_day(ampere_hours, f64::from(days), self.model.c20);
         format!(
             "{} in {days} days is {ampere_hours:.0} Ah of overcharge a string (WA-1), {a_day:.1} % of C20 a day.",
             self.say(last.millilitres)

@@ -1,27 +1,44 @@
-//! Readings are never overwritten: which entry of a cell stands.
+//! The append-only log of rounds, visits and runs: nothing is overwritten. An entry takes the place of an
+//! earlier one, or takes one back; which entries stand is told here, for all of them alike.
 
 use serde::{Deserialize, Serialize};
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
-/// One row of the ledger of a round, in the order the rows were received.
+/// One entry, as far as the log is concerned, in the order the entries were received.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-pub struct Entry {
+pub struct LogEntry {
     /// Its id.
     pub id: String,
-    /// The entry it takes the place of.
+    /// The entry it takes the place of, or takes back.
     pub supersedes: Option<String>,
     /// True when it takes an entry back instead of recording one.
     pub withdraws: bool,
+    /// What it is about, where a later entry about the same takes the place of an earlier one by itself:
+    /// a check at a place; none where each entry counts.
+    pub about: Option<String>,
+}
+
+impl LogEntry {
+    /// An entry that records something beside all others.
+    pub fn records(id: &str) -> Self {
+        Self { id: id.to_owned(), supersedes: None, withdraws: false, about: None }
+    }
+
+    /// An entry that takes another back.
+    pub fn takes_back(id: &str, other: &str) -> Self {
+        Self { supersedes: Some(other.to_owned()), withdraws: true, ..Self::records(id) }
+    }
 }
 
 /// The ids of the entries that stand, in the order received.
 ///
-/// A reading that supersedes another takes its place. A withdrawal takes an entry back, and what
-/// that entry had replaced stands again: undo of a re-read brings the first reading back. An entry
-/// whose place was already taken stands beside the other: two people read one cell, both are kept.
-pub fn standing(entries: &[Entry]) -> Vec<String> {
-    let mut stand: Vec<&Entry> = Vec::new();
-    let by_id: HashMap<&str, &Entry> = entries.iter().map(|e| (e.id.as_str(), e)).collect();
+/// An entry that supersedes another takes its place. A withdrawal takes an entry back, and what that entry
+/// had replaced stands again: undo of a re-read brings the first reading back. An entry whose place was
+/// already taken stands beside the other: two people read one cell, both are kept. Of entries about the
+/// same thing the last that is not taken back stands.
+pub fn standing(entries: &[LogEntry]) -> Vec<String> {
+    let mut stand: Vec<&LogEntry> = Vec::new();
+    let by_id: HashMap<&str, &LogEntry> = entries.iter().map(|e| (e.id.as_str(), e)).collect();
     for entry in entries {
         if let Some(target) = entry.supersedes.as_deref() {
             let stood = stand.iter().any(|e| e.id == target);
@@ -29,7 +46,7 @@ pub fn standing(entries: &[Entry]) -> Vec<String> {
             if entry.withdraws && stood {
                 let before = by_id.get(target).and_then(|e| e.supersedes.as_deref());
                 // A withdrawal is no reading, and what another entry still replaces stays replaced.
-                let replaced = |e: &Entry| {
+                let replaced = |e: &LogEntry| {
                     stand.iter().any(|s| s.id == e.id || s.supersedes.as_deref() == Some(e.id.as_str()))
                 };
                 let before = before.and_then(|id| by_id.get(id)).copied();
@@ -41,15 +58,23 @@ pub fn standing(entries: &[Entry]) -> Vec<String> {
             stand.push(entry);
         }
     }
-    stand.into_iter().map(|e| e.id.clone()).collect()
+    let mut last: HashSet<&str> = HashSet::new();
+    let mut told: Vec<String> = stand
+        .into_iter()
+        .rev()
+        .filter(|e| e.about.as_deref().is_none_or(|about| last.insert(about)))
+        .map(|e| e.id.clone())
+        .collect();
+    told.reverse();
+    told
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
 
-    fn entry(id: &str, supersedes: Option<&str>, withdraws: bool) -> Entry {
-        Entry { id: id.into(), supersedes: supersedes.map(Into::into), withdraws }
+    fn entry(id: &str, supersedes: Option<&str>, withdraws: bool) -> LogEntry {
+        LogEntry { supersedes: supersedes.map(Into::into), withdraws, ..LogEntry::records(id) }
     }
 
     #[test]
@@ -100,5 +125,14 @@ mod tests {
             entry("v", Some("b"), true),
         ];
         assert_eq!(standing(&rows), ["a"]);
+    }
+
+    #[test]
+    fn the_last_look_at_one_thing_stands_and_the_one_before_it_when_that_is_taken_back() {
+        let look = |id: &str| LogEntry { about: Some("caps A3".into()), ..LogEntry::records(id) };
+        let mut rows = vec![look("a"), LogEntry::records("note"), look("b")];
+        assert_eq!(standing(&rows), ["note", "b"]);
+        rows.push(LogEntry::takes_back("u", "b"));
+        assert_eq!(standing(&rows), ["a", "note"]);
     }
 }
