@@ -43,7 +43,6 @@ const selected = ref<string | null>((route.query.cell as string | undefined) ?? 
 const string = ref(0);
 /** Selects a cell and brings its string into sight. */
 function show(cell: string): void {
-  if (!cell.includes('-')) return;
   selected.value = cell;
   string.value = stringOf(cell);
 }
@@ -188,7 +187,7 @@ useShortcuts({
             :most="phone ? 12 : 99"
             :string="phone && strings > 1 ? string : null"
             :label="`${lens.name} from above, ${page.description}`"
-            @pick="selected = selected === $event || !$event.includes('-') ? null : $event"
+            @pick="selected = selected === $event ? null : $event"
           />
           <p v-if="!lens.lens" class="dim">Nothing is noted for this lens yet; a visit fills it.</p>
         </template>
@@ -250,7 +249,7 @@ useShortcuts({
       <aside class="side">
         <template v-if="page.round || page.findings.length">
           <h2>Findings</h2>
-          <FindingList :findings="page.findings" @pick="show" />
+          <FindingList :findings="page.findings" :picks="[page.has_caps ? 'cell' : 'battery']" @pick="show" />
         </template>
         <template v-else-if="page.has_caps">
           <h2>Before the first round</h2>

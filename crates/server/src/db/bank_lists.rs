@@ -1,6 +1,6 @@
 //! Banks in lists: as far as lists are chosen and counted by them, or with all that a line shows.
 
-use super::banks::{SELECT, raw};
+use super::banks::{SELECT, whole};
 use super::error::found;
 use super::{BankRow, DbError};
 use rusqlite::Connection;
@@ -150,7 +150,7 @@ impl BankRow {
                     site_region: row.get(22)?,
                     open_visit: row.get(23)?,
                 };
-                Ok((raw(row)?, list))
+                Ok((whole(row), list))
             })?
             .map(|row| {
                 let (bank, list) = row?;

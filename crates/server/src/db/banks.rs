@@ -148,10 +148,8 @@ pub(super) const SELECT: &str = "SELECT b.id, b.site_id, b.name, b.duty, b.model
     b.keeper, b.season_opens, b.season_closes, b.overrides, b.access, b.access_by \
     FROM bank b";
 
-type Raw = Result<BankRow, DbError>;
-
 /// A row with everything in it, or what of it cannot be read.
-fn whole(row: &Row<'_>) -> Raw {
+pub(super) fn whole(row: &Row<'_>) -> Result<BankRow, DbError> {
     let shape: BankShape = from_json("bank layout", &row.get::<_, String>(9)?)?;
     Ok(BankRow {
         id: row.get(0)?,
@@ -172,10 +170,6 @@ fn whole(row: &Row<'_>) -> Raw {
         access_by: row.get(16)?,
         shape: shape.checked().map_err(|e| DbError::BadRow { what: "bank layout", why: e.to_string() })?,
     })
-}
-
-pub(super) fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
-    Ok(whole(row))
 }
 
 /// The place of a stored placement.
@@ -249,7 +243,10 @@ impl BankRow {
 
     /// One bank.
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
-        let row = db.prepare_cached(&format!("{SELECT} WHERE b.id = ?"))?.query_row([id], raw).optional()?;
+        let row = db
+            .prepare_cached(&format!("{SELECT} WHERE b.id = ?"))?
+            .query_row([id], |row| Ok(whole(row)))
+            .optional()?;
         found(row, "bank", id)?
     }
 

@@ -54,7 +54,7 @@ mod tests {
     #[test]
     fn nobody_waits_for_a_busy_reader_while_the_other_is_free() {
         let readers = two();
-        let (hold, held) = channel::<()>();
+        let (let_go, until) = channel::<()>();
         let (second, done) = channel::<()>();
         let (in_first, first_in) = channel::<()>();
         std::thread::scope(|scope| {
@@ -63,7 +63,7 @@ mod tests {
             scope.spawn(move || {
                 readers.with(|_| {
                     in_first.send(()).unwrap();
-                    held.recv().unwrap();
+                    until.recv().unwrap();
                 });
             });
             first_in.recv().unwrap();
@@ -75,7 +75,7 @@ mod tests {
             for _ in 0..20 {
                 done.recv().unwrap();
             }
-            hold.send(()).unwrap();
+            let_go.send(()).unwrap();
         });
         assert_eq!(readers.free.lock().unwrap().len(), 2);
     }

@@ -101,8 +101,6 @@ const SELECT: &str = "SELECT r.id, r.bank_id, r.origin, r.started_at, r.finished
     i.body, r.conditions, r.reversed, r.version, r.person, r.device, r.sent, r.typed, r.visit_id \
     FROM round r JOIN instrument i ON i.id = r.instrument_id";
 
-type Raw = Result<RoundRow, DbError>;
-
 fn origin(text: &str) -> Result<Origin, DbError> {
     match text {
         "walked" => Ok(Origin::Walked),
@@ -112,7 +110,7 @@ fn origin(text: &str) -> Result<Origin, DbError> {
 }
 
 /// A row with everything in it, or what of it cannot be read.
-fn whole(row: &Row<'_>) -> Raw {
+fn whole(row: &Row<'_>) -> Result<RoundRow, DbError> {
     let ended: Option<String> = row.get(4)?;
     Ok(RoundRow {
         id: row.get(0)?,
@@ -132,10 +130,6 @@ fn whole(row: &Row<'_>) -> Raw {
         typed: row.get(14)?,
         visit_id: row.get(15)?,
     })
-}
-
-fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
-    Ok(whole(row))
 }
 
 fn instrument_id(tx: &Transaction<'_>, instrument: Instrument) -> Result<i64, DbError> {
@@ -237,21 +231,24 @@ impl RoundRow {
     /// Rounds of a visit, oldest first.
     pub(crate) fn of_visit(db: &Connection, visit: &str) -> Result<Vec<Self>, DbError> {
         db.prepare_cached(&format!("{SELECT} WHERE r.visit_id = ? ORDER BY r.started_at, r.id"))?
-            .query_map([visit], raw)?
+            .query_map([visit], |row| Ok(whole(row)))?
             .map(|row| row?)
             .collect()
     }
 
     /// One round.
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
-        let row = db.prepare_cached(&format!("{SELECT} WHERE r.id = ?"))?.query_row([id], raw).optional()?;
+        let row = db
+            .prepare_cached(&format!("{SELECT} WHERE r.id = ?"))?
+            .query_row([id], |row| Ok(whole(row)))
+            .optional()?;
         found(row, "round", id)?
     }
 
     /// Rounds of a bank, newest first.
     pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Vec<Self>, DbError> {
         db.prepare_cached(&format!("{SELECT} WHERE r.bank_id = ? ORDER BY r.started_at DESC, r.id DESC"))?
-            .query_map([bank], raw)?
+            .query_map([bank], |row| Ok(whole(row)))?
             .map(|row| row?)
             .collect()
     }

@@ -68,10 +68,8 @@ pub enum CloseOutcome {
 const SELECT: &str = "SELECT id, bank_id, started_at, ended_at, whole, zone, person, device, version, sent, \
     closed_by, report FROM visit";
 
-type Raw = Result<VisitRow, DbError>;
-
 /// A row with everything in it, or what of it cannot be read.
-fn whole(row: &Row<'_>) -> Raw {
+fn whole(row: &Row<'_>) -> Result<VisitRow, DbError> {
     let ended: Option<String> = row.get(3)?;
     Ok(VisitRow {
         id: row.get(0)?,
@@ -87,10 +85,6 @@ fn whole(row: &Row<'_>) -> Raw {
         closed_by: row.get(10)?,
         report: row.get(11)?,
     })
-}
-
-fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
-    Ok(whole(row))
 }
 
 impl VisitRow {
@@ -147,14 +141,17 @@ impl VisitRow {
 
     /// One visit.
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
-        let row = db.prepare_cached(&format!("{SELECT} WHERE id = ?"))?.query_row([id], raw).optional()?;
+        let row = db
+            .prepare_cached(&format!("{SELECT} WHERE id = ?"))?
+            .query_row([id], |row| Ok(whole(row)))
+            .optional()?;
         found(row, "visit", id)?
     }
 
     /// The open visit of a bank.
     pub(crate) fn open_of(db: &Connection, bank: &str) -> Result<Option<Self>, DbError> {
         db.prepare_cached(&format!("{SELECT} WHERE bank_id = ? AND whole = 1 AND ended_at IS NULL"))?
-            .query_row([bank], raw)
+            .query_row([bank], |row| Ok(whole(row)))
             .optional()?
             .transpose()
     }
@@ -162,7 +159,7 @@ impl VisitRow {
     /// Visits of a bank, oldest first; the shells of rounds taken by themselves are among them.
     pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Vec<Self>, DbError> {
         db.prepare_cached(&format!("{SELECT} WHERE bank_id = ? ORDER BY started_at, id"))?
-            .query_map([bank], raw)?
+            .query_map([bank], |row| Ok(whole(row)))?
             .map(|row| row?)
             .collect()
     }

@@ -10,8 +10,10 @@ const props = withDefaults(
     findings: Schemas['SpokenFinding'][];
     /** Shown before "all". */
     first?: number;
+    /** What can be shown where the list stands, and is picked by its head line. */
+    picks?: ('cell' | 'battery')[];
   }>(),
-  { first: 5 },
+  { first: 5, picks: () => ['cell'] },
 );
 defineEmits<{ pick: [cell: string] }>();
 const all = ref(false);

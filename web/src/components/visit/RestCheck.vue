@@ -278,7 +278,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   <StringVolts :rest="rest" :visit="visit" :order="order" />
   <template v-if="rest.findings.length">
     <h2 class="found">What the volts say</h2>
-    <FindingList :findings="rest.findings" @pick="pick($event)" />
+    <FindingList :findings="rest.findings" :picks="['battery']" @pick="pick($event)" />
   </template>
 </template>
 
