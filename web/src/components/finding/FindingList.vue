@@ -27,7 +27,7 @@ const shown = computed(() => (all.value ? props.findings : props.findings.slice(
         <ConditionMark :condition="f.severity" :size="18" />
         <h3>
           <button
-            v-if="f.subject === 'cell' || f.subject === 'battery'"
+            v-if="(f.subject === 'cell' || f.subject === 'battery') && picks.includes(f.subject)"
             type="button"
             class="pick"
             @click="$emit('pick', f.which)"
