@@ -45,7 +45,7 @@ impl Page {
         Self::told(base, size, &[]).await
     }
 
-    /// The same, with more that the browser is told.
+    /// A browser at an address, with more that it is told.
     pub async fn told(base: &str, size: (u32, u32), more: &[&str]) -> Self {
         let program = std::env::var("CHROMEDRIVER").unwrap_or_else(|_| "chromedriver".into());
         let mut chromedriver = Command::new(program)
@@ -165,7 +165,7 @@ impl Page {
         self.press_in("", name).await;
     }
 
-    /// The same within the part of the page that has this class.
+    /// Presses a button within the part of the page that has this class.
     pub async fn press_in(&self, class: &str, name: &str) {
         let part = if class.is_empty() {
             String::new()

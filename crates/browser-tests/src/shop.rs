@@ -41,7 +41,7 @@ impl Shop {
         Self { folder, port, clock, running: Some(running) }
     }
 
-    /// The same with the demo banks.
+    /// An application with the demo banks.
     pub async fn with_demo() -> Self {
         let shop = Self::open().await;
         let done = reqwest::Client::new().post(format!("{}/api/demo", shop.base())).send().await.unwrap();

@@ -90,7 +90,7 @@ pub struct Sample {
 pub enum Mark {
     /// It counts.
     Good,
-    /// The same figures again, with a heartbeat that stands.
+    /// Figures that repeat, with a heartbeat that stands.
     Repeats,
     /// A step that no bank makes; counts once three samples stand there.
     Jumps,

@@ -135,7 +135,7 @@ pub struct OtherHouse {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Finding {
-    /// The same for the same thing found again: `suspect_cell A3-2`; what the eye found has its entry's.
+    /// Its id, alike for one thing found again: `suspect_cell A3-2`; what the eye found has its entry's.
     pub id: String,
     /// Whom it is about.
     pub subject: Subject,

@@ -48,7 +48,7 @@ pub struct HouseRules {
     pub retorque_days: u16,
     /// Load or capacity test every so many days, cycled banks.
     pub test_days: u16,
-    /// The same for standby banks.
+    /// Days between load or capacity tests of standby banks.
     pub test_days_standby: u16,
     /// Hours of rest before volts are settled.
     pub settled_hours: u8,

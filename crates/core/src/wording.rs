@@ -170,7 +170,7 @@ pub fn signed(points: crate::quantity::Points) -> String {
     if points.value().round() > 0.0 { format!("+{points}") } else { points.to_string() }
 }
 
-/// The same with its unit: "+1 point", "−31 points".
+/// Points with sign and unit: "+1 point", "−31 points".
 pub fn signed_points(points: crate::quantity::Points) -> String {
     let unit = if (points.value().round().abs() - 1.0).abs() < 0.5 { "point" } else { "points" };
     format!("{} {unit}", signed(points))

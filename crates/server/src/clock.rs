@@ -22,7 +22,7 @@ fn since_boot() -> f64 {
     whole + part / 1e9
 }
 
-/// The same where the system does not tell: hours asleep may be missing.
+/// Hours since start where the system does not tell them asleep too: hours asleep may be missing.
 #[cfg(not(target_os = "linux"))]
 fn since_boot() -> f64 {
     static FIRST: LazyLock<std::time::Instant> = LazyLock::new(std::time::Instant::now);
@@ -81,7 +81,7 @@ impl Clock {
         Self::starting(Self::new(Some(day)).now())
     }
 
-    /// The same, going so many times as fast from now on; 1 to 3600.
+    /// This clock, going so many times as fast from now on; 1 to 3600.
     #[must_use]
     pub fn faster(mut self, speed: f64) -> Self {
         self.speed = speed.clamp(1.0, 3600.0);

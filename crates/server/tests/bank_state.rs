@@ -97,6 +97,23 @@ async fn a_loose_hold_down_is_in_the_sentence_of_an_even_bank() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn plates_that_show_lead_on_the_page_and_in_the_report() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let loose =
+        json!({"kind": "checked", "check": "hold_down", "found": {"kind": "missing", "severity": "act"}});
+    let bare = json!({"kind": "level", "step": "plates_bare"});
+    let visit = visit(&shop, &bank, "2026-10-08", &[("A1", loose), ("A2-1", bare)]).await;
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert!(page["verdict"].as_str().unwrap().starts_with("Plates of A2-1 stand bare."), "{page}");
+    assert_eq!(page["findings"][0]["id"], "plates_bare");
+    let report = shop.request(Method::GET, &format!("/api/visits/{visit}/report")).send().await.unwrap();
+    let report = report.text().await.unwrap();
+    let lead = report.split("<p class=\"lead\">").nth(1).unwrap();
+    assert!(lead.starts_with("The plates of A2-1 stood dry."), "{lead}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn lenses_show_what_was_typed_and_trends_what_follows_from_it() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;

@@ -1446,7 +1446,7 @@ export interface components {
             duty: string;
             /** @description Id. */
             id: string;
-            /** @description The same to sort by. */
+            /** @description Day of the last readings to sort by. */
             last_date?: string | null;
             /** @description Day of the last round, as said. */
             last_day?: string | null;
@@ -1532,7 +1532,7 @@ export interface components {
              * @description Volts against the median, for the height of its float.
              */
             deviation?: number | null;
-            /** @description The same in words: "−0.05". */
+            /** @description Volts against the median in words: "−0.05". */
             deviation_text?: string | null;
             /** @description Resistance as shown: "4.12 mΩ". */
             ohmic?: string | null;
@@ -1689,7 +1689,7 @@ export interface components {
              * @description Water added on this visit, mL, for its picture.
              */
             added: number;
-            /** @description The same in the reader's unit; none: none. */
+            /** @description Water added in the reader's unit; none: none. */
             added_said?: string | null;
             /** @description The cell. */
             cell: string;
@@ -1745,7 +1745,7 @@ export interface components {
             now?: components["schemas"]["AuditView"] | null;
             /** @description Who told it last. */
             person: string;
-            /** @description The same in the cold and in the heat that the site has, where they are judged otherwise. */
+            /** @description Settings as judged in the cold and in the heat that the site has, where they are judged otherwise. */
             seasons: components["schemas"]["AuditView"][];
             /**
              * Format: int64
@@ -2365,7 +2365,7 @@ export interface components {
              * @description Height of the mark over the plates.
              */
             mark: number;
-            /** @description The same in the reader's unit. */
+            /** @description The mark over the plates in the reader's unit. */
             mark_said: string;
             /** @description Where the mark is, in words. */
             words: string;
@@ -2490,7 +2490,7 @@ export interface components {
             test_days: number;
             /**
              * Format: int32
-             * @description The same for standby banks.
+             * @description Days between load or capacity tests of standby banks.
              */
             test_days_standby: number;
             /** @description How long work takes, until one's own visits tell better. */
@@ -3136,7 +3136,7 @@ export interface components {
             deviation?: string | null;
             /**
              * Format: double
-             * @description The same as a number for drawing.
+             * @description Deviation, points, for drawing.
              */
             deviation_value?: number | null;
             /** @description What is wrong with it, when it is not understood. */
@@ -3234,7 +3234,7 @@ export interface components {
         ReadingLine: {
             /** @description In words; empty: not read. */
             amperes: string;
-            /** @description The same of the amperes. */
+            /** @description True when the amperes were not typed but told by the charger. */
             amperes_told: boolean;
             /** @description "10:30". */
             at: string;
@@ -3254,7 +3254,7 @@ export interface components {
              * @description Their mean, for the chart; none where not all were read.
              */
             mean?: number | null;
-            /** @description The same in words. */
+            /** @description Mean gravity in words. */
             mean_said: string;
             /**
              * Format: double
@@ -3658,7 +3658,7 @@ export interface components {
             elapsed: string;
             /**
              * Format: double
-             * @description The same in seconds.
+             * @description Time on equalize, s.
              */
             elapsed_seconds: number;
             /** @description The feed. */
@@ -5019,7 +5019,7 @@ export interface components {
             closed?: string | null;
             /** @description The closing list. */
             closing: components["schemas"]["ClosingView"][];
-            /** @description The same to sort by. */
+            /** @description Its day to sort by. */
             date: string;
             /** @description Its day as said. */
             day: string;

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 /// Volts a cell under the setpoint from which a charger that also gives little current does not equalize:
 /// absorption lies further down (common practice, no source).
 const SHORT: f64 = 0.08;
-/// The same where the current is not known (common practice, no source).
+/// Volts per cell that may be missing where the current is not known (common practice, no source).
 const SHORT_ALONE: f64 = 0.20;
 /// Share of the least current of a run that still is one.
 const NEARLY: f64 = 0.8;

@@ -44,7 +44,7 @@ pub struct DayPlan {
     /// Hour of day by which to start so that even a long run ends before dark and within the sun; none:
     /// no start is early enough, or no end is told.
     pub start_by: Option<f64>,
-    /// The same for a run of the usual length.
+    /// Latest hour to begin for a run of the usual length.
     pub start_by_usual: Option<f64>,
     /// False when not even a usual run fits.
     pub enough: bool,

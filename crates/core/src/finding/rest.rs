@@ -62,7 +62,7 @@ pub fn findings(sheet: &RestSheet) -> Vec<Finding> {
     of_judged(&judge_rest(sheet), sheet)
 }
 
-/// The same of a sheet that is judged already.
+/// The findings of a sheet that is judged already.
 pub fn of_judged(judged: &RestAssessment, sheet: &RestSheet) -> Vec<Finding> {
     let own: Vec<Finding> =
         judged.findings.iter().map(|found| finding(found.clone(), &sheet.rules.name)).collect();

@@ -86,7 +86,7 @@ impl<'a> RunningRound<'a> {
         Self::with(round, &round.readings)
     }
 
-    /// The same with readings kept apart from what they are judged by: entry is judged reading by
+    /// A round under way with readings kept apart from what they are judged by: entry is judged reading by
     /// reading, and forty earlier rounds need not be copied for each.
     pub fn with(round: &'a RoundToJudge, readings: &'a [CellRecord]) -> Self {
         let cells = readings

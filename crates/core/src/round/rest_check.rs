@@ -13,7 +13,7 @@ use serde::{Deserialize, Serialize};
 pub struct RestCheck {
     /// Volts per cell that the mean gravity leads to, by the measured curve.
     pub expected_cell_volts: f64,
-    /// The same by the rule of the trade, SG + 0.845.
+    /// Volts of a cell at rest by the rule of the trade, SG + 0.845.
     pub rule_cell_volts: f64,
     /// Volts per cell as measured at the bank, where taken.
     pub measured_cell_volts: Option<f64>,

@@ -38,7 +38,7 @@ pub struct JudgedRound {
 }
 
 impl JudgedRound {
-    /// The same after an equalize: what it asked for is answered, and the next round reads the answer.
+    /// The round after an equalize: what it asked for is answered, and the next round reads the answer.
     #[must_use]
     pub fn answered(self) -> Self {
         Self { suspects: Vec::new(), equalize: None, off_full: None, ..self }

@@ -151,7 +151,7 @@ impl SimCell {
         volts.max(LOWEST)
     }
 
-    /// The same, and the next solution is looked for from there.
+    /// Volts and slope at a current, A; the next solution is looked for from there.
     pub(super) fn try_at(&mut self, amperes: f64) -> (f64, f64) {
         let current = amperes / self.capacity;
         if current <= RESTING {

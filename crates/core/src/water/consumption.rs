@@ -94,7 +94,7 @@ impl Consumption {
         Self { per_day: middle.exp(), scatter, fills: intervals.len() }
     }
 
-    /// The same rate times a factor.
+    /// Consumption at a rate so many times as high.
     #[must_use]
     pub fn times(self, factor: f64) -> Self {
         Self { per_day: self.per_day * factor, ..self }

@@ -17,7 +17,7 @@ pub struct Uneven {
     pub cell: CellAddress,
     /// Its use against the median in the last fill.
     pub factor: f64,
-    /// The same in the fill before.
+    /// Its use against the median in the fill before.
     pub before: f64,
     /// True when it drinks more.
     pub more: bool,

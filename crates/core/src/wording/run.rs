@@ -233,7 +233,7 @@ pub fn unread_after(unread: &[crate::bank::CellAddress]) -> String {
     )
 }
 
-/// The same in a few words, for a list.
+/// What a run did in a few words, for a list.
 pub fn outcome_short(outcome: &Outcome) -> String {
     match outcome {
         Outcome::Evened => "evened".into(),

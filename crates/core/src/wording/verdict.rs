@@ -15,7 +15,7 @@ pub fn verdict(assessment: &Assessment) -> String {
     round_verdict(&assessment.findings, &assessment.summary(), Date::ZERO)
 }
 
-/// The same from its findings, with what the runs before it say of the cells it is about.
+/// The verdict of a round from its findings, with what the runs before it say of the cells it is about.
 pub fn round_verdict(findings: &[Finding], round: &RoundSummary, today: Date) -> String {
     let of = |pick: fn(&RoundFinding) -> bool| {
         findings.iter().find_map(|f| Some((f, f.of_round().filter(|kind| pick(kind))?)))

@@ -75,7 +75,7 @@ pub fn seen_kind(check: Check, kind: &str, measured: Option<f64>) -> String {
     format!("{said}{measured}")
 }
 
-/// The same with what was looked at: "hold-down: it moves, 4.0 mm".
+/// What the eye found, with what was looked at: "hold-down: it moves, 4.0 mm".
 pub fn seen_words(check: Check, found: &SeenFinding) -> String {
     let kind = seen_kind(check, &found.kind, found.measured);
     format!("{}: {kind}", check.said().to_lowercase())

@@ -32,7 +32,7 @@ pub struct RunCase {
     pub rules: HouseRules,
     /// What is written down.
     pub entries: Vec<RunEntryRow>,
-    /// The same as the core counts by it.
+    /// Its entries as the core counts by them.
     pub log: Vec<LoggedEntry>,
     /// Cells it is watched by, pilot first.
     pub watched: Vec<CellAddress>,
@@ -64,7 +64,7 @@ impl RunCase {
         Self::of(db, RunRow::by_id(db, id)?, at)
     }
 
-    /// The same of a run that is read already.
+    /// Reads everything else of a run that is read already.
     pub fn of(db: &Connection, run: RunRow, at: Timestamp) -> Result<Self, DbError> {
         let bank = BankRow::by_id(db, &run.bank_id)?;
         let site = Site::by_id(db, &bank.site_id)?;

@@ -96,7 +96,7 @@ pub(crate) fn non_responding_of(db: &Connection, bank: &BankRow) -> Result<Vec<N
     Ok(non_responding_in(&RunOutcome::of_bank(db, bank)?))
 }
 
-/// The same of runs that are read already, oldest first. One that was stopped by hand, or never was on
+/// Cells that did not answer, of runs that are read already, oldest first. One that was stopped by hand, or never was on
 /// equalize, tells nothing of a cell.
 pub(crate) fn non_responding_in(runs: &[(RunRow, RunOutcome)]) -> Vec<NonRespondingCell> {
     let counted = runs.iter().filter(|(run, _)| run.equalized());

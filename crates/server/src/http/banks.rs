@@ -44,7 +44,7 @@ pub struct BankSummary {
     pub verdict: String,
     /// Day of the last round, as said.
     pub last_day: Option<String>,
-    /// The same to sort by.
+    /// Day of the last readings to sort by.
     pub last_date: Option<String>,
     /// Finished rounds.
     pub rounds: u32,

@@ -88,7 +88,7 @@ pub struct ChargerPage {
     pub person: String,
     /// What the settings do now, at the temperature of the last round; none: nothing told.
     pub now: Option<AuditView>,
-    /// The same in the cold and in the heat that the site has, where they are judged otherwise.
+    /// Settings as judged in the cold and in the heat that the site has, where they are judged otherwise.
     pub seasons: Vec<AuditView>,
 }
 

@@ -66,7 +66,7 @@ impl ApiError {
         error
     }
 
-    /// The same, summed up in one sentence.
+    /// This error, summed up in one sentence.
     #[must_use]
     pub fn saying(mut self, detail: impl Into<String>) -> Self {
         self.0.detail = detail.into();

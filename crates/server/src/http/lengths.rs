@@ -19,7 +19,7 @@ pub fn faults_of(bytes: &[u8]) -> Vec<FieldError> {
     looked_at(&mut serde_json::Deserializer::from_slice(bytes))
 }
 
-/// The same of a file that is too large to be held.
+/// Texts and numbers that are too long, of a file too large to be held.
 pub fn faults_in(file: impl std::io::Read) -> Vec<FieldError> {
     looked_at(&mut serde_json::Deserializer::from_reader(file))
 }

@@ -286,7 +286,7 @@ pub struct PreviewView {
     pub median: Option<String>,
     /// Deviation from it: "−19".
     pub deviation: Option<String>,
-    /// The same as a number for drawing.
+    /// Deviation, points, for drawing.
     pub deviation_value: Option<f64>,
     /// This cell's last gravity.
     pub last: Option<String>,

@@ -48,12 +48,10 @@ fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
             })
         })
         .collect();
-    all.extend(bare(case).map(|said| OwnerLine {
-        condition: Severity::Act,
-        said,
-        place: None,
-        subject: String::new(),
-    }));
+    // Plates that stood dry lead what is as bad: they do not recover.
+    if let Some(said) = bare(case) {
+        all.insert(0, OwnerLine { condition: Severity::Act, said, place: None, subject: String::new() });
+    }
     all.sort_by_key(|l| std::cmp::Reverse(l.condition));
     all
 }

@@ -40,7 +40,7 @@ impl SimCell {
         cell
     }
 
-    /// The same at a state of charge, 0 to 1.
+    /// This cell at a state of charge, 0 to 1.
     #[must_use]
     pub fn charged_to(mut self, share: f64) -> Self {
         self.charge = share.clamp(0.0, 1.0) * self.full();
@@ -48,7 +48,7 @@ impl SimCell {
         self
     }
 
-    /// The same with sulfate on its plates, shares of capacity: soft dissolves as it gasses, hard does
+    /// This cell with sulfate on its plates, shares of capacity: soft dissolves as it gasses, hard does
     /// not.
     #[must_use]
     pub fn sulfated(mut self, soft: f64, hard: f64) -> Self {
@@ -58,7 +58,7 @@ impl SimCell {
         self
     }
 
-    /// The same with so much of its electrolyte lighter on top.
+    /// This cell with so much of its electrolyte lighter on top.
     #[must_use]
     pub fn layered(mut self, by: f64) -> Self {
         self.layered = by.clamp(0.0, MOST_LAYERED);
@@ -66,7 +66,7 @@ impl SimCell {
         self
     }
 
-    /// The same at a temperature, °C.
+    /// This cell at a temperature, °C.
     #[must_use]
     pub fn at(mut self, celsius: f64) -> Self {
         self.celsius = celsius;

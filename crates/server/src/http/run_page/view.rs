@@ -49,7 +49,7 @@ pub struct ReadingLine {
     pub gravities: Vec<String>,
     /// Their mean, for the chart; none where not all were read.
     pub mean: Option<f64>,
-    /// The same in words.
+    /// Mean gravity in words.
     pub mean_said: String,
     /// Hottest electrolyte in the reader's unit, for the chart.
     pub temperature: Option<f64>,
@@ -61,7 +61,7 @@ pub struct ReadingLine {
     pub amperes: String,
     /// True when the volts were not typed but told by the charger.
     pub volts_told: bool,
-    /// The same of the amperes.
+    /// True when the amperes were not typed but told by the charger.
     pub amperes_told: bool,
     /// Who.
     pub by: String,
@@ -229,7 +229,7 @@ pub struct RunPage {
     pub reading_at: String,
     /// Hours on equalize, "3:12".
     pub elapsed: String,
-    /// The same in seconds.
+    /// Time on equalize, s.
     pub elapsed_seconds: f64,
     /// Seconds since it was paused.
     pub paused_seconds: Option<f64>,

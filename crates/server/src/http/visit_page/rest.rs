@@ -21,7 +21,7 @@ pub struct BatteryRest {
     pub volts: Option<String>,
     /// Volts against the median, for the height of its float.
     pub deviation: Option<f64>,
-    /// The same in words: "−0.05".
+    /// Volts against the median in words: "−0.05".
     pub deviation_text: Option<String>,
     /// "84 to 88 %"; none where the grade allows none.
     pub charge: Option<String>,

@@ -120,7 +120,7 @@ pub struct VisitPage {
     pub description: String,
     /// Its day as said.
     pub day: String,
-    /// The same to sort by.
+    /// Its day to sort by.
     pub date: String,
     /// Who opened it, and when.
     pub opened: String,

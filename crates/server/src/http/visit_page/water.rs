@@ -29,7 +29,7 @@ pub struct CellWater {
     pub need: Option<String>,
     /// Water added on this visit, mL, for its picture.
     pub added: f64,
-    /// The same in the reader's unit; none: none.
+    /// Water added in the reader's unit; none: none.
     pub added_said: Option<String>,
     /// "40 to 62 mL a month"; none where it is not known by cell.
     pub consumption: Option<String>,
@@ -51,7 +51,7 @@ pub struct WaterEntryView {
 pub struct FillSection {
     /// Height of the mark over the plates.
     pub mark: f64,
-    /// The same in the reader's unit.
+    /// The mark over the plates in the reader's unit.
     pub mark_said: String,
     /// Margin over the plates that is kept, mm.
     pub margin: f64,
