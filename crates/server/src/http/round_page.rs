@@ -1,11 +1,15 @@
 //! A round while it is taken, and what a typed figure would mean.
 #![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
 
+mod entry;
+
+pub use entry::EntryView;
+use entry::entry_view;
+
 use super::bank_page::{CellView, cell_view};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Id, Reader, etag, uuid};
 use super::state::AppState;
-use super::typed_conditions::TypedTemperature;
 use super::typed_round::OpenRound;
 use crate::db::Connection;
 use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredReading};
@@ -22,23 +26,6 @@ use rainshadow_core::wording::{self, Evidence, SpokenFinding};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::{IntoParams, ToSchema};
-
-/// An entry that stands or stood at a cell.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct EntryView {
-    /// Its id.
-    pub id: String,
-    /// What it says: "1.265", "below the scale", "not read".
-    pub says: String,
-    /// Temperature taken at this cell, as typed.
-    pub temperature: Option<TypedTemperature>,
-    /// Who.
-    pub person: String,
-    /// On which device.
-    pub device: String,
-    /// True when it stands.
-    pub standing: bool,
-}
 
 /// One cell of a round.
 #[derive(Debug, Serialize, ToSchema)]
@@ -114,28 +101,6 @@ pub struct RoundPage {
     pub undo: Option<EntryView>,
     /// Its cell.
     pub undo_cell: Option<String>,
-}
-
-fn entry_view(row: &StoredReading) -> EntryView {
-    use crate::db::ReadingKind as K;
-    let says = match row.kind {
-        K::Gravity => row.gravity.map(|g| g.to_string()).unwrap_or_default(),
-        K::BelowScale => "below the scale".into(),
-        K::AboveScale => "above the scale".into(),
-        K::NotRead => row.reason.clone().map_or_else(|| "not read".into(), |r| format!("not read: {r}")),
-        K::Withdrawn => "taken back".into(),
-    };
-    EntryView {
-        id: row.id.clone(),
-        says,
-        temperature: row.temperature_typed.as_ref().map(|(typed, unit)| TypedTemperature {
-            typed: typed.clone(),
-            unit: if unit == "F" { TemperatureUnit::Fahrenheit } else { TemperatureUnit::Celsius },
-        }),
-        person: row.person.clone(),
-        device: row.device.clone(),
-        standing: row.standing,
-    }
 }
 
 fn build(
