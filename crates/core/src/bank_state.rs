@@ -1,6 +1,6 @@
 //! Everything known of a bank merged: its condition, what was found, and what is due.
 //!
-//! Page, list, day, report, export and command line all take it from here.
+//! The page of a bank, the list, Today and the calendar take it from here.
 
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::SettingsAudit;

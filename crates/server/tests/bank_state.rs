@@ -114,6 +114,38 @@ async fn plates_that_show_lead_on_the_page_and_in_the_report() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn an_archived_bank_keeps_its_condition_after_the_rules_changed_and_asks_for_nothing() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let loose =
+        json!({"kind": "checked", "check": "hold_down", "found": {"kind": "missing", "severity": "act"}});
+    visit(&shop, &bank, "2026-10-08", &[("A1", loose)]).await;
+    let round = shop.round(&bank).await;
+    for cell in ["A1-1", "A1-2", "A1-3", "A2-1", "A2-2", "A2-3"] {
+        shop.read(&round, cell, "265").await;
+    }
+    assert_eq!(shop.finish(&round, 1, "desk").await.0, StatusCode::OK);
+    let before = shop.get("/api/banks").await[0].clone();
+    let (status, _) =
+        shop.send(Method::POST, &format!("/api/banks/{bank}/archive"), &json!({"person": "TA"})).await;
+    assert!(status.is_success(), "{status}");
+    // as a folder of older rules is opened: nothing derived is left
+    let folder = shop.close().await;
+    let db = rainshadow::db::Connection::open(folder.path().join("rainshadow.db")).unwrap();
+    db.execute_batch("DELETE FROM assessment; DELETE FROM due_state; DELETE FROM due_item;").unwrap();
+    drop(db);
+    let shop = Shop::open_in(folder).await;
+    let list = shop.get("/api/banks").await;
+    assert_eq!(list[0]["archived"], true);
+    for same in ["condition", "verdict", "mini", "last_day"] {
+        assert_eq!(list[0][same], before[same], "{same}");
+    }
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!((&page["due"], page["history"].as_array().unwrap().len()), (&json!([]), 1), "{page}");
+    assert_eq!(shop.get("/api/today").await["items"], json!([]));
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn lenses_show_what_was_typed_and_trends_what_follows_from_it() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;

@@ -142,14 +142,11 @@ export function useRound(id: string) {
     typed.value = begun;
   }
 
-  /** Figures that wait and will not be kept, as said. */
-  function dropped(): string {
-    const lost = [
-      ...waiting.splice(0).flatMap((job) => (job.what === 'figure' ? [job.text] : [])),
-      typed.value,
-    ];
-    const said = lost.filter((t) => t.trim());
-    return said.length ? ` Typed ahead and not kept: ${said.join(', ')}.` : '';
+  /** Figures that wait and will not be kept, as said; with what stands in the field where that goes too. */
+  function dropped(field = ''): string {
+    const waited = waiting.splice(0).flatMap((job) => (job.what === 'figure' ? [job.text] : []));
+    const lost = [...waited, field].filter((t) => t.trim());
+    return lost.length ? ` Typed ahead and not kept: ${lost.join(', ')}.` : '';
   }
 
   async function work(job: Job): Promise<boolean> {
@@ -168,7 +165,11 @@ export function useRound(id: string) {
     if (working) return;
     working = true;
     try {
-      while (waiting.length) if (!(await work(waiting.shift()!))) waiting.length = 0;
+      while (waiting.length) {
+        if (await work(waiting.shift()!)) continue;
+        const [why, lost] = [failure.value, dropped()];
+        if (why && lost) failure.value = new Failure(why.message + lost, why.status, why.fields, why.theirs);
+      }
     } finally {
       working = false;
     }
@@ -202,14 +203,15 @@ export function useRound(id: string) {
     const saved = await send('gravity', { typed: figure, temperature: taken });
     if (!saved) {
       const why = failure.value;
-      if (why) failure.value = new Failure(why.message + dropped(), why.status, why.fields, why.theirs);
+      const lost = dropped(typed.value);
+      if (why && lost) failure.value = new Failure(why.message + lost, why.status, why.fields, why.theirs);
       typed.value = figure;
       return false;
     }
     if (saved.question) {
       // What takes the questioned figure back answers the question.
       const back = waiting[0]?.what === 'undo';
-      asking.value = saved.question + (back ? '' : dropped());
+      asking.value = saved.question + (back ? '' : dropped(typed.value));
       rereading.value = false;
       if (!back) typed.value = '';
       said.value = `Re-read ${at}? ${saved.question}`;

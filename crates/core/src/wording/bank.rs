@@ -4,7 +4,7 @@ use super::due::{DueReader, due};
 use super::finding::speak;
 use super::names::short_day;
 use super::non_responding::non_responding_clause;
-use super::verdict::round_verdict;
+use super::verdict::{even, round_verdict};
 use super::visit::rest_line;
 use crate::bank_state::BankState;
 use crate::finding::{EqualizeFinding, Finding, FindingKind};
@@ -19,13 +19,10 @@ pub fn bank_verdict(state: &BankState, reader: &DueReader) -> String {
             round_verdict(&state.findings, round, reader.today)
         }
         (Some(lead), _, _) => lead_said(lead, reader.today),
-        (None, Some(round), _) => {
-            let said = round_verdict(&state.findings, round, reader.today);
-            match (said.strip_suffix(NOTHING_TO_DO), said.contains("even")) {
-                (Some(even), _) => format!("{even}{}", next(state, reader, "Nothing is due.")),
-                _ => said,
-            }
-        }
+        (None, Some(round), _) => match even(&state.findings, round) {
+            Some(even) => format!("{even} {}", next(state, reader, "Nothing is due.")),
+            None => round_verdict(&state.findings, round, reader.today),
+        },
         (None, None, Some(rest)) => {
             format!("{} {}", rest_line(rest), next(state, reader, "")).trim_end().to_owned()
         }
@@ -37,9 +34,6 @@ pub fn bank_verdict(state: &BankState, reader: &DueReader) -> String {
         }
     }
 }
-
-/// How a round says that it asks for nothing.
-pub(super) const NOTHING_TO_DO: &str = "Nothing to do before the next round.";
 
 /// What is due now or next, as a clause of its own.
 fn next(state: &BankState, reader: &DueReader, otherwise: &str) -> String {

@@ -110,12 +110,33 @@ fn lies(kind: &RoundFinding) -> String {
     format!("{verb} {} below the bank", names::points(deviation.value()))
 }
 
+/// The finding of a round that asks for most; none where nothing asks.
+fn asking(findings: &[Finding]) -> Option<(&Finding, &RoundFinding)> {
+    let worst = findings.iter().filter(|f| f.severity > Severity::NoReading);
+    worst.filter_map(|f| Some((f, f.of_round()?))).next()
+}
+
+/// "all 24 cells lie within 8 points".
+fn within(round: &RoundSummary) -> String {
+    let spread = round.spread.unwrap_or(Points::ZERO);
+    format!("all {} cells lie within {}", round.cells_judged, names::points(spread.value()))
+}
+
+/// "The bank is even: all 24 cells lie within 8 points."; none where that is not all there is to say.
+pub(super) fn even(findings: &[Finding], round: &RoundSummary) -> Option<String> {
+    let all_read = round.cells_judged > 0 && round.cells_judged == round.cells_in_bank;
+    let quiet = asking(findings).is_none() && round.far_from_full().is_none();
+    (all_read && quiet).then(|| format!("The bank is even: {}.", within(round)))
+}
+
 /// The sentence when nothing asks for an equalize or a hunt.
 fn mild(findings: &[Finding], round: &RoundSummary) -> String {
+    if let Some(even) = even(findings, round) {
+        return format!("{even} Nothing to do before the next round.");
+    }
     let spread = round.spread.unwrap_or(Points::ZERO);
-    let within = format!("all {} cells lie within {}", round.cells_judged, names::points(spread.value()));
-    let worst = findings.iter().find(|f| f.of_round().is_some() && f.severity > Severity::NoReading);
-    let Some((finding, found)) = worst.and_then(|f| Some((f, f.of_round()?))) else {
+    let within = within(round);
+    let Some((finding, found)) = asking(findings) else {
         let unread = round.cells_in_bank - round.cells_judged;
         let far = round.far_from_full();
         return if let (0, Some(charge)) = (unread, far) {
@@ -123,8 +144,6 @@ fn mild(findings: &[Finding], round: &RoundSummary) -> String {
             format!(
                 "Even, at {charge:.0} % charge: {within}. Charge it fully and read it again; only then it shows whether it fills."
             )
-        } else if unread == 0 {
-            format!("The bank is even: {within}. Nothing to do before the next round.")
         } else {
             let few = round.cells_judged == 1;
             if few {

@@ -19,16 +19,19 @@ fn merged(db: &Connection, bank: &BankRow, known: &Known) -> Result<BankState, D
     let uneven =
         if facts.model.construction.has_caps() { uneven(&known.visits, &facts.shape) } else { Vec::new() };
     let charger = charger_audit(db, bank, &facts.model)?;
-    Ok(BankState::of(&BankKnown {
+    let state = BankState::of(&BankKnown {
         facts,
         round: known.standing.as_ref().map(|s| &s.assessment),
         rest: rest.as_ref().map(|(day, judged)| (*day, judged)),
         uneven: &uneven,
         charger: charger.as_ref(),
-    }))
+    });
+    // Nobody looks after an archived bank.
+    let due = if bank.archived_at.is_some() { Vec::new() } else { state.due };
+    Ok(BankState { due, ..state })
 }
 
-/// The state of a bank; worked out where it is not kept, as of an archived one.
+/// The state of a bank; worked out where it is not kept.
 pub(crate) fn bank_state(db: &Connection, bank: &BankRow) -> Result<BankState, DbError> {
     match due::state_of(db, &bank.id)? {
         Some(kept) => Ok(kept),

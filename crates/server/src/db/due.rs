@@ -85,11 +85,11 @@ pub(crate) fn forget_older(db: &Connection) -> Result<(), DbError> {
     Ok(())
 }
 
-/// Banks whose due items are not worked out.
+/// Banks whose state is not worked out, archived ones too.
 pub(crate) fn stale(db: &Connection) -> Result<Vec<String>, DbError> {
     let mut query = db.prepare_cached(
         "SELECT b.id FROM bank b LEFT JOIN due_state d ON d.bank_id = b.id AND d.revision = ? \
-         WHERE b.archived_at IS NULL AND d.bank_id IS NULL",
+         WHERE d.bank_id IS NULL",
     )?;
     let rows = query.query_map([REVISION], |row| row.get(0))?;
     Ok(rows.collect::<Result<_, _>>()?)
