@@ -112,8 +112,8 @@ fn lies(kind: &RoundFinding) -> String {
 
 /// The finding of a round that asks for most; none where nothing asks.
 fn asking(findings: &[Finding]) -> Option<(&Finding, &RoundFinding)> {
-    let worst = findings.iter().filter(|f| f.severity > Severity::NoReading);
-    worst.filter_map(|f| Some((f, f.of_round()?))).next()
+    let mut asking = findings.iter().filter(|f| f.severity > Severity::NoReading);
+    asking.find_map(|f| Some((f, f.of_round()?)))
 }
 
 /// "all 24 cells lie within 8 points".
