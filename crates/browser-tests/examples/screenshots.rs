@@ -1,6 +1,9 @@
 //! One current picture of each main view, from the demo data: `cargo xtask screenshots`.
 #![allow(clippy::unwrap_used, reason = "a tool that fails loudly")]
 
+#[path = "../../server/tests/common/acting.rs"]
+mod acting;
+
 use browser_tests::{DESK, PHONE, Page, Shop};
 use std::path::{Path, PathBuf};
 
@@ -109,7 +112,8 @@ const RUN: [(f64, f64, f64, f64); 7] = [
 
 /// Plan, run under way, and the bench. The path of the run.
 async fn run(page: &Page, shop: &Shop, bank: &str) -> String {
-    let client = reqwest::Client::new();
+    let client = acting::acting();
+    acting::introduce(&client, &shop.base()).await;
     let put = async |path: String, body: serde_json::Value| {
         let sent = client.put(format!("{}{path}", shop.base())).json(&body).send().await.unwrap();
         let (status, said) = (sent.status(), sent.text().await.unwrap());
@@ -123,13 +127,11 @@ async fn run(page: &Page, shop: &Shop, bank: &str) -> String {
     page.picture(&file("equalize")).await;
     let id = "018f0000-0000-7000-8000-0000000000aa";
     let degrees = |c: f64| serde_json::json!({"typed": c.to_string(), "unit": "C"});
-    let open = serde_json::json!({"bank": bank, "kind": "corrective", "temperature": degrees(18.0), "pilot": "B5-2", "set_to": "62.7", "person": "TA", "device": "desk"});
+    let open = serde_json::json!({"bank": bank, "kind": "corrective", "temperature": degrees(18.0), "pilot": "B5-2", "set_to": "62.7"});
     put(format!("/api/runs/{id}"), open).await;
     let mut number = 0;
-    let mut say = async |mut what: serde_json::Value| {
+    let mut say = async |what: serde_json::Value| {
         number += 1;
-        what["person"] = "TA".into();
-        what["device"] = "phone".into();
         put(format!("/api/runs/{id}/entries/018f0000-0000-7000-8000-0000000{number:05}"), what).await;
     };
     let page_of = shop.get(&format!("/api/runs/{id}")).await;

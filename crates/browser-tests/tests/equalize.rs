@@ -2,6 +2,10 @@
 //! a killed server and a feed that is pulled on the way.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
+#[path = "../../server/tests/common/acting.rs"]
+mod acting;
+
+use acting::{acting, introduce};
 use browser_tests::{DESK, PHONE, Page, Shop};
 use rainshadow::charger_simulator::{Bank, ChargerSimulator, Shared, serve};
 use rainshadow_core::bank::{BankShape, Layout};
@@ -13,7 +17,7 @@ const BANK: &str = "018f0000-0000-7000-8000-000000000012";
 const CELLS: [&str; 6] = ["A1-1", "A1-2", "A1-3", "A2-1", "A2-2", "A2-3"];
 
 async fn put(shop: &Shop, path: &str, body: Value) {
-    let client = reqwest::Client::new();
+    let client = acting();
     let sent = client.put(format!("{}{path}", shop.base())).json(&body).send().await.unwrap();
     let (status, said) = (sent.status(), sent.text().await.unwrap());
     assert!(status.is_success(), "{path}: {said}");
@@ -24,23 +28,22 @@ async fn round(shop: &Shop, number: u8, low: &str) {
     let id = format!("018f0000-0000-7000-8000-0000000001{number:02}");
     let instrument = json!({"kind": "hydrometer", "resolution": 5.0, "repeatability": 3.0, "corrects_for_temperature": false});
     let conditions = json!({"hours_since_charge": "26", "hours_since_load": "25", "water_added": "no", "proven_full": "tail current held", "temperature": {"known": "one_for_all", "typed": "25"}});
-    let open = json!({"bank": BANK, "person": "TA", "device": "desk", "instrument": instrument, "conditions": conditions});
+    let open = json!({"bank": BANK, "instrument": instrument, "conditions": conditions});
     put(shop, &format!("/api/rounds/{id}"), open).await;
     for (i, cell) in CELLS.iter().enumerate() {
         let typed = if *cell == "A2-2" { low } else { "1277" };
         let reading = format!("018f0000-0000-7000-8000-0000000{number:02}{i:03}");
-        let body = json!({"cell": cell, "kind": "gravity", "typed": typed, "stands": true, "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z"});
+        let body = json!({"cell": cell, "kind": "gravity", "typed": typed, "stands": true, "taken_at": "2026-10-08T09:00:00Z"});
         put(shop, &format!("/api/rounds/{id}/readings/{reading}"), body).await;
     }
-    let client = reqwest::Client::new();
-    let by = json!({"person": "TA", "device": "desk"});
-    let request =
-        client.post(format!("{}/api/rounds/{id}/finish", shop.base())).header("if-match", "\"1\"").json(&by);
+    let client = acting();
+    let request = client.post(format!("{}/api/rounds/{id}/finish", shop.base())).header("if-match", "\"1\"");
     assert!(request.send().await.unwrap().status().is_success());
 }
 
 /// A 12 V bank of two six-volt batteries with one cell 37 points low.
 async fn library_coach(shop: &Shop) {
+    introduce(&acting(), &shop.base()).await;
     let site = "018f0000-0000-7000-8000-000000000011";
     put(shop, &format!("/api/sites/{site}"), json!({"name": "Marginalia", "zone": "UTC"})).await;
     let shape = json!({"system_voltage": 12, "cells_per_battery": 3, "series": 2, "parallel": 1});

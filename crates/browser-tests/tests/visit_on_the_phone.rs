@@ -101,7 +101,9 @@ async fn a_sealed_bank_is_visited_and_nothing_is_lost_when_it_is_cut_off() {
     assert!(!page.script("return document.body.innerText").await.as_str().unwrap().contains("Every cap on"));
     assert!(page.fits().await, "closing fits the phone");
     let record = shop.get(&format!("/api{visit}")).await;
-    let volts: Vec<&str> = record["rest"]["batteries"]
+    let steps = record["steps"].as_array().unwrap();
+    let rest = steps.iter().find(|s| s["step"] == "rest_check").unwrap();
+    let volts: Vec<&str> = rest["rest"]["batteries"]
         .as_array()
         .unwrap()
         .iter()

@@ -1,6 +1,7 @@
 //! Equalizing, in the order it is done: whether it is wanted, what a run needs, what is seen to before
 //! it, how it goes, when it stops, and what it did.
 
+mod accept;
 mod after;
 mod alarm;
 mod before;
@@ -19,6 +20,7 @@ mod timeline;
 mod wanted;
 mod watched;
 
+pub use accept::{RunEntryQuestion, RunRefused, RunUnderWay, TAKE_BACK, accept};
 pub use after::{CellAnswer, Outcome, REST_HOURS, RunAfter, judge_after};
 pub use alarm::Alarm;
 pub use before::BeforeCheck;

@@ -23,13 +23,14 @@
 //! Modules, in the order of the work: [`quantity`] (what is measured), [`battery_model`] (what a
 //! maker publishes), [`house_rules`] (what the shop holds to), [`bank`] (how it stands),
 //! [`instrument`] (what reads it), [`electrolyte`] (what the acid says), [`round`] (walking the
-//! cells and judging them), [`rest`] (volts at rest), [`water`] (levels, thirst, the next fill),
+//! cells and judging them), [`rest`] (volts at rest), [`water`] (levels, consumption, the next fill),
 //! [`ohmic`] (resistance of sealed batteries), [`charge`] (setpoints and what the charger is set to),
 //! [`equalize`] (whether, how, and until when), [`equipment`] (what charges a bank and hangs on it), [`feed`] (what a charger tells), [`ventilation`] (air for its hydrogen), [`simulator`] (cells that behave like cells), [`visit`] (a service call in the order of the trade),
 //! [`schedule`] (what is due when), [`finding`] (what a verdict looks like),
 //! [`bank_state`] (everything known of a bank merged), [`wording`] (the
 //! sentences).
 
+pub mod actor;
 pub mod bank;
 pub mod bank_state;
 pub mod battery_model;

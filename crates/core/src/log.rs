@@ -1,8 +1,48 @@
 //! The append-only log of rounds, visits and runs: nothing is overwritten. An entry takes the place of an
 //! earlier one, or takes one back; which entries stand is told here, for all of them alike.
 
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use std::collections::{HashMap, HashSet};
+use thiserror::Error;
+
+/// Hours by which the clock of a device may be ahead: devices with a wrong zone write too.
+const GRACE_HOURS: f64 = 24.0;
+/// Nothing is written down of a time before this year.
+const FIRST_YEAR: i16 = 1950;
+
+/// Why nothing can have been taken at a time.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]
+pub enum ImpossibleTime {
+    /// It lies ahead of every clock.
+    #[error(
+        "{at} lies in the future by the clock of the machine that Rainshadow runs on, which shows {latest:.0}; set whichever of the two is wrong"
+    )]
+    Future {
+        /// The time.
+        at: Timestamp,
+        /// The latest that any clock can show now.
+        latest: Timestamp,
+    },
+    /// It lies before anything was written down.
+    #[error("{0} cannot be; accepted is 1950 to now")]
+    LongAgo(Timestamp),
+}
+
+/// A time at which something can have been taken: after 1950, and not more than a day ahead of the latest
+/// that any clock can show.
+///
+/// # Errors
+/// [`ImpossibleTime`] with the time and what is accepted.
+pub fn possible_time(at: Timestamp, latest: Timestamp) -> Result<Timestamp, ImpossibleTime> {
+    if at.duration_since(latest).as_secs_f64() > GRACE_HOURS * 3600.0 {
+        return Err(ImpossibleTime::Future { at, latest });
+    }
+    if jiff::tz::Offset::UTC.to_datetime(at).year() < FIRST_YEAR {
+        return Err(ImpossibleTime::LongAgo(at));
+    }
+    Ok(at)
+}
 
 /// One entry, as far as the log is concerned, in the order the entries were received.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]

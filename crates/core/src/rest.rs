@@ -14,4 +14,4 @@ pub use judge::{
     StringVolts, judge_rest,
 };
 pub use strings::{Fault, string_fault};
-pub use typed::{VoltsQuestion, VoltsRefused, battery_volts, string_volts};
+pub use typed::{VoltsQuestion, VoltsRefused, battery_volts, string_volts, volts_question};

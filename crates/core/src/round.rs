@@ -1,9 +1,11 @@
 //! A round: one walk over every cell with the instrument, and what the numbers mean.
 
+mod accept;
 mod assessment;
 mod balance;
 mod centre;
 pub(crate) mod condition;
+mod entry;
 mod gradient;
 mod judge;
 pub(crate) mod pattern;
@@ -16,10 +18,12 @@ mod summary;
 mod trend;
 mod usable;
 
+pub use accept::{AcceptedReading, ReadingRefused, RoundUnderWay, accept};
 pub use assessment::{Assessment, JudgedCell, RoundToJudge};
 pub use balance::{Balance, BalanceVerdict};
 pub use centre::{Spread, StringFigures, median, middle_of};
 pub use condition::STEADY_POINTS;
+pub use entry::{ReadingKind, RoundEntry};
 pub use judge::judge;
 pub use pattern::Level;
 pub use question::Question;

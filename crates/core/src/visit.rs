@@ -1,5 +1,6 @@
 //! A visit: one service call in the order of the trade, written down once.
 
+mod accept;
 mod caution;
 mod check;
 mod closing;
@@ -9,18 +10,21 @@ mod entry_checked;
 mod place;
 mod progress;
 mod record;
+mod refused;
 mod sheet;
 mod step;
+mod steps;
 mod van;
 
-pub use caution::{Caution, cautions};
+pub use accept::accept;
+pub use caution::Caution;
 pub use check::{Check, FoundKind, PLAY_ACT_MM, PLAY_WATCH_MM, SeenFinding, TRAY_WATCH_VOLTS, checks};
 pub use closing::{ClosingItem, closing_items};
 pub use electrical::{
     Gravities, Judged, electrical_findings, gravities, last_electrical, ohmic, ohmic_baselines,
     open_electrical_findings, rest_sheet,
 };
-pub use entry::{Entry, StepState, Work};
+pub use entry::{Entry, StepState, VisitEntry, Work};
 pub use entry_checked::ImpossibleEntry;
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;
@@ -28,6 +32,8 @@ pub use record::{
     PastFill, PastVisit, fills, kit_fills, last_done, last_volts, last_water_check, open_findings,
     plates_bare, uneven, water_history,
 };
-pub use sheet::{Kept, VisitSheet};
-pub use step::{Step, steps};
-pub use van::{Gear, GearGroup, Trip, VanLoad, van_load};
+pub use refused::{EntryQuestion, EntryRefused};
+pub use sheet::VisitSheet;
+pub use step::Step;
+pub use steps::{StepWork, VisitUnderWay, steps};
+pub use van::{Gear, GearGroup, GearItem, Tool, Trip, VanLoad, van_load};

@@ -5,7 +5,9 @@
 //! says what was seen, why it matters, what to do, and by which rule.
 
 mod bank;
+mod caution;
 mod charge;
+mod check;
 mod due;
 mod equalize;
 mod evidence;
@@ -14,16 +16,20 @@ mod finding;
 mod names;
 mod non_responding;
 mod owner;
+mod path;
 mod question;
 mod run;
 mod run_figures;
 mod run_log;
+mod van;
 mod verdict;
 mod visit;
 mod wanted;
 
 pub use bank::bank_verdict;
+pub use caution::caution;
 pub use charge::{audit_verdict, audited_stage, effect, setpoint_line, ventilation_line};
+pub use check::{check, check_advice, found_kind, found_spare};
 pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
 pub use equalize::{run_advice, run_plan};
 pub use evidence::{Evidence, electrolyte, evidence};
@@ -32,18 +38,17 @@ pub use finding::{SpokenFinding, spare, speak, subject};
 pub use names::{hours_minutes, sentence, short_day, stopped};
 pub use non_responding::non_responding_reason;
 pub use owner::{owner_condition, owner_finding, owner_verdict};
+pub use path::{closing_item, step_done, step_name, work};
 pub use question::question;
 pub use run::{
-    end_said, outcome_rule, outcome_short, outcome_verdict, rule_said, run_forecast, run_question, run_span,
-    run_verdict, stop_help, unread_after,
+    end_said, outcome_rule, outcome_short, outcome_verdict, rule_said, run_entry_question, run_forecast,
+    run_refused, run_span, run_verdict, stop_help, unread_after,
 };
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, run_entry, run_over, run_title};
+pub use van::gear;
 pub use verdict::{round_verdict, verdict};
-pub use visit::{
-    amount_question, charge_range, fill_order, forecast_line, rest_line, seen_kind, seen_words,
-    volts_question,
-};
+pub use visit::{charge_range, entry_question, fill_order, forecast_line, rest_line, seen_kind, seen_words};
 
 pub use wanted::{
     before_check, day_plan, house_says, run_kind, run_kind_for, run_kind_name, wanted_reason, wanted_verdict,

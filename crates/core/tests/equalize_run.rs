@@ -7,9 +7,9 @@ mod common;
 use common::{Noise, cell, sg, shape};
 use proptest::prelude::*;
 use rainshadow_core::equalize::{
-    Advice, BeforeCheck, EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, RunFrame, RunKind,
-    RunNow, RunQuestion, feed_at, forecast, moved, much_current, pilot, run_now, volts_on_charge, warmed,
-    watched,
+    Advice, BeforeCheck, EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, RunEntryQuestion,
+    RunFrame, RunKind, RunNow, RunQuestion, feed_at, forecast, moved, much_current, pilot, run_now,
+    volts_on_charge, warmed, watched,
 };
 use rainshadow_core::quantity::Points;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -272,7 +272,8 @@ fn figures_that_cannot_be_are_refused_and_unlikely_ones_asked_about() {
     let u = Points::new(3.3292);
     // a fall of 50 points between two readings; RD-3's limit is 15 points
     let asked = moved(Some(sg(1.250)), sg(1.200), u).unwrap();
-    let said = wording::run_question(&asked, "B5-2", ReaderUnits::default());
+    let asked = RunEntryQuestion::Reading(vec![(asked, "B5-2".parse().ok())]);
+    let said = wording::run_entry_question(&asked, ReaderUnits::default());
     assert_eq!(
         said,
         "Re-read B5-2? It fell 50 points since the last reading, 1.250; up to 15 points would be usual."

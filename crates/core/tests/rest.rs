@@ -12,7 +12,7 @@ use rainshadow_core::ohmic::{OhmicReading, OhmicUnit, judge_ohmic, resistance, r
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::{
     BatteryVolts, Fault, Grade, RestConditions, RestFinding, RestSheet, RestTable, StringVolts,
-    VoltsQuestion, battery_volts, charge_of, judge_rest, string_fault, string_volts,
+    VoltsQuestion, battery_volts, charge_of, judge_rest, string_fault, string_volts, volts_question,
 };
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::speak;
@@ -83,8 +83,10 @@ fn just_off_charge_the_range_widens_downwards() {
 
 #[test]
 fn volts_are_understood_as_people_type_them() {
-    let volts =
-        |text: &str, cells: u8| battery_volts(text, cells).map(|(v, q)| ((v * 1000.0).round() / 1000.0, q));
+    let volts = |text: &str, cells: u8| {
+        battery_volts(text, cells)
+            .map(|v| ((v * 1000.0).round() / 1000.0, volts_question(v, u16::from(cells))))
+    };
     for (text, cells, read) in
         [("12.65", 6, 12.65), ("12,65", 6, 12.65), ("1265", 6, 12.65), ("634", 3, 6.34), ("212", 1, 2.12)]
     {

@@ -4,17 +4,26 @@
 mod common;
 
 use common::{cell, shape};
+use rainshadow_core::actor::Actor;
 use rainshadow_core::battery_model::Construction;
 use rainshadow_core::schedule::Task;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Caution, Check, ClosingItem, Entry, GearGroup, Kept, Place, SeenFinding, Step, StepProgress, StepState,
-    Trip, VisitSheet, cautions, checks, closing_items, steps, van_load,
+    Caution, Check, ClosingItem, Entry, GearGroup, GearItem, Place, SeenFinding, Step, StepProgress,
+    StepState, Tool, Trip, VisitEntry, VisitSheet, checks, closing_items, steps, van_load,
 };
 use rainshadow_core::water::{Level, LevelStep};
+use rainshadow_core::wording;
 
-fn kept(id: &str, place: &str, entry: Entry) -> Kept {
-    Kept { id: id.into(), place: place.parse().unwrap(), entry, by: "TA on desk".into(), at: "9:00".into() }
+fn kept(id: &str, place: &str, entry: Entry) -> VisitEntry {
+    VisitEntry {
+        id: id.into(),
+        place: place.parse().unwrap(),
+        entry,
+        typed: None,
+        by: Actor::named("TA", "desk"),
+        taken_at: "2026-10-08T09:00:00Z".parse().unwrap(),
+    }
 }
 
 fn level(step: LevelStep) -> Entry {
@@ -38,19 +47,19 @@ fn a_sealed_bank_has_no_round_no_water_and_no_caps() {
 #[test]
 fn cautions_stand_in_their_step_and_those_that_hurt_are_confirmed() {
     let bank = shape(3, 8, 2);
-    let first = cautions(Step::MakeSafe, &bank, Construction::Flooded);
+    let first = Step::MakeSafe.cautions(&bank, Construction::Flooded);
     assert!(first.contains(&Caution::HigherVoltage), "48 V passes 60 V on an equalize");
     assert!(
-        !cautions(Step::MakeSafe, &shape(3, 2, 3), Construction::Flooded).contains(&Caution::HigherVoltage)
+        !Step::MakeSafe.cautions(&shape(3, 2, 3), Construction::Flooded).contains(&Caution::HigherVoltage)
     );
     for caution in [Caution::Acid, Caution::MetalOff, Caution::Ventilated, Caution::Isolated] {
         assert!(first.contains(&caution) && caution.confirmed(), "{caution:?}");
     }
-    let sealed = cautions(Step::LookOver, &shape(6, 2, 2), Construction::Agm);
+    let sealed = Step::LookOver.cautions(&shape(6, 2, 2), Construction::Agm);
     assert!(sealed.contains(&Caution::HotSealed) && sealed.contains(&Caution::NeverOpen));
-    assert!(!cautions(Step::LookOver, &bank, Construction::Flooded).contains(&Caution::HotSealed));
+    assert!(!Step::LookOver.cautions(&bank, Construction::Flooded).contains(&Caution::HotSealed));
     // never at the posts: the breaker is where a hot battery is stopped
-    assert!(Caution::HotSealed.said(Construction::Agm).contains("never at the posts"));
+    assert!(wording::caution(Caution::HotSealed, Construction::Agm).contains("never at the posts"));
 }
 
 #[test]
@@ -107,7 +116,7 @@ fn water_of_a_battery_is_shared_among_its_cells() {
 fn a_step_is_counted_done_skipped_and_taken_up_again() {
     let bank = shape(6, 2, 2);
     let step = |state, reason: &str| Entry::Step { step: Step::RestCheck, state, reason: reason.into() };
-    let of = |entries: Vec<Kept>| {
+    let of = |entries: Vec<VisitEntry>| {
         StepProgress::of(Step::RestCheck, &VisitSheet::new(entries), &bank, Construction::Agm)
     };
     let volts = kept("1", "A1", Entry::BatteryVolts { volts: 12.8, stands: false });
@@ -128,9 +137,10 @@ fn measured_play_and_tray_volts_are_judged() {
     assert_eq!(Check::Tray.judge(0.6), Some(Severity::Watch));
     assert_eq!(Check::Case.judge(1.0), None);
     for check in Check::ALL {
-        assert!(!check.kinds().is_empty() && !check.advice().is_empty(), "{check:?}");
+        assert!(!check.kinds().is_empty() && !wording::check_advice(*check).is_empty(), "{check:?}");
         for kind in check.kinds() {
-            assert_eq!(check.kind(kind.key).unwrap().said, kind.said);
+            assert_eq!(check.kind(kind.key).unwrap().severity, kind.severity);
+            assert!(wording::found_kind(*check, kind.key).is_some(), "{check:?} says {} in words", kind.key);
         }
     }
 }
@@ -174,9 +184,9 @@ fn the_van_carries_the_forecasts_with_a_quarter_spare_and_each_thing_once() {
     ];
     let load = van_load(&trips);
     assert!((load.water - 5000.0).abs() < 1e-9 && (load.spare - 1000.0).abs() < 1e-9);
-    let caps: Vec<_> = load.gear.iter().filter(|g| g.what == "Vent caps").collect();
+    let caps: Vec<_> = load.gear.iter().filter(|g| wording::gear(g) == "Vent caps").collect();
     assert_eq!((caps.len(), caps[0].group, caps[0].whereto.as_str()), (1, GearGroup::Fit, "Kestrel Dome"));
-    let jug = load.gear.iter().find(|g| g.what.starts_with("Filler jug")).unwrap();
+    let jug = load.gear.iter().find(|g| g.item == GearItem::Tool { tool: Tool::FillerJug }).unwrap();
     assert_eq!(jug.whereto, "Kestrel Dome, Arboretum tram 4");
     assert!(load.gear.windows(2).all(|w| w[0].group <= w[1].group));
     assert!(van_load(&[]).gear.is_empty(), "no visit, nothing to load");
@@ -258,7 +268,7 @@ mod record {
         assert_eq!(open_findings(std::slice::from_ref(&first)).len(), 2);
         let open = open_findings(&[first.clone(), second.clone()]);
         assert_eq!((open.len(), open[0].finding.subject.to_string().as_str()), (1, "A2"));
-        assert_eq!(rainshadow_core::wording::spare(&open[0].finding), "lugs, wire brush");
+        assert_eq!(wording::spare(&open[0].finding), "lugs, wire brush");
         assert!(open_findings(&[first, second, third]).is_empty(), "fine for the whole bank");
     }
 

@@ -10,6 +10,7 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::severity::Severity;
+use rainshadow_core::visit::EntryQuestion;
 use rainshadow_core::water::{
     AmountQuestion, Basis, Consumption, FillOrder, Interval, Level, LevelStep, OverchargeShare, WaterHistory,
     amount_question, concentrated, expected_temperature, fill_order, forecast, grams_per_ampere_hour,
@@ -331,11 +332,14 @@ fn what_cannot_go_into_a_cell_is_bounded_and_what_is_unlikely_is_asked_about() {
     assert_eq!(amount_question(fits - 1.0, 1, &[], &m), None);
     let asked = amount_question(fits * 3.0 + 3.0, 3, &[], &m).unwrap();
     assert_eq!(asked, AmountQuestion::MoreThanFits { each: fits + 1.0 });
-    assert!(wording::amount_question(asked, "A3").ends_with("Is the unit right?"));
+    let amount = |question, place: &str| {
+        wording::entry_question(&EntryQuestion::Amount { question, place: place.parse().unwrap() })
+    };
+    assert!(amount(asked, "A3").ends_with("Is the unit right?"));
     let over = [step(LevelStep::Low), step(LevelStep::Over)];
     assert_eq!(amount_question(50.0, 2, &over, &m), Some(AmountQuestion::OverTheMark));
     assert_eq!(amount_question(0.0, 2, &over, &m), None, "nothing was poured");
-    assert!(wording::amount_question(AmountQuestion::OverTheMark, "the bank").contains("the bank"));
+    assert!(amount(AmountQuestion::OverTheMark, "").contains("the bank"));
     // where the maker publishes no free area nobody can say what fits
     let blind = BatteryModel { free_area: None, acid_volume: None, ..m };
     assert_eq!(amount_question(4000.0, 1, &[], &blind), None);

@@ -7,8 +7,8 @@ use common::{cell, sg};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::ChargerTemperature;
 use rainshadow_core::equalize::{
-    Alarm, BeforeCheck, EndWhy, Load, LoggedEntry, Outcome, PauseWhy, RunEntry, RunFrame, RunKind, RunNow,
-    RunPlan, RunQuestion, RunToPlan, judge_after, plan_run, run_now,
+    Alarm, BeforeCheck, EndWhy, Load, LoggedEntry, Outcome, PauseWhy, RunEntry, RunEntryQuestion, RunFrame,
+    RunKind, RunNow, RunPlan, RunQuestion, RunToPlan, judge_after, plan_run, run_now,
 };
 use rainshadow_core::feed::{Answering, FeedStage};
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
@@ -148,17 +148,22 @@ fn spans_are_said_as_people_say_them() {
     assert_eq!(all, ["1 minute", "30 minutes", "84 minutes", "1 h 30", "7 h 59"]);
 }
 
+fn asked(question: RunQuestion, cell: Option<&str>, units: ReaderUnits) -> String {
+    let cell = cell.map(|c| c.parse().unwrap());
+    wording::run_entry_question(&RunEntryQuestion::Reading(vec![(question, cell)]), units)
+}
+
 #[test]
 fn questions_name_the_figure_and_what_would_be_usual() {
     let rose = RunQuestion::Moved { by: Points::new(22.0), before: sg(1.240), within: Points::new(15.0) };
     assert_eq!(
-        wording::run_question(&rose, "A7-1", units()),
+        asked(rose, Some("A7-1"), units()),
         "Re-read A7-1? It rose 22 points since the last reading, 1.240; up to 15 points would be usual."
     );
     let warm = RunQuestion::Warmed { by: 17.0, before: 31.0 };
-    let said = wording::run_question(&warm, "", fahrenheit());
+    let said = asked(warm, None, fahrenheit());
     assert!(said.contains("warmer than at the last reading, 87.8 °F. Is the unit right?"), "{said}");
-    let much = wording::run_question(&RunQuestion::MuchCurrent { amperes: 120.0, most: 84.0 }, "", units());
+    let much = asked(RunQuestion::MuchCurrent { amperes: 120.0, most: 84.0 }, None, units());
     assert!(much.starts_with("120.0 A is more than a run has: never above 84.0 A"), "{much}");
 }
 

@@ -2,6 +2,9 @@
 //! simulated clock, and thirty real seconds of twenty over Modbus TCP; nothing lost, memory flat.
 #![allow(clippy::unwrap_used, clippy::print_stdout, reason = "a measuring program that fails loudly")]
 
+#[path = "../tests/common/acting.rs"]
+mod acting;
+
 use rainshadow::charger_simulator::{Bank, ChargerSimulator, Shared, serve as stand};
 use rainshadow::clock::Clock;
 use rainshadow::db::{Db, FeedSample};
@@ -143,9 +146,9 @@ async fn simulated(folder: &Path, banks: &[String]) {
 
 /// Opens a run on a bank, so that its charger is asked every second.
 async fn open_run(shop: &Shop, bank: &str, port: u16) {
-    let equipment = json!({"equipment": {"feed": format!("127.0.0.1:{port}")}, "person": "TA"});
+    let equipment = json!({"equipment": {"feed": format!("127.0.0.1:{port}")}});
     shop.send(Method::PUT, &format!("/api/banks/{bank}/equipment"), Some(0), &equipment).await;
-    let body = json!({"bank": bank, "kind": "corrective", "temperature": {"typed": "20"}, "pilot": "A1-1", "person": "TA", "device": "desk"});
+    let body = json!({"bank": bank, "kind": "corrective", "temperature": {"typed": "20"}, "pilot": "A1-1"});
     shop.send(Method::PUT, &format!("/api/runs/{}", Uuid::now_v7()), None, &body).await;
 }
 
@@ -153,13 +156,14 @@ async fn open_run(shop: &Shop, bank: &str, port: u16) {
 async fn main() {
     let folder = tempfile::tempdir().unwrap();
     let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
-    let shop = Shop { base: format!("http://{}", listener.local_addr().unwrap()), client: Client::new() };
+    let shop = Shop { base: format!("http://{}", listener.local_addr().unwrap()), client: acting::acting() };
     let settings =
         Settings { data_dir: folder.path().to_owned(), clock: Clock::new(None), ..Settings::default() };
     let (end, asked) = tokio::sync::oneshot::channel::<()>();
     let server = tokio::spawn(serve(settings, listener, async move {
         let _ = asked.await;
     }));
+    acting::introduce(&shop.client, &shop.base).await;
     let ids = banks(&shop).await;
     for id in &ids {
         let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();

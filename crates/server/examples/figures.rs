@@ -1,6 +1,9 @@
 //! The figures of `docs/performance.md`: `cargo xtask bench`.
 #![allow(clippy::unwrap_used, clippy::print_stdout, reason = "a measuring program that fails loudly")]
 
+#[path = "../tests/common/acting.rs"]
+mod acting;
+
 use rainshadow::clock::Clock;
 use rainshadow::{Settings, serve};
 use rainshadow_core::bank::{BankShape, Layout};
@@ -164,7 +167,8 @@ async fn over_http(folder: &Path) {
         ..Settings::default()
     };
     tokio::spawn(serve(settings, listener, std::future::pending()));
-    let client = Client::new();
+    let client = acting::acting();
+    acting::introduce(&client, &base).await;
     let bank = describe(&client, &base).await;
     let path = format!("{base}/api/banks/{bank}/notebook/{}", Uuid::now_v7());
     assert!(client.put(path).body(ten_years()).send().await.unwrap().status().is_success());
@@ -182,7 +186,7 @@ async fn over_http(folder: &Path) {
     let mut rounds = Vec::new();
     for _ in 0..8 {
         let round = Uuid::now_v7();
-        let open = json!({"bank": bank, "person": "TA", "device": "desk", "conditions": {"hours_since_load": "5", "water_added": "no"},
+        let open = json!({"bank": bank, "conditions": {"hours_since_load": "5", "water_added": "no"},
             "instrument": {"kind": "hydrometer", "resolution": 5.0, "repeatability": 3.0, "corrects_for_temperature": false}});
         let path = format!("{base}/api/rounds/{round}");
         assert!(client.put(path).json(&open).send().await.unwrap().status().is_success());
@@ -227,8 +231,7 @@ fn saving(folder: &Path, base: &str, rounds: &[Uuid]) -> (Duration, Duration) {
     let all =
         rounds.iter().flat_map(|round| shape.cells().enumerate().map(move |(i, cell)| (round, i, cell)));
     for (round, i, cell) in all {
-        let body = json!({"cell": cell, "kind": "gravity", "typed": format!("{:.0}", 262.0 + wobble(i)),
-            "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z"});
+        let body = json!({"cell": cell, "kind": "gravity", "typed": format!("{:.0}", 262.0 + wobble(i)), "taken_at": "2026-10-08T09:00:00Z"});
         let path = format!("/api/rounds/{round}/readings/{}", Uuid::now_v7());
         let begin = Instant::now();
         let status = put(&mut stream, host, &path, &body.to_string());

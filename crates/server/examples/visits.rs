@@ -2,6 +2,9 @@
 //! monthly visits, a photograph of twelve megapixels, a report with twenty photographs.
 #![allow(clippy::unwrap_used, clippy::print_stdout, reason = "a measuring program that fails loudly")]
 
+#[path = "../tests/common/acting.rs"]
+mod acting;
+
 use rainshadow::clock::Clock;
 use rainshadow::{Settings, serve};
 use reqwest::{Client, Method, RequestBuilder};
@@ -35,7 +38,7 @@ impl Shop {
 
     async fn post(&self, path: &str, version: i64) {
         let request = self.ask(Method::POST, path).header("if-match", format!("\"{version}\""));
-        let answer = request.json(&json!({"person": "TA", "device": "desk"})).send().await.unwrap();
+        let answer = request.json(&json!({})).send().await.unwrap();
         assert!(answer.status().is_success(), "{path}: {}", answer.text().await.unwrap());
     }
 
@@ -48,7 +51,7 @@ impl Shop {
     }
 
     async fn say(&self, visit: &str, place: &str, what: Value) {
-        let body = json!({"place": place, "what": what, "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z"});
+        let body = json!({"place": place, "what": what, "taken_at": "2026-10-08T09:00:00Z"});
         self.put(&format!("/api/visits/{visit}/entries/{}", Uuid::now_v7()), &body).await;
     }
 }
@@ -64,14 +67,13 @@ async fn first_visit(shop: &Shop) -> String {
     let shape = json!({"system_voltage": 24, "cells_per_battery": 3, "series": 4, "parallel": 1});
     let body = json!({"site": site, "model": "flooded-6v-420", "rules": "maker_first", "shape": shape, "in_service": "2020"});
     shop.put(&format!("/api/banks/{bank}"), &body).await;
-    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank, "person": "TA", "device": "desk"})).await;
-    let open = json!({"bank": bank, "visit": visit, "person": "TA", "device": "desk",
+    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
+    let open = json!({"bank": bank, "visit": visit,
         "conditions": {"hours_since_load": "25", "hours_since_charge": "26", "water_added": "no"},
         "instrument": {"kind": "hydrometer", "resolution": 5.0, "repeatability": 3.0, "corrects_for_temperature": false}});
     shop.put(&format!("/api/rounds/{round}"), &open).await;
     for i in 0..CELLS {
-        let read = json!({"cell": cell(i), "kind": "gravity", "typed": format!("{}", 262 + i % 4), "person": "TA",
-            "device": "desk", "taken_at": "2026-10-08T09:00:00Z", "stands": true});
+        let read = json!({"cell": cell(i), "kind": "gravity", "typed": format!("{}", 262 + i % 4), "taken_at": "2026-10-08T09:00:00Z", "stands": true});
         shop.put(&format!("/api/rounds/{round}/readings/{}", Uuid::now_v7()), &read).await;
     }
     shop.post(&format!("/api/rounds/{round}/finish"), 1).await;
@@ -168,7 +170,7 @@ async fn photographs(shop: &Shop, visit: &str) {
     let mut times = Vec::new();
     for n in 0..20 {
         let (photo, bytes) = (Uuid::now_v7(), picture(n));
-        let path = format!("/api/visits/{visit}/photos/{photo}?person=TA&device=desk&what=wiring");
+        let path = format!("/api/visits/{visit}/photos/{photo}?what=wiring");
         let begin = Instant::now();
         let answer = shop.ask(Method::PUT, &path).body(bytes).send().await.unwrap();
         assert!(answer.status().is_success(), "{}", answer.text().await.unwrap());
@@ -222,7 +224,8 @@ async fn main() {
         ..Settings::default()
     };
     tokio::spawn(serve(settings, listener, std::future::pending()));
-    let shop = Shop { base, client: Client::new() };
+    let shop = Shop { base, client: acting::acting() };
+    acting::introduce(&shop.client, &shop.base).await;
     let bank = first_visit(&shop).await;
     if !again {
         let begin = Instant::now();
@@ -230,7 +233,7 @@ async fn main() {
         println!("{BANKS} banks of {VISITS} visits written in {:?}", begin.elapsed());
     }
     let visit = Uuid::now_v7().to_string();
-    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank, "person": "TA", "device": "desk"})).await;
+    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
     if !again {
         photographs(&shop, &visit).await;
     }

@@ -3,6 +3,7 @@
 
 use crate::clock::Clock;
 use crate::db::{Db, DbError, RunEntryRow, RunRow};
+use rainshadow_core::actor::Actor;
 use rainshadow_core::equalize::RunEntry;
 use std::time::Duration;
 
@@ -40,8 +41,7 @@ async fn note(db: &Db, clock: &Clock, seconds: f64) -> Result<(), DbError> {
                 id: uuid::Uuid::now_v7().to_string(),
                 entry: RunEntry::ClockSet { hours: seconds / 3600.0 },
                 typed: None,
-                person: String::new(),
-                device: "this machine".into(),
+                by: Actor::named("", "this machine"),
                 at: now,
             };
             run.append(tx, &entry, None)?;

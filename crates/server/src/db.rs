@@ -19,6 +19,7 @@ pub(crate) mod feeds;
 pub mod folder;
 mod forget;
 pub(crate) mod house_rules;
+mod log;
 mod models;
 mod open;
 mod open_error;
@@ -59,12 +60,11 @@ pub use open_error::OpenError;
 pub use people::{Person, Theme};
 pub use photos::{PhotoOf, PhotoRow};
 use readers::Readers;
-pub use readings::{NewReading, ReadingKind, StoredReading};
 pub(crate) use reminders::reminder_done;
 pub use reminders::{NewPostponement, NewReminder};
 pub(crate) use replacements::undo as undo_change;
 pub use replacements::{ChangeKind, ChangeView, NewChange, Stood};
-pub use rounds::{FinishOutcome, NewRound, Origin, RoundRow};
+pub use rounds::{NewRound, Origin, RoundRow};
 pub(crate) use rows::{BadRow, LOOSE, bad_rows, scratch_copy, set_aside, texts_of_derived};
 pub use run_records::{EquipmentRecord, FeedRecord, RunEntryRecord, RunRecord, WatchedRecord};
 pub use runs::{NewRun, PlannedRun, RunEntryRow, RunRow};
@@ -72,11 +72,11 @@ pub use sites::{NewSite, Site, SiteEdit};
 pub use taken_out::TakenOut;
 pub(crate) use taken_out::{banks_of_block_at, taken_out};
 pub(crate) use typed_digest::{demo_made, is_demo, typed_digest};
-pub use visit_entries::{NewEntry, StoredEntry};
-pub use visits::{CloseOutcome, NewVisit, VisitRow};
+pub use visits::{NewVisit, VisitRow};
 
 pub use rusqlite::{Connection, Transaction};
 
+use rainshadow_core::actor::Actor;
 use rusqlite::TransactionBehavior;
 use std::path::Path;
 use std::sync::atomic::{AtomicU64, Ordering};
@@ -89,6 +89,15 @@ pub enum Written {
     Created,
     /// The same body was there before.
     AlreadyThere,
+}
+
+/// What became of a change to something that several people change, which named the version it saw.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Changed<T> {
+    /// Done now, or before by the same person on the same device: as it stands.
+    Done(T),
+    /// Somebody else changed it since: as it stands.
+    BySomebodyElse(T),
 }
 
 /// The database.
@@ -160,26 +169,38 @@ impl Db {
         &self,
         work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError> + Send + 'static,
     ) -> Result<T, DbError> {
-        let db = self.clone();
-        tokio::task::spawn_blocking(move || db.write_now(work)).await.map_err(|_join| DbError::Crashed)?
+        self.write_or_refuse(work).await
     }
 
-    /// The same for one row: when nobody else writes, it runs on the thread that asks. Waking another
-    /// thread took half as long as the commit itself.
+    /// Runs a write that may be refused for a reason of its caller's; nothing is kept then.
     ///
     /// # Errors
-    /// Whatever the write fails with; nothing of it is kept then.
-    pub async fn write_row<T: Send + 'static>(
+    /// Whatever the write fails with or is refused for.
+    pub async fn write_or_refuse<T: Send + 'static, E: From<DbError> + Send + 'static>(
         &self,
-        work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError> + Send + 'static,
-    ) -> Result<T, DbError> {
+        work: impl FnOnce(&Transaction<'_>) -> Result<T, E> + Send + 'static,
+    ) -> Result<T, E> {
+        let db = self.clone();
+        let done = tokio::task::spawn_blocking(move || db.committed(&mut lock(&db.writer), work));
+        done.await.map_err(|_join| DbError::Crashed)?
+    }
+
+    /// Writes one row: when nobody else writes, it runs on the thread that asks. Waking another thread
+    /// took half as long as the commit itself.
+    ///
+    /// # Errors
+    /// Whatever the write fails with or is refused for; nothing of it is kept then.
+    pub async fn write_row<T: Send + 'static, E: From<DbError> + Send + 'static>(
+        &self,
+        work: impl FnOnce(&Transaction<'_>) -> Result<T, E> + Send + 'static,
+    ) -> Result<T, E> {
         if let Ok(mut writer) = self.writer.try_lock() {
             return self.committed(&mut writer, work);
         }
-        self.write(work).await
+        self.write_or_refuse(work).await
     }
 
-    /// The same on this thread, for commands without an async runtime.
+    /// Runs a write on this thread, for commands without an async runtime.
     ///
     /// # Errors
     /// Whatever the write fails with.
@@ -190,17 +211,17 @@ impl Db {
         self.committed(&mut lock(&self.writer), work)
     }
 
-    fn committed<T>(
+    fn committed<T, E: From<DbError>>(
         &self,
         writer: &mut Connection,
-        work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError>,
-    ) -> Result<T, DbError> {
-        let tx = writer.transaction_with_behavior(TransactionBehavior::Immediate)?;
+        work: impl FnOnce(&Transaction<'_>) -> Result<T, E>,
+    ) -> Result<T, E> {
+        let tx = writer.transaction_with_behavior(TransactionBehavior::Immediate).map_err(DbError::from)?;
         let result = work(&tx)?;
         // Counted whether it succeeds or not: a commit whose answer is an error may be on disk.
         let done = tx.commit();
         self.commits.fetch_add(1, Ordering::SeqCst);
-        done?;
+        done.map_err(DbError::from)?;
         Ok(result)
     }
 
@@ -228,20 +249,17 @@ impl Db {
     }
 }
 
-/// Appends to the event log.
-fn log(
+/// Appends to the list of what happened.
+fn event(
     tx: &Transaction<'_>,
     at: jiff::Timestamp,
-    by: &str,
+    by: &Actor,
     what: &str,
     subject: &str,
 ) -> Result<(), DbError> {
-    tx.prepare_cached("INSERT INTO event_log (at, person, what, subject) VALUES (?, ?, ?, ?)")?.execute((
-        at.to_string(),
-        by,
-        what,
-        subject,
-    ))?;
+    let said = if by.device.is_empty() { by.initials.clone() } else { by.said() };
+    tx.prepare_cached("INSERT INTO event_log (at, person_id, person, what, subject) VALUES (?, ?, ?, ?, ?)")?
+        .execute((at.to_string(), &by.id, said, what, subject))?;
     Ok(())
 }
 

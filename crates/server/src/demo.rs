@@ -22,19 +22,20 @@ pub use journal::{CellFound, DayFound, Journal, Line, RunFound};
 use crate::app::judge_rounds::derive_missing;
 use crate::db::Transaction;
 use crate::db::{
-    AccessNotes, BankRow, DbError, EquipmentRow, ModelRow, NewBank, NewReading, NewRound, NewSite, Origin,
-    Person, ReadingKind, RoundRow, Site, StoredReading, Theme, VisitRow,
+    AccessNotes, BankRow, DbError, EquipmentRow, ModelRow, NewBank, NewRound, NewSite, Origin, Person,
+    RoundRow, Site, Theme, VisitRow, readings,
 };
 use crate::http::typed_equipment::TypedEquipment;
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
 use noise::Noise;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BankShape, CellAddress, walk};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Temperature, Voltage, typed};
-use rainshadow_core::round::{Conditions, RoundTemperature, WaterAdded};
+use rainshadow_core::round::{Conditions, ReadingKind, RoundEntry, RoundTemperature, WaterAdded};
 use visits::{Day, Pours, VisitStory, day_of, fill_in, open};
 use years::{Years, live};
 
@@ -213,8 +214,7 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
                 rest_volts: volts.map(Voltage::from_volts).transpose().map_err(|e| bad(&e))?,
             },
             reversed: false,
-            person: story.people[number % 2].into(),
-            device: "shop laptop".into(),
+            by: Actor::named(story.people[number % 2], "shop laptop"),
             sent: format!("demo {number}"),
             typed: None,
         };
@@ -254,7 +254,7 @@ fn fit(
         .canonical(&model, row.shape.cells_in_series())
         .map_err(|_refused| bad(&"the equipment of the demo does not fit"))?;
     let text = serde_json::to_string(typed).map_err(|e| bad(&e))?;
-    EquipmentRow::append(tx, bank, 0, (&fitted, &text, person), when)?;
+    EquipmentRow::append(tx, bank, 0, (&fitted, &text, &Actor::named(person, "")), when)?;
     Ok(())
 }
 
@@ -268,24 +268,14 @@ fn read_as(
     noise: &mut Noise,
 ) -> Result<(), DbError> {
     let text = format!("{:03.0}", shown - 1000.0);
-    let mut new = NewReading {
-        id: noise.id(),
-        cell,
-        kind: ReadingKind::Gravity,
-        gravity: Some(typed::gravity(&text).map_err(|e| bad(&e))?),
+    let read = typed::gravity(&text).map_err(|e| bad(&e))?;
+    let new = RoundEntry {
         typed: Some(text),
-        temperature: None,
-        temperature_typed: None,
-        reason: None,
         stands: true,
-        supersedes: None,
-        person: row.person.clone(),
-        device: row.device.clone(),
-        taken_at: when,
-        sent: String::new(),
+        by: row.by.clone(),
+        ..RoundEntry::of_gravity(&noise.id(), cell, read, when)
     };
-    new.sent = new.fingerprint();
-    StoredReading::append(tx, row, &new, when)?;
+    readings::append(tx, row, &new, when)?;
     Ok(())
 }
 
@@ -322,7 +312,7 @@ fn take(
     let oddity = round.oddities.iter().find(|(address, _)| *address == cell.to_string()).map(|(_, o)| o);
     let mut append = |kind, points: Option<f64>, reason: Option<&str>, supersedes: Option<String>, stands| {
         let text = points.map(|p| format!("{:03.0}", p - 1000.0));
-        let mut new = NewReading {
+        let new = RoundEntry {
             id: noise.id(),
             cell,
             kind,
@@ -333,13 +323,11 @@ fn take(
             reason: reason.map(Into::into),
             stands,
             supersedes,
-            person: row.person.clone(),
-            device: row.device.clone(),
+            by: row.by.clone(),
             taken_at: when,
-            sent: String::new(),
+            standing: true,
         };
-        new.sent = new.fingerprint();
-        StoredReading::append(tx, row, &new, when)?;
+        readings::append(tx, row, &new, when)?;
         Ok::<String, DbError>(new.id)
     };
     match oddity {

@@ -1,5 +1,6 @@
 //! The HTTP interface: every resource on one screen.
 
+mod acting;
 mod bank_page;
 mod banks;
 mod bench;
@@ -12,13 +13,11 @@ mod equipment;
 mod error;
 mod extract;
 mod faults;
-mod fresh;
 mod guard;
 mod house_rules;
 mod ledger;
 mod lengths;
 mod lenses;
-mod live_rounds;
 mod meta;
 mod models;
 mod notebook;
@@ -47,14 +46,12 @@ mod typed_model;
 mod typed_round;
 mod typed_run;
 mod typed_water;
-pub(crate) mod unreadable;
 pub(crate) mod visit_page;
 mod visits;
 mod watch;
 pub(crate) mod web_app;
 
 pub use error::{FieldError, Problem};
-pub(crate) use fresh::catch_up;
 pub use openapi::document;
 pub use state::AppState;
 

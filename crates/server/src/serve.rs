@@ -82,7 +82,7 @@ pub async fn serve(
     let state = http::AppState::new(db, settings.clock, reach);
     // After an update every verdict is derived anew: begun before somebody waits for it.
     let mut background = JoinSet::new();
-    background.spawn(http::catch_up(state.clone()));
+    background.spawn(crate::app::fresh::catch_up(state.app.clone()));
     background.spawn(crate::clock_watch::watch_clock(state.db.clone(), state.clock.clone()));
     background.spawn(crate::feed::collect(state.db.clone(), state.clock.clone(), Arc::clone(&state.feeds)));
     connections::run(listener, http::router(state), tls, connections, shutdown).await;

@@ -16,11 +16,11 @@ use serde_json::{Value, json};
 async fn visit(shop: &Shop, bank: &str, day: &str, said: &[(&str, Value)]) -> String {
     let visit = id();
     let at = format!("{day}T09:00:00Z");
-    let body = json!({"bank": bank, "person": "TA", "device": "desk", "day": day});
+    let body = json!({"bank": bank, "day": day});
     let (status, answer) = shop.put(&format!("/api/visits/{visit}"), &body).await;
     assert_eq!(status, StatusCode::CREATED, "{answer}");
     for (place, what) in said {
-        let body = json!({"place": place, "what": what, "person": "TA", "device": "desk", "taken_at": at});
+        let body = json!({"place": place, "what": what, "taken_at": at});
         let (status, answer) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
         assert_eq!(
             (status, &answer["saved"]),
@@ -29,7 +29,7 @@ async fn visit(shop: &Shop, bank: &str, day: &str, said: &[(&str, Value)]) -> St
         );
     }
     let request = shop.request(Method::POST, &format!("/api/visits/{visit}/close"));
-    let request = request.header("if-match", "\"1\"").json(&json!({"person": "TA", "device": "desk"}));
+    let request = request.header("if-match", "\"1\"").json(&json!({}));
     assert_eq!(request.send().await.unwrap().status(), StatusCode::OK);
     visit
 }
@@ -74,7 +74,7 @@ async fn a_hot_case_of_a_sealed_bank_is_due_under_its_own_rule_and_told_everywhe
     let report = report.text().await.unwrap();
     assert!(report.contains("Battery A3 is hotter than the others"), "{report}");
     // put off under its id, it stays put off when it is measured a little otherwise
-    let body = json!({"bank": bank, "task": "seen_finding", "about": "hot_case A3", "from": due["date"], "until": "2026-12-01", "reason": "fan comes", "person": "TA"});
+    let body = json!({"bank": bank, "task": "seen_finding", "about": "hot_case A3", "from": due["date"], "until": "2026-12-01", "reason": "fan comes"});
     let (status, answer) = shop.put(&format!("/api/postponements/{}", id()), &body).await;
     assert_eq!(status, StatusCode::CREATED, "{answer}");
     let today = shop.get("/api/today").await;
@@ -126,8 +126,7 @@ async fn an_archived_bank_keeps_its_condition_after_the_rules_changed_and_asks_f
     }
     assert_eq!(shop.finish(&round, 1, "desk").await.0, StatusCode::OK);
     let before = shop.get("/api/banks").await[0].clone();
-    let (status, _) =
-        shop.send(Method::POST, &format!("/api/banks/{bank}/archive"), &json!({"person": "TA"})).await;
+    let (status, _) = shop.send(Method::POST, &format!("/api/banks/{bank}/archive"), &json!({})).await;
     assert!(status.is_success(), "{status}");
     // as a folder of older rules is opened: nothing derived is left
     let folder = shop.close().await;

@@ -11,15 +11,13 @@ use std::sync::Arc;
 
 async fn visit(shop: &Shop, bank: &str) -> String {
     let visit = id();
-    let (status, said) = shop
-        .put(&format!("/api/visits/{visit}"), &json!({"bank": bank, "person": "TA", "device": "desk"}))
-        .await;
+    let (status, said) = shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
     assert_eq!(status, StatusCode::CREATED, "{said}");
     visit
 }
 
 fn note(text: &str) -> Value {
-    json!({"what": {"kind": "note", "text": text}, "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z"})
+    json!({"what": {"kind": "note", "text": text}, "taken_at": "2026-10-08T09:00:00Z"})
 }
 
 async fn say(shop: &Shop, visit: &str, entry: &str, body: &Value) -> (StatusCode, Value) {
@@ -27,8 +25,8 @@ async fn say(shop: &Shop, visit: &str, entry: &str, body: &Value) -> (StatusCode
 }
 
 async fn post(shop: &Shop, path: &str, version: i64) -> (StatusCode, Value) {
-    let request = shop.request(Method::POST, path).header("if-match", format!("\"{version}\""));
-    answer(request.json(&json!({"person": "MO", "device": "phone"})).send().await.unwrap()).await
+    let request = shop.request_by(("MO", "phone"), Method::POST, path).await;
+    answer(request.header("if-match", format!("\"{version}\"")).send().await.unwrap()).await
 }
 
 async fn report(shop: &Shop, visit: &str) -> String {
@@ -110,7 +108,7 @@ async fn after_the_close_nothing_new_is_taken_and_a_lost_answer_is_still_answere
     let entry = id();
     assert_eq!(say(&shop, &visit, &entry, &note("before")).await.0, StatusCode::CREATED);
     let shown = id();
-    let photo = format!("/api/visits/{visit}/photos/{shown}?what=other&person=TA&device=desk");
+    let photo = format!("/api/visits/{visit}/photos/{shown}?what=other");
     let send = async |path: &str| {
         shop.request(Method::PUT, path).body(common::jpeg(40, 30, 9)).send().await.unwrap().status()
     };
@@ -128,9 +126,9 @@ async fn after_the_close_nothing_new_is_taken_and_a_lost_answer_is_still_answere
             "{said}"
         );
     }
-    let late = format!("/api/visits/{visit}/photos/{}?what=other&person=TA&device=desk", id());
+    let late = format!("/api/visits/{visit}/photos/{}?what=other", id());
     assert_eq!(send(&late).await, StatusCode::CONFLICT);
-    let taken_out = format!("/api/photos/{shown}?person=TA");
+    let taken_out = format!("/api/photos/{shown}");
     let gone = shop.request(Method::DELETE, &taken_out).send().await.unwrap();
     assert_eq!(gone.status(), StatusCode::CONFLICT, "a photograph of a closed visit stays");
     let files = std::fs::read_dir(shop.folder.path().join("photos")).unwrap().count();
@@ -198,18 +196,18 @@ async fn an_archived_bank_takes_nothing_by_any_road_and_everything_again_when_re
         ("finish".into(), shop.finish(&round, 1, "desk").await),
         ("entry".into(), say(&shop, &visit, &id(), &note("x")).await),
         ("close".into(), post(&shop, &format!("/api/visits/{visit}/close"), 1).await),
-        ("access".into(), shop.change(&format!("/api/banks/{bank}/access"), &json!({"notes": {}, "person": "MO"})).await),
+        ("access".into(), shop.change(&format!("/api/banks/{bank}/access"), &json!({"notes": {}})).await),
         ("rules".into(), shop.change(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "light_touch"})).await),
         ("choices".into(), shop.change(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {}})).await),
         (
             "reminder".into(),
-            shop.put(&format!("/api/reminders/{reminder}"), &json!({"bank": bank, "day": "2026-11-01", "text": "look", "person": "TA"})).await,
+            shop.put(&format!("/api/reminders/{reminder}"), &json!({"bank": bank, "day": "2026-11-01", "text": "look"})).await,
         ),
         (
             "postponement".into(),
             shop.put(
                 &format!("/api/postponements/{postponed}"),
-                &json!({"bank": bank, "task": "round", "from": "2026-10-08", "until": "2026-10-20", "reason": "rain", "person": "TA"}),
+                &json!({"bank": bank, "task": "round", "from": "2026-10-08", "until": "2026-10-20", "reason": "rain"}),
             )
             .await,
         ),
@@ -217,7 +215,7 @@ async fn an_archived_bank_takes_nothing_by_any_road_and_everything_again_when_re
             "battery".into(),
             shop.put(
                 &format!("/api/banks/{bank}/changes/{change}"),
-                &json!({"day": "2026-10-08", "kind": "replaced", "battery": "A1", "reason": "cracked", "person": "TA"}),
+                &json!({"day": "2026-10-08", "kind": "replaced", "battery": "A1", "reason": "cracked"}),
             )
             .await,
         ),
@@ -244,8 +242,7 @@ async fn what_two_change_at_once_is_changed_by_the_first_and_shown_to_the_second
     let looked = shop.request(Method::GET, &format!("/api/banks/{bank}")).send().await.unwrap();
     let etag = looked.headers()["etag"].clone();
     let say = async |cover: &str, seen: Option<&reqwest::header::HeaderValue>| {
-        let mut request =
-            shop.request(Method::PUT, &path).json(&json!({"notes": {"cover": cover}, "person": "TA"}));
+        let mut request = shop.request(Method::PUT, &path).json(&json!({"notes": {"cover": cover}}));
         if let Some(seen) = seen {
             request = request.header("if-match", seen.clone());
         }
@@ -258,7 +255,7 @@ async fn what_two_change_at_once_is_changed_by_the_first_and_shown_to_the_second
     assert_eq!(said["theirs"]["access"]["cover"], "lifts off", "{said}");
     assert_eq!(shop.get(&format!("/api/banks/{bank}")).await["bank"]["access"]["cover"], "lifts off");
     assert_eq!(
-        shop.change(&path, &json!({"notes": {"cover": "is screwed on"}, "person": "MO"})).await.0,
+        shop.change(&path, &json!({"notes": {"cover": "is screwed on"}})).await.0,
         StatusCode::NO_CONTENT
     );
 }

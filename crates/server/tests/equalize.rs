@@ -69,7 +69,7 @@ async fn sealed_banks_are_locked() {
     let bank = shop.bank_of("agm-12v-100", 24, 2, 1).await;
     let (_, page) = shop.send(Method::POST, &format!("/api/banks/{bank}/equalize"), &json!({})).await;
     assert_eq!((&page["locked"], &page["plan"]), (&json!(true), &Value::Null));
-    let body = json!({"bank": bank, "kind": "corrective", "temperature": celsius("20"), "person": "TA", "device": "desk"});
+    let body = json!({"bank": bank, "kind": "corrective", "temperature": celsius("20")});
     let (status, said) = shop.put(&format!("/api/runs/{}", id()), &body).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(said["detail"].as_str().unwrap().contains("not equalized unless its maker"), "{said}");
@@ -85,7 +85,7 @@ async fn settings_of_another_bank_are_refused_and_kept_ones_judged() {
             shop.request(Method::PUT, &path).header("if-match", format!("\"{version}\"")).json(&body);
         async { common::answer(request.send().await.unwrap()).await }
     };
-    let with = |charger: Value| json!({"equipment": {"charger": charger, "loads": [{"name": "dome drive", "highest_volts": "60"}]}, "person": "TA"});
+    let with = |charger: Value| json!({"equipment": {"charger": charger, "loads": [{"name": "dome drive", "highest_volts": "60"}]}});
     // CH-1: 14.7 V is the ceiling of a 12 V bank
     let (status, said) = put(0, with(json!({"absorption": "14.7"}))).await;
     assert_eq!(
@@ -142,15 +142,14 @@ async fn a_run_begins_only_when_all_is_seen_to_or_left_out_with_a_reason() {
     let left: Vec<&Value> = page["checks"].as_array().unwrap().iter().filter(|c| c["reason"] != "").collect();
     assert_eq!((left.len(), &left[0]["reason"]), (1, &json!("nothing is connected")));
     // a second run on the same bank is refused and named
-    let body = json!({"bank": bank, "kind": "stir", "temperature": celsius("20"), "pilot": "A1-1", "person": "TB", "device": "desk"});
+    let body = json!({"bank": bank, "kind": "stir", "temperature": celsius("20"), "pilot": "A1-1"});
     let (status, said) = shop.put(&format!("/api/runs/{}", id()), &body).await;
     assert_eq!((status, &said["theirs"]["run"]), (StatusCode::CONFLICT, &json!(run)));
     assert!(said["detail"].as_str().unwrap().starts_with("a run by TA is under way"), "{said}");
     // nobody closes the visit while the charger is on equalize
     let visit = page["visit"].as_str().unwrap();
     let close = shop.request(Method::POST, &format!("/api/visits/{visit}/close")).header("if-match", "\"1\"");
-    let (status, said) =
-        common::answer(close.json(&json!({"person": "TA", "device": "desk"})).send().await.unwrap()).await;
+    let (status, said) = common::answer(close.json(&json!({})).send().await.unwrap()).await;
     assert_eq!((status, &said["theirs"]["run"]), (StatusCode::CONFLICT, &json!(run)), "{said}");
     // the report shows what was left out
     let report = shop.request(Method::GET, &format!("/api/visits/{visit}/report")).send().await.unwrap();

@@ -12,7 +12,7 @@ async fn put(shop: &Shop, bank: &str, version: i64, equipment: Value) -> (Status
     let request = shop
         .request(Method::PUT, &format!("/api/banks/{bank}/equipment"))
         .header("if-match", format!("\"{version}\""))
-        .json(&json!({"equipment": equipment, "person": "TA"}));
+        .json(&json!({"equipment": equipment}));
     answer(request.send().await.unwrap()).await
 }
 

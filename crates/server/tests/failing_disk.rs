@@ -5,6 +5,7 @@
 
 mod common;
 
+use common::acting::{acting, introduce};
 use common::{id, jpeg, opening, reading};
 use reqwest::{Client, StatusCode};
 use serde_json::{Value, json};
@@ -108,20 +109,18 @@ async fn typical_visit(client: &Client, base: &str, bank: &str) -> Kept {
         status.is_success().then(|| serde_json::from_str(&text).unwrap_or(Value::Null))
     };
     let put = |path: String, body: &Value| client.put(format!("{base}{path}")).json(body);
-    let began =
-        send(put(format!("/api/visits/{visit}"), &json!({"bank": bank, "person": "TA", "device": "desk"})))
-            .await;
+    let began = send(put(format!("/api/visits/{visit}"), &json!({"bank": bank}))).await;
     if began.is_some() {
         kept.push((format!("/api/visits/{visit}"), "\"bank\"".into()));
     }
     for n in 0..2 {
         let text = format!("note {n} {}", id());
-        let body = json!({"what": {"kind": "note", "text": text}, "person": "TA", "device": "desk", "taken_at": "2026-01-08T09:00:00Z"});
+        let body = json!({"what": {"kind": "note", "text": text}, "taken_at": "2026-01-08T09:00:00Z"});
         if send(put(format!("/api/visits/{visit}/entries/{}", id()), &body)).await.is_some() {
             kept.push((format!("/api/visits/{visit}"), text));
         }
     }
-    let path = format!("{base}/api/visits/{visit}/photos/{photo}?what=other&person=TA&device=desk");
+    let path = format!("{base}/api/visits/{visit}/photos/{photo}?what=other");
     if send(client.put(path).body(jpeg(40, 30, 77))).await.is_some() {
         kept.push((format!("/api/photos/{photo}"), String::new()));
     }
@@ -134,7 +133,7 @@ async fn typical_visit(client: &Client, base: &str, bank: &str) -> Kept {
     }
     let post = |path: String, version: i64| {
         let request = client.post(format!("{base}{path}")).header("if-match", format!("\"{version}\""));
-        request.json(&json!({"person": "TA", "device": "desk"}))
+        request.json(&json!({}))
     };
     if send(post(format!("/api/rounds/{round}/finish"), 1)).await.is_some() {
         kept.push((format!("/api/rounds/{round}"), "\"finished\":true".into()));
@@ -149,7 +148,9 @@ async fn typical_visit(client: &Client, base: &str, bank: &str) -> Kept {
 async fn shop() -> (tempfile::TempDir, String) {
     let (folder, scratch) = (tempfile::tempdir().unwrap(), tempfile::tempdir().unwrap());
     let running = start(folder.path(), scratch.path(), None);
-    let bank = describe(&Client::new(), &running.base).await;
+    let client = acting();
+    introduce(&client, &running.base).await;
+    let bank = describe(&client, &running.base).await;
     drop(running);
     (folder, bank)
 }
@@ -183,7 +184,7 @@ async fn all_there(client: &Client, folder: &Path, scratch: &Path, kept: &Kept, 
 /// Every n of one kind of operation, until a visit needs no more of them.
 async fn every(kinds: &'static str) {
     let (folder, bank) = shop().await;
-    let client = Client::new();
+    let client = acting();
     let mut at = 1;
     loop {
         let (own, scratch) = (copied(folder.path()), tempfile::tempdir().unwrap());
@@ -222,7 +223,7 @@ async fn a_disk_that_fails_at_any_read_of_a_visit_loses_nothing_acknowledged() {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_full_disk_takes_nothing_and_everything_is_read() {
     let (folder, bank) = shop().await;
-    let (client, scratch) = (Client::new(), tempfile::tempdir().unwrap());
+    let (client, scratch) = (acting(), tempfile::tempdir().unwrap());
     // a visit with a finished round, whose derived rows are then forgotten
     let running = start(folder.path(), scratch.path(), None);
     let kept = typical_visit(&client, &running.base, &bank).await;

@@ -120,20 +120,16 @@ async fn equipped(shop: &Shop, address: SocketAddr) -> (String, String) {
         shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &body).await;
     }
     shop.finish(&round, 1, "desk").await;
-    let body = json!({"equipment": {"feed": address.to_string()}, "person": "TA"});
+    let body = json!({"equipment": {"feed": address.to_string()}});
     let request = shop
         .request(Method::PUT, &format!("/api/banks/{bank}/equipment"))
         .header("if-match", "\"0\"")
         .json(&body);
     assert!(request.send().await.unwrap().status().is_success());
     let run = id();
-    let open = json!({"bank": bank, "kind": "corrective", "temperature": {"typed": "20"}, "pilot": "A2-2", "person": "TA", "device": "desk"});
+    let open = json!({"bank": bank, "kind": "corrective", "temperature": {"typed": "20"}, "pilot": "A2-2"});
     shop.put(&format!("/api/runs/{run}"), &open).await;
-    let say = async |mut what: Value| {
-        what["person"] = json!("TA");
-        what["device"] = json!("desk");
-        shop.put(&format!("/api/runs/{run}/entries/{}", id()), &what).await
-    };
+    let say = async |what: Value| shop.put(&format!("/api/runs/{run}/entries/{}", id()), &what).await;
     for check in shop.get(&format!("/api/runs/{run}")).await["checks"].as_array().unwrap() {
         say(json!({"what": "confirmed", "check": check["check"]})).await;
     }
@@ -173,7 +169,7 @@ async fn a_charger_that_was_not_switched_is_told_by_sound_and_its_run_counts_for
     own.hold().switch(Some(Stage::Equalize));
     shop.clock.pass(60);
     until(&shop, &run, |p| p["alarm"] != "charger").await;
-    let ended = json!({"what": "stopped", "person": "TA", "device": "desk"});
+    let ended = json!({"what": "stopped"});
     assert!(shop.put(&format!("/api/runs/{run}/entries/{}", id()), &ended).await.0.is_success());
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     assert!(page["runs"][0]["said"].as_str().unwrap().ends_with("stopped by hand"), "{}", page["runs"]);
@@ -190,7 +186,7 @@ async fn a_run_with_a_feed_goes_on_whatever_the_feed_does() {
     let page = until(&shop, &run, |p| p["feed"]["live"] == true).await;
     assert!(page["volts"].as_str().unwrap().ends_with(" V, by the charger"), "{}", page["volts"]);
     // a reading without volts takes those that the charger told
-    let warm = json!({"what": "read", "temperature": {"typed": "20", "unit": "C"}, "person": "TA", "device": "desk"});
+    let warm = json!({"what": "read", "temperature": {"typed": "20", "unit": "C"}});
     let (status, said) = shop.put(&format!("/api/runs/{run}/entries/{}", id()), &warm).await;
     assert!(status.is_success(), "{said}");
     let reading = &shop.get(&format!("/api/runs/{run}")).await["readings"][0];
@@ -210,7 +206,7 @@ async fn a_run_with_a_feed_goes_on_whatever_the_feed_does() {
         until(&shop, &run, |p| p["feed"]["said"].as_str().unwrap().contains("refuses the connection")).await;
     assert_eq!((&page["phase"], &page["alarm"]), (&json!("running"), &Value::Null));
     // typed figures take over where the feed is gone
-    let typed = json!({"what": "read", "volts": "15.4", "amperes": "8", "person": "TA", "device": "desk"});
+    let typed = json!({"what": "read", "volts": "15.4", "amperes": "8"});
     shop.put(&format!("/api/runs/{run}/entries/{}", id()), &typed).await;
     let page = shop.get(&format!("/api/runs/{run}")).await;
     assert!(page["volts"].as_str().unwrap().starts_with("15.4 V, read at "), "{}", page["volts"]);

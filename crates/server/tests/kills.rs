@@ -4,8 +4,9 @@
 
 mod common;
 
+use common::acting::{acting, introduce};
 use common::{id, jpeg};
-use reqwest::{Client, StatusCode};
+use reqwest::StatusCode;
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
 use std::io::{BufRead, BufReader};
@@ -51,7 +52,7 @@ impl Acknowledged {
 
 /// Works on visits until the server is gone.
 async fn work(base: &str, bank: &str, kept: &mut Acknowledged, turn: u32) {
-    let client = Client::new();
+    let client = acting();
     let put = |path: String, body: Value| client.put(format!("{base}{path}")).json(&body).send();
     loop {
         let page = client.get(format!("{base}/api/banks/{bank}")).send().await;
@@ -61,9 +62,7 @@ async fn work(base: &str, bank: &str, kept: &mut Acknowledged, turn: u32) {
             open.to_owned()
         } else {
             let visit = id();
-            let begun =
-                put(format!("/api/visits/{visit}"), json!({"bank": bank, "person": "TA", "device": "desk"}))
-                    .await;
+            let begun = put(format!("/api/visits/{visit}"), json!({"bank": bank})).await;
             if begun.is_err() {
                 return;
             }
@@ -71,7 +70,7 @@ async fn work(base: &str, bank: &str, kept: &mut Acknowledged, turn: u32) {
         };
         for n in 0..5 {
             let text = format!("note {turn}-{n}-{}", id());
-            let body = json!({"what": {"kind": "note", "text": text}, "person": "TA", "device": "desk", "taken_at": "2026-01-08T09:00:00Z"});
+            let body = json!({"what": {"kind": "note", "text": text}, "taken_at": "2026-01-08T09:00:00Z"});
             match put(format!("/api/visits/{visit}/entries/{}", id()), body).await {
                 Ok(said) if said.status() == StatusCode::CREATED => {
                     kept.notes.push((visit.clone(), text));
@@ -83,7 +82,7 @@ async fn work(base: &str, bank: &str, kept: &mut Acknowledged, turn: u32) {
         }
         let photo = id();
         let shade = u8::try_from(kept.photos.len() % 250).unwrap();
-        let path = format!("{base}/api/visits/{visit}/photos/{photo}?what=other&person=TA&device=desk");
+        let path = format!("{base}/api/visits/{visit}/photos/{photo}?what=other");
         match client.put(path).body(jpeg(48, 32, shade)).send().await {
             Ok(said) if said.status() == StatusCode::CREATED => {
                 kept.photos.push((visit.clone(), photo));
@@ -98,7 +97,7 @@ async fn work(base: &str, bank: &str, kept: &mut Acknowledged, turn: u32) {
         let closing = client
             .post(format!("{base}/api/visits/{visit}/close"))
             .header("if-match", format!("\"{}\"", page["version"]))
-            .json(&json!({"person": "TA", "device": "desk"}));
+            .json(&json!({}));
         match closing.send().await {
             Ok(said) if said.status() == StatusCode::OK => {
                 let own =
@@ -116,7 +115,8 @@ async fn work(base: &str, bank: &str, kept: &mut Acknowledged, turn: u32) {
 async fn sixty_kills_lose_nothing_that_was_acknowledged() {
     let folder = tempfile::tempdir().unwrap();
     let (mut child, base) = start(folder.path());
-    let client = Client::new();
+    let client = acting();
+    introduce(&client, &base).await;
     let (site, bank) = (id(), id());
     let put = async |path: String, body: Value| {
         assert!(client.put(format!("{base}{path}")).json(&body).send().await.unwrap().status().is_success());

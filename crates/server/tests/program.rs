@@ -3,6 +3,7 @@
 
 mod common;
 
+use common::acting::{acting, introduce};
 use common::{id, opening, reading};
 use reqwest::Client;
 use serde_json::{Value, json};
@@ -51,8 +52,9 @@ async fn ready(client: &Client, base: &str) {
 async fn every_acknowledged_reading_is_there_after_a_kill() {
     let folder = tempfile::tempdir().unwrap();
     let (mut child, base) = start(folder.path());
-    let client = Client::new();
+    let client = acting();
     ready(&client, &base).await;
+    introduce(&client, &base).await;
     let put = async |base: &str, path: String, body: Value| {
         client.put(format!("{base}{path}")).json(&body).send().await
     };

@@ -112,7 +112,7 @@ async fn a_device_for_visits_does_visits_and_nothing_of_the_shop() {
             phone(method.clone(), &path).header("if-match", "\"1\"").json(&json!({})).send().await.unwrap();
         assert_eq!(sent.status(), StatusCode::FORBIDDEN, "{method} {path}");
     }
-    let visit = json!({"bank": bank, "person": "TA", "device": "phone"});
+    let visit = json!({"bank": bank});
     let begun = phone(Method::PUT, &format!("/api/visits/{}", id())).json(&visit).send().await.unwrap();
     assert_eq!(begun.status(), StatusCode::CREATED);
     assert_eq!(phone(Method::GET, "/api/today").send().await.unwrap().status(), StatusCode::OK);
@@ -278,9 +278,9 @@ async fn a_photograph_is_not_packed_twice_and_a_page_is_packed() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     let visit = id();
-    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank, "person": "TA", "device": "desk"})).await;
+    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
     let photo = id();
-    let path = format!("/api/visits/{visit}/photos/{photo}?what=other&person=TA&device=desk");
+    let path = format!("/api/visits/{visit}/photos/{photo}?what=other");
     shop.request(Method::PUT, &path).body(common::jpeg(900, 700, 30)).send().await.unwrap();
     let packed = async |path: &str| {
         let sent = shop.request(Method::GET, path).header("accept-encoding", "gzip").send().await.unwrap();

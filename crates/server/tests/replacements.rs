@@ -19,7 +19,7 @@ async fn round(shop: &Shop, bank: &str, values: [&str; 6]) -> String {
 }
 
 fn replaced(battery: &str, day: &str) -> Value {
-    json!({"kind": "replaced", "battery": battery, "day": day, "serial": "77-1", "date_code": "K6", "reason": "dead cell", "person": "TA"})
+    json!({"kind": "replaced", "battery": battery, "day": day, "serial": "77-1", "date_code": "K6", "reason": "dead cell"})
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -62,7 +62,7 @@ async fn a_new_battery_starts_without_history_and_the_old_rounds_keep_theirs() {
         1
     );
     // undone: the old block stands there again with its history
-    let by = json!({"person": "TA", "device": "desk"});
+    let by = json!({});
     let (status, _) = shop.send(Method::POST, &format!("/api/changes/{change}/undo"), &by).await;
     assert_eq!(status, StatusCode::NO_CONTENT);
     assert_eq!(shop.get(&format!("/api/banks/{bank}/cells/A2-2")).await["points"][0]["gravity"], 1.24);
@@ -78,7 +78,8 @@ async fn two_that_change_places_take_their_history_along() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     round(&shop, &bank, ["270", "271", "272", "276", "277", "278"]).await;
-    let swap = json!({"kind": "swapped", "battery": "A1", "other": "A2", "day": "2026-10-08", "reason": "rotated", "person": "TA"});
+    let swap =
+        json!({"kind": "swapped", "battery": "A1", "other": "A2", "day": "2026-10-08", "reason": "rotated"});
     assert_eq!(shop.put(&format!("/api/banks/{bank}/changes/{}", id()), &swap).await.0, StatusCode::CREATED);
     let gravity = async |cell: &str| {
         shop.get(&format!("/api/banks/{bank}/cells/{cell}")).await["points"][0]["gravity"].clone()
@@ -91,10 +92,10 @@ async fn a_new_sealed_battery_is_not_judged_by_the_volts_of_the_old_one() {
     let shop = Shop::open().await;
     let bank = shop.bank_of("agm-12v-100", 24, 2, 2).await;
     let visit = id();
-    let open = json!({"bank": bank, "person": "TA", "device": "desk"});
+    let open = json!({"bank": bank});
     shop.put(&format!("/api/visits/{visit}"), &open).await;
     let say = async |place: &str, what: Value| {
-        let body = json!({"place": place, "what": what, "person": "TA", "device": "desk", "taken_at": "2026-10-08T08:00:00Z"});
+        let body = json!({"place": place, "what": what, "taken_at": "2026-10-08T08:00:00Z"});
         let (status, said) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
         assert!(status.is_success(), "{said}");
     };
@@ -166,7 +167,7 @@ async fn one_that_was_taken_out_moves_into_another_bank_with_its_history() {
     let left: Vec<Value> = shelf(&first).await;
     assert!(left.len() == 1 && left[0]["block"] != old["block"], "{left:?}");
     // taking it out of the first bank cannot be undone while it stands in the second
-    let by = json!({"person": "TA", "device": "desk"});
+    let by = json!({});
     let undo =
         async |change: &str| shop.send(Method::POST, &format!("/api/changes/{change}/undo"), &by).await;
     let (status, said) = undo(&out).await;
@@ -221,7 +222,7 @@ async fn changes_that_cannot_be_are_refused_with_their_field() {
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(said["detail"].as_str().unwrap().contains("came on 2026-09-01"), "{said}");
     shop.put(&format!("/api/banks/{bank}/changes/{second}"), &replaced("A2", "2026-09-02")).await;
-    let by = json!({"person": "TA", "device": "desk"});
+    let by = json!({});
     let (status, _) = shop.send(Method::POST, &format!("/api/changes/{first}/undo"), &by).await;
     assert_eq!(status, StatusCode::CONFLICT, "the later one stands");
 }
@@ -293,18 +294,15 @@ fn jpeg() -> Vec<u8> {
 async fn lived_in(shop: &Shop) -> String {
     let bank = shop.bank().await;
     let visit = id();
-    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank, "person": "TA", "device": "desk"})).await;
-    let body = json!({"place": "A1", "what": {"kind": "battery_volts", "typed": "6.33"}, "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z"});
+    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
+    let body = json!({"place": "A1", "what": {"kind": "battery_volts", "typed": "6.33"}, "taken_at": "2026-10-08T09:00:00Z"});
     shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
-    let path = format!("/api/visits/{visit}/photos/{}?what=wiring&person=TA&device=desk", id());
+    let path = format!("/api/visits/{visit}/photos/{}?what=wiring", id());
     let sent = shop.request(Method::PUT, &path).body(jpeg()).send().await.unwrap();
     assert_eq!(sent.status(), StatusCode::CREATED);
     shop.put(&format!("/api/banks/{bank}/changes/{}", id()), &replaced("A2", "2026-10-07")).await;
-    shop.change(
-        &format!("/api/banks/{bank}/access"),
-        &json!({"notes": {"switch": "left of the door"}, "person": "TA"}),
-    )
-    .await;
+    shop.change(&format!("/api/banks/{bank}/access"), &json!({"notes": {"switch": "left of the door"}}))
+        .await;
     bank
 }
 
@@ -348,7 +346,7 @@ async fn a_backup_taken_while_running_restores_everything_elsewhere() {
     write(shop.folder.path(), &file).unwrap();
     assert!(write(shop.folder.path(), &file).unwrap_err().to_string().contains("is there already"));
     // what happens after the backup is not in it
-    shop.change(&format!("/api/banks/{bank}/access"), &json!({"notes": {}, "person": "MO"})).await;
+    shop.change(&format!("/api/banks/{bank}/access"), &json!({"notes": {}})).await;
     let folder = tempfile::tempdir().unwrap();
     restore(&file, folder.path(), false).unwrap();
     let full = restore(&file, folder.path(), false).unwrap_err();

@@ -28,7 +28,7 @@ async fn a_round_is_typed_judged_and_joins_the_history() {
         let (status, saved) = shop.read(&round, address, typed).await;
         assert_eq!(status, StatusCode::CREATED, "{saved}");
     }
-    let page = shop.get(&format!("/api/rounds/{round}?device=desk")).await;
+    let page = shop.get(&format!("/api/rounds/{round}")).await;
     assert_eq!(page["read"], 6);
     // six cells: asked at the end of the round
     assert_eq!(cell(&page, "A2-2")["view"]["condition"], "reread");
@@ -147,13 +147,13 @@ async fn undo_brings_the_reading_before_back() {
     let mut second = reading("A1-1", "235");
     second["supersedes"] = first["id"].clone();
     let (_, second) = shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &second).await;
-    let page = shop.get(&format!("/api/rounds/{round}?device=desk")).await;
+    let page = shop.get(&format!("/api/rounds/{round}")).await;
     assert_eq!(page["undo"]["id"], second["id"]);
     let mut undo = reading("A1-1", "");
     undo["kind"] = json!("withdrawn");
     undo["supersedes"] = second["id"].clone();
     shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &undo).await;
-    let page = shop.get(&format!("/api/rounds/{round}?device=desk")).await;
+    let page = shop.get(&format!("/api/rounds/{round}")).await;
     assert_eq!(cell(&page, "A1-1")["entry"]["says"], "1.265");
     assert_eq!(cell(&page, "A1-1")["entries"].as_array().unwrap().len(), 3, "nothing is overwritten");
 }
@@ -163,10 +163,8 @@ async fn two_people_on_one_cell_are_both_kept_and_named() {
     let shop = Shop::open().await;
     let round = shop.round(&shop.bank().await).await;
     shop.read(&round, "A1-1", "265").await;
-    let mut other = reading("A1-1", "260");
-    other["person"] = json!("MO");
-    other["device"] = json!("phone");
-    shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &other).await;
+    let path = format!("/api/rounds/{round}/readings/{}", id());
+    shop.put_by(("MO", "phone"), &path, &reading("A1-1", "260")).await;
     let page = shop.get(&format!("/api/rounds/{round}")).await;
     let entries = cell(&page, "A1-1")["entries"].as_array().unwrap();
     let said: Vec<(&str, &str, bool)> = entries
@@ -193,13 +191,7 @@ async fn a_second_browser_finishing_the_same_round_is_shown_what_stands() {
     );
     // the answer got lost: the same person on the same device may say it again
     assert_eq!(shop.finish(&round, 1, "desk").await.0, StatusCode::OK);
-    let (status, _) = shop
-        .send(
-            Method::POST,
-            &format!("/api/rounds/{round}/finish"),
-            &json!({"person": "TA", "device": "desk"}),
-        )
-        .await;
+    let (status, _) = shop.send(Method::POST, &format!("/api/rounds/{round}/finish"), &json!({})).await;
     assert_eq!(status, StatusCode::PRECONDITION_REQUIRED);
 }
 

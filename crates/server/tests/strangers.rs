@@ -26,7 +26,7 @@ async fn lived_in(shop: &Shop) -> Value {
     let page = shop.get(&format!("/api/runs/{run}")).await;
     let visit = page["visit"].as_str().unwrap().to_owned();
     let entry = async |place: &str, what: Value| {
-        let body = json!({"place": place, "what": what, "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z"});
+        let body = json!({"place": place, "what": what, "taken_at": "2026-10-08T09:00:00Z"});
         let (status, said) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
         assert_eq!(status, StatusCode::CREATED, "{said}");
     };
@@ -34,16 +34,16 @@ async fn lived_in(shop: &Shop) -> Value {
     entry("A1-1", json!({"kind": "level", "step": "low"})).await;
     entry("A1-1", json!({"kind": "water", "typed": "0.1", "unit": "litre", "to_mark": true})).await;
     entry("", json!({"kind": "note", "text": "all well"})).await;
-    let photo = format!("/api/visits/{visit}/photos/{}?what=other&person=TA&device=desk", id());
+    let photo = format!("/api/visits/{visit}/photos/{}?what=other", id());
     let sent = shop.request(Method::PUT, &photo).body(common::jpeg(64, 48, 30)).send().await.unwrap();
     assert_eq!(sent.status(), StatusCode::CREATED);
     let typed = json!({"charger": {"absorption": "14.7", "float": "13.6", "amperes": "30"}});
     let request = shop
         .request(Method::PUT, &format!("/api/banks/{bank}/equipment"))
         .header("if-match", "\"0\"")
-        .json(&json!({"equipment": typed, "person": "TA"}));
+        .json(&json!({"equipment": typed}));
     assert!(request.send().await.unwrap().status().is_success());
-    let change = json!({"day": "2026-10-08", "kind": "replaced", "battery": "A2", "reason": "cracked", "person": "TA"});
+    let change = json!({"day": "2026-10-08", "kind": "replaced", "battery": "A2", "reason": "cracked"});
     shop.put(&format!("/api/banks/{bank}/changes/{}", id()), &change).await;
     shop.get(&format!("/api/banks/{bank}/export.json")).await
 }
@@ -211,9 +211,9 @@ async fn a_mark_in_a_note_reaches_no_picture_of_another_visit_and_eats_nothing()
     let hash = file["visits"][0]["photographs"][0]["hash"].as_str().unwrap();
     let bank = shop.bank_of("flooded-6v-225", 12, 2, 1).await;
     let visit = id();
-    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank, "person": "TA", "device": "desk"})).await;
+    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
     for text in [format!("look: {{photo:{hash}}}"), "an open {photo: mark".into(), "the last word".into()] {
-        let body = json!({"what": {"kind": "note", "text": text}, "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z"});
+        let body = json!({"what": {"kind": "note", "text": text}, "taken_at": "2026-10-08T09:00:00Z"});
         shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
     }
     let report = shop.request(Method::GET, &format!("/api/visits/{visit}/report")).send().await.unwrap();
@@ -232,27 +232,23 @@ async fn every_text_has_a_length_wherever_it_is_typed() {
     let bank = shop.bank().await;
     let long = "x".repeat(5_000_000);
     let mut round = common::opening(&bank);
-    round["person"] = json!(long);
+    round["conditions"]["proven_full"] = json!(long);
     let mut reading = common::reading("A1-1", "270");
-    reading["device"] = json!("y".repeat(81));
+    reading["reason"] = json!("y".repeat(4001));
     let own = shop.round(&bank).await;
     for (path, body, field) in [
-        (format!("/api/rounds/{}", id()), round, "person"),
-        (format!("/api/rounds/{own}/readings/{}", id()), reading, "device"),
+        (format!("/api/rounds/{}", id()), round, "conditions.proven_full"),
+        (format!("/api/rounds/{own}/readings/{}", id()), reading, "reason"),
         (format!("/api/sites/{}", id()), json!({"name": "z".repeat(121), "zone": "UTC"}), "name"),
         (
             format!("/api/sites/{}", id()),
             json!({"name": "Larch", "zone": "UTC", "region": "a\u{7}b"}),
             "region",
         ),
-        (
-            format!("/api/visits/{}", id()),
-            json!({"bank": bank, "person": "q".repeat(41), "device": "desk"}),
-            "person",
-        ),
+        (format!("/api/visits/{}", id()), json!({"bank": bank, "day": "q".repeat(4001)}), "day"),
         (
             format!("/api/reminders/{}", id()),
-            json!({"bank": bank, "day": "2026-11-01", "text": "w".repeat(4001), "person": "TA"}),
+            json!({"bank": bank, "day": "2026-11-01", "text": "w".repeat(4001)}),
             "text",
         ),
     ] {
@@ -261,7 +257,13 @@ async fn every_text_has_a_length_wherever_it_is_typed() {
         assert_eq!(said["errors"][0]["field"], field, "{path}: {said}");
         assert!(said.to_string().len() < 2000, "a refusal is short");
     }
-    let photo = format!("/api/visits/{}/photos/{}?what=other&person={}&device=d", id(), id(), "p".repeat(50));
+    let long_device = shop
+        .request(Method::PUT, &format!("/api/visits/{}", id()))
+        .header("rainshadow-device", "d".repeat(81))
+        .json(&json!({"bank": bank}));
+    let (status, said) = common::answer(long_device.send().await.unwrap()).await;
+    assert_eq!((status, &said["errors"][0]["field"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("device")));
+    let photo = format!("/api/visits/{}/photos/{}?what=other&note={}", id(), id(), "p".repeat(4001));
     let sent = shop.request(Method::PUT, &photo).body(common::jpeg(9, 9, 9)).send().await.unwrap();
     assert_eq!(sent.status(), StatusCode::UNPROCESSABLE_ENTITY);
 }

@@ -59,9 +59,9 @@ async fn the_list_is_right_after_every_new_entry() {
     let bank = bank_of(&shop, "Arboretum tram 4").await;
     assert!(find(&shop.get("/api/today").await, "Arboretum tram 4", "retorque_and_clean").is_some());
     let visit = id();
-    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank, "person": "TA", "device": "desk"})).await;
+    shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
     let say = async |place: &str, what: Value| {
-        let body = json!({"place": place, "what": what, "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z"});
+        let body = json!({"place": place, "what": what, "taken_at": "2026-10-08T09:00:00Z"});
         let (status, said) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
         assert_eq!(status, StatusCode::CREATED, "{said}");
     };
@@ -83,8 +83,7 @@ async fn what_is_put_off_moves_with_its_reason_and_bad_days_are_named() {
     let put_off = |until: &str, reason: &str| {
         json!({
             "bank": item["bank"], "task": item["task"], "about": item["about"], "from": item["date"],
-            "until": until, "reason": reason, "person": "TA",
-        })
+            "until": until, "reason": reason, })
     };
     for (until, reason, field) in [
         ("2026-10-08", "snow", "until"),
@@ -113,7 +112,7 @@ async fn reminders_come_and_go_and_filters_narrow() {
     let shop = demo().await;
     let bank = bank_of(&shop, "Larch Point repeater").await;
     let reminder = id();
-    let body = json!({"bank": bank, "day": "2026-10-10", "text": "take the new key along", "person": "MO"});
+    let body = json!({"bank": bank, "day": "2026-10-10", "text": "take the new key along"});
     assert_eq!(shop.put(&format!("/api/reminders/{reminder}"), &body).await.0, StatusCode::CREATED);
     let page = shop.get("/api/today").await;
     assert_eq!(
@@ -121,17 +120,13 @@ async fn reminders_come_and_go_and_filters_narrow() {
         "Take the new key along"
     );
     let (status, said) = shop
-        .put(
-            &format!("/api/reminders/{}", id()),
-            &json!({"bank": bank, "day": "10 Oct", "text": "x", "person": "MO"}),
-        )
+        .put(&format!("/api/reminders/{}", id()), &json!({"bank": bank, "day": "10 Oct", "text": "x"}))
         .await;
     assert_eq!(
         (status, said["errors"][0]["field"].as_str()),
         (StatusCode::UNPROCESSABLE_ENTITY, Some("day"))
     );
-    let by = json!({"person": "MO", "device": "desk"});
-    shop.send(Method::POST, &format!("/api/reminders/{reminder}/done"), &by).await;
+    shop.send(Method::POST, &format!("/api/reminders/{reminder}/done"), &json!({})).await;
     assert!(find(&shop.get("/api/today").await, "Larch Point repeater", "reminder").is_none());
     let narrow = shop.get("/api/today?keeper=MO&duty=coach").await;
     assert_eq!(narrow["banks"], 1);
@@ -203,19 +198,17 @@ async fn three_fills_of_ones_own_tell_how_long_the_next_one_takes() {
     assert_eq!(minutes().await, "15 min", "six cells at half a minute and ten to get there");
     for hour in [7, 8, 9] {
         let visit = id();
-        let open = json!({"bank": bank, "person": "TA", "device": "desk", "day": "2026-09-01"});
+        let open = json!({"bank": bank, "day": "2026-09-01"});
         assert!(shop.put(&format!("/api/visits/{visit}"), &open).await.0.is_success());
         for (cell, minute) in [("A1-1", 0), ("A1-2", 15), ("A2-3", 33)] {
-            let body = json!({"place": cell, "what": {"kind": "level", "step": "low"}, "person": "TA", "device": "desk",
+            let body = json!({"place": cell, "what": {"kind": "level", "step": "low"},
                 "taken_at": format!("2026-09-01T{hour:02}:{minute:02}:00Z")});
             let (status, said) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
             assert!(status.is_success(), "{said}");
         }
         let version = shop.get(&format!("/api/visits/{visit}")).await["version"].as_i64().unwrap();
         let close = shop.request(Method::POST, &format!("/api/visits/{visit}/close"));
-        let sent = close
-            .header("if-match", format!("\"{version}\""))
-            .json(&json!({"person": "TA", "device": "desk"}));
+        let sent = close.header("if-match", format!("\"{version}\"")).json(&json!({}));
         assert!(sent.send().await.unwrap().status().is_success());
     }
     assert_eq!(minutes().await, "45 min", "33 minutes from the first cell to the last");

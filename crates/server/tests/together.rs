@@ -8,13 +8,6 @@ use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
 
-fn by(person: &str, device: &str, cell: &str, typed: &str) -> Value {
-    let mut body = reading(cell, typed);
-    body["person"] = json!(person);
-    body["device"] = json!(device);
-    body
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn two_devices_at_both_ends_of_a_bank_lose_nothing() {
     let shop = Shop::open().await;
@@ -28,8 +21,8 @@ async fn two_devices_at_both_ends_of_a_bank_lose_nothing() {
         .collect();
     let walk = async |cells: Vec<String>, person: &str, device: &str| {
         for cell in cells {
-            let body = by(person, device, &cell, "262");
-            let (status, said) = shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &body).await;
+            let path = format!("/api/rounds/{round}/readings/{}", id());
+            let (status, said) = shop.put_by((person, device), &path, &reading(&cell, "262")).await;
             assert_eq!(status, StatusCode::CREATED, "{said}");
         }
     };
@@ -47,11 +40,13 @@ async fn two_devices_at_both_ends_of_a_bank_lose_nothing() {
 async fn an_undo_takes_back_ones_own_entry_and_not_the_others() {
     let shop = Shop::open().await;
     let round = shop.round(&shop.bank().await).await;
-    shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &by("TA", "desk", "A1-1", "270")).await;
-    shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &by("MO", "phone", "A1-2", "271")).await;
+    shop.read(&round, "A1-1", "270").await;
+    let path = format!("/api/rounds/{round}/readings/{}", id());
+    shop.put_by(("MO", "phone"), &path, &reading("A1-2", "271")).await;
     let undo = async |device: &str| {
-        let page = shop.get(&format!("/api/rounds/{round}?device={device}")).await;
-        page["undo_cell"].as_str().map(ToOwned::to_owned)
+        let request = shop.request(Method::GET, &format!("/api/rounds/{round}"));
+        let page = request.header("rainshadow-device", device).send().await.unwrap();
+        page.json::<Value>().await.unwrap()["undo_cell"].as_str().map(ToOwned::to_owned)
     };
     assert_eq!(undo("desk").await.as_deref(), Some("A1-1"));
     assert_eq!(undo("phone").await.as_deref(), Some("A1-2"));

@@ -3,6 +3,7 @@
 
 mod common;
 
+use common::visits::step;
 use common::{Shop, id, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
@@ -17,62 +18,18 @@ fn photograph() -> Vec<u8> {
     out.into_inner()
 }
 
-impl Shop {
-    async fn visit(&self, bank: &str) -> String {
-        let visit = id();
-        let body = json!({"bank": bank, "person": "TA", "device": "desk"});
-        let (status, said) = self.put(&format!("/api/visits/{visit}"), &body).await;
-        assert_eq!(status, StatusCode::CREATED, "{said}");
-        visit
-    }
-
-    async fn say(&self, visit: &str, place: &str, what: Value) -> (StatusCode, Value) {
-        let body = json!({
-            "place": place, "what": what, "person": "TA", "device": "desk", "taken_at": "2026-10-08T09:00:00Z",
-        });
-        self.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await
-    }
-
-    async fn said(&self, visit: &str, place: &str, what: Value) {
-        let (status, said) = self.say(visit, place, what).await;
-        assert_eq!((status, &said["saved"]), (StatusCode::CREATED, &json!(true)), "{said}");
-    }
-
-    async fn close_visit(&self, visit: &str, version: i64, device: &str) -> (StatusCode, Value) {
-        let request = self.request(Method::POST, &format!("/api/visits/{visit}/close"));
-        let body = json!({"person": "TA", "device": device});
-        common::answer(request.header("if-match", format!("\"{version}\"")).json(&body).send().await.unwrap())
-            .await
-    }
-
-    async fn photo(&self, visit: &str, query: &str, bytes: Vec<u8>) -> (StatusCode, Value) {
-        let path = format!("/api/visits/{visit}/photos/{}?person=TA&device=desk&{query}", id());
-        common::answer(self.request(Method::PUT, &path).body(bytes).send().await.unwrap()).await
-    }
-
-    async fn text(&self, path: &str) -> String {
-        let response = self.request(Method::GET, path).send().await.unwrap();
-        assert_eq!(response.status(), StatusCode::OK, "{path}");
-        response.text().await.unwrap()
-    }
-}
-
-fn step<'a>(page: &'a Value, name: &str) -> &'a Value {
-    page["steps"].as_array().unwrap().iter().find(|s| s["step"] == name).unwrap()
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn a_bank_has_one_open_visit_and_the_second_is_told_of_it() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     let first = shop.visit(&bank).await;
-    let body = json!({"bank": bank, "person": "MO", "device": "phone"});
-    let (status, said) = shop.put(&format!("/api/visits/{}", id()), &body).await;
+    let body = json!({"bank": bank});
+    let (status, said) = shop.put_by(("MO", "phone"), &format!("/api/visits/{}", id()), &body).await;
     assert_eq!(status, StatusCode::CONFLICT);
     assert_eq!(said["theirs"]["visit"], first);
     assert!(said["detail"].as_str().unwrap().starts_with("a visit by TA is open"), "{said}");
     // the same request again after a lost answer is no second visit
-    let same = json!({"bank": bank, "person": "TA", "device": "desk"});
+    let same = json!({"bank": bank});
     assert_eq!(shop.put(&format!("/api/visits/{first}"), &same).await.0, StatusCode::OK);
     // nothing is written down: it can be thrown away, and another begun
     let (status, _) = shop.send(Method::DELETE, &format!("/api/visits/{first}"), &json!({})).await;
@@ -88,7 +45,7 @@ async fn a_visit_is_of_today_or_of_a_day_the_bank_was_there() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     let try_day = async |day: &str| {
-        let body = json!({"bank": bank, "day": day, "person": "TA", "device": "desk"});
+        let body = json!({"bank": bank, "day": day});
         shop.put(&format!("/api/visits/{}", id()), &body).await
     };
     let (status, said) = try_day("2026-10-09").await;
@@ -128,20 +85,31 @@ async fn volts_of_another_battery_are_refused_and_unlikely_ones_are_asked_about(
     assert_eq!((status, &asked["saved"]), (StatusCode::OK, &json!(false)));
     assert!(asked["question"].as_str().unwrap().contains("two volts short"), "{asked}");
     let page = shop.get(&format!("/api/visits/{visit}")).await;
-    assert_eq!(page["rest"]["batteries"][0]["volts"], Value::Null, "nothing is stored before it is kept");
+    assert_eq!(
+        step(&page, "rest_check")["rest"]["batteries"][0]["volts"],
+        Value::Null,
+        "nothing is stored before it is kept"
+    );
     shop.said(&visit, "A1", volts("4.20", true)).await;
     shop.said(&visit, "A2", volts("634", false)).await;
     let page = shop.get(&format!("/api/visits/{visit}")).await;
     assert_eq!(
-        (page["rest"]["batteries"][0]["volts"].as_str(), page["rest"]["batteries"][1]["volts"].as_str()),
+        (
+            step(&page, "rest_check")["rest"]["batteries"][0]["volts"].as_str(),
+            step(&page, "rest_check")["rest"]["batteries"][1]["volts"].as_str()
+        ),
         (Some("4.20"), Some("6.34"))
     );
     // no percentage before the rest is noted
-    assert_eq!(page["rest"]["tells_charge"], false);
+    assert_eq!(step(&page, "rest_check")["rest"]["tells_charge"], false);
     let rested = json!({"kind": "rested", "hours_since_charge": "26", "hours_since_load": "25"});
     shop.said(&visit, "", rested).await;
     let page = shop.get(&format!("/api/visits/{visit}")).await;
-    assert!(page["rest"]["batteries"][1]["charge"].as_str().unwrap().contains('%'), "{}", page["rest"]);
+    assert!(
+        step(&page, "rest_check")["rest"]["batteries"][1]["charge"].as_str().unwrap().contains('%'),
+        "{}",
+        step(&page, "rest_check")["rest"]
+    );
     let (status, _) = shop.say(&visit, "", volts("6.3", false)).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "volts are taken at a battery");
     let (status, said) = shop.say(&visit, "A3", volts("6.3", false)).await;
@@ -177,13 +145,17 @@ async fn water_is_told_in_any_unit_and_nonsense_is_refused_or_asked_about() {
     assert!(asked["question"].as_str().unwrap().contains("over the mark"), "{asked}");
     shop.said(&visit, "", water("1", "us_quart", true)).await;
     let page = shop.get(&format!("/api/visits/{visit}")).await;
-    let added: f64 =
-        page["water"]["cells"].as_array().unwrap().iter().map(|c| c["added"].as_f64().unwrap()).sum();
+    let added: f64 = step(&page, "water")["water"]["cells"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|c| c["added"].as_f64().unwrap())
+        .sum();
     assert!((added - 946.352_946).abs() < 1e-6, "{added}");
-    let entry = page["water"]["entries"][0]["entry"].clone();
+    let entry = step(&page, "water")["water"]["entries"][0]["entry"].clone();
     shop.said(&visit, "", json!({"kind": "withdrawn", "entry": entry})).await;
     let page = shop.get(&format!("/api/visits/{visit}")).await;
-    assert_eq!(page["water"]["total"], "");
+    assert_eq!(step(&page, "water")["water"]["total"], "");
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -195,9 +167,9 @@ async fn bare_plates_are_told_at_once_and_stay_due_until_they_are_covered() {
     shop.said(&visit, "A2-1", json!({"kind": "level", "step": "plates_bare"})).await;
     let page = shop.get(&format!("/api/visits/{visit}")).await;
     assert!(
-        page["water"]["order"].as_str().unwrap().starts_with("Cover the plates of A2-1 now"),
+        step(&page, "water")["water"]["order"].as_str().unwrap().starts_with("Cover the plates of A2-1 now"),
         "{}",
-        page["water"]["order"]
+        step(&page, "water")["water"]["order"]
     );
     let today = shop.get("/api/today").await;
     assert_eq!(today["items"][0]["said"]["title"], "Cover the plates of A2-1");
@@ -234,7 +206,7 @@ async fn a_sealed_bank_takes_volts_and_resistance_and_neither_level_nor_round() 
     }
     let page = shop.get(&format!("/api/visits/{visit}")).await;
     // 1000/160 = 6.25 mΩ against the median 4.016: 56 % more
-    assert_eq!(page["rest"]["batteries"][3]["ohmic"], "6.25 mΩ");
+    assert_eq!(step(&page, "rest_check")["rest"]["batteries"][3]["ohmic"], "6.25 mΩ");
     assert!(
         page["findings"][0]["headline"].as_str().unwrap().starts_with("B2: resistance +56 %, act"),
         "{}",
@@ -264,7 +236,7 @@ async fn a_round_joins_the_open_visit_and_its_verdict_stands_in_the_report() {
     shop.said(&visit, "A2", found).await;
     let page = shop.get(&format!("/api/visits/{visit}")).await;
     assert_eq!(
-        (page["rounds"][0]["read"].as_i64(), step(&page, "round")["done"].as_i64()),
+        (step(&page, "round")["rounds"][0]["read"].as_i64(), step(&page, "round")["done"].as_i64()),
         (Some(6), Some(6))
     );
     assert_eq!(step(&page, "make_safe")["cautions"][0]["confirmed"], "TA on desk, 9:00");
@@ -278,7 +250,7 @@ async fn a_round_joins_the_open_visit_and_its_verdict_stands_in_the_report() {
     );
     assert!(!report.contains("<b>both</b>") && !report.contains("http://") && !report.contains("https://"));
     // a closed visit keeps what it was closed with
-    let access = json!({"notes": {"switch": "left"}, "person": "TA"});
+    let access = json!({"notes": {"switch": "left"}});
     shop.change(&format!("/api/banks/{bank}/access"), &access).await;
     shop.change(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "close_watch"})).await;
     let again = shop.text(&format!("/api/visits/{visit}/report")).await;
@@ -297,7 +269,7 @@ async fn a_second_browser_closing_the_same_visit_is_shown_what_stands() {
     assert!(said["detail"].as_str().unwrap().starts_with("TA on desk closed this visit"), "{said}");
     assert_eq!(said["theirs"]["notes"][0]["text"], "left the gate open");
     let request = shop.request(Method::POST, &format!("/api/visits/{visit}/reopen"));
-    let by = json!({"person": "TA", "device": "desk"});
+    let by = json!({});
     let (status, page) =
         common::answer(request.header("if-match", "\"2\"").json(&by).send().await.unwrap()).await;
     assert_eq!((status, &page["closed"]), (StatusCode::OK, &Value::Null));
@@ -348,8 +320,12 @@ async fn photographs_are_kept_with_the_visit_shown_next_time_and_stand_in_the_re
     let page = shop.get(&format!("/api/visits/{next}")).await;
     assert_eq!(page["photos_before"][0]["id"], view["id"]);
     assert_eq!(
-        page["checks"].as_array().unwrap().iter().find(|c| c["check"] == "vent_path").unwrap()["open_before"]
-            [0],
+        step(&page, "look_over")["checks"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .find(|c| c["check"] == "vent_path")
+            .unwrap()["open_before"][0],
         "the bank: nested in, seen 8 Oct 2026"
     );
 }

@@ -18,19 +18,39 @@ export class Failure extends Error {
 /** The version that was seen, for what several people change. */
 export const seen = (version: number | string): { 'If-Match': string } => ({ 'If-Match': `"${version}"` });
 
-let person = '';
+/** Who acts, as the server is told with every request. */
+interface Actor {
+  /** Id of the person, whose units the server speaks. */
+  person: string;
+  /** The device, as it calls itself. */
+  device: string;
+  /** Makes the person known to the server. */
+  introduce: () => Promise<void>;
+}
+let actor: Actor = { person: '', device: '', introduce: () => Promise.resolve() };
 
-/** Names the person whose units the server speaks. */
-export function speakTo(id: string): void {
-  person = id;
+/** Says who acts from now on. */
+export function actAs(now: Actor): void {
+  actor = now;
+}
+
+/** Sends a request in the name of who acts; somebody the server does not know introduces himself first. */
+export async function send(request: Request): Promise<Response> {
+  request.headers.set('rainshadow-person', actor.person);
+  request.headers.set('rainshadow-device', encodeURIComponent(actor.device));
+  const again = request.method === 'GET' ? null : request.clone();
+  const response = await fetch(request);
+  if (!again || response.status !== 422) return response;
+  if (!(await response.clone().text()).includes('"rainshadow-person"')) return response;
+  await actor.introduce();
+  return fetch(again);
 }
 
 export const api = createClient<paths>({
   baseUrl: '',
   fetch: async (request) => {
-    if (person) request.headers.set('rainshadow-person', person);
     try {
-      return await fetch(request);
+      return await send(request);
     } catch {
       throw new Failure('The server does not answer. What you typed is still on screen; try again.', 0);
     }

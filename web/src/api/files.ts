@@ -1,4 +1,4 @@
-import { api, Failure, need, type Schemas } from './client';
+import { api, Failure, need, send as sendAs, type Schemas } from './client';
 
 const MB = 1024 * 1024;
 type Limit = 'largest_file' | 'largest_photo' | 'largest_bank';
@@ -14,7 +14,7 @@ async function fits(size: number, limit: Limit, refusal: (most: number) => strin
 async function send<T>(url: string, request: RequestInit, silent: string): Promise<Answer<T>> {
   let response: Response;
   try {
-    response = await fetch(url, request);
+    response = await sendAs(new Request(url, request));
   } catch {
     throw new Failure(silent, 0);
   }

@@ -1577,13 +1577,6 @@ export interface components {
             /** @description The day it left; left out: still there. */
             to?: string | null;
         };
-        /** @description Who asks, on which device. */
-        By: {
-            /** @description Device. */
-            device: string;
-            /** @description Initials. */
-            person: string;
-        };
         /** @description A calendar feed of a person. */
         CalendarFeed: {
             /** @description Address to subscribe to, told once when it is made; whoever has it reads what is due. */
@@ -2831,12 +2824,8 @@ export interface components {
             bank: string;
             /** @description Conditions as typed. */
             conditions: components["schemas"]["TypedConditions"];
-            /** @description On which device. */
-            device: string;
             /** @description What reads the cells. */
             instrument: components["schemas"]["Instrument"];
-            /** @description Who: initials. */
-            person: string;
             /** @description True to walk the path from its end. */
             reversed?: boolean;
             /** @description When it begins; now when left out. */
@@ -2846,13 +2835,9 @@ export interface components {
         OpenRun: {
             /** @description Its bank. */
             bank: string;
-            /** @description On which device. */
-            device: string;
             instrument?: components["schemas"]["Instrument"] | null;
             /** @description What it is for. */
             kind: components["schemas"]["RunKind"];
-            /** @description Who stays with it: initials. */
-            person: string;
             /** @description The pilot; left out on sealed batteries. */
             pilot?: string | null;
             /** @description What was typed into the charger, V; empty: not told. */
@@ -2866,10 +2851,6 @@ export interface components {
             bank: string;
             /** @description Civil day of a visit that is entered later, as 2026-10-08; today when left out. */
             day?: string | null;
-            /** @description On which device. */
-            device: string;
-            /** @description Who: initials. */
-            person: string;
         };
         /**
          * @description Where a round comes from.
@@ -3226,7 +3207,7 @@ export interface components {
             typed?: string | null;
         };
         /**
-         * @description Kind of entry.
+         * @description What an entry records.
          * @enum {string}
          */
         ReadingKind: "gravity" | "below_scale" | "above_scale" | "not_read" | "withdrawn";
@@ -3880,8 +3861,6 @@ export interface components {
         SentAccess: {
             /** @description The notes. */
             notes: components["schemas"]["AccessNotes"];
-            /** @description Who. */
-            person: string;
         };
         /** @description A change as sent. */
         SentChange: {
@@ -3895,8 +3874,6 @@ export interface components {
             kind: components["schemas"]["ChangeKind"];
             /** @description The other place, for two that change places. */
             other?: string | null;
-            /** @description Who. */
-            person: string;
             /** @description Why. */
             reason: string;
             /** @description Serial number of the new one. */
@@ -3906,10 +3883,6 @@ export interface components {
         };
         /** @description One entry as sent. */
         SentEntry: {
-            /** @description On which device. */
-            device: string;
-            /** @description Who. */
-            person: string;
             /** @description Where: empty for the bank, A, A3 or A3-2. */
             place?: string;
             /** @description When, by the device. */
@@ -3921,8 +3894,6 @@ export interface components {
         SentEquipment: {
             /** @description The equipment. */
             equipment: components["schemas"]["TypedEquipment"];
-            /** @description Who. */
-            person: string;
         };
         /** @description Single choices of one bank. */
         SentOverrides: {
@@ -3937,8 +3908,6 @@ export interface components {
             bank: string;
             /** @description The due day it is put off from. */
             from: string;
-            /** @description Who. */
-            person: string;
             /** @description Why. */
             reason: string;
             /** @description What. */
@@ -3952,8 +3921,6 @@ export interface components {
             bank: string;
             /** @description Its day. */
             day: string;
-            /** @description Who. */
-            person: string;
             /** @description What. */
             text: string;
         };
@@ -3969,13 +3936,6 @@ export interface components {
             name: string;
             /** @description What it suits. */
             suits?: string;
-        };
-        /** @description One entry as sent. */
-        SentRunEntry: components["schemas"]["TypedRunEntry"] & {
-            /** @description On which device. */
-            device: string;
-            /** @description Who. */
-            person: string;
         };
         /** @description A setpoint for a bank at its temperature. */
         Setpoint: {
@@ -4161,8 +4121,60 @@ export interface components {
          * @enum {string}
          */
         Step: "make_safe" | "look_over" | "rest_check" | "round" | "water" | "equalize" | "close_up";
-        /** @description How far a step is. */
-        StepProgress: {
+        /** @description What stands in a step, by the step. */
+        StepContent: {
+            /** @enum {string} */
+            step: "make_safe";
+        } | {
+            /** @description What is looked at. */
+            checks: components["schemas"]["CheckView"][];
+            /** @enum {string} */
+            step: "look_over";
+        } | {
+            /** @description As judged. */
+            rest: components["schemas"]["RestView"];
+            /** @enum {string} */
+            step: "rest_check";
+        } | {
+            /** @description Rounds of this visit. */
+            rounds: components["schemas"]["VisitRound"][];
+            /** @enum {string} */
+            step: "round";
+            /** @description True when water was added on this visit: what is read now is unmixed. */
+            watered: boolean;
+        } | {
+            /** @enum {string} */
+            step: "water";
+            /** @description As it stands. */
+            water: components["schemas"]["WaterView"];
+        } | {
+            /** @description True when something asks for it. */
+            asked: boolean;
+            /** @description Runs of this visit. */
+            runs: components["schemas"]["VisitRun"][];
+            /** @enum {string} */
+            step: "equalize";
+            /** @description Whether it is wanted, in words; empty once the visit is closed. */
+            wanted: string;
+        } | {
+            /** @description The closing list. */
+            closing: components["schemas"]["ClosingView"][];
+            /** @description True when a round of this visit is open. */
+            round_open: boolean;
+            /** @enum {string} */
+            step: "close_up";
+            /** @description Work done. */
+            work: components["schemas"]["WorkView"][];
+        };
+        /**
+         * @description What the technician says of a step.
+         * @enum {string}
+         */
+        StepState: "done" | "skipped" | "open";
+        /** @description One step of the path. */
+        StepView: components["schemas"]["StepContent"] & {
+            /** @description Its cautions. */
+            cautions: components["schemas"]["CautionView"][];
             /** @description Things done in it. */
             done: number;
             /** @description Its name. */
@@ -4172,18 +4184,6 @@ export interface components {
             /** @description Why it was skipped. */
             reason: string;
             state?: components["schemas"]["StepState"] | null;
-            /** @description The step. */
-            step: components["schemas"]["Step"];
-        };
-        /**
-         * @description What the technician says of a step.
-         * @enum {string}
-         */
-        StepState: "done" | "skipped" | "open";
-        /** @description One step of the path. */
-        StepView: components["schemas"]["StepProgress"] & {
-            /** @description Its cautions. */
-            cautions: components["schemas"]["CautionView"][];
         };
         /** @description Who stood where, from when to when. */
         Stood: {
@@ -4749,12 +4749,8 @@ export interface components {
         TypedReading: {
             /** @description The cell: "A3-2". */
             cell: string;
-            /** @description On which device. */
-            device: string;
             /** @description What is recorded. */
             kind: components["schemas"]["ReadingKind"];
-            /** @description Who: initials. */
-            person: string;
             /** @description Why it was not read. */
             reason?: string | null;
             /** @description True when the technician was asked and says that it stands. */
@@ -5013,12 +5009,8 @@ export interface components {
              * @description Version of the bank, for If-Match when its access notes are changed.
              */
             bank_version: number;
-            /** @description The look-over. */
-            checks: components["schemas"]["CheckView"][];
             /** @description Who closed it; none while it is open. */
             closed?: string | null;
-            /** @description The closing list. */
-            closing: components["schemas"]["ClosingView"][];
             /** @description Its day to sort by. */
             date: string;
             /** @description Its day as said. */
@@ -5027,10 +5019,6 @@ export interface components {
             description: string;
             /** @description What is due on this bank. */
             due: components["schemas"]["VisitDue"][];
-            /** @description Whether an equalize is wanted; empty on sealed banks. */
-            equalize: string;
-            /** @description True when something asks for it. */
-            equalize_asked: boolean;
             /** @description Where the fill mark is, from the model. */
             fill_mark: string;
             /** @description Everything found on this visit, worst first. */
@@ -5057,12 +5045,6 @@ export interface components {
             photos_before: components["schemas"]["PhotoView"][];
             /** @description The bank from above. */
             plan: components["schemas"]["Plan"];
-            /** @description The rest check. */
-            rest: components["schemas"]["RestView"];
-            /** @description Rounds of this visit. */
-            rounds: components["schemas"]["VisitRound"][];
-            /** @description Runs of this visit. */
-            runs: components["schemas"]["VisitRun"][];
             /** @description Site. */
             site: string;
             /** @description The path. */
@@ -5072,9 +5054,6 @@ export interface components {
              * @description For If-Match.
              */
             version: number;
-            water?: components["schemas"]["WaterView"] | null;
-            /** @description Work done. */
-            work: components["schemas"]["WorkView"][];
         };
         /** @description A round of the visit. */
         VisitRound: {
@@ -5915,10 +5894,6 @@ export interface operations {
                 unit?: components["schemas"]["TemperatureUnit"];
                 /** @description What read the cells; a hydrometer when left out. */
                 instrument?: components["schemas"]["InstrumentKind"];
-                /** @description Who brings the notebook. */
-                person?: string;
-                /** @description On which device. */
-                device?: string;
             };
             header?: never;
             path: {
@@ -5962,10 +5937,6 @@ export interface operations {
                 unit?: components["schemas"]["TemperatureUnit"];
                 /** @description What read the cells; a hydrometer when left out. */
                 instrument?: components["schemas"]["InstrumentKind"];
-                /** @description Who brings the notebook. */
-                person?: string;
-                /** @description On which device. */
-                device?: string;
             };
             header?: never;
             path: {
@@ -6219,11 +6190,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["By"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Done. */
             204: {
@@ -6237,8 +6204,6 @@ export interface operations {
             404: components["responses"]["Problem"];
             408: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
-            411: components["responses"]["Problem"];
-            413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
@@ -6879,10 +6844,7 @@ export interface operations {
     };
     remove_photo: {
         parameters: {
-            query: {
-                /** @description Initials. */
-                person: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
@@ -7005,11 +6967,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["By"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Done. */
             204: {
@@ -7023,8 +6981,6 @@ export interface operations {
             404: components["responses"]["Problem"];
             408: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
-            411: components["responses"]["Problem"];
-            413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
@@ -7034,10 +6990,7 @@ export interface operations {
     };
     get_round: {
         parameters: {
-            query?: {
-                /** @description The asking device, for what it can undo. */
-                device?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
@@ -7221,11 +7174,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["By"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description What was asked for, or the same was there before. */
             200: {
@@ -7241,9 +7190,7 @@ export interface operations {
             404: components["responses"]["Problem"];
             408: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
-            411: components["responses"]["Problem"];
             412: components["responses"]["Problem"];
-            413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             428: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
@@ -7480,7 +7427,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SentRunEntry"];
+                "application/json": components["schemas"]["TypedRunEntry"];
             };
         };
         responses: {
@@ -7736,11 +7683,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["By"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description What was asked for, or the same was there before. */
             200: {
@@ -7756,9 +7699,7 @@ export interface operations {
             404: components["responses"]["Problem"];
             408: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
-            411: components["responses"]["Problem"];
             412: components["responses"]["Problem"];
-            413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             428: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
@@ -7826,10 +7767,6 @@ export interface operations {
                 place?: string;
                 /** @description In words. */
                 note?: string;
-                /** @description Who. */
-                person: string;
-                /** @description On which device. */
-                device: string;
             };
             header?: never;
             path: {
@@ -7878,11 +7815,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["By"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description What was asked for, or the same was there before. */
             200: {
@@ -7898,9 +7831,7 @@ export interface operations {
             404: components["responses"]["Problem"];
             408: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
-            411: components["responses"]["Problem"];
             412: components["responses"]["Problem"];
-            413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             428: components["responses"]["Problem"];
             500: components["responses"]["Problem"];

@@ -1,4 +1,5 @@
 import type { Schemas } from '@/api/client';
+import { stepOf } from '@/logic/visitSteps';
 import { useMe } from '@/stores/me';
 import { reactive } from 'vue';
 
@@ -67,7 +68,8 @@ export function useConditions(batteries: () => string[]) {
 
   /** Takes over what a visit knows: hours of rest, warmth, volts, and whether water was added. */
   function fromVisit(visit: Schemas['VisitPage']): void {
-    const c = visit.rest.conditions;
+    const rest = stepOf(visit, 'rest_check')?.rest;
+    const c = rest?.conditions;
     if (c?.kind === 'rested') {
       form.charging = c.charging ?? false;
       form.sinceCharge ||= c.hours_since_charge ?? '';
@@ -77,9 +79,9 @@ export function useConditions(batteries: () => string[]) {
         form.unit = c.temperature.unit ?? form.unit;
       }
     }
-    form.volts ||= visit.rest.strings.find((s) => s.volts)?.volts ?? '';
-    if (visit.water?.total) form.water = 'yes';
-    const full = visit.work.find((w) => w.work === 'charged_full');
+    form.volts ||= rest?.strings.find((s) => s.volts)?.volts ?? '';
+    if (stepOf(visit, 'round')?.watered) form.water = 'yes';
+    const full = stepOf(visit, 'close_up')?.work.find((w) => w.work === 'charged_full');
     if (full?.done) {
       form.full = true;
       form.fullHow ||= full.note || 'charged full on this visit';
@@ -114,8 +116,6 @@ export function useConditions(batteries: () => string[]) {
         corrects_for_temperature: form.corrects,
       },
       reversed: form.reversed,
-      person: store.initials,
-      device: store.device,
     };
   }
   return { form, choose, takeOver, fromVisit, body };

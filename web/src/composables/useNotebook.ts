@@ -58,8 +58,6 @@ export function useNotebook(bank: string, cells: () => string[]) {
     new URLSearchParams({
       unit: store.me.temperature,
       instrument: instrument.value,
-      person: store.initials,
-      device: store.device,
     }).toString();
 
   async function send(method: 'POST' | 'PUT', url: string): Promise<boolean> {

@@ -1,7 +1,7 @@
 import { api, Failure, need, type Schemas } from '@/api/client';
 import { useMe } from '@/stores/me';
-import { v7 as uuidv7 } from 'uuid';
-import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
+import { useLog } from './useLog';
+import { computed, ref, shallowRef, watch } from 'vue';
 
 type Page = Schemas['RoundPage'];
 type Kind = Schemas['ReadingKind'];
@@ -15,7 +15,22 @@ const place = (round: string): string => `rainshadow.place.${round}`;
 /** A round being taken: where one is, what is typed, what it would mean, and what is on disk. */
 export function useRound(id: string) {
   const store = useMe();
-  const page = shallowRef<Page | null>(null);
+  const log = useLog<Page, Partial<Schemas['TypedReading']> & { cell: string; kind: Kind }, Schemas['Saved']>(
+    {
+      read: () => api.GET('/api/rounds/{id}', { params: { path: { id } } }),
+      write: (reading, taken_at, body) =>
+        api.PUT('/api/rounds/{id}/readings/{reading}', {
+          params: { path: { id, reading } },
+          body: { ...body, taken_at },
+        }),
+      // A questioned figure is stored too; it is asked about until it is read again or kept.
+      stored: () => true,
+      every: OTHERS_EVERY,
+      // A round somebody else finished stays open here until one finishes it oneself: what is typed stays.
+      open: (now) => !now.finished,
+    },
+  );
+  const { page, failure, missing, saving, load } = log;
   const current = ref<string>('');
   const typed = ref('');
   const cellTemperature = ref('');
@@ -23,42 +38,12 @@ export function useRound(id: string) {
   /** The question at the current cell, after Enter stored a questioned reading. */
   const asking = ref<string | null>(null);
   const rereading = ref(false);
-  const failure = shallowRef<Failure | null>(null);
-  const missing = shallowRef<Failure | null>(null);
-  const saving = ref(false);
   const said = ref('');
   const byCell = computed(() => new Map((page.value?.cells ?? []).map((c) => [c.view.cell, c])));
   const cell = computed(() => byCell.value.get(current.value) ?? null);
   const path = computed(() => page.value?.path ?? []);
   const unread = computed(() => path.value.filter((c) => !byCell.value.get(c)?.entry));
   const open = computed(() => path.value.filter((c) => byCell.value.get(c)?.question));
-
-  /** Counts own loads: an answer asked for before one is older than what it would replace. */
-  let loads = 0;
-
-  async function load(): Promise<void> {
-    loads += 1;
-    try {
-      page.value = await need(
-        api.GET('/api/rounds/{id}', { params: { path: { id }, query: { device: store.device } } }),
-      );
-      missing.value = null;
-    } catch (error) {
-      if (!page.value) missing.value = error as Failure;
-      else failure.value = error as Failure;
-    }
-  }
-
-  /** The same without a word when the server does not answer: nothing is on its way. */
-  async function refresh(): Promise<void> {
-    const query = { device: store.device };
-    const asked = loads;
-    const fresh = await need(api.GET('/api/rounds/{id}', { params: { path: { id }, query } })).catch(
-      () => null,
-    );
-    // A round somebody else finished stays open here until one finishes it oneself: what is typed stays.
-    if (fresh && !fresh.finished && !saving.value && asked === loads) page.value = fresh;
-  }
 
   function goTo(to: string): void {
     current.value = to;
@@ -87,40 +72,8 @@ export function useRound(id: string) {
     if (to) goTo(to);
   }
 
-  // One id for one entry: pressing again after a lost answer sends the same entry.
-  let pending: { key: string; id: string; at: string } | null = null;
-
-  async function send(kind: Kind, more: Partial<Schemas['TypedReading']>): Promise<Schemas['Saved'] | null> {
-    const at = current.value;
-    const body = {
-      cell: at,
-      kind,
-      supersedes: cell.value?.entry?.id ?? null,
-      person: store.initials,
-      device: store.device,
-      ...more,
-    };
-    const key = JSON.stringify(body);
-    if (pending?.key !== key) pending = { key, id: uuidv7(), at: new Date().toISOString() };
-    saving.value = true;
-    failure.value = null;
-    try {
-      const saved = await need(
-        api.PUT('/api/rounds/{id}/readings/{reading}', {
-          params: { path: { id, reading: pending.id } },
-          body: { ...body, taken_at: pending.at },
-        }),
-      );
-      pending = null;
-      await load();
-      return saved;
-    } catch (error) {
-      failure.value = error as Failure;
-      return null;
-    } finally {
-      saving.value = false;
-    }
-  }
+  const send = (kind: Kind, more: Partial<Schemas['TypedReading']>): Promise<Schemas['Saved'] | null> =>
+    log.write({ cell: current.value, kind, supersedes: cell.value?.entry?.id ?? null, ...more });
 
   const temperature = () =>
     cellTemperature.value.trim() ? { typed: cellTemperature.value, unit: store.me.temperature } : null;
@@ -254,35 +207,16 @@ export function useRound(id: string) {
     return true;
   }
 
-  async function withVersion(work: (version: string) => Promise<Page>): Promise<boolean> {
-    failure.value = null;
-    try {
-      page.value = await work(`"${page.value?.version ?? 0}"`);
-      return true;
-    } catch (error) {
-      failure.value = error as Failure;
-      if (failure.value.theirs) page.value = failure.value.theirs as Page;
-      return false;
-    }
-  }
-
   const finish = (): Promise<boolean> =>
-    withVersion((version) =>
-      need(
-        api.POST('/api/rounds/{id}/finish', {
-          params: { path: { id }, header: { 'If-Match': version } },
-          body: { person: store.initials, device: store.device },
-        }),
-      ),
+    log.change((version) =>
+      api.POST('/api/rounds/{id}/finish', { params: { path: { id }, header: { 'If-Match': version } } }),
     );
   const edit = (body: Schemas['OpenRound']): Promise<boolean> =>
-    withVersion((version) =>
-      need(
-        api.POST('/api/rounds/{id}/conditions', {
-          params: { path: { id }, header: { 'If-Match': version } },
-          body,
-        }),
-      ),
+    log.change((version) =>
+      api.POST('/api/rounds/{id}/conditions', {
+        params: { path: { id }, header: { 'If-Match': version } },
+        body,
+      }),
     );
 
   // Digits typed at a question are the re-read.
@@ -308,13 +242,6 @@ export function useRound(id: string) {
     );
     if (mine === turn) preview.value = fresh;
   });
-
-  // Somebody else may be reading the other end of the bank: their cells come in by themselves.
-  const others = window.setInterval(() => {
-    const idle = !saving.value && document.visibilityState === 'visible';
-    if (idle && page.value && !page.value.finished) void refresh();
-  }, OTHERS_EVERY);
-  onUnmounted(() => window.clearInterval(others));
 
   async function begin(): Promise<void> {
     await load();

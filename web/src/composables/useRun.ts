@@ -1,7 +1,6 @@
-import { api, need, type Failure, type Schemas } from '@/api/client';
-import { useMe } from '@/stores/me';
-import { v7 as uuidv7 } from 'uuid';
-import { onUnmounted, ref, shallowRef } from 'vue';
+import { api, type Schemas } from '@/api/client';
+import { useLog } from './useLog';
+import { onUnmounted, ref, watch } from 'vue';
 
 export type RunPage = Schemas['RunPage'];
 export type RunWhat = Schemas['TypedRunEntry'];
@@ -13,60 +12,30 @@ const TICK = 250;
 
 /** A run as it stands on the server, and writing into it. */
 export function useRun(id: string) {
-  const store = useMe();
-  const page = shallowRef<RunPage | null>(null);
-  const missing = shallowRef<Failure | null>(null);
-  const failure = shallowRef<Failure | null>(null);
-  /** Set while the server does not answer: what is shown may be old. */
-  const lost = ref(false);
-  const saving = ref(false);
+  const log = useLog<RunPage, RunWhat, Schemas['SavedEntry']>({
+    read: () => api.GET('/api/runs/{id}', { params: { path: { id } } }),
+    // Its time is the server's: phones go wrong.
+    write: (entry, _at, body) =>
+      api.PUT('/api/runs/{id}/entries/{entry}', { params: { path: { id, entry } }, body }),
+    stored: (answer) => answer.saved,
+    every: EVERY,
+    // A stop is taken back, and what it did is read by the next round.
+    open: () => true,
+  });
+  const { page, missing, failure, saving, lost, load } = log;
   /** Seconds of the run's clock since the page came. */
   const since = ref(0);
   let came = performance.now();
-  let asked = 0;
-
-  function take(fresh: RunPage): void {
-    page.value = fresh;
+  watch(page, () => {
     came = performance.now();
     since.value = 0;
-    lost.value = false;
-  }
-  async function load(): Promise<void> {
-    const mine = ++asked;
-    try {
-      const fresh = await need(api.GET('/api/runs/{id}', { params: { path: { id } } }));
-      if (mine === asked) take(fresh);
-      missing.value = null;
-    } catch (error) {
-      if (!page.value) missing.value = error as Failure;
-      lost.value = true;
-    }
-  }
-
-  // One id for one entry: pressing again after a lost answer sends the same entry.
-  let pending: { key: string; id: string } | null = null;
+  });
 
   /** Writes one thing down: the question when it is asked about, null once stored, undefined when refused. */
   async function say(what: RunWhat): Promise<string | null | undefined> {
-    const body = { ...what, person: store.initials, device: store.device };
-    const key = JSON.stringify(body);
-    if (pending?.key !== key) pending = { key, id: uuidv7() };
-    saving.value = true;
-    failure.value = null;
-    try {
-      const saved = await need(
-        api.PUT('/api/runs/{id}/entries/{entry}', { params: { path: { id, entry: pending.id } }, body }),
-      );
-      if (!saved.saved) return saved.question ?? 'Is this right?';
-      pending = null;
-      await load();
-      return null;
-    } catch (error) {
-      failure.value = error as Failure;
-      return undefined;
-    } finally {
-      saving.value = false;
-    }
+    const answer = await log.write(what);
+    if (!answer) return undefined;
+    return answer.saved ? null : (answer.question ?? 'Is this right?');
   }
 
   /** Forgets what was refused last. */
@@ -74,16 +43,10 @@ export function useRun(id: string) {
     failure.value = null;
   }
 
-  const poll = window.setInterval(() => {
-    if (!saving.value) void load();
-  }, EVERY);
   const tick = window.setInterval(() => {
     since.value = ((performance.now() - came) / 1000) * (page.value?.pace ?? 1);
   }, TICK);
-  onUnmounted(() => {
-    window.clearInterval(poll);
-    window.clearInterval(tick);
-  });
+  onUnmounted(() => window.clearInterval(tick));
   void load();
   return { id, page, missing, failure, lost, saving, since, load, say, forgive };
 }

@@ -25,7 +25,7 @@ export function useStartVisit() {
       await need(
         api.PUT('/api/visits/{id}', {
           params: { path: { id } },
-          body: { bank, day: day || null, person: store.initials, device: store.device },
+          body: { bank, day: day || null },
         }),
       );
       ids.delete(bank);

@@ -1,4 +1,4 @@
-import { api, Failure, need, seen, speakTo } from '@/api/client';
+import { actAs, api, Failure, need, seen } from '@/api/client';
 import { defineStore } from 'pinia';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, ref, watch } from 'vue';
@@ -46,7 +46,6 @@ export const useMe = defineStore('me', () => {
 
   async function save(): Promise<void> {
     localStorage.setItem(KEY, JSON.stringify(me.value));
-    speakTo(me.value.id);
     const { temperature, volume, length } = me.value;
     const path = { id: me.value.id };
     const put = (version: number | null): Promise<unknown> =>
@@ -75,7 +74,11 @@ export const useMe = defineStore('me', () => {
     me.value.theme = dim.value ? 'light' : 'shed';
     void save().catch(() => undefined);
   }
-  speakTo(me.value.id);
+  watch(
+    [device, () => me.value.id],
+    () => actAs({ person: me.value.id, device: device.value, introduce: save }),
+    { immediate: true },
+  );
   /** Tells the server who this is, should its folder be another than last time. */
   async function introduce(): Promise<void> {
     if (localStorage.getItem(KEY)) await save().catch(() => undefined);

@@ -80,8 +80,6 @@ async function open(): Promise<void> {
           pilot: asked.pilot || null,
           instrument: INSTRUMENTS[instrument.value],
           set_to: set_to.value,
-          person: store.initials,
-          device: store.device,
         },
       }),
     );

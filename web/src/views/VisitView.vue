@@ -15,11 +15,16 @@ import StepFoot from '@/components/visit/StepFoot.vue';
 import StepPath from '@/components/visit/StepPath.vue';
 import WaterStep from '@/components/visit/WaterStep.vue';
 import { usePhone } from '@/composables/usePhone';
-import { useVisit } from '@/composables/useVisit';
+import { useVisit, type Visit, type VisitPage } from '@/composables/useVisit';
+import type { StepOf } from '@/logic/visitSteps';
 import { useMe } from '@/stores/me';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 
+/** A component that shows a step as it stands. */
+type Shows<S extends Schemas['Step']> = abstract new () => {
+  $props: { step: StepOf<S>; visit: Visit; page?: VisitPage };
+};
 const store = useMe();
 const props = defineProps<{ id: string }>();
 const route = useRoute();
@@ -28,9 +33,19 @@ const phone = usePhone();
 const visit = useVisit(props.id);
 const { page, missing, failure } = visit;
 const step = ref<Schemas['Step']>((route.query.step as Schemas['Step'] | undefined) ?? 'make_safe');
+/** What shows a step: every step has its own. */
+const SHOWN: { [S in Schemas['Step']]: Shows<S> } = {
+  make_safe: MakeSafe,
+  look_over: LookOver,
+  rest_check: RestCheck,
+  round: RoundStep,
+  water: WaterStep,
+  equalize: EqualizeStep,
+  close_up: CloseUp,
+};
 // Taken up where it was left: at the first step that is neither done nor left out.
 watch(page, (now, before) => {
-  if (!now || before || route.query.step) return;
+  if (!now || before || now.steps.some((s) => s.step === route.query.step)) return;
   step.value = (now.steps.find((s) => !s.state) ?? now.steps[now.steps.length - 1])!.step;
 });
 watch(step, (to) => {
@@ -84,19 +99,13 @@ const loose = computed(() =>
           :version="page.bank_version"
           @changed="visit.load()"
         />
-        <MakeSafe v-if="step === 'make_safe'" :step="view" :visit="visit" />
-        <LookOver v-else-if="step === 'look_over'" :step="view" :visit="visit" :page="page" />
-        <RestCheck v-else-if="step === 'rest_check'" :step="view" :visit="visit" :page="page" />
-        <RoundStep v-else-if="step === 'round'" :step="view" :visit="visit" :page="page" />
-        <WaterStep v-else-if="step === 'water' && page.water" :step="view" :visit="visit" :page="page" />
-        <EqualizeStep v-else-if="step === 'equalize'" :step="view" :visit="visit" :page="page" />
-        <CloseUp v-else :step="view" :visit="visit" :page="page" />
+        <component :is="SHOWN[view.step]" :step="view" :visit="visit" :page="page" />
         <StepFoot
           v-if="step !== 'close_up'"
           :step="view"
           :visit="visit"
           :next="next?.name ?? null"
-          :unasked="step === 'equalize' && !page.equalize_asked && !page.runs.length"
+          :unasked="view.step === 'equalize' && !view.asked && !view.runs.length"
           @next="on"
         />
       </section>

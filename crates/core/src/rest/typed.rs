@@ -63,7 +63,8 @@ fn parsed(text: &str, cells: u16) -> Result<f64, VoltsRefused> {
     Ok(typed::number(text, VOLTS)?)
 }
 
-fn asked(volts: f64, cells: u16) -> Option<VoltsQuestion> {
+/// What is asked about volts of a battery of so many cells, V; none for a rested one.
+pub fn volts_question(volts: f64, cells: u16) -> Option<VoltsQuestion> {
     let per_cell = volts / f64::from(cells);
     if per_cell > REST_PER_CELL.1 {
         return Some(VoltsQuestion::High);
@@ -86,19 +87,19 @@ fn asked(volts: f64, cells: u16) -> Option<VoltsQuestion> {
     Some(VoltsQuestion::Low)
 }
 
-fn of(text: &str, cells: u16, what: &'static str) -> Result<(f64, Option<VoltsQuestion>), VoltsRefused> {
+fn of(text: &str, cells: u16, what: &'static str) -> Result<f64, VoltsRefused> {
     let volts = parsed(text, cells)?;
     if volts > f64::from(cells) * MOST_PER_CELL {
         return Err(VoltsRefused::TooMany { volts, cells, what });
     }
-    Ok((volts, asked(volts, cells)))
+    Ok(volts)
 }
 
-/// Volts of one battery of so many cells, and what is to be asked about them.
+/// Volts of one battery of so many cells.
 ///
 /// # Errors
 /// [`VoltsRefused`] for text that is no number and for volts that so many cells cannot show.
-pub fn battery_volts(text: &str, cells: u8) -> Result<(f64, Option<VoltsQuestion>), VoltsRefused> {
+pub fn battery_volts(text: &str, cells: u8) -> Result<f64, VoltsRefused> {
     of(text, u16::from(cells), "battery")
 }
 
@@ -108,5 +109,5 @@ pub fn battery_volts(text: &str, cells: u8) -> Result<(f64, Option<VoltsQuestion
 /// # Errors
 /// [`VoltsRefused`] as for a battery.
 pub fn string_volts(text: &str, cells: u16) -> Result<f64, VoltsRefused> {
-    of(text, cells, "string").map(|(volts, _)| volts)
+    of(text, cells, "string")
 }

@@ -26,22 +26,6 @@ pub enum ClosingItem {
     ChargersAutomatic,
 }
 
-impl ClosingItem {
-    /// As asked.
-    pub fn said(self) -> &'static str {
-        match self {
-            Self::CapsOn => "Every cap on and shut",
-            Self::TopsWiped => "Tops wiped dry",
-            Self::ToolsCounted => "Tools counted, none left on the batteries",
-            Self::CablesAsPhotographed => "Cables as photographed, negative on last where it is grounded",
-            Self::CoverOn => "Cover on the way it faces, no cable pinched",
-            Self::SwitchOn => "Disconnect switched on",
-            Self::LoadsRun => "Loads run",
-            Self::ChargersAutomatic => "Chargers back in their automatic mode",
-        }
-    }
-}
-
 /// The list for a bank of this construction.
 pub fn closing_items(construction: Construction) -> Vec<ClosingItem> {
     use ClosingItem::{

@@ -1,8 +1,10 @@
 //! What is written down on a visit, one entry at a time.
 
-use super::{Caution, Check, ClosingItem, SeenFinding, Step};
+use super::{Caution, Check, ClosingItem, Place, SeenFinding, Step};
+use crate::actor::Actor;
 use crate::rest::RestConditions;
 use crate::water::Level;
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 /// What the technician says of a step.
@@ -56,21 +58,6 @@ impl Work {
         Self::StorageChecked,
         Self::CellsInspected,
     ];
-
-    /// As said of a visit.
-    pub fn said(self) -> &'static str {
-        match self {
-            Self::Equalized => "equalized",
-            Self::Retorqued => "retorqued",
-            Self::Cleaned => "cleaned",
-            Self::LoadTested => "load tested",
-            Self::CapacityTested => "capacity tested by a timed discharge",
-            Self::StandbyChecked => "standby check done",
-            Self::StorageChecked => "storage check done",
-            Self::CellsInspected => "every cell behind the watering kit looked into",
-            Self::ChargedFull => "charged full",
-        }
-    }
 }
 
 /// One entry of a visit. Where it was is kept beside it.
@@ -178,6 +165,23 @@ pub enum Entry {
         /// Its id.
         entry: String,
     },
+}
+
+/// An entry with where, by whom and when: from the key that typed it to its row and back.
+#[derive(Debug, Clone, PartialEq)]
+pub struct VisitEntry {
+    /// Its id, made by the device.
+    pub id: String,
+    /// Where.
+    pub place: Place,
+    /// What.
+    pub entry: Entry,
+    /// As typed, with its units, JSON; none where nothing was typed.
+    pub typed: Option<String>,
+    /// Who, on which device.
+    pub by: Actor,
+    /// When, by the device.
+    pub taken_at: Timestamp,
 }
 
 impl Entry {

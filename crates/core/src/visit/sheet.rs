@@ -1,44 +1,29 @@
 //! The sheet of a visit: which entries stand, and what they say together.
 
-use super::{Check, Entry, Place, SeenFinding, Step, StepState, Work};
+use super::{Check, Entry, Place, SeenFinding, Step, StepState, VisitEntry, Work};
 use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::log::{LogEntry, standing};
 use crate::rest::{BatteryVolts, RestConditions, StringVolts};
 use crate::water::{Level, LevelStep};
 use std::collections::{BTreeMap, HashSet};
 
-/// One entry as it is kept.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Kept {
-    /// Its id.
-    pub id: String,
-    /// Where.
-    pub place: Place,
-    /// What.
-    pub entry: Entry,
-    /// Who, and when, as the keeper of the record says it.
-    pub by: String,
-    /// When, as said.
-    pub at: String,
-}
-
 /// Everything written down on one visit, in order.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct VisitSheet {
-    entries: Vec<Kept>,
+    entries: Vec<VisitEntry>,
     stands: HashSet<String>,
 }
 
 impl VisitSheet {
     /// From entries in the order they were made.
-    pub fn new(entries: Vec<Kept>) -> Self {
+    pub fn new(entries: Vec<VisitEntry>) -> Self {
         let rows: Vec<LogEntry> = entries
             .iter()
-            .map(|kept| match &kept.entry {
-                Entry::Withdrawn { entry } => LogEntry::takes_back(&kept.id, entry),
+            .map(|written| match &written.entry {
+                Entry::Withdrawn { entry } => LogEntry::takes_back(&written.id, entry),
                 other => LogEntry {
-                    about: other.key().map(|key| format!("{key} {}", kept.place)),
-                    ..LogEntry::records(&kept.id)
+                    about: other.key().map(|key| format!("{key} {}", written.place)),
+                    ..LogEntry::records(&written.id)
                 },
             })
             .collect();
@@ -47,12 +32,12 @@ impl VisitSheet {
     }
 
     /// Entries that stand, in the order they were made.
-    pub fn standing(&self) -> impl Iterator<Item = &Kept> {
+    pub fn standing(&self) -> impl Iterator<Item = &VisitEntry> {
         self.entries.iter().filter(|k| self.stands.contains(&k.id))
     }
 
     /// Everything that was ever written, in order.
-    pub fn all(&self) -> &[Kept] {
+    pub fn all(&self) -> &[VisitEntry] {
         &self.entries
     }
 
@@ -79,7 +64,7 @@ impl VisitSheet {
     }
 
     /// What was found, with place, id and check.
-    pub fn found(&self) -> impl Iterator<Item = (&Kept, Check, &SeenFinding)> {
+    pub fn found(&self) -> impl Iterator<Item = (&VisitEntry, Check, &SeenFinding)> {
         self.standing().filter_map(|k| match &k.entry {
             Entry::Checked { check, found: Some(found), .. } => Some((k, *check, found)),
             _ => None,
@@ -111,8 +96,8 @@ impl VisitSheet {
     pub fn string_volts(&self) -> Vec<StringVolts> {
         let mut along: BTreeMap<u8, Vec<(BatteryAddress, f64)>> = BTreeMap::new();
         let mut strings: BTreeMap<u8, f64> = BTreeMap::new();
-        for kept in self.standing() {
-            match (kept.place, &kept.entry) {
+        for written in self.standing() {
+            match (written.place, &written.entry) {
                 (Place::Battery(b), Entry::AlongVolts { volts }) => {
                     along.entry(b.string).or_default().push((b, *volts));
                 }
@@ -137,14 +122,14 @@ impl VisitSheet {
     pub fn levels(&self, shape: &BankShape) -> Vec<(CellAddress, Level)> {
         let mut by_cell: BTreeMap<CellAddress, Level> = BTreeMap::new();
         // In the order made: a level of one cell after that of the whole bank speaks for this cell.
-        for kept in self.standing() {
-            let level = match &kept.entry {
+        for written in self.standing() {
+            let level = match &written.entry {
                 Entry::Level { level } => *level,
                 // Filled to the mark, it stands at the mark.
                 Entry::Water { to_mark: true, .. } => Level::Step { step: LevelStep::AtMark },
                 _ => continue,
             };
-            for cell in kept.place.cells(shape) {
+            for cell in written.place.cells(shape) {
                 by_cell.insert(cell, level);
             }
         }
@@ -162,9 +147,9 @@ impl VisitSheet {
     /// Water by cell, mL: amounts of a battery or of the bank are shared among its cells.
     pub fn water_by_cell(&self, shape: &BankShape) -> BTreeMap<CellAddress, f64> {
         let mut by_cell = BTreeMap::new();
-        for kept in self.standing() {
-            if let Entry::Water { millilitres, .. } = &kept.entry {
-                let cells = kept.place.cells(shape);
+        for written in self.standing() {
+            if let Entry::Water { millilitres, .. } = &written.entry {
+                let cells = written.place.cells(shape);
                 let each = millilitres / f64::from(u32::try_from(cells.len()).unwrap_or(u32::MAX).max(1));
                 for cell in cells {
                     *by_cell.entry(cell).or_insert(0.0) += each;

@@ -1,10 +1,10 @@
 //! The path of a visit: its steps in order.
 
-use crate::battery_model::Construction;
 use serde::{Deserialize, Serialize};
+use strum::VariantArray;
 
 /// A step of a visit.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, VariantArray)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Step {
@@ -22,35 +22,4 @@ pub enum Step {
     Equalize,
     /// Everything back as it was.
     CloseUp,
-}
-
-impl Step {
-    /// As written on the path.
-    pub fn name(self) -> &'static str {
-        match self {
-            Self::MakeSafe => "Make safe",
-            Self::LookOver => "Look over",
-            Self::RestCheck => "Rest check",
-            Self::Round => "Round",
-            Self::Water => "Water",
-            Self::Equalize => "Equalize",
-            Self::CloseUp => "Close up",
-        }
-    }
-}
-
-/// The steps that apply: a sealed bank has no caps, so no round and no water.
-pub fn steps(construction: Construction) -> Vec<Step> {
-    let all = [
-        Step::MakeSafe,
-        Step::LookOver,
-        Step::RestCheck,
-        Step::Round,
-        Step::Water,
-        Step::Equalize,
-        Step::CloseUp,
-    ];
-    all.into_iter()
-        .filter(|step| construction.has_caps() || !matches!(step, Step::Round | Step::Water | Step::Equalize))
-        .collect()
 }

@@ -21,6 +21,56 @@ pub enum GearGroup {
     Fit,
 }
 
+/// A thing that is carried for the work of every visit of its kind.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Tool {
+    /// Bicarbonate for spills.
+    Bicarbonate,
+    /// For the current of a run.
+    ClampMeter,
+    /// To flush an eye.
+    Eyewash,
+    /// Eyes, hands, clothes.
+    FaceAndHands,
+    /// To pour with, and see by.
+    FillerJug,
+    /// With a second float.
+    Hydrometer,
+    /// For a load test.
+    LoadTester,
+    /// Volts.
+    Meter,
+    /// Of sealed batteries.
+    ResistanceTester,
+    /// Of cases.
+    SurfaceThermometer,
+    /// Of electrolyte.
+    ThermometerProbe,
+    /// For joints.
+    TorqueWrench,
+    /// For posts and tops.
+    BrushAndGrease,
+}
+
+/// What a thing to carry is.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum GearItem {
+    /// A tool of the trade.
+    Tool {
+        /// Which.
+        tool: Tool,
+    },
+    /// A spare that a finding calls for.
+    Spare {
+        /// In the words of the finding.
+        what: String,
+    },
+}
+
 /// One thing to carry.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -28,7 +78,7 @@ pub struct Gear {
     /// What for.
     pub group: GearGroup,
     /// The thing.
-    pub what: String,
+    pub item: GearItem,
     /// Where it is needed; empty: everywhere.
     pub whereto: String,
 }
@@ -59,21 +109,21 @@ pub struct Trip<'a> {
     pub spares: &'a [String],
 }
 
-fn instruments(task: Task, caps: bool) -> &'static [&'static str] {
+fn instruments(task: Task, caps: bool) -> &'static [Tool] {
     match task {
-        Task::Round if caps => &["Hydrometer and a second float", "Thermometer probe"],
-        Task::Round => &["Meter, 0.01 V", "Resistance or conductance tester", "Surface thermometer"],
-        Task::Equalize => &["Hydrometer and a second float", "Thermometer probe", "Clamp meter, 0.1 A"],
-        Task::RetorqueAndClean => &["Torque wrench"],
-        Task::LoadTest | Task::StandbyWet | Task::StandbyFrost => &["Load tester", "Meter, 0.01 V"],
-        _ => &["Meter, 0.01 V"],
+        Task::Round if caps => &[Tool::Hydrometer, Tool::ThermometerProbe],
+        Task::Round => &[Tool::Meter, Tool::ResistanceTester, Tool::SurfaceThermometer],
+        Task::Equalize => &[Tool::Hydrometer, Tool::ThermometerProbe, Tool::ClampMeter],
+        Task::RetorqueAndClean => &[Tool::TorqueWrench],
+        Task::LoadTest | Task::StandbyWet | Task::StandbyFrost => &[Tool::LoadTester, Tool::Meter],
+        _ => &[Tool::Meter],
     }
 }
 
-fn used_up(task: Task) -> &'static [&'static str] {
+fn used_up(task: Task) -> &'static [Tool] {
     match task {
-        Task::RetorqueAndClean => &["Wire brush, bicarbonate, rags, post grease"],
-        Task::Water => &["Filler jug, funnel, torch"],
+        Task::RetorqueAndClean => &[Tool::BrushAndGrease],
+        Task::Water => &[Tool::FillerJug],
         _ => &[],
     }
 }
@@ -85,36 +135,35 @@ pub fn van_load(trips: &[Trip<'_>]) -> VanLoad {
         return VanLoad::default();
     }
     let need: f64 = trips.iter().map(|t| t.water).sum();
-    // Thing by group and name, with the places that call for it.
-    let mut things: BTreeMap<(GearGroup, String), Vec<String>> = BTreeMap::new();
-    let mut add = |group, what: &str, whereto: Option<&str>| {
-        let places = things.entry((group, what.to_owned())).or_default();
+    // Thing by group, with the places that call for it.
+    let mut things: BTreeMap<(GearGroup, GearItem), Vec<String>> = BTreeMap::new();
+    let mut add = |group, item: GearItem, whereto: Option<&str>| {
+        let places = things.entry((group, item)).or_default();
         if let Some(place) = whereto.filter(|p| !places.iter().any(|q| q == p)) {
             places.push(place.to_owned());
         }
     };
-    for what in ["Face shield or goggles, acid gloves, apron", "Eyewash, 1 litre", "Bicarbonate, 1 kg"] {
-        add(GearGroup::Wear, what, None);
+    let tool = |tool| GearItem::Tool { tool };
+    for worn in [Tool::FaceAndHands, Tool::Eyewash, Tool::Bicarbonate] {
+        add(GearGroup::Wear, tool(worn), None);
     }
-    add(GearGroup::Measure, "Meter, 0.01 V", None);
+    add(GearGroup::Measure, tool(Tool::Meter), None);
     for trip in trips {
         for task in trip.tasks {
-            for what in instruments(*task, trip.construction.has_caps()) {
-                add(GearGroup::Measure, what, (*what != "Meter, 0.01 V").then_some(trip.site));
+            for own in instruments(*task, trip.construction.has_caps()) {
+                add(GearGroup::Measure, tool(*own), (*own != Tool::Meter).then_some(trip.site));
             }
-            for what in used_up(*task) {
-                add(GearGroup::Fit, what, Some(trip.site));
+            for own in used_up(*task) {
+                add(GearGroup::Fit, tool(*own), Some(trip.site));
             }
         }
         for spare in trip.spares {
-            let mut letters = spare.chars();
-            let head: String = letters.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
-            add(GearGroup::Fit, &format!("{head}{}", letters.as_str()), Some(trip.site));
+            add(GearGroup::Fit, GearItem::Spare { what: spare.clone() }, Some(trip.site));
         }
     }
     let gear = things
         .into_iter()
-        .map(|((group, what), places)| Gear { group, what, whereto: places.join(", ") })
+        .map(|((group, item), places)| Gear { group, item, whereto: places.join(", ") })
         .collect();
     VanLoad { water: need * (1.0 + SPARE), spare: need * SPARE, gear }
 }

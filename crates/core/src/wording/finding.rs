@@ -5,6 +5,7 @@ mod rest;
 mod round;
 mod visit;
 
+use super::check::found_spare;
 use super::names;
 use crate::finding::{Bound, Certainty, Equipment, Finding, FindingKind, OtherHouse, Subject, Tolerance};
 use crate::severity::Severity;
@@ -163,7 +164,7 @@ pub fn subject(subject: Subject) -> String {
 pub fn spare(finding: &Finding) -> String {
     match &finding.kind {
         FindingKind::Look(crate::finding::LookFinding::Seen { check, kind, .. }) => {
-            check.kind(kind).map_or_else(String::new, |k| k.spare.to_owned())
+            found_spare(*check, kind).unwrap_or_default().to_owned()
         }
         FindingKind::Equalize(crate::finding::EqualizeFinding::NonResponding { cell }) => {
             format!("a battery for {}", cell.cell.battery)

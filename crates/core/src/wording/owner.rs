@@ -60,7 +60,7 @@ fn of_look(finding: &Finding, LookFinding::Seen { check, kind, measured, note }:
         format!(" {}.", names::sentence(note.trim_end_matches('.')))
     };
     let kind = seen_kind(*check, kind, *measured);
-    format!("{place}: {} {kind}.{note} {}", check.said().to_lowercase(), check.advice())
+    format!("{place}: {} {kind}.{note} {}", super::check(*check).to_lowercase(), super::check_advice(*check))
 }
 
 fn of_round(finding: &Finding, found: &RoundFinding) -> Option<String> {

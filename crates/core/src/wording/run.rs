@@ -1,10 +1,10 @@
 //! A run that is under way, and what it did, in words.
 
-use super::names::{cells, points};
+use super::names::{cells, points, sentence, stopped};
 use super::{degrees, hours_minutes};
 use crate::equalize::{
     ABORT_AT, Advice, EndWhy, LEAST_HOURS, Outcome, PAUSE_AT, PauseWhy, Phase, RESUME_BELOW, RISE_LEFT,
-    RunAfter, RunKind, RunNow, RunQuestion,
+    RunAfter, RunEntryQuestion, RunKind, RunNow, RunQuestion, RunRefused,
 };
 use crate::quantity::Points;
 use crate::quantity::units::ReaderUnits;
@@ -29,7 +29,7 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
         }
         (Phase::Before, _) => "See to these before the charger is switched to equalize.".into(),
         (Phase::Ended { why: EndWhy::Hand }, _) if !run.compliance.is_an_equalize() => {
-            format!("The run is over. {}", not_driven(run))
+            format!("The run is over. {}", not_on_equalize(run))
         }
         (Phase::Ended { why }, _) => end_said(why).into(),
         (_, Advice::Abort) => format!(
@@ -37,7 +37,7 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
             degrees(ABORT_AT, units)
         ),
         (_, Advice::Done | Advice::TimeOver | Advice::Cap) if !run.compliance.is_an_equalize() => {
-            format!("Stop, or switch the charger to equalize. {}", not_driven(run))
+            format!("Stop, or switch the charger to equalize. {}", not_on_equalize(run))
         }
         (_, Advice::Done) => format!("Stop: the gravity has stopped rising. In the charger, {down}."),
         (_, Advice::TimeOver) => format!("Stop: the hour of a stir is over. In the charger, {down}."),
@@ -95,7 +95,7 @@ fn off_setpoint(run: &RunNow) -> String {
 }
 
 /// Why a run does not count as an equalize.
-fn not_driven(run: &RunNow) -> String {
+fn not_on_equalize(run: &RunNow) -> String {
     format!(
         "It was on equalize for {} of the {} h that volts and amperes tell of: it does not count as an equalize.",
         hours_minutes(run.compliance.on_equalize),
@@ -164,7 +164,7 @@ pub fn run_forecast(run: &RunNow, kind: RunKind) -> String {
 }
 
 /// What is asked about a figure of a reading.
-pub fn run_question(question: &RunQuestion, cell: &str, units: ReaderUnits) -> String {
+fn run_question(question: &RunQuestion, cell: &str, units: ReaderUnits) -> String {
     match question {
         RunQuestion::Moved { by, before, within } => {
             let way = if by.value() < 0.0 { "fell" } else { "rose" };
@@ -184,6 +184,31 @@ pub fn run_question(question: &RunQuestion, cell: &str, units: ReaderUnits) -> S
         RunQuestion::MuchCurrent { amperes, most } => format!(
             "{amperes:.1} A is more than a run has: never above {most:.1} A, a tenth of C20. Read it again, or turn it down."
         ),
+    }
+}
+
+/// What an entry of a run is asked about, all of it in one question.
+pub fn run_entry_question(question: &RunEntryQuestion, units: ReaderUnits) -> String {
+    match question {
+        RunEntryQuestion::Reading(asked) => {
+            let said = asked
+                .iter()
+                .map(|(q, cell)| run_question(q, &cell.map(|c| c.to_string()).unwrap_or_default(), units));
+            said.collect::<Vec<_>>().join(" ")
+        }
+        RunEntryQuestion::StillHot(celsius) => format!(
+            "Go on at {}? That was the last reading; a run goes on under {}. Read the temperature again first.",
+            degrees(*celsius, units),
+            degrees(RESUME_BELOW, units)
+        ),
+    }
+}
+
+/// Why an entry of a run is refused.
+pub fn run_refused(why: &RunRefused) -> String {
+    match why {
+        RunRefused::Over { why } => format!("{} Nothing more is written into it but notes.", end_said(*why)),
+        other => sentence(&stopped(&other.to_string())),
     }
 }
 

@@ -1,11 +1,12 @@
 //! The words of a visit: volts, levels, water and what the eye found.
 
+use super::check::{check as check_words, found_kind};
 use super::names;
 use crate::bank::CellAddress;
 use crate::quantity::Volume;
 use crate::quantity::units::ReaderUnits;
 use crate::rest::{ChargeRange, Grade, RestSummary, VoltsQuestion};
-use crate::visit::{Check, SeenFinding};
+use crate::visit::{Check, EntryQuestion, SeenFinding};
 use crate::water::{AmountQuestion, FillOrder, WaterForecast};
 
 /// A range of charge: "84 to 88 %", or "86 %" where both ends round alike.
@@ -30,8 +31,16 @@ pub fn rest_line(rest: &RestSummary) -> String {
     }
 }
 
+/// What an entry is asked about.
+pub fn entry_question(question: &EntryQuestion) -> String {
+    match question {
+        EntryQuestion::Volts { question, volts, cells } => volts_question(*question, *volts, *cells),
+        EntryQuestion::Amount { question, place } => amount_question(*question, &place.said()),
+    }
+}
+
 /// A question about typed volts.
-pub fn volts_question(question: VoltsQuestion, volts: f64, cells: u16) -> String {
+fn volts_question(question: VoltsQuestion, volts: f64, cells: u16) -> String {
     match question {
         VoltsQuestion::High => format!(
             "{volts:.2} V is more than a rested {} V battery shows. On charge, or just off it?",
@@ -54,7 +63,7 @@ pub fn volts_question(question: VoltsQuestion, volts: f64, cells: u16) -> String
 }
 
 /// What is asked about an amount of water, at "A3", "the bank".
-pub fn amount_question(question: AmountQuestion, place: &str) -> String {
+fn amount_question(question: AmountQuestion, place: &str) -> String {
     match question {
         AmountQuestion::OverTheMark => {
             format!("The level of {place} was noted over the mark. Water was added all the same?")
@@ -67,7 +76,7 @@ pub fn amount_question(question: AmountQuestion, place: &str) -> String {
 
 /// What the eye found, in words: "powder", "it moves, 4.0 mm".
 pub fn seen_kind(check: Check, kind: &str, measured: Option<f64>) -> String {
-    let said = check.kind(kind).map_or(kind, |k| k.said);
+    let said = found_kind(check, kind).unwrap_or(kind);
     let measured = match (check.measures(), measured) {
         (Some((_, unit)), Some(value)) => format!(", {value:.1} {unit}"),
         _ => String::new(),
@@ -78,7 +87,7 @@ pub fn seen_kind(check: Check, kind: &str, measured: Option<f64>) -> String {
 /// What the eye found, with what was looked at: "hold-down: it moves, 4.0 mm".
 pub fn seen_words(check: Check, found: &SeenFinding) -> String {
     let kind = seen_kind(check, &found.kind, found.measured);
-    format!("{}: {kind}", check.said().to_lowercase())
+    format!("{}: {kind}", check_words(check).to_lowercase())
 }
 
 /// The order of filling, in the imperative.

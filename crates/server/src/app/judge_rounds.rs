@@ -2,7 +2,7 @@
 
 use super::rules::rules_of;
 use crate::db::{
-    BankRow, Connection, DbError, ModelRow, RoundRow, StoredReading, Transaction, assessments, house_rules,
+    BankRow, Connection, DbError, ModelRow, RoundRow, Transaction, assessments, house_rules, readings,
 };
 use rainshadow_core::round::{RoundToJudge, judge};
 use rainshadow_core::wording;
@@ -24,7 +24,7 @@ pub fn round_context(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, 
 
 fn input(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
     let mut input = round_context(db, round)?;
-    input.readings = StoredReading::records(&StoredReading::of_round(db, round)?);
+    input.readings = readings::records_of(db, round)?;
     Ok(input)
 }
 

@@ -10,7 +10,7 @@ use jiff::Timestamp;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::equalize::{
-    BeforeCheck, FeedMinute, LoggedEntry, RunEntry, RunFrame, RunNow, feed_at, run_now,
+    BeforeCheck, FeedMinute, LoggedEntry, RunEntry, RunFrame, RunNow, RunUnderWay, feed_at, run_now,
 };
 use rainshadow_core::feed::Sample;
 use rainshadow_core::house_rules::HouseRules;
@@ -120,9 +120,16 @@ impl RunCase {
         self.now.readings.iter().rev().find_map(|r| r.celsius)
     }
 
-    /// The last gravity of a watched cell in this run.
-    pub fn last_gravity(&self, place: usize) -> Option<SpecificGravity> {
-        self.now.readings.iter().rev().find_map(|r| r.gravities.get(place).copied().flatten())
+    /// The run as it is asked about the next entry; `pace` is how many seconds of the clock pass in one.
+    pub fn under_way(&self, pace: f64) -> RunUnderWay<'_> {
+        RunUnderWay {
+            now: &self.now,
+            watched: &self.watched,
+            noise: self.noise(),
+            capacity: self.capacity(),
+            over_for: self.run.ended_at.map(|end| self.at.duration_since(end).as_secs_f64()),
+            pace,
+        }
     }
 
     /// "13:30" of an instant at the site.

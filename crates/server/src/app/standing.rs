@@ -4,9 +4,9 @@
 use super::judge_rounds::round_context;
 use crate::db::assessments::derived;
 use crate::db::came::{Came, came_after_round, changed_since};
-use crate::db::{BankRow, Connection, DbError, RoundRow, StoredReading};
+use crate::db::{BankRow, Connection, DbError, RoundRow, readings};
 use rainshadow_core::bank::BatteryAddress;
-use rainshadow_core::round::{Assessment, RoundToJudge, judge};
+use rainshadow_core::round::{Assessment, RoundEntry, RoundToJudge, judge};
 use std::collections::HashMap;
 
 /// A round for the batteries that stand in the bank now.
@@ -27,7 +27,7 @@ impl Standing {
             return Ok(input.clone());
         }
         let mut input = round_context(db, round)?;
-        input.readings = StoredReading::records(&StoredReading::of_round(db, round)?);
+        input.readings = readings::records_of(db, round)?;
         Ok(input)
     }
 }
@@ -41,6 +41,6 @@ pub(crate) fn standing(db: &Connection, round: &RoundRow) -> Result<Option<Stand
     let mut input = round_context(db, round)?;
     let places: HashMap<String, BatteryAddress> =
         BankRow::placements(db, &round.bank_id)?.into_iter().map(|(place, block)| (block, place)).collect();
-    input.readings = StoredReading::records(&StoredReading::at(db, round, &places)?);
+    input.readings = RoundEntry::records(&readings::at(db, round, &places)?);
     Ok(Some(Standing { assessment: judge(&input), input: Some(input), came: came_after_round(db, round)? }))
 }

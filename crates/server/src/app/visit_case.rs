@@ -4,7 +4,8 @@ use super::due_told::VisitDue;
 use super::rules::rules_of;
 use crate::db::Connection;
 use crate::db::visit_entries::past_visits;
-use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredEntry, VisitRow, assessments, due};
+use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, VisitRow, assessments, due, visit_entries};
+use crate::words;
 use jiff::civil::Date;
 use rainshadow_core::bank_state::in_order;
 use rainshadow_core::battery_model::BatteryModel;
@@ -15,8 +16,8 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::RestSheet;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::visit::{
-    Gravities, Judged, PastVisit, VisitSheet, electrical_findings, gravities, ohmic, ohmic_baselines,
-    rest_sheet, uneven, water_history,
+    Gravities, Judged, PastVisit, VisitEntry, VisitSheet, electrical_findings, gravities, ohmic,
+    ohmic_baselines, rest_sheet, uneven, water_history,
 };
 use rainshadow_core::water::{Uneven, WaterForecast, forecast};
 use rainshadow_core::wording::DueReader;
@@ -53,7 +54,7 @@ impl VisitCase {
         let site = Site::by_id(db, &bank.site_id)?;
         let model = ModelRow::by_id(db, &bank.model_id)?;
         let rules = rules_of(db, &bank)?;
-        let sheet = StoredEntry::sheet(db, &visit)?;
+        let sheet = visit_entries::sheet(db, &visit)?;
         let all = VisitRow::of_bank(db, &bank.id)?;
         let before = all.iter().position(|v| v.id == visit.id).unwrap_or(0);
         let mut past = past_visits(db, &bank)?;
@@ -61,8 +62,7 @@ impl VisitCase {
         let mut rounds = Vec::new();
         for round in RoundRow::of_visit(db, &visit.id)? {
             let judged = assessments::derived(db, &round.id)?;
-            let read =
-                crate::db::StoredReading::records(&crate::db::StoredReading::of_round(db, &round)?).len();
+            let read = crate::db::readings::records_of(db, &round)?.len();
             rounds.push((round, judged, read));
         }
         Ok(Self { visit, bank, site, model, rules, sheet, past, rounds, today, units })
@@ -74,6 +74,12 @@ impl VisitCase {
             .iter()
             .rev()
             .find_map(|(round, judged, _)| judged.as_ref().filter(|_| round.finished_at.is_some()))
+    }
+
+    /// Who wrote an entry down, and when: "MO on phone, 9:40".
+    pub fn signed(&self, entry: &VisitEntry) -> String {
+        let at = words::local_minute(entry.taken_at, &self.visit.zone).strftime("%-H:%M");
+        format!("{}, {at}", entry.by.said())
     }
 
     /// What is measured, and what judges it.

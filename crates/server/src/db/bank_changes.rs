@@ -3,6 +3,7 @@
 use super::error::{found, to_json};
 use super::{AccessNotes, BankRow, DbError, RunRow};
 use jiff::Timestamp;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::house_rules::Overrides;
 use rusqlite::Transaction;
 
@@ -71,7 +72,13 @@ impl BankRow {
         if let Some(run) = RunRow::open_of(tx, id)?.filter(|_| at.is_some()) {
             return Err(run.under_way());
         }
-        super::log(tx, now, "", if at.is_some() { "bank archived" } else { "bank restored" }, id)?;
+        super::event(
+            tx,
+            now,
+            &Actor::default(),
+            if at.is_some() { "bank archived" } else { "bank restored" },
+            id,
+        )?;
         tx.execute("UPDATE bank SET archived_at = ? WHERE id = ?", (at.map(|t| t.to_string()), id))?;
         Self::counted(tx, id)
     }

@@ -4,6 +4,7 @@ use super::error::{found, from_json, month_day, to_json};
 use super::{DbError, Written, house_rules};
 use jiff::Timestamp;
 use jiff::civil::Date;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::house_rules::Overrides;
 use rainshadow_core::schedule::MonthDay;
@@ -218,7 +219,7 @@ impl BankRow {
             "INSERT INTO layout (bank_id, from_day, shape) VALUES (?, ?, ?)",
             (id, ALWAYS, to_json("bank layout", &new.shape)?),
         )?;
-        super::log(tx, now, "", "bank described", id)?;
+        super::event(tx, now, &Actor::default(), "bank described", id)?;
         for battery in new.shape.batteries() {
             Self::place(tx, id, &new.model, battery, &Uuid::now_v7().to_string())?;
         }
@@ -298,7 +299,7 @@ impl BankRow {
                 (id, today.to_string(), to_json("bank layout", &shape)?),
             )?;
         }
-        super::log(tx, now, "", "bank description edited", id)
+        super::event(tx, now, &Actor::default(), "bank description edited", id)
     }
 
     /// Deletes a bank that was never read.
@@ -306,7 +307,7 @@ impl BankRow {
         if Self::by_id(tx, id)?.archived_at.is_some() {
             return Err(DbError::Archived);
         }
-        super::log(tx, now, "", "bank without readings deleted", id)?;
+        super::event(tx, now, &Actor::default(), "bank without readings deleted", id)?;
         let rounds: u32 = tx.query_row(
             "SELECT (SELECT count(*) FROM round WHERE bank_id = ?1 AND EXISTS (SELECT 1 FROM reading WHERE round_id = round.id)) \
              + (SELECT count(*) FROM run WHERE bank_id = ?1)",

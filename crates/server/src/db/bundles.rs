@@ -1,14 +1,15 @@
 //! A bank with everything it has, for export, import and nothing else.
 
-use super::error::to_json;
 use super::run_records::{EquipmentRecord, RunRecord, equipment_records, run_records};
 use super::{
-    AccessNotes, BankRow, DbError, ModelRow, NewBank, NewEntry, NewReading, NewRound, NewSite, NewVisit,
-    PhotoRow, RoundRow, Site, StoredEntry, StoredReading, VisitRow, Written,
+    AccessNotes, BankRow, DbError, ModelRow, NewBank, NewRound, NewSite, NewVisit, PhotoRow, RoundRow, Site,
+    VisitRow, Written, readings, visit_entries,
 };
 use jiff::Timestamp;
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::house_rules::Overrides;
+use rainshadow_core::round::RoundEntry;
+use rainshadow_core::visit::VisitEntry;
 use rusqlite::{Connection, Transaction};
 use serde::{Deserialize, Serialize};
 
@@ -37,7 +38,7 @@ pub struct WholeVisit {
     /// Who closed it.
     pub closed_by: Option<String>,
     /// Entries in order.
-    pub entries: Vec<NewEntry>,
+    pub entries: Vec<VisitEntry>,
     /// Photographs.
     pub photos: Vec<PhotoRow>,
 }
@@ -83,7 +84,7 @@ pub struct BankBundle {
     /// Whole visits, oldest first.
     pub visits: Vec<WholeVisit>,
     /// Rounds, oldest first, each with its entries in order.
-    pub rounds: Vec<(NewRound, Option<String>, Vec<NewReading>)>,
+    pub rounds: Vec<(NewRound, Option<String>, Vec<RoundEntry>)>,
     /// Versions of its equipment.
     pub equipment: Vec<EquipmentRecord>,
     /// Runs of an equalize.
@@ -100,7 +101,7 @@ impl BankBundle {
         let blocks = placed(db, id)?;
         let mut visits = Vec::new();
         for row in VisitRow::of_bank(db, id)?.into_iter().filter(|v| v.whole) {
-            let entries = StoredEntry::of_visit(db, &row)?.into_iter().map(|e| e.new).collect();
+            let entries = visit_entries::of_visit(db, &row)?;
             let photos = PhotoRow::of_visit(db, &row)?;
             visits.push(WholeVisit {
                 entries,
@@ -112,15 +113,14 @@ impl BankBundle {
                     started_at: row.started_at,
                     ended_at: row.ended_at,
                     zone: row.zone,
-                    person: row.person,
-                    device: row.device,
+                    by: row.by,
                     sent: row.sent,
                 },
             });
         }
         let mut rounds = Vec::new();
         for row in RoundRow::of_bank(db, id)?.into_iter().rev() {
-            let readings = StoredReading::of_round(db, &row)?.into_iter().map(back).collect();
+            let readings = readings::of_round(db, &row)?;
             let visit = Some(row.visit_id).filter(|v| *v != row.id);
             rounds.push((
                 NewRound {
@@ -134,8 +134,7 @@ impl BankBundle {
                     instrument: row.instrument,
                     conditions: row.conditions,
                     reversed: row.reversed,
-                    person: row.person,
-                    device: row.device,
+                    by: row.by,
                     sent: row.sent,
                     typed: row.typed,
                 },
@@ -223,7 +222,7 @@ impl BankBundle {
             }
             let row = RoundRow::by_id(tx, &round.id)?;
             for reading in readings {
-                if StoredReading::append(tx, &row, reading, now)? == Written::Created {
+                if readings::append(tx, &row, reading, now)? == Written::Created {
                     written = Written::Created;
                 }
             }
@@ -318,7 +317,7 @@ impl WholeVisit {
         }
         let row = VisitRow::by_id(tx, &self.visit.id)?;
         for entry in &self.entries {
-            if StoredEntry::append(tx, &row, entry, now)? == Written::Created {
+            if visit_entries::append(tx, &row, entry, now)? == Written::Created {
                 written = Written::Created;
             }
         }
@@ -333,52 +332,4 @@ impl WholeVisit {
 
 fn is_here(tx: &Transaction<'_>, table: &'static str, id: &str) -> Result<bool, DbError> {
     Ok(super::sent_before(tx, table, id)?.is_some())
-}
-
-/// A stored entry as it would be appended elsewhere.
-fn back(row: StoredReading) -> NewReading {
-    use rainshadow_core::quantity::units::TemperatureUnit::{Celsius, Fahrenheit};
-    let mut new = NewReading {
-        id: row.id,
-        cell: row.cell,
-        kind: row.kind,
-        gravity: row.gravity,
-        typed: row.typed,
-        temperature: row.temperature,
-        temperature_typed: row
-            .temperature_typed
-            .map(|(text, unit)| (text, if unit == "F" { Fahrenheit } else { Celsius })),
-        reason: row.reason,
-        stands: row.stands,
-        supersedes: row.supersedes,
-        person: row.person,
-        device: row.device,
-        taken_at: row.taken_at,
-        sent: String::new(),
-    };
-    new.sent = new.fingerprint();
-    new
-}
-
-impl NewReading {
-    /// The same text for the same entry, whichever road it came by.
-    pub fn fingerprint(&self) -> String {
-        let unit =
-            self.temperature_typed.as_ref().map(|(text, unit)| (text, super::readings::unit_key(*unit)));
-        to_json(
-            "reading",
-            &(
-                (self.cell.to_string(), self.kind, self.gravity, &self.typed, self.temperature, unit),
-                (
-                    &self.reason,
-                    self.stands,
-                    &self.supersedes,
-                    &self.person,
-                    &self.device,
-                    self.taken_at.to_string(),
-                ),
-            ),
-        )
-        .unwrap_or_default()
-    }
 }

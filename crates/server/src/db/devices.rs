@@ -3,6 +3,7 @@
 use super::DbError;
 use super::error::{found, instant};
 use jiff::{SignedDuration, Timestamp};
+use rainshadow_core::actor::Actor;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use serde::{Deserialize, Serialize};
 
@@ -83,7 +84,7 @@ impl Device {
             "INSERT INTO device (id, name, token_hash, paired_at, seen_at, scope) VALUES (?1, ?2, ?3, ?4, ?4, ?5)",
             (id, name, token_hash, &at, scope.key()),
         )?;
-        super::log(tx, now, name, "device paired", id)
+        super::event(tx, now, &Actor::named(name, ""), "device paired", id)
     }
 
     /// The device whose token has this hash, if it is let in.
@@ -141,7 +142,7 @@ impl Device {
             (now.to_string(), id),
         )?;
         found((changed > 0).then_some(()), "device", id)?;
-        super::log(tx, now, "", "device shut out", id)
+        super::event(tx, now, &Actor::default(), "device shut out", id)
     }
 }
 
@@ -158,7 +159,7 @@ pub(crate) fn open_calendar(
         "INSERT INTO calendar_feed (id, person_id, token_hash, made_at) VALUES (?, ?, ?, ?)",
         (uuid::Uuid::now_v7().to_string(), person, token_hash, now.to_string()),
     )?;
-    super::log(tx, now, person, "calendar feed opened", person)
+    super::event(tx, now, &Actor::named(person, ""), "calendar feed opened", person)
 }
 
 /// Ends the calendar feed of a person.

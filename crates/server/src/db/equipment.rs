@@ -3,6 +3,7 @@
 use super::error::{from_json, to_json};
 use super::{BankRow, DbError};
 use jiff::Timestamp;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::equipment::Equipment;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use serde::{Deserialize, Serialize};
@@ -46,21 +47,22 @@ pub struct EquipmentRow {
     pub fitted: Fitted,
     /// As typed, JSON; empty: nothing was told yet.
     pub typed: String,
-    /// Who told it.
-    pub person: String,
+    /// Who, on which device.
+    pub by: Actor,
 }
 
 impl EquipmentRow {
     /// The latest of a bank.
     pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Self, DbError> {
-        let row: Option<(i64, String, String, String)> = db
+        let row: Option<(i64, String, String, Actor)> = db
             .prepare_cached(
-                "SELECT version, body, typed, person FROM equipment WHERE bank_id = ? ORDER BY version DESC LIMIT 1",
+                "SELECT version, body, typed, person_id, person, '' FROM equipment WHERE bank_id = ? \
+                 ORDER BY version DESC LIMIT 1",
             )?
-            .query_row([bank], |row| Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?)))
+            .query_row([bank], |row| Ok((row.get(0)?, row.get(1)?, row.get(2)?, super::log::actor(row, 3)?)))
             .optional()?;
-        let Some((version, body, typed, person)) = row else { return Ok(Self::default()) };
-        Ok(Self { version, fitted: from_json("equipment", &body)?, typed, person })
+        let Some((version, body, typed, by)) = row else { return Ok(Self::default()) };
+        Ok(Self { version, fitted: from_json("equipment", &body)?, typed, by })
     }
 
     /// Appends a version to the one the person saw; false when another came between.
@@ -68,7 +70,7 @@ impl EquipmentRow {
         tx: &Transaction<'_>,
         bank: &str,
         seen: i64,
-        (fitted, typed, person): (&Fitted, &str, &str),
+        (fitted, typed, by): (&Fitted, &str, &Actor),
         now: Timestamp,
     ) -> Result<bool, DbError> {
         BankRow::by_id(tx, bank)?;
@@ -81,8 +83,8 @@ impl EquipmentRow {
             return Ok(false);
         }
         tx.execute(
-            "INSERT INTO equipment (bank_id, version, body, typed, person, at) VALUES (?, ?, ?, ?, ?, ?)",
-            (bank, seen + 1, to_json("equipment", fitted)?, typed, person, now.to_string()),
+            "INSERT INTO equipment (bank_id, version, body, typed, person_id, person, at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+            (bank, seen + 1, to_json("equipment", fitted)?, typed, &by.id, &by.initials, now.to_string()),
         )?;
         Ok(true)
     }

@@ -14,6 +14,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0003_equalize.sql"),
     include_str!("../../migrations/0004_trust.sql"),
     include_str!("../../migrations/0005_bank_state.sql"),
+    include_str!("../../migrations/0006_actor.sql"),
 ];
 
 fn explained(path: &Path, error: &rusqlite::Error) -> OpenError {

@@ -1,10 +1,12 @@
 //! Photographs listed in the database; their files were written before the row.
 
 use super::error::{found, instant, to_json};
+use super::log::{LogRow, actor};
 use super::visit_entries::{StoredPlace, place_of, places_on, stored_place};
 use super::{BankRow, DbError, VisitRow, Written};
 use crate::photos::Kept;
 use jiff::Timestamp;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::visit::Place;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
@@ -61,10 +63,8 @@ pub struct PhotoRow {
     pub kept: Kept,
     /// In words.
     pub note: String,
-    /// Who.
-    pub person: String,
-    /// On which device.
-    pub device: String,
+    /// Who, on which device.
+    pub by: Actor,
     /// When.
     pub taken_at: Timestamp,
     /// By whom it was taken out.
@@ -72,7 +72,7 @@ pub struct PhotoRow {
 }
 
 const SELECT: &str = "SELECT p.id, p.visit_id, p.what, p.subject, p.block_id, p.cell, p.string, p.hash, p.small_hash, \
-    p.width, p.height, p.note, p.person, p.device, p.taken_at, p.removed_by FROM photo p";
+    p.width, p.height, p.note, p.taken_at, p.removed_by, p.person_id, p.person, p.device FROM photo p";
 
 /// A row at the place its block stood at; none where that block is gone.
 fn whole(row: &Row<'_>, places: &HashMap<String, BatteryAddress>) -> Result<Option<PhotoRow>, DbError> {
@@ -86,10 +86,9 @@ fn whole(row: &Row<'_>, places: &HashMap<String, BatteryAddress>) -> Result<Opti
         place,
         kept: Kept { hash: row.get(7)?, small_hash: row.get(8)?, width: row.get(9)?, height: row.get(10)? },
         note: row.get(11)?,
-        person: row.get(12)?,
-        device: row.get(13)?,
-        taken_at: instant(&row.get::<_, String>(14)?)?,
-        removed_by: row.get(15)?,
+        taken_at: instant(&row.get::<_, String>(12)?)?,
+        removed_by: row.get(13)?,
+        by: actor(row, 14)?,
     }))
 }
 
@@ -121,7 +120,15 @@ impl PhotoRow {
     pub(crate) fn store(&self, tx: &Transaction<'_>, visit: &VisitRow) -> Result<Written, DbError> {
         let sent = to_json(
             "photograph",
-            &(&self.visit, self.what, &self.subject, self.place, &self.kept.hash, &self.note, &self.person),
+            &(
+                &self.visit,
+                self.what,
+                &self.subject,
+                self.place,
+                &self.kept.hash,
+                &self.note,
+                &self.by.initials,
+            ),
         )?;
         if let Some(before) = super::sent_before(tx, "photo", &self.id)? {
             return super::same_or_conflict("photograph", &self.id, &before, &sent);
@@ -136,32 +143,30 @@ impl PhotoRow {
         }
         let bank = BankRow::by_id(tx, &visit.bank_id)?;
         let (block, cell, string) = stored_place(tx, &bank, self.place, visit.day())?;
-        tx.prepare_cached(
-            "INSERT INTO photo (id, visit_id, bank_id, what, subject, block_id, cell, string, hash, small_hash, width, \
-             height, note, person, device, taken_at, sent, removed_by) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-        )?
-        .execute(rusqlite::params![
-            self.id,
-            visit.id,
-            visit.bank_id,
-            self.what.key(),
-            self.subject,
-            block,
-            cell,
-            string,
-            self.kept.hash,
-            self.kept.small_hash,
-            self.kept.width,
-            self.kept.height,
-            self.note,
-            self.person,
-            self.device,
-            self.taken_at.to_string(),
-            sent,
-            self.removed_by,
-        ])?;
-        Ok(Written::Created)
+        LogRow {
+            table: "photo",
+            what: "photograph",
+            owner: ("visit_id", &visit.id),
+            id: &self.id,
+            by: &self.by,
+            sent: &sent,
+            own: &[
+                ("bank_id", &visit.bank_id),
+                ("what", &self.what.key()),
+                ("subject", &self.subject),
+                ("block_id", &block),
+                ("cell", &cell),
+                ("string", &string),
+                ("hash", &self.kept.hash),
+                ("small_hash", &self.kept.small_hash),
+                ("width", &self.kept.width),
+                ("height", &self.kept.height),
+                ("note", &self.note),
+                ("taken_at", &self.taken_at.to_string()),
+                ("removed_by", &self.removed_by),
+            ],
+        }
+        .insert(tx)
     }
 
     /// Photographs of a visit in the order taken, those taken out left out.

@@ -3,6 +3,7 @@
 use super::error::{found, to_json};
 use super::{DbError, Written};
 use jiff::civil::Date;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::schedule::Task;
 use rusqlite::Transaction;
 
@@ -15,8 +16,8 @@ pub struct NewReminder {
     pub day: Date,
     /// What.
     pub text: String,
-    /// Who.
-    pub person: String,
+    /// Who, on which device.
+    pub by: Actor,
 }
 
 /// Something put off.
@@ -34,21 +35,21 @@ pub struct NewPostponement {
     pub until: Date,
     /// Why.
     pub reason: String,
-    /// By whom.
-    pub person: String,
+    /// Who, on which device.
+    pub by: Actor,
 }
 
 impl NewReminder {
     /// Stores it.
     pub(crate) fn store(&self, tx: &Transaction<'_>, id: &str) -> Result<Written, DbError> {
-        let sent = to_json("reminder", &(&self.bank, self.day.to_string(), &self.text, &self.person))?;
+        let sent = to_json("reminder", &(&self.bank, self.day.to_string(), &self.text, &self.by.initials))?;
         if let Some(before) = super::sent_before(tx, "reminder", id)? {
             return super::same_or_conflict("reminder", id, &before, &sent);
         }
         super::BankRow::by_id(tx, &self.bank)?;
         tx.execute(
-            "INSERT INTO reminder (id, bank_id, day, text, person, sent) VALUES (?, ?, ?, ?, ?, ?)",
-            (id, &self.bank, self.day.to_string(), &self.text, &self.person, &sent),
+            "INSERT INTO reminder (id, bank_id, day, text, person_id, person, sent) VALUES (?, ?, ?, ?, ?, ?, ?)",
+            (id, &self.bank, self.day.to_string(), &self.text, &self.by.id, &self.by.initials, &sent),
         )?;
         Ok(Written::Created)
     }
@@ -73,7 +74,7 @@ impl NewPostponement {
                 self.from.to_string(),
                 self.until.to_string(),
                 &self.reason,
-                &self.person,
+                &self.by.initials,
             ),
         )?;
         if let Some(before) = super::sent_before(tx, "postponement", id)? {
@@ -81,8 +82,8 @@ impl NewPostponement {
         }
         super::BankRow::by_id(tx, &self.bank)?;
         tx.execute(
-            "INSERT INTO postponement (id, bank_id, task, subject, from_day, until_day, reason, person, sent) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO postponement (id, bank_id, task, subject, from_day, until_day, reason, person_id, person, sent) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             (
                 id,
                 &self.bank,
@@ -91,7 +92,8 @@ impl NewPostponement {
                 self.from.to_string(),
                 self.until.to_string(),
                 &self.reason,
-                &self.person,
+                &self.by.id,
+                &self.by.initials,
                 &sent,
             ),
         )?;

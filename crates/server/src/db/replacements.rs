@@ -1,10 +1,11 @@
-//! Batteries have lives: one is replaced, or two change places; history follows the block.
+//! Batteries are replaced, or two change places; history follows the block.
 
 use super::error::{found, to_json};
 use super::taken_out::said_day;
 use super::{BankRow, DbError, Written, taken_out};
 use jiff::Timestamp;
 use jiff::civil::Date;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use serde::{Deserialize, Serialize};
@@ -43,8 +44,8 @@ pub struct NewChange {
     pub used: Option<String>,
     /// Why.
     pub reason: String,
-    /// Who.
-    pub person: String,
+    /// Who, on which device.
+    pub by: Actor,
 }
 
 /// Who stood where, from when to when.
@@ -125,7 +126,7 @@ impl NewChange {
                 self.other,
                 (&self.serial, &self.date_code, &self.used),
                 &self.reason,
-                &self.person,
+                &self.by.initials,
             ),
         )?;
         if let Some(before) = super::sent_before(tx, "block_change", &self.id)? {
@@ -177,8 +178,8 @@ impl NewChange {
             fresh
         };
         tx.execute(
-            "INSERT INTO block_change (id, bank_id, day, kind, battery, other, out_block, in_block, reason, person, at, sent) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO block_change (id, bank_id, day, kind, battery, other, out_block, in_block, reason, person_id, person, at, sent) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             rusqlite::params![
                 self.id,
                 self.bank,
@@ -189,19 +190,20 @@ impl NewChange {
                 old,
                 incoming,
                 self.reason,
-                self.person,
+                self.by.id,
+                self.by.initials,
                 now.to_string(),
                 sent
             ],
         )?;
         tx.execute("DELETE FROM assessment WHERE bank_id = ?", [&self.bank])?;
-        super::log(tx, now, &self.person, "battery changed", &self.bank)?;
+        super::event(tx, now, &self.by, "battery changed", &self.bank)?;
         Ok(Written::Created)
     }
 }
 
 /// Undoes the last change that stands: the blocks stand again where they stood.
-pub(crate) fn undo(tx: &Transaction<'_>, id: &str, by: &str, now: Timestamp) -> Result<(), DbError> {
+pub(crate) fn undo(tx: &Transaction<'_>, id: &str, by: &Actor, now: Timestamp) -> Result<(), DbError> {
     let row: Option<[Option<String>; 7]> = tx
         .query_row(
             "SELECT bank_id, day, battery, out_block, in_block, other, undone_by FROM block_change WHERE id = ?",
@@ -238,9 +240,9 @@ pub(crate) fn undo(tx: &Transaction<'_>, id: &str, by: &str, now: Timestamp) -> 
             (block, &bank, &day),
         )?;
     }
-    tx.execute("UPDATE block_change SET undone_by = ? WHERE id = ?", (by, id))?;
+    tx.execute("UPDATE block_change SET undone_by = ? WHERE id = ?", (&by.initials, id))?;
     tx.execute("DELETE FROM assessment WHERE bank_id = ?", [&bank])?;
-    super::log(tx, now, by, "battery change undone", &bank)?;
+    super::event(tx, now, by, "battery change undone", &bank)?;
     Ok(())
 }
 

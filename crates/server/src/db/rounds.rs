@@ -1,8 +1,10 @@
 //! Rounds: opened, resumed, finished by one of several.
 
 use super::error::{found, from_json, instant, to_json};
-use super::{DbError, Written};
+use super::log::actor;
+use super::{Changed, DbError, Written};
 use jiff::Timestamp;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::round::Conditions;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
@@ -41,10 +43,8 @@ pub struct NewRound {
     pub conditions: Conditions,
     /// True when the path is walked from its end.
     pub reversed: bool,
-    /// Who.
-    pub person: String,
-    /// On which device.
-    pub device: String,
+    /// Who, on which device.
+    pub by: Actor,
     /// The request as sent, for telling the same body from another.
     pub sent: String,
     /// The opening as typed last, with its units; none where nobody typed it.
@@ -78,27 +78,16 @@ pub struct RoundRow {
     pub reversed: bool,
     /// Counts finishing and edits, for If-Match.
     pub version: i64,
-    /// Who opened it.
-    pub person: String,
-    /// On which device.
-    pub device: String,
+    /// Who, on which device.
+    pub by: Actor,
     /// The request as sent.
     pub sent: String,
     /// The opening as typed last, with its units.
     pub typed: Option<String>,
 }
 
-/// What became of a request to finish.
-#[derive(Debug, Clone, PartialEq)]
-pub enum FinishOutcome {
-    /// Finished now, or before by the same person on the same device.
-    Finished(Box<RoundRow>),
-    /// Somebody else changed it since: the round as it stands.
-    Changed(Box<RoundRow>),
-}
-
 const SELECT: &str = "SELECT r.id, r.bank_id, r.origin, r.started_at, r.finished_at, r.finished_by, r.zone, \
-    i.body, r.conditions, r.reversed, r.version, r.person, r.device, r.sent, r.typed, r.visit_id \
+    i.body, r.conditions, r.reversed, r.version, r.person_id, r.person, r.device, r.sent, r.typed, r.visit_id \
     FROM round r JOIN instrument i ON i.id = r.instrument_id";
 
 fn origin(text: &str) -> Result<Origin, DbError> {
@@ -124,11 +113,10 @@ fn whole(row: &Row<'_>) -> Result<RoundRow, DbError> {
         conditions: from_json("conditions", &row.get::<_, String>(8)?)?,
         reversed: row.get(9)?,
         version: row.get(10)?,
-        person: row.get(11)?,
-        device: row.get(12)?,
-        sent: row.get(13)?,
-        typed: row.get(14)?,
-        visit_id: row.get(15)?,
+        by: actor(row, 11)?,
+        sent: row.get(14)?,
+        typed: row.get(15)?,
+        visit_id: row.get(16)?,
     })
 }
 
@@ -159,8 +147,8 @@ impl RoundRow {
         };
         tx.prepare_cached(
             "INSERT INTO round (id, bank_id, visit_id, origin, started_at, finished_at, zone, instrument_id, \
-             conditions, reversed, version, person, device, sent, typed) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?, ?)",
+             conditions, reversed, version, person_id, person, device, sent, typed) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?)",
         )?
         .execute((
             &new.id,
@@ -173,8 +161,9 @@ impl RoundRow {
             instrument_id(tx, new.instrument)?,
             to_json("conditions", &new.conditions)?,
             new.reversed,
-            &new.person,
-            &new.device,
+            &new.by.id,
+            &new.by.initials,
+            &new.by.device,
             &new.sent,
             &new.typed,
         ))?;
@@ -199,7 +188,8 @@ impl RoundRow {
             return Ok(visit.id);
         }
         tx.prepare_cached(
-            "INSERT INTO visit (id, bank_id, started_at, ended_at, zone, person, device) VALUES (?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO visit (id, bank_id, started_at, ended_at, zone, person_id, person, device) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
         )?
         .execute((
             &new.id,
@@ -207,8 +197,9 @@ impl RoundRow {
             new.started_at.to_string(),
             new.finished_at.map(|t| t.to_string()),
             &new.zone,
-            &new.person,
-            &new.device,
+            &new.by.id,
+            &new.by.initials,
+            &new.by.device,
         ))?;
         Ok(new.id.clone())
     }
@@ -222,7 +213,7 @@ impl RoundRow {
                 )?
                 .query_row([&round.id], |row| row.get(0))?;
             if read > 0 {
-                return Ok(Some(DbError::RoundOpen { round: round.id, by: round.person, read }));
+                return Ok(Some(DbError::RoundOpen { round: round.id, by: round.by.initials, read }));
             }
         }
         Ok(None)
@@ -259,10 +250,10 @@ impl RoundRow {
         id: &str,
         version: i64,
         change: &NewRound,
-    ) -> Result<FinishOutcome, DbError> {
+    ) -> Result<Changed<Self>, DbError> {
         let row = Self::by_id(tx, id)?;
         if row.version != version {
-            return Ok(FinishOutcome::Changed(Box::new(row)));
+            return Ok(Changed::BySomebodyElse(row));
         }
         tx.execute(
             "UPDATE round SET conditions = ?, instrument_id = ?, reversed = ?, typed = ?, version = version + 1 \
@@ -276,7 +267,7 @@ impl RoundRow {
             ),
         )?;
         super::forget::forget_since(tx, &row.bank_id, row.started_at)?;
-        Ok(FinishOutcome::Finished(Box::new(Self::by_id(tx, id)?)))
+        Ok(Changed::Done(Self::by_id(tx, id)?))
     }
 
     /// Finishes a round that still has the version the person saw.
@@ -284,26 +275,26 @@ impl RoundRow {
         tx: &Transaction<'_>,
         id: &str,
         version: i64,
-        by: &str,
+        by: &Actor,
         now: Timestamp,
-    ) -> Result<FinishOutcome, DbError> {
-        let row = Self::by_id(tx, id)?;
-        if row.finished_at.is_some() && row.finished_by.as_deref() == Some(by) {
-            return Ok(FinishOutcome::Finished(Box::new(row)));
+    ) -> Result<Changed<Self>, DbError> {
+        let (row, said) = (Self::by_id(tx, id)?, by.said());
+        if row.finished_at.is_some() && row.finished_by.as_ref() == Some(&said) {
+            return Ok(Changed::Done(row));
         }
         if row.version != version {
-            return Ok(FinishOutcome::Changed(Box::new(row)));
+            return Ok(Changed::BySomebodyElse(row));
         }
         // A clock that was set back ends no round before it began.
         let end = now.max(row.started_at);
         tx.execute(
             "UPDATE round SET finished_at = ?, finished_by = ?, version = version + 1 WHERE id = ?",
-            (end.to_string(), by, id),
+            (end.to_string(), said, id),
         )?;
         tx.execute("UPDATE visit SET ended_at = ? WHERE id = ?", (end.to_string(), id))?;
-        super::log(tx, now, by, "round finished", id)?;
+        super::event(tx, now, by, "round finished", id)?;
         super::forget::forget_since(tx, &row.bank_id, row.started_at)?;
-        Ok(FinishOutcome::Finished(Box::new(Self::by_id(tx, id)?)))
+        Ok(Changed::Done(Self::by_id(tx, id)?))
     }
 }
 

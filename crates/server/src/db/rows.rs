@@ -1,6 +1,6 @@
 //! Every row through what its columns are made by: for looking a folder over.
 
-use super::{AccessNotes, ChangeKind, DbError, Fitted, PhotoOf, PlannedRun, ReadingKind, Theme};
+use super::{AccessNotes, ChangeKind, DbError, Fitted, PhotoOf, PlannedRun, Theme};
 use rainshadow_core::bank::{BankShape, BatteryAddress};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::equalize::{RunEntry, RunKind};
@@ -121,7 +121,7 @@ const COLUMNS: [(&str, &str, Look); 57] = [
     ("round", "zone", zone),
     ("round", "conditions", conditions),
     ("round", "origin", word::<super::Origin>),
-    ("reading", "kind", word::<ReadingKind>),
+    ("reading", "kind", word::<rainshadow_core::round::ReadingKind>),
     ("reading", "gravity", gravity),
     ("reading", "temperature", temperature),
     ("reading", "taken_at", at),

@@ -1,9 +1,11 @@
 //! Runs of an equalize: opened once a bank, written into by anybody, over by an entry.
 
 use super::error::{found, from_json, instant, to_json};
+use super::log::{LogRow, actor};
 use super::{BankRow, DbError, VisitRow, Written};
 use jiff::Timestamp;
 use jiff::civil::Date;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::equalize::{EndWhy, LoggedEntry, RunEntry, RunKind, RunPlan, RunToPlan};
 use rainshadow_core::instrument::Instrument;
@@ -46,10 +48,8 @@ pub struct NewRun {
     pub plan: PlannedRun,
     /// Cells it is watched by, pilot first; none on sealed batteries.
     pub watched: Vec<CellAddress>,
-    /// Who stays with it.
-    pub person: String,
-    /// On which device it was opened.
-    pub device: String,
+    /// Who, on which device.
+    pub by: Actor,
     /// The request as sent.
     pub sent: String,
 }
@@ -73,10 +73,8 @@ pub struct RunRow {
     pub instrument: Instrument,
     /// What it was planned with.
     pub plan: PlannedRun,
-    /// Who stays with it.
-    pub person: String,
-    /// On which device it was opened.
-    pub device: String,
+    /// Who, on which device.
+    pub by: Actor,
     /// When it was over.
     pub ended_at: Option<Timestamp>,
     /// Why.
@@ -96,29 +94,27 @@ pub struct RunEntryRow {
     pub entry: RunEntry,
     /// As typed, JSON; none where nothing is typed.
     pub typed: Option<String>,
-    /// Who.
-    pub person: String,
-    /// On which device.
-    pub device: String,
+    /// Who, on which device.
+    pub by: Actor,
     /// When, by the clock of the server.
     pub at: Timestamp,
 }
 
-const SELECT: &str = "SELECT id, bank_id, visit_id, kind, opened_at, zone, instrument, plan, person, device, \
-    ended_at, ended_why, sent FROM run";
+const SELECT: &str = "SELECT id, bank_id, visit_id, kind, opened_at, zone, instrument, plan, \
+    ended_at, ended_why, sent, person_id, person, device FROM run";
 
-type Raw = ([String; 10], Option<String>, Option<String>, String);
+type Raw = ([String; 8], Option<String>, Option<String>, String, Actor);
 
 fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
-    let mut texts: [String; 10] = Default::default();
+    let mut texts: [String; 8] = Default::default();
     for (i, text) in texts.iter_mut().enumerate() {
         *text = row.get(i)?;
     }
-    Ok((texts, row.get(10)?, row.get(11)?, row.get(12)?))
+    Ok((texts, row.get(8)?, row.get(9)?, row.get(10)?, actor(row, 11)?))
 }
 
-fn built(db: &Connection, (texts, ended_at, ended_why, sent): Raw) -> Result<RunRow, DbError> {
-    let [id, bank_id, visit_id, kind, opened_at, zone, instrument, plan, person, device] = texts;
+fn built(db: &Connection, (texts, ended_at, ended_why, sent, by): Raw) -> Result<RunRow, DbError> {
+    let [id, bank_id, visit_id, kind, opened_at, zone, instrument, plan] = texts;
     let watched = db
         .prepare_cached("SELECT block_id, cell FROM run_cell WHERE run_id = ? ORDER BY place")?
         .query_map([&id], |row| Ok((row.get(0)?, row.get(1)?)))?
@@ -135,8 +131,7 @@ fn built(db: &Connection, (texts, ended_at, ended_why, sent): Raw) -> Result<Run
         bank_id,
         visit_id,
         zone,
-        person,
-        device,
+        by,
         sent,
     })
 }
@@ -161,8 +156,8 @@ impl RunRow {
             return Err(DbError::NotFound { what: "visit of this bank", id: visit.id });
         }
         tx.execute(
-            "INSERT INTO run (id, bank_id, visit_id, kind, opened_at, zone, instrument, plan, person, device, sent) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO run (id, bank_id, visit_id, kind, opened_at, zone, instrument, plan, person_id, person, device, \
+             sent) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             (
                 &new.id,
                 &new.bank,
@@ -172,8 +167,9 @@ impl RunRow {
                 &new.zone,
                 to_json("instrument", &new.instrument)?,
                 to_json("plan of a run", &new.plan)?,
-                &new.person,
-                &new.device,
+                &new.by.id,
+                &new.by.initials,
+                &new.by.device,
                 &new.sent,
             ),
         )?;
@@ -194,7 +190,7 @@ impl RunRow {
 
     /// The refusal of what cannot be done while it is under way.
     pub(crate) fn under_way(self) -> DbError {
-        DbError::RunOpen { run: self.id, by: self.person, since: self.opened_at, zone: self.zone }
+        DbError::RunOpen { run: self.id, by: self.by.initials, since: self.opened_at, zone: self.zone }
     }
 
     /// One run.
@@ -257,23 +253,23 @@ impl RunRow {
         new: &RunEntryRow,
         ended: Option<(Timestamp, EndWhy)>,
     ) -> Result<Written, DbError> {
-        let sent = to_json("entry of a run", &(&new.entry, &new.typed, &new.person, &new.device))?;
-        if let Some(before) = super::sent_before(tx, "run_entry", &new.id)? {
-            return super::same_or_conflict("entry of a run", &new.id, &before, &sent);
+        let sent = to_json("entry of a run", &(&new.entry, &new.typed, &new.by.initials, &new.by.device))?;
+        let row = LogRow {
+            table: "run_entry",
+            what: "entry of a run",
+            owner: ("run_id", &self.id),
+            id: &new.id,
+            by: &new.by,
+            sent: &sent,
+            own: &[
+                ("body", &to_json("entry of a run", &new.entry)?),
+                ("typed", &new.typed),
+                ("at", &new.at.to_string()),
+            ],
+        };
+        if row.append(tx)? == Written::AlreadyThere {
+            return Ok(Written::AlreadyThere);
         }
-        tx.prepare_cached(
-            "INSERT INTO run_entry (id, run_id, body, typed, person, device, at, sent) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-        )?
-        .execute((
-            &new.id,
-            &self.id,
-            to_json("entry of a run", &new.entry)?,
-            &new.typed,
-            &new.person,
-            &new.device,
-            new.at.to_string(),
-            sent,
-        ))?;
         let why = ended.map(|(_, why)| to_json("end of a run", &why)).transpose()?;
         tx.prepare_cached("UPDATE run SET ended_at = ?, ended_why = ? WHERE id = ?")?.execute((
             ended.map(|(at, _)| at.to_string()),
@@ -298,22 +294,15 @@ impl RunRow {
     /// Its entries in the order received.
     pub(crate) fn entries(&self, db: &Connection) -> Result<Vec<RunEntryRow>, DbError> {
         let mut query = db.prepare_cached(
-            "SELECT id, body, typed, person, device, at FROM run_entry WHERE run_id = ? ORDER BY seq",
+            "SELECT id, body, at, typed, person_id, person, device FROM run_entry WHERE run_id = ? ORDER BY seq",
         )?;
         let rows = query.query_map([&self.id], |row| {
-            let texts: [String; 5] = [row.get(0)?, row.get(1)?, row.get(3)?, row.get(4)?, row.get(5)?];
-            Ok((texts, row.get(2)?))
+            let texts: [String; 3] = [row.get(0)?, row.get(1)?, row.get(2)?];
+            Ok((texts, row.get(3)?, actor(row, 4)?))
         })?;
         rows.map(|row| {
-            let ([id, body, person, device, at], typed) = row?;
-            Ok(RunEntryRow {
-                id,
-                entry: from_json("entry of a run", &body)?,
-                typed,
-                person,
-                device,
-                at: instant(&at)?,
-            })
+            let ([id, body, at], typed, by) = row?;
+            Ok(RunEntryRow { id, entry: from_json("entry of a run", &body)?, typed, by, at: instant(&at)? })
         })
         .collect()
     }

@@ -1,6 +1,7 @@
 //! Whether anything was typed into a folder since a moment: a digest of every row that is not derived.
 
 use super::DbError;
+use rainshadow_core::actor::Actor;
 use rusqlite::types::ValueRef;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use sha2::{Digest, Sha256};
@@ -56,7 +57,7 @@ pub(crate) fn typed_digest(db: &Connection) -> Result<String, DbError> {
 
 /// Writes down that the demo made this folder.
 pub(crate) fn demo_made(tx: &Transaction<'_>, id: &str, now: jiff::Timestamp) -> Result<(), DbError> {
-    super::log(tx, now, "", MADE, id)
+    super::event(tx, now, &Actor::default(), MADE, id)
 }
 
 /// True when the demo made this folder under that id.

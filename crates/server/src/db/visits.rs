@@ -1,9 +1,11 @@
 //! Visits: whole service calls, opened once a bank, taken up by anybody, closed by one of several.
 
 use super::error::{found, instant};
-use super::{DbError, Written};
+use super::log::actor;
+use super::{Changed, DbError, Written};
 use jiff::Timestamp;
 use jiff::civil::Date;
+use rainshadow_core::actor::Actor;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 
 /// A visit as it is opened.
@@ -19,10 +21,8 @@ pub struct NewVisit {
     pub ended_at: Option<Timestamp>,
     /// Zone of the site.
     pub zone: String,
-    /// Who.
-    pub person: String,
-    /// On which device.
-    pub device: String,
+    /// Who, on which device.
+    pub by: Actor,
     /// The request as sent.
     pub sent: String,
 }
@@ -42,10 +42,8 @@ pub struct VisitRow {
     pub whole: bool,
     /// Zone of the site then.
     pub zone: String,
-    /// Who opened it.
-    pub person: String,
-    /// On which device.
-    pub device: String,
+    /// Who, on which device.
+    pub by: Actor,
     /// Counts closing and opening again, for If-Match.
     pub version: i64,
     /// The request as sent.
@@ -56,17 +54,8 @@ pub struct VisitRow {
     pub report: Option<String>,
 }
 
-/// What became of a request to close.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub enum CloseOutcome {
-    /// Closed now, or before by the same person on the same device.
-    Closed(Box<VisitRow>),
-    /// Somebody else changed it since.
-    Changed(Box<VisitRow>),
-}
-
-const SELECT: &str = "SELECT id, bank_id, started_at, ended_at, whole, zone, person, device, version, sent, \
-    closed_by, report FROM visit";
+const SELECT: &str = "SELECT id, bank_id, started_at, ended_at, whole, zone, person_id, person, device, version, \
+    sent, closed_by, report FROM visit";
 
 /// A row with everything in it, or what of it cannot be read.
 fn whole(row: &Row<'_>) -> Result<VisitRow, DbError> {
@@ -78,12 +67,11 @@ fn whole(row: &Row<'_>) -> Result<VisitRow, DbError> {
         ended_at: ended.as_deref().map(instant).transpose()?,
         whole: row.get(4)?,
         zone: row.get(5)?,
-        person: row.get(6)?,
-        device: row.get(7)?,
-        version: row.get(8)?,
-        sent: row.get(9)?,
-        closed_by: row.get(10)?,
-        report: row.get(11)?,
+        by: actor(row, 6)?,
+        version: row.get(9)?,
+        sent: row.get(10)?,
+        closed_by: row.get(11)?,
+        report: row.get(12)?,
     })
 }
 
@@ -117,14 +105,14 @@ impl VisitRow {
         if let Some(open) = Self::open_of(tx, &new.bank)?.filter(|_| new.ended_at.is_none()) {
             return Err(DbError::VisitOpen {
                 visit: open.id,
-                by: open.person,
+                by: open.by.initials,
                 since: open.started_at,
                 zone: open.zone,
             });
         }
         tx.prepare_cached(
-            "INSERT INTO visit (id, bank_id, started_at, ended_at, whole, zone, person, device, sent) \
-             VALUES (?, ?, ?, ?, 1, ?, ?, ?, ?)",
+            "INSERT INTO visit (id, bank_id, started_at, ended_at, whole, zone, person_id, person, device, sent) \
+             VALUES (?, ?, ?, ?, 1, ?, ?, ?, ?, ?)",
         )?
         .execute((
             &new.id,
@@ -132,8 +120,9 @@ impl VisitRow {
             new.started_at.to_string(),
             new.ended_at.map(|t| t.to_string()),
             &new.zone,
-            &new.person,
-            &new.device,
+            &new.by.id,
+            &new.by.initials,
+            &new.by.device,
             &new.sent,
         ))?;
         Ok(Written::Created)
@@ -169,24 +158,24 @@ impl VisitRow {
         tx: &Transaction<'_>,
         id: &str,
         version: i64,
-        by: &str,
+        by: &Actor,
         report: &str,
         now: Timestamp,
-    ) -> Result<CloseOutcome, DbError> {
-        let row = Self::by_id(tx, id)?;
-        if row.ended_at.is_some() && row.closed_by.as_deref() == Some(by) {
-            return Ok(CloseOutcome::Closed(Box::new(row)));
+    ) -> Result<Changed<Self>, DbError> {
+        let (row, said) = (Self::by_id(tx, id)?, by.said());
+        if row.ended_at.is_some() && row.closed_by.as_ref() == Some(&said) {
+            return Ok(Changed::Done(row));
         }
         if row.version != version {
-            return Ok(CloseOutcome::Changed(Box::new(row)));
+            return Ok(Changed::BySomebodyElse(row));
         }
         tx.execute(
             "UPDATE visit SET ended_at = ?, closed_by = ?, report = ?, version = version + 1 WHERE id = ?",
             // A clock that was set back ends no visit before it began.
-            (now.max(row.started_at).to_string(), by, report, id),
+            (now.max(row.started_at).to_string(), said, report, id),
         )?;
-        super::log(tx, now, by, "visit closed", id)?;
-        Ok(CloseOutcome::Closed(Box::new(Self::by_id(tx, id)?)))
+        super::event(tx, now, by, "visit closed", id)?;
+        Ok(Changed::Done(Self::by_id(tx, id)?))
     }
 
     /// Opens a closed visit again, for what was forgotten.
@@ -194,17 +183,17 @@ impl VisitRow {
         tx: &Transaction<'_>,
         id: &str,
         version: i64,
-        by: &str,
+        by: &Actor,
         now: Timestamp,
-    ) -> Result<CloseOutcome, DbError> {
+    ) -> Result<Changed<Self>, DbError> {
         let row = Self::by_id(tx, id)?;
         if row.version != version {
-            return Ok(CloseOutcome::Changed(Box::new(row)));
+            return Ok(Changed::BySomebodyElse(row));
         }
         if let Some(open) = Self::open_of(tx, &row.bank_id)?.filter(|o| o.id != row.id) {
             return Err(DbError::VisitOpen {
                 visit: open.id,
-                by: open.person,
+                by: open.by.initials,
                 since: open.started_at,
                 zone: open.zone,
             });
@@ -213,8 +202,8 @@ impl VisitRow {
             "UPDATE visit SET ended_at = NULL, closed_by = NULL, report = NULL, version = version + 1 WHERE id = ?",
             [id],
         )?;
-        super::log(tx, now, by, "visit opened again", id)?;
-        Ok(CloseOutcome::Closed(Box::new(Self::by_id(tx, id)?)))
+        super::event(tx, now, by, "visit opened again", id)?;
+        Ok(Changed::Done(Self::by_id(tx, id)?))
     }
 
     /// Throws a visit away in which nothing was written down.

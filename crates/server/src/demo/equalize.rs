@@ -11,6 +11,7 @@ use crate::db::{
 };
 use jiff::Timestamp;
 use jiff::civil::Date;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BankShape, CellAddress, walk};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{ChargerTemperature, Setpoint, Stage, setpoint};
@@ -181,19 +182,16 @@ struct Pen<'a> {
 }
 
 impl Pen<'_> {
+    fn by(&self) -> Actor {
+        Actor { device: self.device.into(), ..self.run.by.clone() }
+    }
+
     fn write(&mut self, entry: RunEntry, when: Timestamp) -> Result<(), DbError> {
         let ended = match entry {
             RunEntry::Ended { why } => Some((when, why)),
             _ => None,
         };
-        let new = RunEntryRow {
-            id: self.chance.id(),
-            entry,
-            typed: None,
-            person: self.run.person.clone(),
-            device: self.device.into(),
-            at: when,
-        };
+        let new = RunEntryRow { id: self.chance.id(), entry, typed: None, by: self.by(), at: when };
         self.run.append(self.tx, &new, ended)?;
         Ok(())
     }
@@ -227,8 +225,7 @@ pub(super) fn write(
             set_to: None,
         },
         watched: meant.watched.clone(),
-        person: story.person.into(),
-        device: "battery room phone".into(),
+        by: Actor::named(story.person, "battery room phone"),
         sent: "demo".into(),
     };
     RunRow::create(tx, &new)?;
@@ -282,8 +279,7 @@ fn read_every_cell(
             rest_volts: None,
         },
         reversed: false,
-        person: pen.run.person.clone(),
-        device: pen.device.into(),
+        by: pen.by(),
         sent: "demo after the equalize".into(),
         typed: None,
     };

@@ -5,16 +5,17 @@ use super::journal::{CellFound, DayFound};
 use super::noise::Noise;
 use super::{at, bad};
 use crate::db::Transaction;
-use crate::db::{BankRow, CloseOutcome, DbError, ModelRow, NewEntry, NewVisit, StoredEntry, VisitRow};
+use crate::db::{BankRow, Changed, DbError, ModelRow, NewVisit, VisitRow, visit_entries};
 use jiff::ToSpan;
 use jiff::civil::Date;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BankShape, BatteryAddress, CellAddress};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::RestConditions;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Check, Entry, Place, SeenFinding, Step, StepState, Work, cautions, checks, closing_items, steps,
+    Check, Entry, Place, SeenFinding, Step, StepState, VisitEntry, Work, checks, closing_items, steps,
 };
 use rainshadow_core::water::{Level, LevelStep};
 
@@ -89,16 +90,15 @@ impl Pen<'_> {
     fn write(&mut self, place: Place, entry: Entry) -> Result<(), DbError> {
         self.minute += 1;
         let taken_at = at(self.day, 8, self.minute.min(170))?;
-        let new = NewEntry {
+        let new = VisitEntry {
             id: self.noise.id(),
             place,
             entry,
             typed: None,
-            person: self.visit.person.clone(),
-            device: self.visit.device.clone(),
+            by: self.visit.by.clone(),
             taken_at,
         };
-        StoredEntry::append(self.tx, &self.visit, &new, taken_at)?;
+        visit_entries::append(self.tx, &self.visit, &new, taken_at)?;
         Ok(())
     }
 }
@@ -121,8 +121,7 @@ pub(super) fn open(
         started_at: at(day, 8, 0)?,
         ended_at: Some(at(day, 11, 0)?),
         zone: super::ZONE.into(),
-        person: person.into(),
-        device: "shop laptop".into(),
+        by: Actor::named(person, "shop laptop"),
         sent: "demo".into(),
     };
     VisitRow::create(tx, &new)?;
@@ -144,7 +143,7 @@ pub(super) fn fill_in(
     let day = visit.day();
     let id = visit.id.clone();
     let mut pen = Pen { tx, visit, day, minute: 0, noise };
-    for caution in cautions(Step::MakeSafe, shape, model.construction).into_iter().filter(|c| c.confirmed()) {
+    for caution in Step::MakeSafe.cautions(shape, model.construction).into_iter().filter(|c| c.confirmed()) {
         pen.write(Place::Bank, Entry::Confirmed { caution })?;
     }
     look_over(&mut pen, story, &model)?;
@@ -174,9 +173,9 @@ pub(super) fn fill_in(
         let entry = Entry::Step { step, state: StepState::Done, reason: String::new() };
         pen.write(Place::Bank, entry)?;
     }
-    let by = format!("{} on shop laptop", pen.visit.person);
+    let by = pen.visit.by.clone();
     let closed = VisitRow::close(tx, &id, 1, &by, "", at(day, 11, 0)?)?;
-    debug_assert!(matches!(closed, CloseOutcome::Closed(_)));
+    debug_assert!(matches!(closed, Changed::Done(_)));
     Ok(())
 }
 

@@ -6,22 +6,23 @@ use crate::app::rules::rules_of;
 pub use view::CellView;
 use view::{BankPage, HistoryLine, VisitLine};
 
+use super::acting::Reader;
 use super::equalize_page::earlier_runs;
 use super::error::{ApiResult, Problem};
-use super::extract::{Id, Reader, etag};
-use super::fresh::{self, Wanted};
+use super::extract::{Id, etag};
 use super::lenses::{lenses, trends};
 use super::state::AppState;
 use crate::app::bank_state::bank_state;
 use crate::app::charger::charger_audit;
 use crate::app::due_told::VisitDue;
+use crate::app::fresh::{self, Wanted};
 use crate::app::standing::standing;
 use crate::db::Connection;
 use crate::db::came::came_after_volts;
 use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, DbError, HistoryRow, ModelRow, RoundRow, RunRow, Site, StoredEntry, VisitRow, due, history,
-    replacements,
+    BankRow, DbError, HistoryRow, ModelRow, RoundRow, RunRow, Site, VisitRow, due, history, replacements,
+    visit_entries,
 };
 use crate::words;
 use axum::body::Bytes;
@@ -76,7 +77,7 @@ fn history_line(row: HistoryRow, rounds: &HashMap<String, RoundRow>) -> Option<H
         cells: row.cells_judged,
         verdict: row.verdict,
         notebook: round.origin == crate::db::Origin::Notebook,
-        person: round.person.clone(),
+        person: round.by.initials.clone(),
         round: row.round,
     })
 }
@@ -87,10 +88,10 @@ fn visit_lines(db: &Connection, id: &str) -> Result<Vec<VisitLine>, DbError> {
     let runs = RunRow::of_bank(db, id)?;
     whole
         .map(|v| {
-            let sheet = StoredEntry::sheet(db, &v)?;
+            let sheet = visit_entries::sheet(db, &v)?;
             let (water, _) = sheet.water();
             let mut done: Vec<String> =
-                sheet.done().into_iter().map(|(work, _)| work.said().to_owned()).collect();
+                sheet.done().into_iter().map(|(work, _)| wording::work(work).to_owned()).collect();
             if runs.iter().any(|r| r.visit_id == v.id && r.equalized()) {
                 done.push("equalized".into());
             }
@@ -107,7 +108,7 @@ fn visit_lines(db: &Connection, id: &str) -> Result<Vec<VisitLine>, DbError> {
             }
             Ok(VisitLine {
                 day: words::day(v.day()),
-                person: v.person.clone(),
+                person: v.by.initials.clone(),
                 open: v.ended_at.is_none(),
                 done: done.join(", "),
                 id: v.id,

@@ -2,10 +2,10 @@
 
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, written};
-use super::fresh::Wanted;
 use super::guard::WholeShop;
 use super::state::AppState;
 use crate::app::bank_state::bank_state;
+use crate::app::fresh::Wanted;
 use crate::db::Connection;
 use crate::db::{BankEdit, BankListRow, BankRow, DbError, ModelRow, NewBank};
 use crate::words;
@@ -114,7 +114,7 @@ fn unreadable(id: String, place: String, why: &DbError) -> BankSummary {
         duty: String::new(),
         description: String::new(),
         condition: Severity::NoReading,
-        verdict: super::fresh::said(why),
+        verdict: crate::app::fresh::said(why),
         last_day: None,
         last_date: None,
         rounds: 0,
@@ -130,7 +130,7 @@ fn unreadable(id: String, place: String, why: &DbError) -> BankSummary {
 #[utoipa::path(get, path = "/api/banks", operation_id = "list_banks", responses((status = 200, body = [BankSummary])))]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<BankSummary>>> {
     let today = state.clock.today();
-    let banks = super::fresh::read(&state, Wanted::All, move |db| {
+    let banks = crate::app::fresh::read(&state, Wanted::All, move |db| {
         let mut rest = BankRow::titles(db)?;
         let mut all = Vec::new();
         for row in BankRow::list(db)? {

@@ -1,8 +1,9 @@
 //! The bench: calculators that need no bank.
 
+use super::acting::Reader;
 use super::equipment::AuditView;
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Reader};
+use super::extract::Body;
 use super::faults::{Faults, filled};
 use super::ledger::LedgerLine;
 use super::state::AppState;

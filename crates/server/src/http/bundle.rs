@@ -5,7 +5,7 @@ use super::extract::Id;
 use super::guard::WholeShop;
 use super::state::AppState;
 use super::stream::streamed;
-use crate::db::{BankBundle, BankRow, DbError, NewReading, NewRound, ReadingKind, RoundRow, StoredReading};
+use crate::db::{BankBundle, BankRow, DbError, NewRound, RoundRow, readings};
 use crate::formats::bank_file::{BankFile, File, RoundFile};
 use crate::formats::notebook::{Column, Field, TypedTemperature, write};
 use crate::{photos, words};
@@ -15,6 +15,7 @@ use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rainshadow_core::round::RoundTemperature;
+use rainshadow_core::round::{ReadingKind, RoundEntry};
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::PathBuf;
@@ -38,7 +39,7 @@ fn json_text<T: Serialize>(file: &T) -> ApiResult<String> {
 }
 
 /// What a column of the notebook table says of a round.
-fn column(round: &NewRound, readings: &[NewReading], standing: &[String]) -> Column {
+fn column(round: &NewRound, readings: &[RoundEntry], standing: &[String]) -> Column {
     let mut cells = BTreeMap::new();
     for reading in readings.iter().filter(|r| standing.contains(&r.id)) {
         let field = match (reading.kind, reading.gravity) {
@@ -75,7 +76,7 @@ async fn table(state: &AppState, bank: String, only: Option<String>) -> ApiResul
                 if only.as_ref().is_some_and(|id| *id != round.id) {
                     continue;
                 }
-                let stored = StoredReading::of_round(db, &RoundRow::by_id(db, &round.id)?)?;
+                let stored = readings::of_round(db, &RoundRow::by_id(db, &round.id)?)?;
                 let standing: Vec<String> = stored.into_iter().filter(|r| r.standing).map(|r| r.id).collect();
                 columns.push(column(round, readings, &standing));
             }

@@ -1,8 +1,8 @@
 //! One cell's line against the bank's median.
 
 use super::error::{ApiError, ApiResult, Problem};
-use super::fresh::{self, Wanted};
 use super::state::AppState;
+use crate::app::fresh::{self, Wanted};
 use crate::db::assessments::{CellRound, cell_line};
 use crate::db::{BankRow, DbError, banks_of_block_at};
 use crate::words;

@@ -2,8 +2,9 @@
 
 mod view;
 
+use super::acting::Reader;
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, Reader};
+use super::extract::{Body, Id};
 use super::ledger::setpoint_ledger;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
@@ -221,7 +222,7 @@ pub async fn page(
     Body(asked): Body<PlanAsked>,
 ) -> ApiResult<Json<EqualizePage>> {
     let today = state.clock.today();
-    let wanted = super::fresh::Wanted::Bank(id.clone());
-    let case = super::fresh::read(&state, wanted, move |db| EqualizeCase::read(db, &id, today)).await?;
+    let wanted = crate::app::fresh::Wanted::Bank(id.clone());
+    let case = crate::app::fresh::read(&state, wanted, move |db| EqualizeCase::read(db, &id, today)).await?;
     Ok(Json(case.page(&asked, units)?))
 }

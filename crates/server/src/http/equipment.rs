@@ -1,7 +1,8 @@
 //! What charges a bank and what hangs on it: told, and judged (CH-3).
 
+use super::acting::{Acting, Reader};
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, IfMatch, Reader, etag};
+use super::extract::{Body, Id, IfMatch, etag};
 use super::state::AppState;
 use super::typed_equipment::{TypedEquipment, typed_equipment};
 use crate::app::equalize_case::{EqualizeCase, audit};
@@ -108,7 +109,7 @@ fn charger_page(case: &EqualizeCase, units: ReaderUnits) -> ChargerPage {
     ChargerPage {
         equipment: typed_equipment(&case.equipment),
         version: case.equipment.version,
-        person: case.equipment.person.clone(),
+        person: case.equipment.by.initials.clone(),
         now,
         seasons,
     }
@@ -131,13 +132,12 @@ pub async fn get(State(state): State<AppState>, Id(id): Id, Reader(units): Reade
 pub struct SentEquipment {
     /// The equipment.
     pub equipment: TypedEquipment,
-    /// Who.
-    pub person: String,
 }
 
 /// Tells what charges a bank and what hangs on it.
 #[utoipa::path(
     put, path = "/api/banks/{id}/equipment", operation_id = "put_equipment",
+    security(("person" = [], "acting_device" = [])),
     params(("id" = String, Path), ("If-Match" = String, Header)), request_body = SentEquipment,
     responses((status = 200, body = ChargerPage), (status = "default", body = Problem))
 )]
@@ -146,6 +146,7 @@ pub async fn put(
     Id(id): Id,
     IfMatch(version): IfMatch,
     Reader(units): Reader,
+    Acting(by): Acting,
     Body(sent): Body<SentEquipment>,
 ) -> ApiResult<Json<ChargerPage>> {
     let (bank, model) = {
@@ -161,11 +162,10 @@ pub async fn put(
     };
     let fitted = sent.equipment.canonical(&model, bank.shape.cells_in_series())?;
     let typed = serde_json::to_string(&sent.equipment).unwrap_or_default();
-    let person = sent.person.trim().to_owned();
     let (now, today) = (state.clock.now(), state.clock.today());
     let (case, stored) = state
         .write(move |tx| {
-            let stored = EquipmentRow::append(tx, &id, version, (&fitted, &typed, &person), now)?;
+            let stored = EquipmentRow::append(tx, &id, version, (&fitted, &typed, &by), now)?;
             Ok((EqualizeCase::read(tx, &id, today)?, stored))
         })
         .await?;

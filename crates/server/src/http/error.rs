@@ -1,5 +1,6 @@
 //! One error type, as RFC 9457 problem details: the field, what was wrong, what is accepted.
 
+use crate::app::refused::AppError;
 use crate::db::DbError;
 use axum::Json;
 use axum::http::{HeaderValue, StatusCode, header};
@@ -158,6 +159,22 @@ impl From<DbError> for ApiError {
                 tracing::error!(%said, "internal error");
                 let shown = "Something failed in the database. What you typed is still on screen; try again.";
                 Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", "Not saved", shown)
+            }
+        }
+    }
+}
+
+impl From<AppError> for ApiError {
+    fn from(error: AppError) -> Self {
+        match error {
+            AppError::Db(error) => error.into(),
+            AppError::Fields { faults, said } => {
+                let errors = faults.into_iter().map(|(field, message)| FieldError { field, message });
+                let refused = Self::fields(errors.collect());
+                match said {
+                    Some(said) => refused.saying(said),
+                    None => refused,
+                }
             }
         }
     }

@@ -1,20 +1,16 @@
 //! Extractors: a JSON body whose errors name the field, an id, the reader, a version.
 
 use super::error::ApiError;
-use super::state::AppState;
-use crate::db::{Person, Written};
+use crate::db::Written;
 use axum::body::Bytes;
 use axum::extract::rejection::BytesRejection;
 use axum::extract::{FromRequest, FromRequestParts, Request};
 use axum::http::request::Parts;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::actor::Actor;
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
-
-/// Header that names the person who reads, for units.
-const PERSON: &str = "rainshadow-person";
 
 /// A JSON body.
 pub struct Body<T>(pub T);
@@ -101,20 +97,6 @@ pub fn uuid(text: &str, field: &str) -> Result<String, ApiError> {
     Uuid::parse_str(text).map(|id| id.to_string()).map_err(refused)
 }
 
-/// The units of the person who reads; metric for nobody in particular.
-pub struct Reader(pub ReaderUnits);
-
-impl FromRequestParts<AppState> for Reader {
-    type Rejection = ApiError;
-    async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
-        let Some(id) = parts.headers.get(PERSON).and_then(|v| v.to_str().ok()).map(ToOwned::to_owned) else {
-            return Ok(Self(ReaderUnits::default()));
-        };
-        let person = state.db.read(move |db| Ok(Person::by_id(db, &id).ok())).await?;
-        Ok(Self(person.map(|p| p.units).unwrap_or_default()))
-    }
-}
-
 /// The version of the thing the person saw.
 pub struct IfMatch(pub i64);
 
@@ -150,6 +132,11 @@ impl<S: Send + Sync> FromRequestParts<S> for SeenVersion {
 /// The version of an answer, for If-Match later.
 pub fn etag(version: i64) -> [(header::HeaderName, String); 1] {
     [(header::ETAG, format!("\"{version}\""))]
+}
+
+/// What was sent and by whom, for telling the same request from another under one id.
+pub fn sent(body: &str, by: &Actor) -> String {
+    format!("{body} by {}", by.said())
 }
 
 /// 201 for something new, 200 for the same again.

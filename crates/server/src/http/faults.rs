@@ -1,6 +1,7 @@
 //! Every field that does not fit, collected, so that a person mends all at once.
 
 use super::error::{ApiError, FieldError};
+use crate::app::refused::AppError;
 use rainshadow_core::wording::stopped;
 
 /// Faults found so far.
@@ -18,6 +19,14 @@ impl Faults {
     /// Nothing, or all faults as one refusal.
     pub fn none(self) -> Result<(), ApiError> {
         if self.0.is_empty() { Ok(()) } else { Err(ApiError::fields(self.0)) }
+    }
+}
+
+impl Faults {
+    /// Nothing, or all faults as a use case is refused for them.
+    pub fn refuse(self) -> Result<(), AppError> {
+        let faults: Vec<_> = self.0.into_iter().map(|f| (f.field, f.message)).collect();
+        if faults.is_empty() { Ok(()) } else { Err(AppError::Fields { faults, said: None }) }
     }
 }
 

@@ -53,5 +53,6 @@ pub async fn load_demo(State(state): State<AppState>, _all: WholeShop) -> ApiRes
     }
     let today = state.clock.today();
     state.write(move |tx| crate::demo::seed(tx, today)).await?;
+    state.people.changed();
     Ok(StatusCode::CREATED)
 }

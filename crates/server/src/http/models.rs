@@ -1,7 +1,8 @@
 //! Battery models.
 
+use super::acting::Reader;
 use super::error::{ApiResult, Problem};
-use super::extract::{Body, Id, Reader, written};
+use super::extract::{Body, Id, written};
 use super::guard::WholeShop;
 use super::state::AppState;
 use super::typed_model::TypedModel;

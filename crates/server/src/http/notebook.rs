@@ -1,17 +1,15 @@
 //! Notebook years: checked first, then the good rounds are taken.
 #![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
 
+use super::acting::Acting;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Raw, uuid};
 use super::guard::WholeShop;
-use super::lengths::fits;
 use super::state::AppState;
 use super::typed_conditions::{TypedConditions, TypedRoundTemperature};
 use super::typed_round::OpenRound;
 use crate::app::judge_rounds::derive_missing;
-use crate::db::{
-    BankRow, ModelRow, NewReading, NewRound, Origin, ReadingKind, RoundRow, Site, StoredReading, house_rules,
-};
+use crate::db::{BankRow, ModelRow, NewRound, Origin, RoundRow, Site, house_rules, readings};
 use crate::formats::notebook::{Against, Column, Field, Notebook, parse};
 use crate::formats::text;
 use crate::words;
@@ -20,12 +18,14 @@ use axum::body::Bytes;
 use axum::extract::{Path, Query, State};
 use jiff::civil::DateTime;
 use jiff::tz::TimeZone;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::{Instrument, InstrumentKind};
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::round::{
-    CellReading, CellRecord, Conditions, RoundTemperature, RoundToJudge, RunningRound,
+    CellReading, CellRecord, Conditions, ReadingKind, RoundEntry, RoundTemperature, RoundToJudge,
+    RunningRound,
 };
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
@@ -46,12 +46,6 @@ pub struct Kept {
     /// What read the cells; a hydrometer when left out.
     #[serde(default)]
     pub instrument: Option<InstrumentKind>,
-    /// Who brings the notebook.
-    #[serde(default)]
-    pub person: String,
-    /// On which device.
-    #[serde(default)]
-    pub device: String,
 }
 
 /// A dated round that would be taken.
@@ -114,7 +108,7 @@ pub struct NotebookCheck {
 fn asked(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> Vec<AskedField> {
     let mut all = Vec::new();
     for column in &notebook.columns {
-        let round = round_of(&bank.row, &bank.site, "", column, kept);
+        let round = round_of(&bank.row, &bank.site, "", column, (kept, &Actor::default()));
         let records = readings_of(&round, column).into_iter().filter_map(|r| {
             let reading = CellReading::Gravity { read: r.gravity? };
             Some(CellRecord { cell: r.cell, reading, temperature: None, stands: false })
@@ -245,7 +239,13 @@ fn instrument(kind: Option<InstrumentKind>) -> Instrument {
     }
 }
 
-fn round_of(bank: &BankRow, site: &Site, import: &str, column: &Column, kept: &Kept) -> NewRound {
+fn round_of(
+    bank: &BankRow,
+    site: &Site,
+    import: &str,
+    column: &Column,
+    (kept, by): (&Kept, &Actor),
+) -> NewRound {
     // Where nobody noted the hour: noon at the site keeps the day right in every zone.
     let began = column
         .date
@@ -265,8 +265,6 @@ fn round_of(bank: &BankRow, site: &Site, import: &str, column: &Column, kept: &K
         },
         instrument,
         reversed: false,
-        person: kept.person.clone(),
-        device: kept.device.clone(),
     };
     NewRound {
         visit: None,
@@ -284,14 +282,13 @@ fn round_of(bank: &BankRow, site: &Site, import: &str, column: &Column, kept: &K
             ..Conditions::default()
         },
         reversed: false,
-        person: kept.person.clone(),
-        device: kept.device.clone(),
+        by: by.clone(),
         typed: serde_json::to_string(&typed).ok(),
         sent: format!("notebook {import} {}", column.heading()),
     }
 }
 
-fn readings_of(round: &NewRound, column: &Column) -> Vec<NewReading> {
+fn readings_of(round: &NewRound, column: &Column) -> Vec<RoundEntry> {
     column
         .cells
         .iter()
@@ -306,7 +303,7 @@ fn readings_of(round: &NewRound, column: &Column) -> Vec<NewReading> {
                 Field::NotRead(reason) if !reason.is_empty() => Some(reason.clone()),
                 _ => None,
             };
-            let mut reading = NewReading {
+            RoundEntry {
                 id: derived_id(&format!("{} {cell}", round.id)),
                 cell: *cell,
                 kind,
@@ -318,23 +315,12 @@ fn readings_of(round: &NewRound, column: &Column) -> Vec<NewReading> {
                 // Nobody can walk back into a year ago and re-read.
                 stands: true,
                 supersedes: None,
-                person: round.person.clone(),
-                device: round.device.clone(),
+                by: round.by.clone(),
                 taken_at: round.started_at,
-                sent: String::new(),
-            };
-            reading.sent = reading.fingerprint();
-            reading
+                standing: true,
+            }
         })
         .collect()
-}
-
-/// Who brings it, in as many letters as anybody has.
-fn person_fits(kept: &Kept) -> ApiResult<()> {
-    let long =
-        [("person", &kept.person), ("device", &kept.device)].map(|(field, text)| fits(field, text).err());
-    let long: Vec<_> = long.into_iter().flatten().collect();
-    if long.is_empty() { Ok(()) } else { Err(ApiError::fields(long)) }
 }
 
 /// What a notebook would bring; nothing is stored.
@@ -350,7 +336,6 @@ pub async fn check(
     Query(kept): Query<Kept>,
     Raw(bytes): Raw,
 ) -> ApiResult<Json<NotebookCheck>> {
-    person_fits(&kept)?;
     let (_, _, shown) = read(&state, uuid(&id, "id")?, bytes, kept, None).await?;
     Ok(Json(shown))
 }
@@ -358,6 +343,7 @@ pub async fn check(
 /// Takes the good rounds of a notebook.
 #[utoipa::path(
     put, path = "/api/banks/{id}/notebook/{import}", operation_id = "take_notebook",
+    security(("person" = [], "acting_device" = [])),
     params(("id" = String, Path), ("import" = String, Path), Kept),
     request_body(content = String, content_type = "text/csv"),
     responses((status = 200, body = NotebookCheck), (status = "default", body = Problem))
@@ -367,21 +353,21 @@ pub async fn take(
     _all: WholeShop,
     Path((id, import)): Path<(String, String)>,
     Query(kept): Query<Kept>,
+    Acting(by): Acting,
     Raw(bytes): Raw,
 ) -> ApiResult<Json<NotebookCheck>> {
     let import = uuid(&import, "import")?;
-    person_fits(&kept)?;
     let (bank, notebook, shown) =
         read(&state, uuid(&id, "id")?, bytes, kept.clone(), Some(import.clone())).await?;
     let now = state.clock.now();
     state
         .write(move |tx| {
             for column in &notebook.columns {
-                let round = round_of(&bank.row, &bank.site, &import, column, &kept);
+                let round = round_of(&bank.row, &bank.site, &import, column, (&kept, &by));
                 RoundRow::create(tx, &round)?;
                 let row = RoundRow::by_id(tx, &round.id)?;
                 for reading in readings_of(&round, column) {
-                    StoredReading::append(tx, &row, &reading, now)?;
+                    readings::append(tx, &row, &reading, now)?;
                 }
             }
             derive_missing(tx, &bank.row.id)?;

@@ -99,6 +99,13 @@ fn completed(document: &OpenApi) -> Value {
                     responses.entry(status).or_insert_with(|| problem.clone());
                 }
             }
+            // Who acts is named beside the device that was paired, where one was.
+            if operation["security"][0]["person"].is_array() {
+                operation["security"] = json!([
+                    {"person": [], "acting_device": []},
+                    {"person": [], "acting_device": [], "device": []},
+                ]);
+            }
             for parameter in operation["parameters"].as_array_mut().into_iter().flatten() {
                 let named = !matches!(parameter["name"].as_str(), Some("key" | "cell"));
                 if parameter["in"] == "path" && named {
@@ -115,6 +122,14 @@ fn completed(document: &OpenApi) -> Value {
         "device": {
             "type": "apiKey", "in": "cookie", "name": "rainshadow_device_7480",
             "description": "Given to a paired device; named by the port of the server. The desk needs none.",
+        },
+        "person": {
+            "type": "apiKey", "in": "header", "name": "Rainshadow-Person",
+            "description": "Id of the person who acts, known by PUT /api/people/{id}; readers are answered in this person's units.",
+        },
+        "acting_device": {
+            "type": "apiKey", "in": "header", "name": "Rainshadow-Device",
+            "description": "The device on which it is done, as it calls itself, percent-encoded; 1 to 40 characters.",
         },
         "calendar": {
             "type": "apiKey", "in": "query", "name": "token",

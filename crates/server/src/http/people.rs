@@ -71,5 +71,6 @@ pub async fn put(
     };
     let now = state.clock.now();
     let version = state.write(move |tx| person.save(tx, seen, now)).await?;
+    state.people.changed();
     Ok((StatusCode::NO_CONTENT, etag(version)).into_response())
 }

@@ -1,6 +1,7 @@
 //! Photographs: sent, shown, taken out.
 #![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
 
+use super::acting::Acting;
 use super::error::{ApiError, ApiResult, Problem};
 use super::lengths::fits;
 use super::state::AppState;
@@ -64,7 +65,7 @@ impl PhotoView {
             place: row.place.to_string(),
             place_said: row.place.said(),
             note: row.note.clone(),
-            by: format!("{}, {day}", row.person),
+            by: format!("{}, {day}", row.by.initials),
             width: row.kept.width,
             height: row.kept.height,
         }
@@ -86,10 +87,6 @@ pub struct PhotoQuery {
     /// In words.
     #[serde(default)]
     pub note: String,
-    /// Who.
-    pub person: String,
-    /// On which device.
-    pub device: String,
 }
 
 /// The bytes of a photograph, with a message when there are too many.
@@ -114,6 +111,7 @@ impl<S: Send + Sync> FromRequest<S> for Picture {
 /// Takes a photograph: JPEG, PNG or WebP, at most 25 MB; what is no photograph is refused.
 #[utoipa::path(
     put, path = "/api/visits/{id}/photos/{photo}", operation_id = "put_photo",
+    security(("person" = [], "acting_device" = [])),
     params(("id" = String, Path), ("photo" = String, Path), PhotoQuery),
     request_body(content = Vec<u8>, content_type = "image/jpeg"),
     responses((status = 201, body = PhotoView), (status = "default", body = Problem))
@@ -122,20 +120,16 @@ pub async fn put(
     State(state): State<AppState>,
     Path((id, photo)): Path<(String, String)>,
     Query(query): Query<PhotoQuery>,
+    Acting(by): Acting,
     Picture(bytes): Picture,
 ) -> ApiResult<(StatusCode, Json<PhotoView>)> {
     let id = super::extract::uuid(&id, "id")?;
     let photo = super::extract::uuid(&photo, "photo")?;
     let place: Place = query.place.parse().map_err(|e| ApiError::field("place", format!("{e}.")))?;
-    let long: Vec<_> = [
-        ("subject", &query.subject),
-        ("note", &query.note),
-        ("person", &query.person),
-        ("device", &query.device),
-    ]
-    .into_iter()
-    .filter_map(|(field, text)| fits(field, text).err())
-    .collect();
+    let long: Vec<_> = [("subject", &query.subject), ("note", &query.note)]
+        .into_iter()
+        .filter_map(|(field, text)| fits(field, text).err())
+        .collect();
     if !long.is_empty() {
         return Err(ApiError::fields(long));
     }
@@ -159,8 +153,7 @@ pub async fn put(
         place,
         kept: prepared.kept.clone(),
         note: query.note.trim().to_owned(),
-        person: query.person,
-        device: query.device,
+        by,
         taken_at: state.clock.now(),
         removed_by: None,
     };
@@ -233,24 +226,17 @@ pub async fn get(
     Ok((headers, bytes).into_response())
 }
 
-/// Who takes it out.
-#[derive(Debug, Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-pub struct Remover {
-    /// Initials.
-    pub person: String,
-}
-
 /// Takes a photograph out of its visit.
 #[utoipa::path(
-    delete, path = "/api/photos/{id}", operation_id = "remove_photo", params(("id" = String, Path), Remover),
+    delete, path = "/api/photos/{id}", operation_id = "remove_photo", params(("id" = String, Path)),
+    security(("person" = [], "acting_device" = [])),
     responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn remove(
     State(state): State<AppState>,
     super::extract::Id(id): super::extract::Id,
-    Query(by): Query<Remover>,
+    Acting(by): Acting,
 ) -> ApiResult<StatusCode> {
-    state.write(move |tx| PhotoRow::remove(tx, &id, &by.person)).await?;
+    state.write(move |tx| PhotoRow::remove(tx, &id, &by.initials)).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -3,9 +3,9 @@
 
 use super::error::{ApiResult, Problem};
 use super::extract::Id;
-use super::fresh::{self, Wanted};
 use super::state::AppState;
 use super::stream::streamed;
+use crate::app::fresh::{self, Wanted};
 use crate::app::run_case::RunCase;
 use crate::app::visit_case::VisitCase;
 use crate::calendar::{Entry, calendar};

@@ -1,6 +1,7 @@
 //! Reminders of one's own, and putting off what is due.
 #![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
 
+use super::acting::Acting;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, written};
 use super::state::AppState;
@@ -33,40 +34,37 @@ pub struct SentReminder {
     pub day: String,
     /// What.
     pub text: String,
-    /// Who.
-    pub person: String,
 }
 
 /// Adds a reminder of one's own.
 #[utoipa::path(
-    put, path = "/api/reminders/{id}", operation_id = "put_reminder", params(("id" = String, Path)),
+    put, path = "/api/reminders/{id}", operation_id = "put_reminder",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
     request_body = SentReminder, responses((status = 201), (status = 200), (status = "default", body = Problem))
 )]
 pub async fn put_reminder(
     State(state): State<AppState>,
     Id(id): Id,
+    Acting(by): Acting,
     Body(sent): Body<SentReminder>,
 ) -> ApiResult<Response> {
     let reminder = NewReminder {
         bank: super::extract::uuid(&sent.bank, "bank")?,
         day: day(&sent.day, "day")?,
         text: said(&sent.text, "text", "A reminder")?,
-        person: sent.person.trim().to_owned(),
+        by,
     };
     Ok(written(state.write(move |tx| reminder.store(tx, &id)).await?))
 }
 
 /// Says that a reminder is done.
 #[utoipa::path(
-    post, path = "/api/reminders/{id}/done", operation_id = "reminder_done", params(("id" = String, Path)),
-    request_body = super::rounds::By, responses((status = 204), (status = "default", body = Problem))
+    post, path = "/api/reminders/{id}/done", operation_id = "reminder_done",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
+    responses((status = 204), (status = "default", body = Problem))
 )]
-pub async fn done(
-    State(state): State<AppState>,
-    Id(id): Id,
-    Body(by): Body<super::rounds::By>,
-) -> ApiResult<StatusCode> {
-    state.write(move |tx| reminder_done(tx, &id, &by.person)).await?;
+pub async fn done(State(state): State<AppState>, Id(id): Id, Acting(by): Acting) -> ApiResult<StatusCode> {
+    state.write(move |tx| reminder_done(tx, &id, &by.initials)).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -86,18 +84,18 @@ pub struct SentPostponement {
     pub until: String,
     /// Why.
     pub reason: String,
-    /// Who.
-    pub person: String,
 }
 
 /// Puts something off, with a reason.
 #[utoipa::path(
-    put, path = "/api/postponements/{id}", operation_id = "put_postponement", params(("id" = String, Path)),
+    put, path = "/api/postponements/{id}", operation_id = "put_postponement",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
     request_body = SentPostponement, responses((status = 201), (status = 200), (status = "default", body = Problem))
 )]
 pub async fn postpone(
     State(state): State<AppState>,
     Id(id): Id,
+    Acting(by): Acting,
     Body(sent): Body<SentPostponement>,
 ) -> ApiResult<Response> {
     let (from, until) = (day(&sent.from, "from")?, day(&sent.until, "until")?);
@@ -118,7 +116,7 @@ pub async fn postpone(
         from,
         until,
         reason: said(&sent.reason, "reason", "The reason")?,
-        person: sent.person.trim().to_owned(),
+        by,
     };
     Ok(written(state.write(move |tx| put_off.store(tx, &id)).await?))
 }

@@ -1,9 +1,9 @@
 //! Batteries replaced or moved, and undone.
 
+use super::acting::Acting;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, written};
 use super::guard::WholeShop;
-use super::rounds::By;
 use super::state::AppState;
 use crate::db::{BankRow, ChangeKind, NewChange, Site, TakenOut, taken_out, undo_change};
 use crate::words;
@@ -38,8 +38,6 @@ pub struct SentChange {
     pub used: Option<String>,
     /// Why.
     pub reason: String,
-    /// Who.
-    pub person: String,
 }
 
 fn battery(text: &str, field: &str) -> ApiResult<BatteryAddress> {
@@ -57,6 +55,7 @@ fn short(text: &str, field: &str) -> ApiResult<String> {
 /// Replaces a battery, or lets two change places.
 #[utoipa::path(
     put, path = "/api/banks/{id}/changes/{change}", operation_id = "put_change",
+    security(("person" = [], "acting_device" = [])),
     params(("id" = String, Path), ("change" = String, Path)), request_body = SentChange,
     responses((status = 201), (status = 200), (status = "default", body = Problem))
 )]
@@ -64,6 +63,7 @@ pub async fn put(
     State(state): State<AppState>,
     _all: WholeShop,
     Path((id, change)): Path<(String, String)>,
+    Acting(by): Acting,
     Body(sent): Body<SentChange>,
 ) -> ApiResult<Response> {
     let bank = super::extract::uuid(&id, "id")?;
@@ -101,7 +101,7 @@ pub async fn put(
         date_code: short(&sent.date_code, "date_code")?,
         used: sent.used.filter(|u| !u.is_empty() && sent.kind == ChangeKind::Replaced),
         reason: short(&sent.reason, "reason")?,
-        person: sent.person.trim().to_owned(),
+        by,
     };
     Ok(written(state.write(move |tx| new.make(tx, now)).await?))
 }
@@ -120,16 +120,17 @@ pub async fn list(
 
 /// Undoes the last change of a bank.
 #[utoipa::path(
-    post, path = "/api/changes/{id}/undo", operation_id = "undo_change", params(("id" = String, Path)),
-    request_body = By, responses((status = 204), (status = "default", body = Problem))
+    post, path = "/api/changes/{id}/undo", operation_id = "undo_change",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
+    responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn undo(
     State(state): State<AppState>,
     _all: WholeShop,
     super::extract::Id(id): super::extract::Id,
-    Body(by): Body<By>,
+    Acting(by): Acting,
 ) -> ApiResult<StatusCode> {
     let now = state.clock.now();
-    state.write(move |tx| undo_change(tx, &id, &by.person, now)).await?;
+    state.write(move |tx| undo_change(tx, &id, &by, now)).await?;
     Ok(StatusCode::NO_CONTENT)
 }

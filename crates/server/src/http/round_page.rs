@@ -6,13 +6,14 @@ mod entry;
 pub use entry::EntryView;
 use entry::entry_view;
 
+use super::acting::{Device, Reader};
 use super::bank_page::{CellView, cell_view};
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Id, Reader, etag, uuid};
+use super::extract::{Id, etag, uuid};
 use super::state::AppState;
 use super::typed_round::OpenRound;
 use crate::db::Connection;
-use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, StoredReading};
+use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, readings};
 use crate::words;
 use axum::Json;
 use axum::extract::{Path, Query, State};
@@ -20,7 +21,7 @@ use axum::response::{IntoResponse, Response};
 use rainshadow_core::bank::{CellAddress, Plan, walk};
 use rainshadow_core::quantity::typed;
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
-use rainshadow_core::round::{RoundToJudge, RunningRound, judge};
+use rainshadow_core::round::{RoundEntry, RoundToJudge, RunningRound, judge};
 use rainshadow_core::wording::signed;
 use rainshadow_core::wording::{self, Evidence, SpokenFinding};
 use serde::{Deserialize, Serialize};
@@ -114,9 +115,9 @@ fn build(
     let bank = BankRow::by_id(db, &row.bank_id)?;
     let site = Site::by_id(db, &bank.site_id)?;
     let model = ModelRow::by_id(db, &bank.model_id)?;
-    let rows = StoredReading::of_round(db, &row)?;
+    let rows = readings::of_round(db, &row)?;
     let mut round = RoundToJudge::clone(&*state.context(db, &row)?);
-    round.readings = StoredReading::records(&rows);
+    round.readings = RoundEntry::records(&rows);
     let assessment = judge(&round);
     let running = RunningRound::new(&round);
     let mut by_cell: HashMap<CellAddress, Vec<EntryView>> = HashMap::new();
@@ -142,7 +143,7 @@ fn build(
         })
         .collect();
     let plan = round.shape.plan();
-    let undo = rows.iter().rev().find(|r| r.standing && r.device == device);
+    let undo = rows.iter().rev().find(|r| r.standing && r.by.device == device);
     Ok(RoundPage {
         visit: Some(row.visit_id.clone()).filter(|v| *v != row.id),
         description: wording::describe_bank(&bank.shape, &model),
@@ -183,27 +184,18 @@ pub async fn read_page(
     Ok(state.db.read(move |db| build(db, &shared, &id, &device, units)).await?)
 }
 
-/// Who looks.
-#[derive(Debug, Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-pub struct Viewer {
-    /// The asking device, for what it can undo.
-    #[serde(default)]
-    pub device: String,
-}
-
 /// A round as far as it has come.
 #[utoipa::path(
-    get, path = "/api/rounds/{id}", operation_id = "get_round", params(("id" = String, Path), Viewer),
+    get, path = "/api/rounds/{id}", operation_id = "get_round", params(("id" = String, Path)),
     responses((status = 200, body = RoundPage), (status = "default", body = Problem))
 )]
 pub async fn page(
     State(state): State<AppState>,
     Id(id): Id,
-    Query(viewer): Query<Viewer>,
+    Device(device): Device,
     Reader(units): Reader,
 ) -> ApiResult<Response> {
-    let page = read_page(&state, id, viewer.device, units).await?;
+    let page = read_page(&state, id, device, units).await?;
     Ok((etag(page.version), Json(page)).into_response())
 }
 
@@ -359,7 +351,7 @@ pub async fn preview(
         .read(move |db| {
             let row = RoundRow::by_id(db, &id)?;
             let mut round = RoundToJudge::clone(&*shared.context(db, &row)?);
-            round.readings = StoredReading::records(&StoredReading::of_round(db, &row)?);
+            round.readings = readings::records_of(db, &row)?;
             Ok(preview_of(&row, &round, cell, &typing))
         })
         .await?;

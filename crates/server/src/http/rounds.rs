@@ -1,112 +1,68 @@
 //! Opening, editing and finishing a round.
 
+use super::acting::{Acting, Reader};
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, IfMatch, Reader, uuid, written};
+use super::extract::{Body, Id, IfMatch, uuid, written};
 use super::round_page::{RoundPage, read_page};
 use super::state::AppState;
 use super::typed_conditions::canonical;
 use super::typed_round::OpenRound;
-use crate::app::judge_rounds::derive_missing;
-use crate::clock::Clock;
-use crate::db::{BankRow, FinishOutcome, ModelRow, NewRound, Origin, RoundRow, Site};
+use crate::app::rounds::{RoundToOpen, edit_round, finish_round, open_round};
+use crate::db::{Changed, RoundRow};
 use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
 use jiff::Timestamp;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::quantity::units::ReaderUnits;
-use serde::Deserialize;
-use utoipa::ToSchema;
-
-/// Who asks, on which device.
-#[derive(Debug, Clone, Deserialize, ToSchema)]
-pub struct By {
-    /// Initials.
-    pub person: String,
-    /// Device.
-    pub device: String,
-}
 
 /// A time sent by a device.
-pub fn instant(text: &str, field: &str, clock: &Clock) -> ApiResult<Timestamp> {
-    let at: Timestamp = text.parse().map_err(|_parse| {
+pub fn instant(text: &str, field: &str) -> ApiResult<Timestamp> {
+    text.parse().map_err(|_parse| {
         ApiError::field(field, format!("“{text}” is no time; accepted is RFC 3339, as 2026-10-08T09:30:00Z."))
-    })?;
-    // A day of grace, for devices with a wrong zone; on a fixed day devices still run on real time.
-    let latest = clock.latest();
-    if crate::words::days_between(latest, at) > 1.0 {
-        // Which of the two is wrong nobody can say from here.
-        let said = format!(
-            "{text} lies in the future by the clock of the machine that Rainshadow runs on, which shows {latest:.0}; set whichever of the two is wrong."
-        );
-        return Err(ApiError::field(field, said));
-    }
-    if at.to_zoned_datetime(jiff::tz::TimeZone::UTC).year() < 1950 {
-        let said = format!("{text} cannot be; accepted is 1950 to now.");
-        return Err(ApiError::field(field, said));
-    }
-    Ok(at)
+    })
 }
 
-async fn canonical_round(state: &AppState, id: String, open: OpenRound) -> ApiResult<NewRound> {
-    let bank_id = uuid(&open.bank, "bank")?;
-    let (bank, site, model) = state
-        .db
-        .read(move |db| {
-            let bank = BankRow::by_id(db, &bank_id)?;
-            let site = Site::by_id(db, &bank.site_id)?;
-            let model = ModelRow::by_id(db, &bank.model_id)?;
-            Ok((bank, site, model))
-        })
-        .await?;
-    if !model.construction.has_caps() {
-        let said = "This bank is sealed: it has no caps and no gravity to read. Nobody opens it.";
-        return Err(ApiError::field("bank", said));
-    }
-    let now = state.clock.now();
-    let started_at =
-        open.started_at.as_deref().map_or(Ok(now), |t| instant(t, "started_at", &state.clock))?;
-    Ok(NewRound {
+fn to_open(id: String, open: &OpenRound, by: Actor) -> ApiResult<RoundToOpen> {
+    let text = serde_json::to_string(&open).unwrap_or_default();
+    Ok(RoundToOpen {
         id,
-        bank: bank.id,
-        visit: None,
-        origin: Origin::Walked,
-        started_at,
-        finished_at: None,
-        zone: site.zone,
+        bank: uuid(&open.bank, "bank")?,
+        started_at: open.started_at.as_deref().map(|t| instant(t, "started_at")).transpose()?,
         conditions: canonical(&open.conditions, open.instrument)?,
         instrument: open.instrument,
         reversed: open.reversed,
-        person: open.person.trim().to_owned(),
-        device: open.device.trim().to_owned(),
-        typed: serde_json::to_string(&open).ok(),
-        sent: serde_json::to_string(&open).unwrap_or_default(),
+        sent: super::extract::sent(&text, &by),
+        by,
+        typed: Some(text),
     })
 }
 
 /// Opens a round.
 #[utoipa::path(
-    put, path = "/api/rounds/{id}", operation_id = "put_round", params(("id" = String, Path)),
+    put, path = "/api/rounds/{id}", operation_id = "put_round",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
     request_body = OpenRound, responses((status = 201), (status = 200), (status = "default", body = Problem))
 )]
 pub async fn put(
     State(state): State<AppState>,
     Id(id): Id,
+    Acting(by): Acting,
     Body(open): Body<OpenRound>,
 ) -> ApiResult<Response> {
-    let round = canonical_round(&state, id, open).await?;
-    Ok(written(state.write(move |tx| RoundRow::create(tx, &round)).await?))
+    Ok(written(open_round(&state, to_open(id, &open, by)?).await?))
 }
 
 async fn answer(
     state: &AppState,
-    outcome: FinishOutcome,
+    outcome: Changed<RoundRow>,
     device: String,
     units: ReaderUnits,
     doing: &str,
 ) -> ApiResult<Json<RoundPage>> {
     let (row, changed) = match outcome {
-        FinishOutcome::Finished(row) => (row, false),
-        FinishOutcome::Changed(row) => (row, true),
+        Changed::Done(row) => (row, false),
+        Changed::BySomebodyElse(row) => (row, true),
     };
     let page = read_page(state, row.id.clone(), device, units).await?;
     if changed {
@@ -124,6 +80,7 @@ async fn answer(
 /// Changes the conditions, the instrument or the direction of a round.
 #[utoipa::path(
     post, path = "/api/rounds/{id}/conditions", operation_id = "edit_round",
+    security(("person" = [], "acting_device" = [])),
     params(("id" = String, Path), ("If-Match" = String, Header)), request_body = OpenRound,
     responses((status = 200, body = RoundPage), (status = "default", body = Problem))
 )]
@@ -132,18 +89,19 @@ pub async fn edit(
     Id(id): Id,
     IfMatch(version): IfMatch,
     Reader(units): Reader,
+    Acting(by): Acting,
     Body(open): Body<OpenRound>,
 ) -> ApiResult<Json<RoundPage>> {
-    let device = open.device.clone();
-    let change = canonical_round(&state, id.clone(), open).await?;
-    let outcome = state.write(move |tx| RoundRow::edit(tx, &id, version, &change)).await?;
+    let device = by.device.clone();
+    let outcome = edit_round(&state, version, to_open(id, &open, by)?).await?;
     answer(&state, outcome, device, units, "editing").await
 }
 
 /// Finishes a round; it is judged and joins the history.
 #[utoipa::path(
     post, path = "/api/rounds/{id}/finish", operation_id = "finish_round",
-    params(("id" = String, Path), ("If-Match" = String, Header)), request_body = By,
+    security(("person" = [], "acting_device" = [])),
+    params(("id" = String, Path), ("If-Match" = String, Header)),
     responses((status = 200, body = RoundPage), (status = "default", body = Problem))
 )]
 pub async fn finish(
@@ -151,18 +109,9 @@ pub async fn finish(
     Id(id): Id,
     IfMatch(version): IfMatch,
     Reader(units): Reader,
-    Body(by): Body<By>,
+    Acting(by): Acting,
 ) -> ApiResult<Json<RoundPage>> {
-    let now = state.clock.now();
-    let name = format!("{} on {}", by.person, by.device);
-    let outcome = state
-        .write(move |tx| {
-            let outcome = RoundRow::finish(tx, &id, version, &name, now)?;
-            if let FinishOutcome::Finished(row) = &outcome {
-                derive_missing(tx, &row.bank_id)?;
-            }
-            Ok(outcome)
-        })
-        .await?;
-    answer(&state, outcome, by.device, units, "finishing").await
+    let device = by.device.clone();
+    let outcome = finish_round(&state, id, version, by).await?;
+    answer(&state, outcome, device, units, "finishing").await
 }

@@ -7,11 +7,11 @@ mod view;
 pub use view::RunPage;
 
 use super::ledger::{LedgerLine, WithinView, setpoint_ledger};
-use super::typed_run::TAKE_BACK;
 use crate::app::run_case::RunCase;
 use crate::db::Connection;
 use crate::db::{DbError, EquipmentRow};
 use crate::words;
+use rainshadow_core::equalize::TAKE_BACK;
 use rainshadow_core::equalize::{ABORT_AT, BeforeCheck, FeedMinute, LEAST_HOURS, PAUSE_AT, Phase, RunEntry};
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::quantity::{Temperature, Volume};
@@ -48,7 +48,7 @@ impl RunCase {
             .iter()
             .enumerate()
             .map(|(i, cell)| {
-                let last = self.last_gravity(i);
+                let last = self.now.readings.iter().rev().find_map(|r| r.gravities.get(i).copied().flatten());
                 let gained = first(i).zip(last).map(|(a, b)| b - a);
                 WatchedCell {
                     cell: cell.to_string(),
@@ -76,7 +76,7 @@ impl RunCase {
                     Some(RunEntry::Skipped { reason, .. }) => reason.clone(),
                     _ => String::new(),
                 };
-                let by = own.map(|e| format!("{} on {}, {}", e.person, e.device, self.time(e.at)));
+                let by = own.map(|e| format!("{}, {}", e.by.said(), self.time(e.at)));
                 CheckToSee { check, name, what, by, reason }
             })
             .collect()
@@ -109,7 +109,7 @@ impl RunCase {
                     amperes: tell(r.amperes.or(amperes)),
                     volts_told: r.volts.is_none() && volts.is_some(),
                     amperes_told: r.amperes.is_none() && amperes.is_some(),
-                    by: row.map(|e| e.person.clone()).unwrap_or_default(),
+                    by: row.map(|e| e.by.initials.clone()).unwrap_or_default(),
                 }
             })
             .collect()
@@ -188,7 +188,7 @@ impl RunCase {
     pub fn log_lines(&self) -> Vec<LogLine> {
         let line = |e: &crate::db::RunEntryRow| {
             let said = wording::run_entry(&e.entry)?;
-            Some(LogLine { at: self.time(e.at), said, by: e.person.clone() })
+            Some(LogLine { at: self.time(e.at), said, by: e.by.initials.clone() })
         };
         self.entries.iter().rev().filter_map(line).collect()
     }
@@ -281,7 +281,7 @@ impl RunCase {
             degrees_unit: units.temperature,
             feed,
             kind: self.run.kind,
-            person: self.run.person.clone(),
+            person: self.run.by.initials.clone(),
             site: self.site.name.clone(),
             name: self.bank.name.clone(),
             bank: self.bank.id.clone(),

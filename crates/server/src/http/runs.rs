@@ -1,24 +1,24 @@
 //! Runs of an equalize: opened, written into, read.
 
-use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, Reader, uuid, written};
-use super::faults::filled;
+use super::acting::{Acting, Reader};
+use super::error::{ApiResult, Problem};
+use super::extract::{Body, Id, sent, uuid, written};
+use super::parsed::refused;
 use super::run_page::RunPage;
 use super::state::AppState;
 use super::typed_conditions::TypedTemperature;
-use super::typed_run::{TypedRunEntry, UnderstoodRun};
-use super::visits::SavedEntry;
-use crate::app::equalize_case::EqualizeCase;
+use super::typed_run::TypedRunEntry;
+use super::visits::{SavedEntry, saved};
 use crate::app::run_case::RunCase;
+use crate::app::runs::{RunToOpen, discard_run, open_run, write_run_entry};
 use crate::db::Connection;
-use crate::db::{DbError, NewRun, NewVisit, PlannedRun, RunEntryRow, RunRow, VisitRow, Written};
+use crate::db::{DbError, RunRow};
 use crate::words;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
-use rainshadow_core::charge::{MOST_PER_CELL, Stage, setpoint};
-use rainshadow_core::equalize::{Alarm, Phase, RunKind, volts_on_charge, watched};
+use rainshadow_core::equalize::{Alarm, RunKind};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{bounds, typed};
@@ -44,126 +44,41 @@ pub struct OpenRun {
     /// What was typed into the charger, V; empty: not told.
     #[serde(default)]
     pub set_to: String,
-    /// Who stays with it: initials.
-    pub person: String,
-    /// On which device.
-    pub device: String,
-}
-
-/// Volts typed into the charger: not of another bank, and not above what any cell takes.
-fn set_to(text: &str, cells: u16) -> ApiResult<Option<f64>> {
-    let Some(text) = filled(Some(&text.to_owned())).map(ToOwned::to_owned) else { return Ok(None) };
-    let refuse = |said: String| ApiError::field("set_to", wording::stopped(&said));
-    let volts = typed::number(&text, bounds::VOLTAGE).map_err(|e| refuse(e.to_string()))?;
-    let volts = volts_on_charge(volts, cells).map_err(|e| refuse(e.to_string()))?;
-    let most = MOST_PER_CELL * f64::from(cells);
-    if volts > most {
-        return Err(refuse(format!(
-            "{volts:.1} V is {:.2} V a cell; no cell is charged above 2.70 V, {most:.1} V for this bank",
-            volts / f64::from(cells)
-        )));
-    }
-    Ok(Some(volts))
 }
 
 /// Opens a run; a bank has one that is not over at most. It belongs to the open visit of the bank, and
 /// opens one where there is none.
 #[utoipa::path(
-    put, path = "/api/runs/{id}", operation_id = "put_run", params(("id" = String, Path)),
+    put, path = "/api/runs/{id}", operation_id = "put_run",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
     request_body = OpenRun, responses((status = 201), (status = 200), (status = "default", body = Problem))
 )]
 pub async fn put(
     State(state): State<AppState>,
     Id(id): Id,
+    Acting(by): Acting,
     Body(open): Body<OpenRun>,
 ) -> ApiResult<Response> {
-    let bank_id = uuid(&open.bank, "bank")?;
-    if open.person.trim().is_empty() {
-        return Err(ApiError::field("person", "A run needs a named person who stays with it."));
-    }
-    let now = state.clock.now();
-    let today = state.clock.today();
-    let sent = serde_json::to_string(&open).unwrap_or_default();
-    let outcome: ApiResult<Written> = state
-        .write(move |tx| {
-            // The same again, by somebody whose answer was lost: answered before anything is judged.
-            if let Ok(before) = RunRow::by_id(tx, &id) {
-                return if before.sent == sent {
-                    Ok(Ok(Written::AlreadyThere))
-                } else {
-                    Err(DbError::OtherBody { what: "run", id })
-                };
-            }
-            let case = EqualizeCase::read(tx, &bank_id, today)?;
-            let new = match plan_new(&case, &open, id) {
-                Ok(new) => new,
-                Err(refused) => return Ok(Err(refused)),
-            };
-            let visit = if let Some(visit) = VisitRow::open_of(tx, &bank_id)? {
-                visit.id
-            } else {
-                let visit = NewVisit {
-                    id: uuid::Uuid::now_v7().to_string(),
-                    bank: bank_id.clone(),
-                    started_at: now,
-                    ended_at: None,
-                    zone: case.site.zone.clone(),
-                    person: open.person.trim().to_owned(),
-                    device: open.device.trim().to_owned(),
-                    sent: String::new(),
-                };
-                VisitRow::create(tx, &visit)?;
-                visit.id
-            };
-            let new = NewRun { visit, opened_at: now, zone: case.site.zone.clone(), sent, ..new };
-            Ok(Ok(RunRow::create(tx, &new)?))
-        })
-        .await?;
-    Ok(written(outcome?))
-}
-
-/// What of a new run is worked out from the request; when and on which visit is filled in after.
-fn plan_new(case: &EqualizeCase, open: &OpenRun, id: String) -> ApiResult<NewRun> {
-    let temperature = typed::temperature(&open.temperature.typed, open.temperature.unit)
-        .map_err(|e| ApiError::field("temperature", wording::stopped(&e.to_string())))?;
-    let cells = case.bank.shape.cells_in_series();
-    let set_to = set_to(&open.set_to, cells)?;
-    let (asked, plan) = case
-        .planned(open.kind, temperature)
-        .map_err(|e| ApiError::field(e.field(), wording::stopped(&e.to_string())))?;
-    let float = setpoint(&case.model, Stage::Float, cells, temperature, case.compensates(), None)
-        .map_err(|e| ApiError::field("temperature", wording::stopped(&e.to_string())))?;
-    let caps = case.model.construction.has_caps();
-    let watched = match filled(open.pilot.as_ref()).filter(|_| caps) {
-        Some(text) => {
-            let pilot = text.parse().map_err(|e| ApiError::field("pilot", format!("{e}.")))?;
-            if !case.bank.shape.contains(pilot) {
-                return Err(ApiError::field("pilot", format!("This bank has no cell {pilot}.")));
-            }
-            watched(&case.bank.shape, &case.gravities, pilot)
-        }
-        None if caps => {
-            return Err(ApiError::field("pilot", "Choose the pilot: the cell that the run is watched by."));
-        }
-        None => Vec::new(),
-    };
-    let instrument = open.instrument.unwrap_or_else(Instrument::hydrometer);
-    let instrument =
-        instrument.checked().map_err(|e| ApiError::field("instrument", wording::stopped(&e.to_string())))?;
-    Ok(NewRun {
+    let filled = |text: &str| Some(text.trim().to_owned()).filter(|t| !t.is_empty());
+    let set_to = filled(&open.set_to)
+        .map(|text| refused("set_to", typed::number(&text, bounds::VOLTAGE)))
+        .transpose()?;
+    let pilot = open.pilot.as_deref().and_then(filled);
+    let run = RunToOpen {
         id,
-        bank: case.bank.id.clone(),
-        visit: String::new(),
+        bank: uuid(&open.bank, "bank")?,
         kind: open.kind,
-        opened_at: jiff::Timestamp::UNIX_EPOCH,
-        zone: String::new(),
-        instrument,
-        plan: PlannedRun { asked, plan, float: float.to_type, set_to },
-        watched,
-        person: open.person.trim().to_owned(),
-        device: open.device.trim().to_owned(),
-        sent: String::new(),
-    })
+        temperature: refused(
+            "temperature",
+            typed::temperature(&open.temperature.typed, open.temperature.unit),
+        )?,
+        pilot: pilot.map(|text| refused("pilot", text.parse())).transpose()?,
+        instrument: refused("instrument", open.instrument.unwrap_or_else(Instrument::hydrometer).checked())?,
+        set_to,
+        sent: sent(&serde_json::to_string(&open).unwrap_or_default(), &by),
+        by,
+    };
+    Ok(written(open_run(&state, run).await?))
 }
 
 /// The page of a run.
@@ -186,73 +101,24 @@ pub async fn page(
     Ok(Json(reading.await?))
 }
 
-/// One entry as sent.
-#[derive(Debug, Clone, PartialEq, Deserialize, ToSchema)]
-pub struct SentRunEntry {
-    /// What.
-    #[serde(flatten)]
-    pub entry: TypedRunEntry,
-    /// Who.
-    pub person: String,
-    /// On which device.
-    pub device: String,
-}
-
 /// Writes one thing down of a run. The time is the server's: phones go wrong.
 #[utoipa::path(
     put, path = "/api/runs/{id}/entries/{entry}", operation_id = "put_run_entry",
-    params(("id" = String, Path), ("entry" = String, Path)), request_body = SentRunEntry,
+    security(("person" = [], "acting_device" = [])),
+    params(("id" = String, Path), ("entry" = String, Path)), request_body = TypedRunEntry,
     responses((status = 201, body = SavedEntry), (status = 200, body = SavedEntry), (status = "default", body = Problem))
 )]
 pub async fn put_entry(
     State(state): State<AppState>,
     Path((id, entry)): Path<(String, String)>,
     Reader(units): Reader,
-    Body(sent): Body<SentRunEntry>,
+    Acting(by): Acting,
+    Body(sent): Body<TypedRunEntry>,
 ) -> ApiResult<(StatusCode, Json<SavedEntry>)> {
-    let id = uuid(&id, "id")?;
-    let entry_id = uuid(&entry, "entry")?;
-    let (now, pace) = (state.clock.now(), state.clock.speed());
-    let outcome: ApiResult<(StatusCode, SavedEntry)> = state
-        .write(move |tx| {
-            let case = RunCase::read(tx, &id, now)?;
-            // What a lost answer sends again is told apart by its body, not by what is possible now.
-            let again = RunRow::has_entry(tx, &entry_id)?;
-            let understood = if again {
-                match case.entries.iter().find(|e| e.id == entry_id) {
-                    Some(before) => Ok(UnderstoodRun::Entry(before.entry.clone())),
-                    None => return Err(DbError::OtherBody { what: "entry of a run", id: entry_id }),
-                }
-            } else {
-                sent.entry.parse(&case, units, pace)
-            };
-            let what = match understood {
-                Ok(UnderstoodRun::Entry(entry)) => entry,
-                Ok(UnderstoodRun::Question(question)) => {
-                    return Ok(Ok((StatusCode::OK, SavedEntry { saved: false, question: Some(question) })));
-                }
-                Err(refused) => return Ok(Err(refused)),
-            };
-            let stands = case.with(&what, &entry_id).phase;
-            let ended = match stands {
-                Phase::Ended { why } => Some((case.run.ended_at.unwrap_or(now), why)),
-                _ => None,
-            };
-            let new = RunEntryRow {
-                id: entry_id,
-                entry: what,
-                typed: serde_json::to_string(&sent.entry).ok(),
-                person: sent.person.trim().to_owned(),
-                device: sent.device.trim().to_owned(),
-                at: now,
-            };
-            let written = case.run.append(tx, &new, ended)?;
-            let status = if written == Written::Created { StatusCode::CREATED } else { StatusCode::OK };
-            Ok(Ok((status, SavedEntry { saved: true, question: None })))
-        })
-        .await?;
-    let (status, saved) = outcome?;
-    Ok((status, Json(saved)))
+    let ids = (uuid(&id, "id")?, uuid(&entry, "entry")?);
+    let text = serde_json::to_string(&sent).ok();
+    let written = write_run_entry(&state, ids, (by, text), move |case| sent.parse(case)).await?;
+    Ok(saved(written.map_err(|question| wording::run_entry_question(&question, units))))
 }
 
 /// A run that is not over, for lists.
@@ -292,7 +158,7 @@ pub fn open_lines(
             alarm: case.now.alarm(),
             elapsed: wording::hours_minutes(case.now.elapsed),
             reading_at: case.reading_at(),
-            person: case.run.person.clone(),
+            person: case.run.by.initials.clone(),
         })
     };
     RunRow::open(db)?.into_iter().map(line).collect()
@@ -314,20 +180,6 @@ pub async fn list(State(state): State<AppState>, Reader(units): Reader) -> ApiRe
     responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn discard(State(state): State<AppState>, Id(id): Id) -> ApiResult<StatusCode> {
-    let now = state.clock.now();
-    let outcome: ApiResult<()> = state
-        .write(move |tx| {
-            let case = RunCase::read(tx, &id, now)?;
-            if case.now.phase != Phase::Before {
-                return Ok(Err(ApiError::field(
-                    "what",
-                    "The run has begun; it is stopped, not thrown away.",
-                )));
-            }
-            case.run.discard(tx)?;
-            Ok(Ok(()))
-        })
-        .await?;
-    outcome?;
+    discard_run(&state, id).await?;
     Ok(StatusCode::NO_CONTENT)
 }

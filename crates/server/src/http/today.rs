@@ -1,12 +1,12 @@
 //! Today: what is due on every bank, what to load, what lies ahead.
 #![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
 
+use super::acting::Reader;
 use super::error::{ApiResult, Problem};
-use super::extract::Reader;
-use super::fresh::{self, Wanted};
 use super::runs::{RunLine, open_lines};
 use super::state::AppState;
-use super::unreadable::UnreadableBank;
+use crate::app::fresh::{self, Wanted};
+use crate::app::unreadable::UnreadableBank;
 use crate::db::Connection;
 use crate::db::{BankBrief, BankRow, DbError, DueLine, due};
 use axum::Json;

@@ -20,8 +20,4 @@ pub struct OpenRound {
     /// True to walk the path from its end.
     #[serde(default)]
     pub reversed: bool,
-    /// Who: initials.
-    pub person: String,
-    /// On which device.
-    pub device: String,
 }

@@ -1,14 +1,12 @@
 //! Water as typed: refused where it cannot be, asked about where it is unlikely.
 
 use super::error::{ApiError, ApiResult};
-use super::parsed::{Parsed, refused};
-use rainshadow_core::bank::BankShape;
+use super::parsed::refused;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::MILLILITRES_PER_US_GALLON;
 use rainshadow_core::quantity::{Bounds, typed};
-use rainshadow_core::visit::{Entry, Place, VisitSheet};
-use rainshadow_core::water::{Level, amount_question, most_water};
-use rainshadow_core::wording;
+use rainshadow_core::visit::Place;
+use rainshadow_core::water::most_water;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -42,75 +40,35 @@ impl WaterUnit {
     }
 }
 
-/// Water poured in, as typed.
-pub struct Poured<'a> {
-    /// As typed.
-    pub text: &'a str,
-    /// Its unit.
-    pub unit: WaterUnit,
-    /// True when it brought the place to the mark.
-    pub to_mark: bool,
-    /// True when a watering kit filled it.
-    pub by_kit: bool,
-    /// True when asked about and kept.
-    pub stands: bool,
-}
-
-impl Poured<'_> {
-    /// The amount in mL, refused where the place cannot hold it.
-    fn millilitres(&self, place: Place, cells: usize, model: &BatteryModel) -> ApiResult<f64> {
-        let (size, name) = self.unit.size();
-        let range = Bounds {
-            quantity: "water",
-            low: 0.0,
-            high: most_water(cells, model) / size,
-            unit: name,
-            decimals: if size > 1.0 { 2 } else { 0 },
-        };
-        refused("typed", typed::number(self.text, range)).map(|amount| amount * size).map_err(|error| {
-            let whole = typed::number(self.text, Bounds { high: 1e9, ..range });
-            if !whole.is_ok_and(|amount| amount > 0.0) {
-                return error;
-            }
-            let holder = if cells == 1 { "the cell".to_owned() } else { format!("the {cells} cells") };
-            let said = format!(
-                "{} {name} is more than {holder} of {} can hold in all; accepted is {}.",
-                self.text,
-                place.said(),
-                range.accepted()
-            );
-            ApiError::field("typed", said)
-        })
-    }
-
-    /// As an entry, or as a question.
-    ///
-    /// # Errors
-    /// [`ApiError`] that says what was wrong with the amount and what is accepted.
-    pub fn parse(
-        &self,
-        place: Place,
-        shape: &BankShape,
-        model: &BatteryModel,
-        sheet: &VisitSheet,
-    ) -> ApiResult<Parsed> {
-        let cells = place.cells(shape);
-        let millilitres = self.millilitres(place, cells.len(), model)?;
-        let levels: Vec<Level> = sheet
-            .levels(shape)
-            .into_iter()
-            .filter(|(cell, _)| cells.contains(cell))
-            .map(|(_, level)| level)
-            .collect();
-        let question = amount_question(millilitres, cells.len(), &levels, model).filter(|_| !self.stands);
-        Ok(match question {
-            Some(question) => Parsed::Question(wording::amount_question(question, &place.said())),
-            None => Parsed::Entry(Entry::Water {
-                millilitres,
-                to_mark: self.to_mark,
-                by_kit: self.by_kit,
-                stands: self.stands,
-            }),
-        })
-    }
+/// An amount of water in mL, refused where so many cells of a place cannot hold it.
+///
+/// # Errors
+/// [`ApiError`] that says what was wrong with the amount and what is accepted.
+pub fn millilitres(
+    text: &str,
+    unit: WaterUnit,
+    (place, cells): (Place, usize),
+    model: &BatteryModel,
+) -> ApiResult<f64> {
+    let (size, name) = unit.size();
+    let range = Bounds {
+        quantity: "water",
+        low: 0.0,
+        high: most_water(cells, model) / size,
+        unit: name,
+        decimals: if size > 1.0 { 2 } else { 0 },
+    };
+    refused("typed", typed::number(text, range)).map(|amount| amount * size).map_err(|error| {
+        let whole = typed::number(text, Bounds { high: 1e9, ..range });
+        if !whole.is_ok_and(|amount| amount > 0.0) {
+            return error;
+        }
+        let holder = if cells == 1 { "the cell".to_owned() } else { format!("the {cells} cells") };
+        let said = format!(
+            "{text} {name} is more than {holder} of {} can hold in all; accepted is {}.",
+            place.said(),
+            range.accepted()
+        );
+        ApiError::field("typed", said)
+    })
 }

@@ -1,24 +1,23 @@
 //! Visits: opened, written into, closed.
 
+use super::acting::{Acting, Reader};
 use super::error::{ApiError, ApiResult, Problem};
-use super::extract::{Body, Id, IfMatch, Reader, etag, written};
-use super::parsed::Parsed;
-use super::rounds::{By, instant};
+use super::extract::{Body, Id, IfMatch, etag, sent, uuid, written};
+use super::rounds::instant;
 use super::state::AppState;
 use super::typed_entry::{TypedBody, parse};
 use super::visit_page::{VisitPage, read_page};
-use crate::db::{
-    AccessNotes, BankRow, CloseOutcome, ModelRow, NewEntry, NewVisit, RoundRow, RunRow, Site, StoredEntry,
-    VisitRow, Written,
+use crate::app::visits::{
+    VisitToOpen, bank_of_visit, close_visit, discard_visit, open_visit, reopen_visit, write_visit_entry,
 };
-use crate::words;
+use crate::db::{AccessNotes, BankRow, Changed, VisitRow, Written};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
-use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::visit::Place;
+use rainshadow_core::visit::{Place, VisitEntry};
+use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -30,76 +29,29 @@ pub struct OpenVisit {
     /// Civil day of a visit that is entered later, as 2026-10-08; today when left out.
     #[serde(default)]
     pub day: Option<String>,
-    /// Who: initials.
-    pub person: String,
-    /// On which device.
-    pub device: String,
-}
-
-/// Latest a bank can have been without anybody knowing when it went into service.
-fn not_before(bank: &BankRow) -> Option<Date> {
-    let text = bank.in_service.as_deref()?;
-    text.parse()
-        .ok()
-        .or_else(|| format!("{text}-01").parse().ok())
-        .or_else(|| format!("{text}-01-01").parse().ok())
-}
-
-fn started(open: &OpenVisit, bank: &BankRow, zone: &str, state: &AppState) -> ApiResult<jiff::Timestamp> {
-    let now = state.clock.now();
-    let Some(text) = open.day.as_deref().map(str::trim).filter(|t| !t.is_empty()) else { return Ok(now) };
-    let refuse = |said: String| ApiError::field("day", said);
-    let day = super::typed_day::day(text, "day")?;
-    let today = words::local_day(now, zone);
-    if day > today {
-        return Err(refuse(format!(
-            "{} lies in the future; a visit is of today or earlier.",
-            words::day(day)
-        )));
-    }
-    if let Some(first) = not_before(bank).filter(|first| day < *first) {
-        let said =
-            format!("{} lies before the bank went into service on {}.", words::day(day), words::day(first));
-        return Err(refuse(said));
-    }
-    if day == today {
-        return Ok(now);
-    }
-    // A day without an hour is noon, as for a notebook round.
-    let noon = day.at(12, 0, 0, 0).in_tz(zone).or_else(|_zone| day.at(12, 0, 0, 0).in_tz("UTC"));
-    noon.map(|z| z.timestamp()).map_err(|e| refuse(format!("{e}.")))
 }
 
 /// Opens a visit; a bank has one open visit at most.
 #[utoipa::path(
-    put, path = "/api/visits/{id}", operation_id = "put_visit", params(("id" = String, Path)),
+    put, path = "/api/visits/{id}", operation_id = "put_visit",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
     request_body = OpenVisit, responses((status = 201), (status = 200), (status = "default", body = Problem))
 )]
 pub async fn put(
     State(state): State<AppState>,
     Id(id): Id,
+    Acting(by): Acting,
     Body(open): Body<OpenVisit>,
 ) -> ApiResult<Response> {
-    let bank_id = super::extract::uuid(&open.bank, "bank")?;
-    let (bank, site) = state
-        .db
-        .read(move |db| {
-            let bank = BankRow::by_id(db, &bank_id)?;
-            let site = Site::by_id(db, &bank.site_id)?;
-            Ok((bank, site))
-        })
-        .await?;
-    let visit = NewVisit {
+    let day = open.day.as_deref().map(str::trim).filter(|t| !t.is_empty());
+    let visit = VisitToOpen {
         id,
-        bank: bank.id.clone(),
-        started_at: started(&open, &bank, &site.zone, &state)?,
-        ended_at: None,
-        zone: site.zone,
-        person: open.person.trim().to_owned(),
-        device: open.device.trim().to_owned(),
-        sent: serde_json::to_string(&open).unwrap_or_default(),
+        bank: uuid(&open.bank, "bank")?,
+        day: day.map(|text| super::typed_day::day(text, "day")).transpose()?,
+        sent: sent(&serde_json::to_string(&open).unwrap_or_default(), &by),
+        by,
     };
-    Ok(written(state.write(move |tx| VisitRow::create(tx, &visit)).await?))
+    Ok(written(open_visit(&state, visit).await?))
 }
 
 /// One entry as sent.
@@ -110,10 +62,6 @@ pub struct SentEntry {
     pub place: String,
     /// What.
     pub what: TypedBody,
-    /// Who.
-    pub person: String,
-    /// On which device.
-    pub device: String,
     /// When, by the device.
     pub taken_at: String,
 }
@@ -130,6 +78,7 @@ pub struct SavedEntry {
 /// Writes one thing down.
 #[utoipa::path(
     put, path = "/api/visits/{id}/entries/{entry}", operation_id = "put_visit_entry",
+    security(("person" = [], "acting_device" = [])),
     params(("id" = String, Path), ("entry" = String, Path)), request_body = SentEntry,
     responses((status = 201, body = SavedEntry), (status = 200, body = SavedEntry), (status = "default", body = Problem))
 )]
@@ -137,43 +86,33 @@ pub async fn put_entry(
     State(state): State<AppState>,
     Path((id, entry)): Path<(String, String)>,
     Reader(units): Reader,
+    Acting(by): Acting,
     Body(sent): Body<SentEntry>,
 ) -> ApiResult<(StatusCode, Json<SavedEntry>)> {
-    let id = super::extract::uuid(&id, "id")?;
-    let entry_id = super::extract::uuid(&entry, "entry")?;
+    let visit = uuid(&id, "id")?;
+    let id = uuid(&entry, "entry")?;
     let place: Place = sent.place.parse().map_err(|e| ApiError::field("place", format!("{e}.")))?;
-    let (visit, bank, model, sheet) = state
-        .db
-        .read(move |db| {
-            let visit = VisitRow::by_id(db, &id)?;
-            let bank = BankRow::by_id(db, &visit.bank_id)?;
-            let model = ModelRow::by_id(db, &bank.model_id)?;
-            let sheet = StoredEntry::sheet(db, &visit)?;
-            Ok((visit, bank, model, sheet))
-        })
-        .await?;
-    if !place.on(&bank.shape) {
-        return Err(ApiError::field("place", format!("This bank has no {}.", place.said())));
-    }
-    let now = state.clock.now();
-    let entry = match parse(&sent.what, place, &bank.shape, &model, &sheet, units)? {
-        Parsed::Entry(entry) => entry,
-        Parsed::Question(question) => {
-            return Ok((StatusCode::OK, Json(SavedEntry { saved: false, question: Some(question) })));
-        }
-    };
-    let new = NewEntry {
-        id: entry_id,
+    let (shape, model) = bank_of_visit(&state, visit.clone()).await?;
+    let entry = VisitEntry {
+        id,
         place,
-        entry,
+        entry: parse(&sent.what, place, &shape, &model, units)?,
         typed: serde_json::to_string(&sent.what).ok(),
-        person: sent.person.trim().to_owned(),
-        device: sent.device.trim().to_owned(),
-        taken_at: instant(&sent.taken_at, "taken_at", &state.clock)?,
+        by,
+        taken_at: instant(&sent.taken_at, "taken_at")?,
     };
-    let written = state.write(move |tx| StoredEntry::write_down(tx, &visit.id, &new, now)).await?;
-    let status = if written == Written::Created { StatusCode::CREATED } else { StatusCode::OK };
-    Ok((status, Json(SavedEntry { saved: true, question: None })))
+    let written = write_visit_entry(&state, visit, entry).await?;
+    Ok(saved(written.map_err(|question| wording::entry_question(&question))))
+}
+
+/// The answer to an entry: written, or asked about.
+pub fn saved(written: Result<Written, String>) -> (StatusCode, Json<SavedEntry>) {
+    let (status, saved) = match written {
+        Ok(Written::Created) => (StatusCode::CREATED, SavedEntry { saved: true, question: None }),
+        Ok(Written::AlreadyThere) => (StatusCode::OK, SavedEntry { saved: true, question: None }),
+        Err(question) => (StatusCode::OK, SavedEntry { saved: false, question: Some(question) }),
+    };
+    (status, Json(saved))
 }
 
 /// The page of a visit.
@@ -188,13 +127,13 @@ pub async fn page(State(state): State<AppState>, Id(id): Id, Reader(units): Read
 
 async fn answer(
     state: &AppState,
-    outcome: CloseOutcome,
+    outcome: Changed<VisitRow>,
     units: ReaderUnits,
     doing: &str,
 ) -> ApiResult<Json<VisitPage>> {
     let (row, changed) = match outcome {
-        CloseOutcome::Closed(row) => (row, false),
-        CloseOutcome::Changed(row) => (row, true),
+        Changed::Done(row) => (row, false),
+        Changed::BySomebodyElse(row) => (row, true),
     };
     let page = read_page(state, row.id.clone(), units).await?;
     if changed {
@@ -209,7 +148,8 @@ async fn answer(
 /// Closes a visit; its report is kept as it stands.
 #[utoipa::path(
     post, path = "/api/visits/{id}/close", operation_id = "close_visit",
-    params(("id" = String, Path), ("If-Match" = String, Header)), request_body = By,
+    security(("person" = [], "acting_device" = [])),
+    params(("id" = String, Path), ("If-Match" = String, Header)),
     responses((status = 200, body = VisitPage), (status = "default", body = Problem))
 )]
 pub async fn close(
@@ -217,36 +157,19 @@ pub async fn close(
     Id(id): Id,
     IfMatch(version): IfMatch,
     Reader(units): Reader,
-    Body(by): Body<By>,
+    Acting(by): Acting,
 ) -> ApiResult<Json<VisitPage>> {
-    let now = state.clock.now();
-    let name = format!("{} on {}", by.person, by.device);
     let today = state.clock.today();
-    let outcome = state
-        .write(move |tx| {
-            let row = VisitRow::by_id(tx, &id)?;
-            if BankRow::by_id(tx, &row.bank_id)?.archived_at.is_some() {
-                return Err(crate::db::DbError::Archived);
-            }
-            // Nobody leaves while the charger is on equalize.
-            if let Some(run) = RunRow::open_of(tx, &row.bank_id)?.filter(|run| run.visit_id == row.id) {
-                return Err(run.under_way());
-            }
-            if let Some(open) = RoundRow::open_on(tx, &row.id)? {
-                return Err(open);
-            }
-            crate::app::bank_state::refresh(tx, &row.bank_id)?;
-            let report = super::printed::rendered(tx, &id, today, units)?;
-            VisitRow::close(tx, &id, version, &name, &report, now)
-        })
-        .await?;
+    let report = move |db: &_, id: &_| super::printed::rendered(db, id, today, units);
+    let outcome = close_visit(&state, id, version, by, report).await?;
     answer(&state, outcome, units, "closing").await
 }
 
 /// Opens a closed visit again.
 #[utoipa::path(
     post, path = "/api/visits/{id}/reopen", operation_id = "reopen_visit",
-    params(("id" = String, Path), ("If-Match" = String, Header)), request_body = By,
+    security(("person" = [], "acting_device" = [])),
+    params(("id" = String, Path), ("If-Match" = String, Header)),
     responses((status = 200, body = VisitPage), (status = "default", body = Problem))
 )]
 pub async fn reopen(
@@ -254,11 +177,9 @@ pub async fn reopen(
     Id(id): Id,
     IfMatch(version): IfMatch,
     Reader(units): Reader,
-    Body(by): Body<By>,
+    Acting(by): Acting,
 ) -> ApiResult<Json<VisitPage>> {
-    let now = state.clock.now();
-    let name = format!("{} on {}", by.person, by.device);
-    let outcome = state.write(move |tx| VisitRow::reopen(tx, &id, version, &name, now)).await?;
+    let outcome = reopen_visit(&state, id, version, by).await?;
     answer(&state, outcome, units, "opening").await
 }
 
@@ -268,7 +189,7 @@ pub async fn reopen(
     responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn discard(State(state): State<AppState>, Id(id): Id) -> ApiResult<StatusCode> {
-    state.write(move |tx| VisitRow::discard(tx, &id)).await?;
+    discard_visit(&state, id).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -277,25 +198,25 @@ pub async fn discard(State(state): State<AppState>, Id(id): Id) -> ApiResult<Sta
 pub struct SentAccess {
     /// The notes.
     pub notes: AccessNotes,
-    /// Who.
-    pub person: String,
 }
 
 /// Writes down what the next visitor must know.
 #[utoipa::path(
     put, path = "/api/banks/{id}/access", operation_id = "put_access",
+    security(("person" = [], "acting_device" = [])),
     params(("id" = String, Path), ("If-Match" = String, Header)), request_body = SentAccess, responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn put_access(
     State(state): State<AppState>,
     Id(id): Id,
     IfMatch(version): IfMatch,
+    Acting(by): Acting,
     Body(sent): Body<SentAccess>,
 ) -> ApiResult<StatusCode> {
     state
         .write(move |tx| {
             BankRow::as_seen(tx, &id, version)?;
-            BankRow::set_access(tx, &id, &sent.notes, sent.person.trim())
+            BankRow::set_access(tx, &id, &sent.notes, &by.initials)
         })
         .await?;
     Ok(StatusCode::NO_CONTENT)

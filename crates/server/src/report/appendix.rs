@@ -89,10 +89,11 @@ fn confirmed(out: &mut String, case: &VisitCase) {
         .standing()
         .filter_map(|k| match &k.entry {
             Entry::Confirmed { caution } => {
-                let head = caution.said(construction).split('.').next().unwrap_or_default().to_owned();
-                Some(format!("{head}: {}, {}", k.by, k.at))
+                let head =
+                    wording::caution(*caution, construction).split('.').next().unwrap_or_default().to_owned();
+                Some(format!("{head}: {}", case.signed(k)))
             }
-            Entry::Closed { item } => Some(format!("{}: {}, {}", item.said(), k.by, k.at)),
+            Entry::Closed { item } => Some(format!("{}: {}", wording::closing_item(*item), case.signed(k))),
             _ => None,
         })
         .collect();
@@ -102,7 +103,7 @@ fn confirmed(out: &mut String, case: &VisitCase) {
     let open: Vec<String> = closing_items(construction)
         .into_iter()
         .filter(|item| !ticked(*item))
-        .map(|item| item.said().to_owned())
+        .map(|item| wording::closing_item(item).to_owned())
         .collect();
     for (head, lines) in [("Confirmed", said), ("Not ticked at closing", open)] {
         if lines.is_empty() {

@@ -6,7 +6,7 @@ use crate::db::{BankRow, Site};
 use rainshadow_core::bank::walk;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Step, cautions, checks, closing_items};
+use rainshadow_core::visit::{Step, checks, closing_items};
 use rainshadow_core::wording;
 use std::collections::HashMap;
 use std::fmt::Write as _;
@@ -33,9 +33,12 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel) -> String 
         line("since load")
     );
     out.push_str("<ul class=\"small ticks\">");
-    for caution in cautions(Step::MakeSafe, &bank.shape, model.construction) {
-        let _ =
-            write!(out, "<li><span class=\"tick\"></span>{}</li>", escaped(caution.said(model.construction)));
+    for caution in Step::MakeSafe.cautions(&bank.shape, model.construction) {
+        let _ = write!(
+            out,
+            "<li><span class=\"tick\"></span>{}</li>",
+            escaped(wording::caution(caution, model.construction))
+        );
     }
     out.push_str("</ul>");
     let access = &bank.access;
@@ -57,7 +60,8 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel) -> String 
     let _ =
         write!(out, "Fill mark: {}.</p><h2>Look over</h2><p class=\"two small\">", escaped(&model.fill_mark));
     for check in checks(model.construction) {
-        let _ = write!(out, "<span class=\"tick\"></span>{} {}<br>", escaped(check.said()), line(""));
+        let _ =
+            write!(out, "<span class=\"tick\"></span>{} {}<br>", escaped(wording::check(check)), line(""));
     }
     out.push_str("</p><h2>Volts at rest");
     out.push_str(if caps { "</h2>" } else { ", resistance, case</h2>" });
@@ -99,7 +103,7 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel) -> String 
     }
     out.push_str("<div class=\"keep\"><h2>Close up</h2><p class=\"two small\">");
     for item in closing_items(model.construction) {
-        let _ = write!(out, "<span class=\"tick\"></span>{}<br>", escaped(item.said()));
+        let _ = write!(out, "<span class=\"tick\"></span>{}<br>", escaped(wording::closing_item(item)));
     }
     out.push_str("</p></div><p class=\"foot\">Maker's manual, local codes and licensed practice first.</p>");
     page(&format!("Field sheet, {}", site.name), &out)

@@ -103,7 +103,7 @@ pub fn runs(out: &mut String, all: &[RunTold]) {
             escaped(how),
             wording::hours_minutes(case.now.elapsed),
             case.run.plan.plan.setpoint.volts,
-            escaped(&case.run.person),
+            escaped(&case.run.by.initials),
             escaped(&case.water_said(told.units))
         );
         checks(out, told);

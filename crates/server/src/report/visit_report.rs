@@ -154,33 +154,21 @@ fn done(case: &VisitCase) -> Vec<String> {
     let construction = case.model.construction;
     for step in steps(construction) {
         let (state, reason) = case.sheet.state_of(step);
-        let what = match step {
-            Step::MakeSafe => "Made safe: protective gear, ventilation, loads and chargers off",
-            Step::LookOver if construction.has_caps() => {
-                "Cases, caps, cables, hold-downs and vents looked over"
-            }
-            Step::LookOver => "Cases, terminals, cables, hold-downs and vents looked over",
-            Step::RestCheck => "Voltage of every battery measured at rest",
-            Step::Round => "Acid of every cell measured",
-            Step::Water => "Level of every cell looked at",
-            // What was run stands in a section of its own.
-            Step::Equalize if state != Some(StepState::Skipped) => continue,
-            Step::Equalize => "",
-            Step::CloseUp => continue,
-        };
+        let what = wording::step_done(step, construction);
+        let round_read = step == Step::Round && case.judged().is_some();
         match state {
-            Some(StepState::Skipped) => {
-                let left = format!("Left out: {}", step.name().to_lowercase());
+            Some(StepState::Skipped) if step != Step::CloseUp => {
+                let left = format!("Left out: {}", wording::step_name(step).to_lowercase());
                 all.push(format!("{left}, because {}", reason.trim_end_matches('.')));
             }
-            Some(StepState::Done) => all.push(what.into()),
-            _ if step == Step::Round && case.judged().is_some() => all.push(what.into()),
+            Some(StepState::Done) => all.extend(what.map(Into::into)),
+            _ if round_read => all.extend(what.map(Into::into)),
             _ => {}
         }
     }
     for (work, note) in case.sheet.done() {
         let note = if note.is_empty() { String::new() } else { format!(" ({note})") };
-        all.push(format!("{}{note}", wording::sentence(work.said())));
+        all.push(format!("{}{note}", wording::sentence(wording::work(work))));
     }
     all
 }
@@ -242,7 +230,7 @@ fn cautions(out: &mut String, case: &VisitCase) {
         &[Caution::NeverOpen, Caution::HotSealed, Caution::Ventilated]
     };
     for caution in own {
-        let _ = write!(out, "<li>{}</li>", escaped(caution.said(construction)));
+        let _ = write!(out, "<li>{}</li>", escaped(wording::caution(*caution, construction)));
     }
     out.push_str("<li>The maker's manual, local codes and licensed practice come first, always.</li></ul>");
 }
@@ -267,7 +255,7 @@ pub fn visit_report(
         escaped(&case.site.name),
         escaped(&name),
         escaped(&wording::describe_bank(&case.bank.shape, &case.model)),
-        escaped(&case.visit.person),
+        escaped(&case.visit.by.initials),
         escaped(&wording::owner_verdict(worst, asking)),
     );
     let first = lines.iter().find(|l| l.condition >= Severity::Watch).map(|l| l.said.clone());
@@ -310,7 +298,7 @@ pub fn visit_report(
     let _ = write!(
         out,
         "<p class=\"foot\">{}, {day}. Judged by {}. Figures of {}: {}. Maker's manual first.</p>",
-        escaped(&case.visit.person),
+        escaped(&case.visit.by.initials),
         escaped(&case.rules.name),
         escaped(&case.model.name),
         escaped(&case.model.source)

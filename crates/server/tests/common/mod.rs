@@ -5,9 +5,12 @@
     reason = "each test file uses its own part, and helpers fail loudly"
 )]
 
+pub mod acting;
 pub mod proxy;
 pub mod runs;
+pub mod visits;
 
+use acting::{acting, introduce, known, person};
 use rainshadow::clock::Clock;
 use rainshadow::{Settings, serve};
 use reqwest::{Client, Method, RequestBuilder, Response, StatusCode};
@@ -76,15 +79,33 @@ impl Shop {
             .await
             .unwrap();
         });
-        let open = Self { base, folder, clock, client: Client::new(), stop: Some(stop) };
+        let open = Self { base, folder, clock, client: acting(), stop: Some(stop) };
         if scheme == "http" {
-            open.get("/api/meta").await;
+            introduce(&open.client, &open.base).await;
         }
         open
     }
 
     pub fn request(&self, method: Method, path: &str) -> RequestBuilder {
         self.client.request(method, format!("{}{path}", self.base))
+    }
+
+    /// A request of somebody on a device of his own.
+    pub async fn request_by(
+        &self,
+        (who, device): (&str, &str),
+        method: Method,
+        path: &str,
+    ) -> RequestBuilder {
+        known(&self.client, &self.base, who).await;
+        self.request(method, path)
+            .header("rainshadow-person", person(who))
+            .header("rainshadow-device", device)
+    }
+
+    /// What somebody on a device of his own puts.
+    pub async fn put_by(&self, by: (&str, &str), path: &str, body: &Value) -> (StatusCode, Value) {
+        answer(self.request_by(by, Method::PUT, path).await.json(body).send().await.unwrap()).await
     }
 
     pub async fn get(&self, path: &str) -> Value {
@@ -158,7 +179,7 @@ impl Shop {
         let request = self
             .request(Method::POST, &format!("/api/rounds/{round}/finish"))
             .header("if-match", format!("\"{version}\""))
-            .json(&json!({"person": "TA", "device": device}));
+            .header("rainshadow-device", device);
         answer(request.send().await.unwrap()).await
     }
 
@@ -199,7 +220,7 @@ pub fn id() -> String {
 
 pub fn opening(bank: &str) -> Value {
     json!({
-        "bank": bank, "person": "TA", "device": "desk",
+        "bank": bank,
         "instrument": {"kind": "hydrometer", "resolution": 5.0, "repeatability": 3.0, "corrects_for_temperature": false},
         "conditions": {
             "hours_since_charge": "26", "hours_since_load": "25", "water_added": "no",
@@ -211,7 +232,7 @@ pub fn opening(bank: &str) -> Value {
 
 pub fn reading(cell: &str, typed: &str) -> Value {
     json!({
-        "cell": cell, "kind": "gravity", "typed": typed, "person": "TA", "device": "desk",
+        "cell": cell, "kind": "gravity", "typed": typed,
         "taken_at": "2026-10-08T09:00:00Z",
     })
 }

@@ -2,7 +2,6 @@
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useRemote } from '@/composables/useRemote';
-import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, reactive, ref, shallowRef } from 'vue';
 
@@ -13,7 +12,6 @@ const props = defineProps<{
   open: boolean;
 }>();
 const emit = defineEmits<{ changed: []; close: [] }>();
-const store = useMe();
 const failure = shallowRef<Failure | null>(null);
 const places = computed(() => props.page.plan.rows.flatMap((r) => r.batteries.map((b) => b.address)));
 const form = reactive({
@@ -45,7 +43,7 @@ async function save(): Promise<void> {
     await need(
       api.PUT('/api/banks/{id}/changes/{change}', {
         params: { path: { id: props.page.bank.id, change: id } },
-        body: { ...form, used: form.used || null, person: store.initials },
+        body: { ...form, used: form.used || null },
       }),
     );
     id = uuidv7();
@@ -65,7 +63,6 @@ async function undo(change: string): Promise<void> {
     await need(
       api.POST('/api/changes/{id}/undo', {
         params: { path: { id: change } },
-        body: { person: store.initials, device: store.device },
       }),
     );
     void shelf.load();

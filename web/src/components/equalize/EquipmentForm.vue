@@ -58,7 +58,7 @@ async function save(): Promise<void> {
     await need(
       api.PUT('/api/banks/{id}/equipment', {
         params: { path: { id: props.bank }, header: { 'If-Match': `"${props.version}"` } },
-        body: { equipment, person: store.initials },
+        body: { equipment },
       }),
     );
     emit('saved');

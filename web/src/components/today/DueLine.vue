@@ -5,7 +5,6 @@ import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useStartVisit } from '@/composables/useStartVisit';
-import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
 import { ref, shallowRef } from 'vue';
 
@@ -14,7 +13,6 @@ const props = defineProps<{
   item: Schemas['DueView'];
 }>();
 const emit = defineEmits<{ changed: [] }>();
-const store = useMe();
 const { start, failure: notBegun } = useStartVisit();
 const open = ref(false);
 const until = ref('');
@@ -35,7 +33,6 @@ async function putOff(): Promise<void> {
           from: props.item.date,
           until: until.value,
           reason: reason.value,
-          person: store.initials,
         },
       }),
     );
@@ -51,7 +48,6 @@ async function done(): Promise<void> {
     await need(
       api.POST('/api/reminders/{id}/done', {
         params: { path: { id: props.item.about } },
-        body: { person: store.initials, device: store.device },
       }),
     );
     emit('changed');

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
-import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
 import { ref, shallowRef } from 'vue';
 import { useRemote } from '@/composables/useRemote';
@@ -13,7 +12,6 @@ const props = defineProps<{
   today: string;
 }>();
 const emit = defineEmits<{ saved: []; close: [] }>();
-const store = useMe();
 const banks = useRemote(() => need(api.GET('/api/banks')));
 const bank = ref(props.trips[0]?.bank ?? '');
 const day = ref(props.today);
@@ -27,7 +25,7 @@ async function save(): Promise<void> {
     await need(
       api.PUT('/api/reminders/{id}', {
         params: { path: { id } },
-        body: { bank: bank.value, day: day.value, text: text.value, person: store.initials },
+        body: { bank: bank.value, day: day.value, text: text.value },
       }),
     );
     emit('saved');

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { api, need, seen, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
-import { useMe } from '@/stores/me';
 import { computed, reactive, ref, shallowRef } from 'vue';
 
 const props = defineProps<{
@@ -15,7 +14,6 @@ const props = defineProps<{
   version: number;
 }>();
 const emit = defineEmits<{ changed: [] }>();
-const store = useMe();
 const FIELDS = [
   ['cover', 'Cover', 'how it comes off, which way it faces'],
   ['wrenches', 'Wrenches', '13 mm posts, 10 mm cover'],
@@ -38,7 +36,7 @@ async function save(): Promise<void> {
     await need(
       api.PUT('/api/banks/{id}/access', {
         params: { path: { id: props.bank }, header: seen(props.version) },
-        body: { notes: { ...draft } as Schemas['AccessNotes'], person: store.initials },
+        body: { notes: { ...draft } as Schemas['AccessNotes'] },
       }),
     );
     editing.value = false;

@@ -3,6 +3,7 @@ import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import type { Visit } from '@/composables/useVisit';
+import type { StepOf } from '@/logic/visitSteps';
 import { useMe } from '@/stores/me';
 import { computed, ref } from 'vue';
 import CautionList from './CautionList.vue';
@@ -11,15 +12,15 @@ import TickList from './TickList.vue';
 const store = useMe();
 const props = defineProps<{
   /** The step. */
-  step: Schemas['StepView'];
+  step: StepOf<'close_up'>;
   /** The visit. */
   visit: Visit;
   /** The page of the visit. */
   page: Schemas['VisitPage'];
 }>();
 const note = ref('');
-const open = computed(() => props.page.closing.filter((c) => !c.done));
-const unfinished = computed(() => props.page.rounds.some((r) => !r.finished));
+const open = computed(() => props.step.closing.filter((c) => !c.done));
+const unfinished = computed(() => props.step.round_open);
 const headline = computed(() => {
   if (props.page.closed) return 'This visit is closed.';
   if (open.value.length) return `${open.value.length} things to put back before you leave.`;
@@ -39,12 +40,12 @@ async function keep(): Promise<void> {
 <template>
   <h1>{{ headline }}</h1>
   <CautionList :cautions="step.cautions" :visit="visit" />
-  <TickList :ticks="page.closing" :visit="visit" :entry="(item) => ({ kind: 'closed', item })" />
+  <TickList :ticks="step.closing" :visit="visit" :entry="(item) => ({ kind: 'closed', item })" />
   <h2>Done on this visit</h2>
   <p class="small">What is ticked here counts for the calendar.</p>
   <TickList
     class="work"
-    :ticks="page.work.map((w) => ({ ...w, item: w.work }))"
+    :ticks="step.work.map((w) => ({ ...w, item: w.work }))"
     :visit="visit"
     :entry="(work) => ({ kind: 'done', work })"
   />

@@ -3,25 +3,26 @@ import type { Schemas } from '@/api/client';
 import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import type { Visit } from '@/composables/useVisit';
+import type { StepOf } from '@/logic/visitSteps';
 import { computed } from 'vue';
 import CautionList from './CautionList.vue';
 
 const props = defineProps<{
   /** The step. */
-  step: Schemas['StepView'];
+  step: StepOf<'equalize'>;
   /** The visit. */
   visit: Visit;
   /** The page of the visit. */
   page: Schemas['VisitPage'];
 }>();
-const open = computed(() => props.page.runs.find((r) => !r.over));
+const open = computed(() => props.step.runs.find((r) => !r.over));
 </script>
 
 <template>
-  <h1><CellWords :text="page.equalize || 'Equalize'" /></h1>
+  <h1><CellWords :text="step.wanted || 'Equalize'" /></h1>
   <CautionList :cautions="step.cautions" :visit="visit" />
   <ul class="runs">
-    <li v-for="r in page.runs" :key="r.id">
+    <li v-for="r in step.runs" :key="r.id">
       <ConditionMark :condition="r.condition" :size="20" />
       <p class="grow">
         <b>{{ r.said }}.</b> <CellWords :text="r.verdict" />
@@ -34,9 +35,9 @@ const open = computed(() => props.page.runs.find((r) => !r.over));
   <RouterLink
     v-if="!open && visit.open.value"
     class="btn"
-    :class="{ go: page.equalize_asked }"
+    :class="{ go: step.asked }"
     :to="`/banks/${page.bank}/equalize`"
-    >{{ page.equalize_asked ? 'Plan the run' : 'Look at what a run would need' }}</RouterLink
+    >{{ step.asked ? 'Plan the run' : 'Look at what a run would need' }}</RouterLink
   >
 </template>
 

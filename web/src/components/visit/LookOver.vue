@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import type { Visit } from '@/composables/useVisit';
+import type { StepOf } from '@/logic/visitSteps';
 import { computed, reactive, ref } from 'vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import CautionList from './CautionList.vue';
@@ -9,7 +10,7 @@ import PlaceGrid from './PlaceGrid.vue';
 
 const props = defineProps<{
   /** The step. */
-  step: Schemas['StepView'];
+  step: StepOf<'look_over'>;
   /** The visit. */
   visit: Visit;
   /** The page of the visit. */
@@ -18,10 +19,10 @@ const props = defineProps<{
 /** The check whose finding is being noted. */
 const noting = ref<Schemas['Check'] | null>(null);
 const draft = reactive({ place: '', kind: '', severity: '' as '' | 'watch' | 'act', note: '', measured: '' });
-const left = computed(() => props.page.checks.filter((c) => !c.looks.length));
-const found = computed(() => props.page.checks.flatMap((c) => c.looks).filter((l) => l.found).length);
+const left = computed(() => props.step.checks.filter((c) => !c.looks.length));
+const found = computed(() => props.step.checks.flatMap((c) => c.looks).filter((l) => l.found).length);
 const headline = computed(() => {
-  if (left.value.length === props.page.checks.length)
+  if (left.value.length === props.step.checks.length)
     return 'Look before you measure: dirt predicts trouble.';
   const things = found.value === 1 ? 'One thing found' : `${found.value || 'Nothing'} found`;
   return left.value.length ? `${things} so far, ${left.value.length} still to look at.` : `${things}.`;
@@ -58,7 +59,7 @@ const fault = (field: string): string => props.visit.failure.value?.fields[field
   <h1>{{ headline }}</h1>
   <CautionList :cautions="step.cautions" :visit="visit" />
   <ul class="checks">
-    <li v-for="c in page.checks" :key="c.check">
+    <li v-for="c in step.checks" :key="c.check">
       <div class="head">
         <h2>{{ c.said }}</h2>
         <span v-for="b in c.open_before" :key="b" class="small before">still open: {{ b }}</span>
@@ -171,7 +172,7 @@ const fault = (field: string): string => props.visit.failure.value?.fields[field
       </form>
     </li>
   </ul>
-  <p v-if="others.length > 1 && left.length < page.checks.length && visit.open.value" class="rest">
+  <p v-if="others.length > 1 && left.length < step.checks.length && visit.open.value" class="rest">
     <button type="button" class="btn" @click="rest">The other {{ others.length }} are fine, I looked</button>
   </p>
 </template>

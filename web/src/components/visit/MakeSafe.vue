@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import type { Schemas } from '@/api/client';
 import type { Visit } from '@/composables/useVisit';
+import type { StepOf } from '@/logic/visitSteps';
 import CautionList from './CautionList.vue';
 import PhotoStrip from './PhotoStrip.vue';
 
+defineOptions({ inheritAttrs: false });
 defineProps<{
   /** The step. */
-  step: Schemas['StepView'];
+  step: StepOf<'make_safe'>;
   /** The visit. */
   visit: Visit;
 }>();

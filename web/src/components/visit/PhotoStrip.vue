@@ -3,7 +3,6 @@ import { api, Failure, need, type Schemas } from '@/api/client';
 import { putPhoto } from '@/api/files';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import type { Visit } from '@/composables/useVisit';
-import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, ref, shallowRef } from 'vue';
 
@@ -22,7 +21,6 @@ const props = withDefaults(
   }>(),
   { subject: '', place: '' },
 );
-const store = useMe();
 const failure = shallowRef<Failure | null>(null);
 const sending = ref(0);
 const shown = shallowRef<Schemas['PhotoView'] | null>(null);
@@ -44,8 +42,6 @@ async function send(event: Event): Promise<void> {
           what: props.what,
           subject: props.subject,
           place: props.place,
-          person: store.initials,
-          device: store.device,
         }),
       );
     } catch (error) {
@@ -63,7 +59,7 @@ async function remove(photo: Schemas['PhotoView']): Promise<void> {
   try {
     await need(
       api.DELETE('/api/photos/{id}', {
-        params: { path: { id: photo.id }, query: { person: store.initials } },
+        params: { path: { id: photo.id } },
       }),
     );
     shown.value = null;

@@ -3,6 +3,7 @@ import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
 import LensPlan from '@/components/plan/LensPlan.vue';
 import type { Visit } from '@/composables/useVisit';
+import type { StepOf } from '@/logic/visitSteps';
 import { usePhone } from '@/composables/usePhone';
 import { useMe } from '@/stores/me';
 import { computed, nextTick, reactive, ref, watch } from 'vue';
@@ -11,7 +12,7 @@ import StringVolts from './StringVolts.vue';
 
 const props = defineProps<{
   /** The step. */
-  step: Schemas['StepView'];
+  step: StepOf<'rest_check'>;
   /** The visit. */
   visit: Visit;
   /** The page of the visit. */
@@ -19,7 +20,7 @@ const props = defineProps<{
 }>();
 const store = useMe();
 const phone = usePhone();
-const rest = computed(() => props.page.rest);
+const rest = computed(() => props.step.rest);
 const degrees = computed(() => (store.me.temperature === 'F' ? '°F' : '°C'));
 
 /* What the bank did before */

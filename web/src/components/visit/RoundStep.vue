@@ -3,22 +3,23 @@ import type { Schemas } from '@/api/client';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import CellWords from '@/components/ui/CellWords.vue';
 import type { Visit } from '@/composables/useVisit';
+import type { StepOf } from '@/logic/visitSteps';
 import CautionList from './CautionList.vue';
 import { computed } from 'vue';
 
 const props = defineProps<{
   /** The step. */
-  step: Schemas['StepView'];
+  step: StepOf<'round'>;
   /** The visit. */
   visit: Visit;
   /** The page of the visit. */
   page: Schemas['VisitPage'];
 }>();
-const open = computed(() => props.page.rounds.find((r) => !r.finished));
-const watered = computed(() => !!props.page.water?.total);
+const open = computed(() => props.step.rounds.find((r) => !r.finished));
+const watered = computed(() => props.step.watered);
 const headline = computed(() => {
   if (open.value) return `The round is open: ${open.value.read} of ${props.step.of} read.`;
-  if (props.page.rounds.length) return 'The round is read.';
+  if (props.step.rounds.length) return 'The round is read.';
   return 'Read every cell, along the path.';
 });
 </script>
@@ -27,7 +28,7 @@ const headline = computed(() => {
   <h1>{{ headline }}</h1>
   <CautionList :cautions="step.cautions" :visit="visit" />
   <ul class="rounds">
-    <li v-for="r in page.rounds" :key="r.id">
+    <li v-for="r in step.rounds" :key="r.id">
       <ConditionMark :condition="r.condition" :size="20" />
       <p class="grow">
         <CellWords v-if="r.verdict" :text="r.verdict" /><template v-else
@@ -46,9 +47,9 @@ const headline = computed(() => {
     </p>
     <RouterLink
       class="btn"
-      :class="{ go: !page.rounds.length }"
+      :class="{ go: !step.rounds.length }"
       :to="`/banks/${page.bank}/round?visit=${page.id}`"
-      >{{ page.rounds.length ? 'Take another round' : 'Take the round' }}</RouterLink
+      >{{ step.rounds.length ? 'Take another round' : 'Take the round' }}</RouterLink
     >
   </template>
 </template>

@@ -6,6 +6,7 @@ import StringSwitch from '@/components/plan/StringSwitch.vue';
 import { usePhone } from '@/composables/usePhone';
 import { useShortcuts } from '@/composables/useShortcuts';
 import type { Visit } from '@/composables/useVisit';
+import type { StepOf } from '@/logic/visitSteps';
 import { useMe } from '@/stores/me';
 import { computed, ref } from 'vue';
 import CautionList from './CautionList.vue';
@@ -13,7 +14,7 @@ import FillSection from './FillSection.vue';
 
 const props = defineProps<{
   /** The step. */
-  step: Schemas['StepView'];
+  step: StepOf<'water'>;
   /** The visit. */
   visit: Visit;
   /** The page of the visit. */
@@ -21,7 +22,7 @@ const props = defineProps<{
 }>();
 const store = useMe();
 const phone = usePhone();
-const water = computed(() => props.page.water!);
+const water = computed(() => props.step.water);
 const STEPS: [Schemas['LevelStep'], string][] = [
   ['plates_bare', 'plates bare'],
   ['at_plates', 'at the plates'],

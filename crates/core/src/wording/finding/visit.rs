@@ -72,7 +72,7 @@ pub(super) fn look(
     finding: &Finding,
     LookFinding::Seen { check, kind, measured, note }: &LookFinding,
 ) -> Words {
-    let what = check.said().to_lowercase();
+    let what = crate::wording::check(*check).to_lowercase();
     let kind = seen_kind(*check, kind, *measured);
     Words {
         headline: names::sentence(&format!("{}, {what}: {kind}", subject(finding.subject))),
@@ -82,6 +82,6 @@ pub(super) fn look(
             names::sentence(&format!("{}.", note.trim_end_matches('.')))
         },
         why: "",
-        advice: check.advice().into(),
+        advice: crate::wording::check_advice(*check).into(),
     }
 }

@@ -2,7 +2,7 @@
 //! named by its path.
 
 use super::{BankFile, RoundFile, VisitFile};
-use crate::db::{ChangeKind, ChangeRow, EquipmentRecord, ReadingKind, RunRecord, on_own_network};
+use crate::db::{ChangeKind, ChangeRow, EquipmentRecord, RunRecord, on_own_network};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, BatteryAddress};
@@ -127,7 +127,7 @@ impl Looking {
             if !shape.contains(reading.cell) {
                 self.fault(&format!("{path}.cell"), format!("the bank has no cell {}", reading.cell));
             }
-            if (reading.kind == ReadingKind::Gravity) != reading.gravity.is_some() {
+            if (reading.kind == rainshadow_core::round::ReadingKind::Gravity) != reading.gravity.is_some() {
                 self.fault(&format!("{path}.gravity"), "a gravity has its figure, and nothing else has one");
             }
             match &reading.supersedes {
@@ -137,7 +137,7 @@ impl Looking {
                         "it takes the place of an entry that does not stand before it",
                     );
                 }
-                None if reading.kind == ReadingKind::Withdrawn => {
+                None if reading.kind == rainshadow_core::round::ReadingKind::Withdrawn => {
                     self.fault(&format!("{path}.supersedes"), "an entry is taken back, and none is named");
                 }
                 _ => {}

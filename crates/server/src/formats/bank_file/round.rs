@@ -1,16 +1,17 @@
 //! A round in the file of a bank.
 
-use crate::db::{NewReading, NewRound, Origin, ReadingKind};
+use crate::db::{NewRound, Origin};
 use jiff::Timestamp;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
-use rainshadow_core::round::Conditions;
+use rainshadow_core::round::{Conditions, ReadingKind, RoundEntry};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-type StoredRound = (NewRound, Option<String>, Vec<NewReading>);
+type StoredRound = (NewRound, Option<String>, Vec<RoundEntry>);
 
 /// One entry, every one that was ever made.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -87,8 +88,8 @@ pub struct RoundFile {
     pub readings: Vec<ReadingFile>,
 }
 
-impl From<NewReading> for ReadingFile {
-    fn from(r: NewReading) -> Self {
+impl From<RoundEntry> for ReadingFile {
+    fn from(r: RoundEntry) -> Self {
         let (temperature_typed, temperature_unit) = r.temperature_typed.unzip();
         Self {
             id: r.id,
@@ -102,16 +103,16 @@ impl From<NewReading> for ReadingFile {
             reason: r.reason,
             stands: r.stands,
             supersedes: r.supersedes,
-            person: r.person,
-            device: r.device,
+            person: r.by.initials,
+            device: r.by.device,
             taken_at: r.taken_at,
         }
     }
 }
 
-impl From<ReadingFile> for NewReading {
+impl From<ReadingFile> for RoundEntry {
     fn from(r: ReadingFile) -> Self {
-        let mut new = Self {
+        Self {
             id: r.id,
             cell: r.cell,
             kind: r.kind,
@@ -122,13 +123,10 @@ impl From<ReadingFile> for NewReading {
             reason: r.reason,
             stands: r.stands,
             supersedes: r.supersedes,
-            person: r.person,
-            device: r.device,
+            by: Actor::named(&r.person, &r.device),
             taken_at: r.taken_at,
-            sent: String::new(),
-        };
-        new.sent = new.fingerprint();
-        new
+            standing: true,
+        }
     }
 }
 
@@ -146,8 +144,8 @@ impl From<StoredRound> for RoundFile {
             instrument: r.instrument,
             conditions: r.conditions,
             reversed: r.reversed,
-            person: r.person,
-            device: r.device,
+            person: r.by.initials,
+            device: r.by.device,
             sent: r.sent,
             as_typed: r.typed,
             readings: readings.into_iter().map(Into::into).collect(),
@@ -168,8 +166,7 @@ impl From<RoundFile> for StoredRound {
             instrument: r.instrument,
             conditions: r.conditions,
             reversed: r.reversed,
-            person: r.person,
-            device: r.device,
+            by: Actor::named(&r.person, &r.device),
             sent: r.sent,
             typed: r.as_typed,
         };

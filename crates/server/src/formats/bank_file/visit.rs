@@ -1,9 +1,10 @@
 //! A whole visit in the file of a bank.
 
-use crate::db::{NewEntry, NewVisit, PhotoOf, PhotoRow, WholeVisit};
+use crate::db::{NewVisit, PhotoOf, PhotoRow, WholeVisit};
 use crate::photos::Kept;
 use jiff::Timestamp;
-use rainshadow_core::visit::{Entry, Place};
+use rainshadow_core::actor::Actor;
+use rainshadow_core::visit::{Entry, Place, VisitEntry};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -95,8 +96,8 @@ impl From<WholeVisit> for VisitFile {
             place: e.place,
             entry: e.entry,
             as_typed: e.typed,
-            person: e.person,
-            device: e.device,
+            person: e.by.initials,
+            device: e.by.device,
             taken_at: e.taken_at,
         });
         let photographs = w.photos.into_iter().map(|p| PhotoFile {
@@ -109,8 +110,8 @@ impl From<WholeVisit> for VisitFile {
             width: p.kept.width,
             height: p.kept.height,
             note: p.note,
-            person: p.person,
-            device: p.device,
+            person: p.by.initials,
+            device: p.by.device,
             taken_at: p.taken_at,
         });
         Self {
@@ -121,8 +122,8 @@ impl From<WholeVisit> for VisitFile {
             ended_at: w.visit.ended_at,
             closed_by: w.closed_by,
             zone: w.visit.zone,
-            person: w.visit.person,
-            device: w.visit.device,
+            person: w.visit.by.initials,
+            device: w.visit.by.device,
             sent: w.visit.sent,
         }
     }
@@ -131,13 +132,12 @@ impl From<WholeVisit> for VisitFile {
 impl VisitFile {
     pub(super) fn of_bank(self, bank: &str) -> WholeVisit {
         let visit = self.id.clone();
-        let entries = self.entries.into_iter().map(|e| NewEntry {
+        let entries = self.entries.into_iter().map(|e| VisitEntry {
             id: e.id,
             place: e.place,
             entry: e.entry,
             typed: e.as_typed,
-            person: e.person,
-            device: e.device,
+            by: Actor::named(&e.person, &e.device),
             taken_at: e.taken_at,
         });
         let photos = self.photographs.into_iter().map(|p| PhotoRow {
@@ -148,8 +148,7 @@ impl VisitFile {
             place: p.place,
             kept: Kept { hash: p.hash, small_hash: p.small_hash, width: p.width, height: p.height },
             note: p.note,
-            person: p.person,
-            device: p.device,
+            by: Actor::named(&p.person, &p.device),
             taken_at: p.taken_at,
             removed_by: None,
         });
@@ -163,8 +162,7 @@ impl VisitFile {
                 started_at: self.started_at,
                 ended_at: self.ended_at,
                 zone: self.zone,
-                person: self.person,
-                device: self.device,
+                by: Actor::named(&self.person, &self.device),
                 sent: self.sent,
             },
         }

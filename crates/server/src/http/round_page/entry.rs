@@ -1,8 +1,7 @@
 //! An entry of a round as it is shown.
 
-use crate::db::StoredReading;
 use crate::http::typed_conditions::TypedTemperature;
-use rainshadow_core::quantity::units::TemperatureUnit;
+use rainshadow_core::round::{ReadingKind, RoundEntry};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -24,8 +23,8 @@ pub struct EntryView {
 }
 
 /// A stored reading as it is shown.
-pub(super) fn entry_view(row: &StoredReading) -> EntryView {
-    use crate::db::ReadingKind as K;
+pub(super) fn entry_view(row: &RoundEntry) -> EntryView {
+    use ReadingKind as K;
     let says = match row.kind {
         K::Gravity => row.gravity.map(|g| g.to_string()).unwrap_or_default(),
         K::BelowScale => "below the scale".into(),
@@ -36,12 +35,12 @@ pub(super) fn entry_view(row: &StoredReading) -> EntryView {
     EntryView {
         id: row.id.clone(),
         says,
-        temperature: row.temperature_typed.as_ref().map(|(typed, unit)| TypedTemperature {
-            typed: typed.clone(),
-            unit: if unit == "F" { TemperatureUnit::Fahrenheit } else { TemperatureUnit::Celsius },
-        }),
-        person: row.person.clone(),
-        device: row.device.clone(),
+        temperature: row
+            .temperature_typed
+            .as_ref()
+            .map(|(typed, unit)| TypedTemperature { typed: typed.clone(), unit: *unit }),
+        person: row.by.initials.clone(),
+        device: row.by.device.clone(),
         standing: row.standing,
     }
 }

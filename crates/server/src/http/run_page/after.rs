@@ -53,9 +53,8 @@ impl RunCase {
 
     fn watered_since(&self, db: &Connection, end: Timestamp) -> Result<bool, DbError> {
         let visit = crate::db::VisitRow::by_id(db, &self.run.visit_id)?;
-        Ok(crate::db::StoredEntry::of_visit(db, &visit)?.iter().any(|e| {
-            matches!(e.new.entry, rainshadow_core::visit::Entry::Water { to_mark: true, .. })
-                && e.new.taken_at > end
+        Ok(crate::db::visit_entries::of_visit(db, &visit)?.iter().any(|e| {
+            matches!(e.entry, rainshadow_core::visit::Entry::Water { to_mark: true, .. }) && e.taken_at > end
         }))
     }
 }

@@ -10,6 +10,7 @@ use rainshadow_core::quantity::Volume;
 use rainshadow_core::quantity::units::{MILLILITRES_PER_US_GALLON, ReaderUnits, VolumeUnit};
 use rainshadow_core::schedule::{Task, Why};
 use rainshadow_core::visit::{GearGroup, Trip, van_load};
+use rainshadow_core::wording;
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 use utoipa::ToSchema;
@@ -177,7 +178,7 @@ pub fn van(
         things: load
             .gear
             .into_iter()
-            .map(|g| VanThing { group: g.group, what: g.what, whereto: g.whereto })
+            .map(|g| VanThing { group: g.group, what: wording::gear(&g), whereto: g.whereto })
             .collect(),
         trips,
     })

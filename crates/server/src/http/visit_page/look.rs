@@ -69,7 +69,7 @@ impl VisitCase {
             .into_iter()
             .map(|check| CheckView {
                 check,
-                said: check.said(),
+                said: wording::check(check),
                 each_battery: check.each_battery(),
                 measures: check.measures().map(|(what, unit)| {
                     let inches = self.units.length == rainshadow_core::quantity::units::LengthUnit::Inch;
@@ -79,9 +79,13 @@ impl VisitCase {
                 kinds: check
                     .kinds()
                     .iter()
-                    .map(|k| KindView { key: k.key, said: k.said, severity: k.severity })
+                    .map(|k| KindView {
+                        key: k.key,
+                        said: wording::found_kind(check, k.key).unwrap_or(k.key),
+                        severity: k.severity,
+                    })
                     .collect(),
-                advice: check.advice(),
+                advice: wording::check_advice(check),
                 looks: self.looks(check),
                 open_before: open
                     .iter()
@@ -116,7 +120,7 @@ impl VisitCase {
                         (None, Some(value), Some((_, unit))) => format!("{value:.1} {unit}"),
                         _ => String::new(),
                     },
-                    by: format!("{}, {}", k.by, k.at),
+                    by: self.signed(k),
                 }),
                 _ => None,
             })

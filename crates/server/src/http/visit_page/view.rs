@@ -1,12 +1,11 @@
 //! What the page of a visit shows.
 
-use super::{CheckView, RestView, WaterView};
+use super::{CheckView, ClosingView, RestView, VisitRound, VisitRun, WaterView, WorkView};
 use crate::app::due_told::VisitDue;
 use crate::db::AccessNotes;
 use crate::http::photo_files::PhotoView;
 use rainshadow_core::bank::Plan;
-use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Caution, ClosingItem, StepProgress, Work};
+use rainshadow_core::visit::{Caution, StepState};
 use rainshadow_core::wording::SpokenFinding;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -24,74 +23,72 @@ pub struct CautionView {
     pub confirmed: Option<String>,
 }
 
+/// What stands in a step, by the step.
+#[derive(Debug, Serialize, ToSchema)]
+#[serde(tag = "step", rename_all = "snake_case")]
+pub enum StepContent {
+    /// Eyes, hands, metal, air, loads, chargers, isolation: its cautions.
+    MakeSafe,
+    /// The look-over.
+    LookOver {
+        /// What is looked at.
+        checks: Vec<CheckView>,
+    },
+    /// Volts at rest.
+    RestCheck {
+        /// As judged.
+        rest: Box<RestView>,
+    },
+    /// Every cell by hydrometer.
+    Round {
+        /// Rounds of this visit.
+        rounds: Vec<VisitRound>,
+        /// True when water was added on this visit: what is read now is unmixed.
+        watered: bool,
+    },
+    /// Levels and water.
+    Water {
+        /// As it stands.
+        water: Box<WaterView>,
+    },
+    /// Equalize.
+    Equalize {
+        /// Whether it is wanted, in words; empty once the visit is closed.
+        wanted: String,
+        /// True when something asks for it.
+        asked: bool,
+        /// Runs of this visit.
+        runs: Vec<VisitRun>,
+    },
+    /// Everything back as it was.
+    CloseUp {
+        /// Work done.
+        work: Vec<WorkView>,
+        /// The closing list.
+        closing: Vec<ClosingView>,
+        /// True when a round of this visit is open.
+        round_open: bool,
+    },
+}
+
 /// One step of the path.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct StepView {
-    /// How far it is.
-    #[serde(flatten)]
-    pub progress: StepProgress,
+    /// Its name.
+    pub name: &'static str,
+    /// What the technician said of it, if anything.
+    pub state: Option<StepState>,
+    /// Why it was skipped.
+    pub reason: String,
+    /// Things done in it.
+    pub done: usize,
+    /// Things there are to do; 0 where that is open.
+    pub of: usize,
     /// Its cautions.
     pub cautions: Vec<CautionView>,
-}
-
-/// A round of the visit.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct VisitRound {
-    /// Id.
-    pub id: String,
-    /// True when it is finished.
-    pub finished: bool,
-    /// Cells read.
-    pub read: usize,
-    /// Its sentence, once finished.
-    pub verdict: String,
-    /// Its condition.
-    pub condition: Severity,
-    /// When it began.
-    pub at: String,
-}
-
-/// A run of this visit.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct VisitRun {
-    /// Id.
-    pub id: String,
-    /// "corrective, 4:30".
-    pub said: String,
-    /// What to do, or what it did.
-    pub verdict: String,
-    /// Its condition.
-    pub condition: Severity,
-    /// True when it is over.
-    pub over: bool,
-}
-
-/// A line of the closing list.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct ClosingView {
-    /// Which.
-    pub item: ClosingItem,
-    /// As asked.
-    pub said: &'static str,
-    /// By whom and when; none yet.
-    pub done: Option<String>,
-    /// Entry that said so.
-    pub entry: Option<String>,
-}
-
-/// Work that is dated.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct WorkView {
-    /// Which.
-    pub work: Work,
-    /// As said.
-    pub said: &'static str,
-    /// By whom and when; none yet.
-    pub done: Option<String>,
-    /// Entry that said so.
-    pub entry: Option<String>,
-    /// In the technician's words.
-    pub note: String,
+    /// What stands in it.
+    #[serde(flatten)]
+    pub content: StepContent,
 }
 
 /// A note.
@@ -142,24 +139,6 @@ pub struct VisitPage {
     pub plan: Plan,
     /// Cells in the order they are walked.
     pub path: Vec<String>,
-    /// The look-over.
-    pub checks: Vec<CheckView>,
-    /// The rest check.
-    pub rest: RestView,
-    /// Rounds of this visit.
-    pub rounds: Vec<VisitRound>,
-    /// Levels and water.
-    pub water: Option<WaterView>,
-    /// Whether an equalize is wanted; empty on sealed banks.
-    pub equalize: String,
-    /// True when something asks for it.
-    pub equalize_asked: bool,
-    /// Runs of this visit.
-    pub runs: Vec<VisitRun>,
-    /// Work done.
-    pub work: Vec<WorkView>,
-    /// The closing list.
-    pub closing: Vec<ClosingView>,
     /// Notes.
     pub notes: Vec<NoteView>,
     /// Photographs.

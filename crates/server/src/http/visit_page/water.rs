@@ -150,11 +150,8 @@ impl VisitCase {
         }
     }
 
-    /// Levels and water; none for a sealed bank.
-    pub(super) fn water(&self) -> Option<WaterView> {
-        if !self.model.construction.has_caps() {
-            return None;
-        }
+    /// Levels and water.
+    pub(super) fn water(&self) -> WaterView {
         let shape = &self.bank.shape;
         let levels = self.sheet.levels(shape);
         let done = self.sheet.done();
@@ -173,7 +170,7 @@ impl VisitCase {
         let total = self.sheet.water().0;
         let missing: f64 =
             levels.iter().filter_map(|(_, l)| need(*l, &self.model)).map(Volume::millilitres).sum();
-        Some(WaterView {
+        WaterView {
             order: wording::fill_order(&order),
             cover_first: matches!(order, rainshadow_core::water::FillOrder::CoverFirst { .. }),
             cells: shape
@@ -196,7 +193,7 @@ impl VisitCase {
                 margin: rainshadow_core::water::MARGIN_MM,
                 words: self.model.fill_mark.clone(),
             }),
-        })
+        }
     }
 
     /// True when the last round asks for an equalize.
@@ -216,7 +213,7 @@ impl VisitCase {
                     Some(WaterEntryView {
                         entry: k.id.clone(),
                         said: format!("{}: {} {how}{kit}", k.place.said(), self.say(*millilitres)),
-                        by: format!("{}, {}", k.by, k.at),
+                        by: self.signed(k),
                     })
                 }
                 _ => None,

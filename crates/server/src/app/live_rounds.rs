@@ -1,11 +1,12 @@
 //! Rounds that are being taken, in memory: a reading is judged against its mates and stored without
 //! reading the whole round again. The database stays the truth; what is here can be dropped any time.
 
+use super::refused::AppResult;
 use crate::db::Transaction;
-use crate::db::{BankRow, DbError, NewReading, RoundRow, StoredReading, VisitRow, Written};
+use crate::db::{BankRow, DbError, RoundRow, VisitRow, Written, readings};
 use jiff::Timestamp;
 use rainshadow_core::bank::BatteryAddress;
-use rainshadow_core::round::{CellRecord, RoundToJudge};
+use rainshadow_core::round::{CellRecord, RoundEntry, RoundToJudge, RoundUnderWay};
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -19,7 +20,7 @@ pub struct LiveRound {
     /// What it is judged by.
     pub context: Arc<RoundToJudge>,
     blocks: HashMap<BatteryAddress, String>,
-    entries: Vec<StoredReading>,
+    entries: Vec<RoundEntry>,
     /// What stands at each cell.
     records: Vec<CellRecord>,
     /// Its visit.
@@ -29,60 +30,61 @@ pub struct LiveRound {
 impl LiveRound {
     fn load(tx: &Transaction<'_>, row: RoundRow, context: Arc<RoundToJudge>) -> Result<Self, DbError> {
         let blocks = BankRow::placements_on(tx, &row.bank_id, row.day())?.into_iter().collect();
-        let entries = StoredReading::of_round(tx, &row)?;
-        let records = StoredReading::records(&entries);
+        let entries = readings::of_round(tx, &row)?;
+        let records = RoundEntry::records(&entries);
         let visit = VisitRow::by_id(tx, &row.visit_id)?;
         Ok(Self { row, context, blocks, entries, records, visit })
     }
 
-    /// Entries in the order received.
-    pub fn entries(&self) -> &[StoredReading] {
-        &self.entries
+    /// The round as it is asked about the next entry.
+    pub fn under_way(&self) -> RoundUnderWay<'_> {
+        RoundUnderWay {
+            context: &self.context,
+            entries: &self.entries,
+            records: &self.records,
+            taking: self.visit.taking().is_ok(),
+        }
     }
 
-    /// What stands at each cell.
-    pub fn records(&self) -> &[CellRecord] {
-        &self.records
+    /// Why its visit takes nothing.
+    ///
+    /// # Errors
+    /// Always, where the visit is closed: who closed it, and what to do.
+    pub fn taking(&self) -> Result<(), DbError> {
+        self.visit.taking()
     }
 
-    /// Appends an entry; the same body again is already there.
+    /// Appends an entry that was accepted; the same again is already there.
     pub fn append(
         &mut self,
         tx: &Transaction<'_>,
-        new: &NewReading,
+        entry: &RoundEntry,
         now: Timestamp,
     ) -> Result<Written, DbError> {
-        let block = self.blocks.get(&new.cell.battery).filter(|_| self.context.shape.contains(new.cell));
-        let known = self.entries.iter().any(|e| e.id == new.id);
-        // A figure is put right later, beside what stood; something new is of a visit that is open.
-        if !known && new.supersedes.is_none() {
-            self.visit.taking()?;
-        }
-        let written = match block.filter(|_| !known) {
+        let known = self.entries.iter().any(|e| e.id == entry.id);
+        let written = match self.blocks.get(&entry.cell.battery).filter(|_| !known) {
             // An id that another round holds falls back to the road that tells the two apart.
-            Some(block) => match StoredReading::insert(tx, &self.row, block, new, now) {
-                Err(error) if error.contradiction().is_some() => {
-                    StoredReading::append(tx, &self.row, new, now)
-                }
+            Some(block) => match readings::insert(tx, &self.row, block, entry, now) {
+                Err(error) if error.contradiction().is_some() => readings::append(tx, &self.row, entry, now),
                 other => other,
             },
-            None => StoredReading::append(tx, &self.row, new, now),
+            None => readings::append(tx, &self.row, entry, now),
         }?;
         if written == Written::Created {
-            self.take_in(new.clone().into());
+            self.take_in(RoundEntry { standing: true, ..entry.clone() });
         }
         Ok(written)
     }
 
-    fn take_in(&mut self, entry: StoredReading) {
+    fn take_in(&mut self, entry: RoundEntry) {
         let first_here = entry.supersedes.is_none() && self.records.iter().all(|r| r.cell != entry.cell);
         let record = entry.record();
         self.entries.push(entry);
         if let Some(record) = record.filter(|_| first_here) {
             self.records.push(record);
         } else {
-            StoredReading::mark_standing(&mut self.entries);
-            self.records = StoredReading::records(&self.entries);
+            RoundEntry::mark_standing(&mut self.entries);
+            self.records = RoundEntry::records(&self.entries);
         }
     }
 }
@@ -100,8 +102,8 @@ impl LiveRounds {
         id: &str,
         generation: u64,
         context: impl FnOnce(&RoundRow) -> Result<Arc<RoundToJudge>, DbError>,
-        work: impl FnOnce(&mut LiveRound) -> Result<T, DbError>,
-    ) -> Result<T, DbError> {
+        work: impl FnOnce(&mut LiveRound) -> AppResult<T>,
+    ) -> AppResult<T> {
         let mut rounds = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         if rounds.get(id).is_none_or(|(of, _)| *of != generation) {
             let row = RoundRow::by_id(tx, id)?;

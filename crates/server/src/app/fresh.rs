@@ -2,11 +2,9 @@
 //! the disk takes nothing any more they are read all the same, and what was worked out is thrown away
 //! again; a bank with a row that cannot be read holds up no other.
 
-use super::error::ApiResult;
-use super::state::AppState;
-
-use crate::app::bank_state::refresh;
-use crate::app::judge_rounds::derive_missing;
+use super::App;
+use super::bank_state::refresh;
+use super::judge_rounds::derive_missing;
 use crate::db::{Connection, Transaction};
 use crate::db::{DbError, assessments, due};
 
@@ -77,23 +75,23 @@ fn one(wanted: &Wanted, tx: &Transaction<'_>, bank: &str) -> Result<(), DbError>
 }
 
 /// Works out what is missing and keeps it.
-async fn kept(state: &AppState, wanted: &Wanted) -> Result<(), DbError> {
+async fn kept(app: &App, wanted: &Wanted) -> Result<(), DbError> {
     let asked = wanted.clone();
-    let missing = state.db.read(move |db| todo(db, &asked)).await?;
-    let commits = state.db.commits();
+    let missing = app.db.read(move |db| todo(db, &asked)).await?;
+    let commits = app.db.commits();
     let missing: Vec<String> =
-        missing.into_iter().filter(|bank| !state.unreadable.is_known(bank, commits)).collect();
+        missing.into_iter().filter(|bank| !app.unreadable.is_known(bank, commits)).collect();
     for part in missing.chunks(PART) {
         let (part, asked, banks) = (part.to_vec(), wanted.clone(), part.to_vec());
-        let found = state.db.write(move |tx| work_out(tx, &part, |tx, bank| one(&asked, tx, bank))).await?;
-        state.unreadable.keep(found, &banks, state.db.commits());
+        let found = app.db.write(move |tx| work_out(tx, &part, |tx, bank| one(&asked, tx, bank))).await?;
+        app.unreadable.keep(found, &banks, app.db.commits());
     }
     Ok(())
 }
 
 /// Works out everything that is missing, so that the first page does not wait for it.
-pub async fn catch_up(state: AppState) {
-    if let Err(error) = kept(&state, &Wanted::All).await {
+pub async fn catch_up(app: App) {
+    if let Err(error) = kept(&app, &Wanted::All).await {
         tracing::warn!(?error, "not everything could be derived at the start");
     }
 }
@@ -103,21 +101,21 @@ pub async fn catch_up(state: AppState) {
 /// # Errors
 /// Whatever the reading fails with; a disk that takes nothing is none.
 pub async fn read<T: Send + 'static>(
-    state: &AppState,
+    app: &App,
     wanted: Wanted,
     page: impl FnOnce(&Connection) -> Result<T, DbError> + Send + 'static,
-) -> ApiResult<T> {
-    match kept(state, &wanted).await {
-        Ok(()) => Ok(state.db.read(page).await?),
+) -> Result<T, DbError> {
+    match kept(app, &wanted).await {
+        Ok(()) => app.db.read(page).await,
         Err(error) if error.is_of_storage() => {
             tracing::warn!(%error, "read without keeping what was derived");
-            let done = state.db.unwritten(move |tx| {
+            let done = app.db.unwritten(move |tx| {
                 let missing = todo(tx, &wanted)?;
                 work_out(tx, &missing, |tx, bank| one(&wanted, tx, bank))?;
                 page(tx)
             });
-            Ok(done.await?)
+            done.await
         }
-        Err(error) => Err(error.into()),
+        Err(error) => Err(error),
     }
 }

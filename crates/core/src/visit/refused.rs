@@ -1,0 +1,101 @@
+//! What an entry of a visit is asked about, and why it is refused.
+
+use super::{Check, Place};
+use crate::log::ImpossibleTime;
+use crate::rest::VoltsQuestion;
+use crate::water::AmountQuestion;
+use thiserror::Error;
+
+/// What an entry is asked about; it can be kept.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum EntryQuestion {
+    /// Volts of a battery that a rested one does not show.
+    Volts {
+        /// Why.
+        question: VoltsQuestion,
+        /// V.
+        volts: f64,
+        /// Cells of the battery.
+        cells: u16,
+    },
+    /// An amount of water.
+    Amount {
+        /// Why.
+        question: AmountQuestion,
+        /// Where it was poured.
+        place: Place,
+    },
+}
+
+/// Why an entry is refused.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+pub enum EntryRefused {
+    /// The visit is closed.
+    #[error("this visit is closed")]
+    VisitClosed,
+    /// It cannot have been written down then.
+    #[error(transparent)]
+    Time(#[from] ImpossibleTime),
+    /// The bank has no such place.
+    #[error("this bank has no {0}")]
+    NoSuchPlace(String),
+    /// It is noted elsewhere.
+    #[error("this is noted at {wanted}, not at {at}")]
+    OtherPlace {
+        /// Where: "a battery".
+        wanted: &'static str,
+        /// Where it was noted.
+        at: String,
+    },
+    /// A sealed battery has neither levels nor water.
+    #[error("this bank is sealed: there is no {what} to note, and nobody opens it")]
+    Sealed {
+        /// "level" or "water".
+        what: &'static str,
+    },
+    /// A sealed battery has no caps.
+    #[error("a sealed battery has no caps to look at")]
+    NoCaps,
+    /// Something measured where nothing is.
+    #[error("nothing is measured at this check")]
+    NothingMeasured,
+    /// Something that is not found at this check.
+    #[error("“{kind}” is nothing that is found here; accepted is {}", .check.kinds().iter().map(|k| k.key).collect::<Vec<_>>().join(", "))]
+    NotFoundHere {
+        /// What is said to be found.
+        kind: String,
+        /// Where it was looked.
+        check: Check,
+    },
+    /// Found, and neither watch nor act.
+    #[error("what was found is watch or act")]
+    FoundFine,
+    /// A step is left out without a reason.
+    #[error("a step that is left out needs its reason, for the next visitor")]
+    NoReason,
+    /// A note without a text.
+    #[error("the note is empty")]
+    NoteEmpty,
+    /// An entry is taken back that this visit does not have.
+    #[error("there is no such entry on this visit")]
+    NoSuchEntry,
+}
+
+impl EntryRefused {
+    /// The part of the entry that it is about.
+    pub fn field(&self) -> &'static str {
+        match self {
+            Self::VisitClosed => "visit",
+            Self::Time(_) => "taken_at",
+            Self::NoSuchPlace(_) | Self::OtherPlace { .. } => "place",
+            Self::Sealed { .. } => "what",
+            Self::NoCaps => "check",
+            Self::NothingMeasured => "measured",
+            Self::NotFoundHere { .. } => "found.kind",
+            Self::FoundFine => "found.severity",
+            Self::NoReason => "reason",
+            Self::NoteEmpty => "text",
+            Self::NoSuchEntry => "entry",
+        }
+    }
+}

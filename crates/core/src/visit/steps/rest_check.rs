@@ -1,0 +1,67 @@
+//! Rest check: volts battery by battery, then strings; on sealed banks resistance and case too.
+
+use super::{Done, StepWork, VisitStep, VisitUnderWay, count};
+use crate::bank::BankShape;
+use crate::battery_model::Construction;
+use crate::rest::volts_question;
+use crate::visit::{Caution, Entry, EntryQuestion, EntryRefused, Place, VisitSheet};
+
+/// Minutes a battery (common practice, no source).
+const BATTERY_MINUTES: f64 = 2.0;
+
+pub(super) struct RestCheck;
+
+impl VisitStep for RestCheck {
+    fn applies(&self, _construction: Construction) -> bool {
+        true
+    }
+
+    fn cautions(&self, _shape: &BankShape, _construction: Construction) -> Vec<Caution> {
+        vec![Caution::LooseLugs]
+    }
+
+    fn takes(&self, entry: &Entry) -> bool {
+        matches!(
+            entry,
+            Entry::Rested { .. }
+                | Entry::BatteryVolts { .. }
+                | Entry::StringVolts { .. }
+                | Entry::AlongVolts { .. }
+                | Entry::Ohmic { .. }
+                | Entry::CaseTemperature { .. }
+        )
+    }
+
+    fn accept(
+        &self,
+        place: Place,
+        entry: &Entry,
+        visit: &VisitUnderWay<'_>,
+    ) -> Result<Option<EntryQuestion>, EntryRefused> {
+        let (wanted, fits) = match entry {
+            Entry::Rested { .. } => ("the bank", true),
+            Entry::StringVolts { .. } => ("a string", matches!(place, Place::String(_))),
+            _ => ("a battery", matches!(place, Place::Battery(_))),
+        };
+        if !fits {
+            return Err(EntryRefused::OtherPlace { wanted, at: place.said() });
+        }
+        let cells = u16::from(visit.shape.cells_per_battery);
+        Ok(match entry {
+            Entry::BatteryVolts { volts, stands: false } => volts_question(*volts, cells)
+                .map(|question| EntryQuestion::Volts { question, volts: *volts, cells }),
+            _ => None,
+        })
+    }
+
+    fn progress(&self, sheet: &VisitSheet, shape: &BankShape, _construction: Construction) -> Done {
+        Done {
+            done: count(sheet, |e| matches!(e, Entry::BatteryVolts { .. })),
+            of: usize::from(shape.series) * usize::from(shape.parallel),
+        }
+    }
+
+    fn minutes(&self, work: &StepWork<'_>) -> f64 {
+        f64::from(work.times.set_up_minutes) + BATTERY_MINUTES * work.batteries
+    }
+}

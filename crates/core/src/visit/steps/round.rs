@@ -1,0 +1,31 @@
+//! Round: every cell by hydrometer. Its readings are entries of the round and not of the visit.
+
+use super::{Done, StepWork, VisitStep};
+use crate::bank::BankShape;
+use crate::battery_model::Construction;
+use crate::visit::{Caution, Entry, VisitSheet};
+
+pub(super) struct Round;
+
+impl VisitStep for Round {
+    fn applies(&self, construction: Construction) -> bool {
+        construction.has_caps()
+    }
+
+    fn cautions(&self, _shape: &BankShape, _construction: Construction) -> Vec<Caution> {
+        vec![Caution::Samples]
+    }
+
+    fn takes(&self, _entry: &Entry) -> bool {
+        false
+    }
+
+    /// Cells of a round are counted by whoever holds it.
+    fn progress(&self, _sheet: &VisitSheet, shape: &BankShape, _construction: Construction) -> Done {
+        Done { done: 0, of: shape.cell_count() }
+    }
+
+    fn minutes(&self, work: &StepWork<'_>) -> f64 {
+        StepWork::own(work.rounds).unwrap_or_else(|| work.by_cell(work.times.round_cell_seconds))
+    }
+}

@@ -1,0 +1,100 @@
+//! The words of the look-over: what is looked at, what can be found, what to do about it, what to carry.
+
+use crate::visit::Check;
+
+/// What is looked at, as asked.
+pub fn check(check: Check) -> &'static str {
+    match check {
+        Check::Case => "Case",
+        Check::Top => "Top",
+        Check::Caps => "Caps",
+        Check::Terminals => "Terminals",
+        Check::HoldDown => "Hold-down",
+        Check::Spacing => "Spacing",
+        Check::Cables => "Cables and links",
+        Check::Insulation => "Insulation",
+        Check::Fuse => "Fuse and disconnect",
+        Check::VentPath => "Vent path and fan",
+        Check::Sensor => "Temperature sensor",
+        Check::Above => "What hangs above",
+        Check::Tray => "Volts from post to tray",
+    }
+}
+
+/// What was found at a check, in words and with what to carry for it; none for a key that is none there.
+fn found(check: Check, kind: &str) -> Option<(&'static str, &'static str)> {
+    Some(match (check, kind) {
+        (Check::Case, "bulge") => ("bulging", ""),
+        (Check::Case, "crack") => ("cracked", ""),
+        (Check::Case, "leak") => ("leaking", "bicarbonate and absorbent"),
+        (Check::Case, "hot") => ("hot to the hand", ""),
+        (Check::Top, "wet") => ("wet", "bicarbonate and water"),
+        (Check::Top, "dirty") => ("dirty", "rags and bicarbonate"),
+        (Check::Top, "nest") => ("nest or droppings", "brush"),
+        (Check::Caps, "missing") => ("missing", "vent caps"),
+        (Check::Caps, "loose") => ("loose", ""),
+        (Check::Caps, "seized") => ("seized", "vent caps"),
+        (Check::Caps, "broken") => ("broken", "vent caps"),
+        (Check::Terminals, "powder") => ("white powder", "wire brush, post grease"),
+        (Check::Terminals, "green") => ("green copper", "lugs, wire brush"),
+        (Check::Terminals, "loose") => ("loose", "torque wrench"),
+        (Check::Terminals, "burnt") => ("burnt or melted", "lugs and cable"),
+        (Check::HoldDown, "play") => ("it moves", "hold-down hardware"),
+        (Check::HoldDown, "missing") => ("missing", "hold-down hardware"),
+        (Check::Spacing, "touching") => ("cases touch", "spacers"),
+        (Check::Spacing, "blocked") => ("air is blocked", ""),
+        (Check::Cables, "thin_lug") => ("thin or sheared lug", "lugs and cable"),
+        (Check::Cables, "stiff") => ("stiff or swollen", "cable"),
+        (Check::Cables, "hot") => ("hot or discoloured", "lugs and cable"),
+        (Check::Cables, "bare") => ("bare copper", "heat-shrink sleeve"),
+        (Check::Cables, "pinched") => ("pinched", "cable"),
+        (Check::Cables, "rubbing") => ("rubbing", "edge guard"),
+        (Check::Insulation, "open_posts") => ("posts a tool could bridge", "post covers"),
+        (Check::Insulation, "boot_missing") => ("boot missing", "post covers"),
+        (Check::Fuse, "missing") => ("missing", "fuse and holder"),
+        (Check::Fuse, "unrated") => ("not rated for the bank", "fuse and holder"),
+        (Check::Fuse, "corroded") => ("corroded", "fuse"),
+        (Check::VentPath, "blocked") => ("blocked", ""),
+        (Check::VentPath, "nest") => ("nested in", "brush"),
+        (Check::VentPath, "fan_dead") => ("fan does not run", "fan"),
+        (Check::Sensor, "missing") => ("missing", "temperature sensor"),
+        (Check::Sensor, "off") => ("fallen off the bank", "sensor tape"),
+        (Check::Sensor, "wrong") => ("on another bank", ""),
+        (Check::Above, "object") => ("something can fall on it", ""),
+        (Check::Above, "electronics") => ("electronics above, corroding", ""),
+        (Check::Tray, "track") => ("an acid track", "bicarbonate and water"),
+        _ => return None,
+    })
+}
+
+/// What was found at a check, in words; none for a key that is none there.
+pub fn found_kind(check: Check, kind: &str) -> Option<&'static str> {
+    found(check, kind).map(|(said, _)| said)
+}
+
+/// What to carry for what was found; none: nothing.
+pub fn found_spare(check: Check, kind: &str) -> Option<&'static str> {
+    found(check, kind).map(|(_, spare)| spare).filter(|spare| !spare.is_empty())
+}
+
+/// What to do about what was found at a check.
+pub fn check_advice(check: Check) -> &'static str {
+    match check {
+        Check::Case => "Take it out of the string; do not charge it. Contain what leaks.",
+        Check::Top | Check::Tray => {
+            "Clean with bicarbonate in water, caps shut, never a drop inside; rinse, dry, measure again."
+        }
+        Check::Caps => "Replace the cap; until then look at this cell's level on every visit.",
+        Check::Terminals => "Clean, dry, reassemble, tighten to the maker's torque, coat after assembly.",
+        Check::HoldDown => "Secure it: a battery that moves works its lugs loose and sheds its plates.",
+        Check::Spacing => "Give the cases air; a warm middle ages first.",
+        Check::Cables => "Remake the lug or the cable before the bank carries load again.",
+        Check::Insulation => "Cover the posts.",
+        Check::Fuse => "Fit a fuse and a disconnect near the bank, rated for its short-circuit current.",
+        Check::VentPath => "Clear it before any charging: hydrogen gathers under a lid.",
+        Check::Sensor => {
+            "Put it on the case of a middle battery; without it setpoints are wrong in heat and cold."
+        }
+        Check::Above => "Move it.",
+    }
+}

@@ -1,0 +1,101 @@
+//! Rounds: opened, described anew, finished.
+
+use super::App;
+use super::judge_rounds::derive_missing;
+use super::refused::{AppError, AppResult};
+use crate::clock::Clock;
+use crate::db::{BankRow, Changed, Connection, ModelRow, NewRound, Origin, RoundRow, Site, Written};
+use jiff::Timestamp;
+use rainshadow_core::actor::Actor;
+use rainshadow_core::instrument::Instrument;
+use rainshadow_core::log::possible_time;
+use rainshadow_core::round::Conditions;
+
+/// A round as its opening is typed.
+#[derive(Debug, Clone)]
+pub struct RoundToOpen {
+    /// Its id.
+    pub id: String,
+    /// Its bank.
+    pub bank: String,
+    /// When it begins; none: now.
+    pub started_at: Option<Timestamp>,
+    /// Conditions.
+    pub conditions: Conditions,
+    /// What reads the cells.
+    pub instrument: Instrument,
+    /// True to walk the path from its end.
+    pub reversed: bool,
+    /// Who, on which device.
+    pub by: Actor,
+    /// The opening as typed, with its units.
+    pub typed: Option<String>,
+    /// The request as sent.
+    pub sent: String,
+}
+
+/// The round, on its bank.
+fn new_round(tx: &Connection, open: RoundToOpen, clock: &Clock) -> AppResult<NewRound> {
+    let started_at = open.started_at.unwrap_or_else(|| clock.now());
+    possible_time(started_at, clock.latest()).map_err(|e| AppError::refused("started_at", &e))?;
+    let bank = BankRow::by_id(tx, &open.bank)?;
+    let zone = Site::by_id(tx, &bank.site_id)?.zone;
+    if !ModelRow::by_id(tx, &bank.model_id)?.construction.has_caps() {
+        let said = "This bank is sealed: it has no caps and no gravity to read. Nobody opens it.";
+        return Err(AppError::field("bank", said));
+    }
+    Ok(NewRound {
+        id: open.id,
+        bank: bank.id,
+        visit: None,
+        origin: Origin::Walked,
+        started_at,
+        finished_at: None,
+        zone,
+        conditions: open.conditions,
+        instrument: open.instrument,
+        reversed: open.reversed,
+        by: open.by,
+        typed: open.typed,
+        sent: open.sent,
+    })
+}
+
+/// Opens a round.
+///
+/// # Errors
+/// A sealed bank, and whatever the database says no to.
+pub async fn open_round(app: &App, open: RoundToOpen) -> AppResult<Written> {
+    let clock = app.clock.clone();
+    app.write_or_refuse(move |tx| Ok(RoundRow::create(tx, &new_round(tx, open, &clock)?)?)).await
+}
+
+/// Changes the conditions, the instrument or the direction of a round that still has the version the
+/// person saw.
+///
+/// # Errors
+/// A sealed bank, and whatever the database says no to.
+pub async fn edit_round(app: &App, version: i64, open: RoundToOpen) -> AppResult<Changed<RoundRow>> {
+    let clock = app.clock.clone();
+    app.write_or_refuse(move |tx| {
+        let change = new_round(tx, open, &clock)?;
+        Ok(RoundRow::edit(tx, &change.id, version, &change)?)
+    })
+    .await
+}
+
+/// Finishes a round; it is judged and joins the history.
+///
+/// # Errors
+/// Whatever the database says no to.
+pub async fn finish_round(app: &App, id: String, version: i64, by: Actor) -> AppResult<Changed<RoundRow>> {
+    let now = app.clock.now();
+    let finished = app.write(move |tx| {
+        let outcome = RoundRow::finish(tx, &id, version, &by, now)?;
+        if let Changed::Done(row) = &outcome {
+            derive_missing(tx, &row.bank_id)?;
+        }
+        Ok(outcome)
+    });
+    Ok(finished.await?)
+}

@@ -1,0 +1,185 @@
+//! Visits: opened, written into, closed, opened again, thrown away.
+
+use super::App;
+use super::bank_state::refresh;
+use super::refused::{AppError, AppResult};
+use crate::db::{
+    BankRow, Changed, Connection, DbError, ModelRow, NewVisit, RoundRow, RunRow, Site, VisitRow, Written,
+    visit_entries,
+};
+use crate::words;
+use jiff::Timestamp;
+use jiff::civil::Date;
+use rainshadow_core::actor::Actor;
+use rainshadow_core::bank::BankShape;
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::visit::{EntryQuestion, EntryRefused, VisitEntry, VisitUnderWay, accept};
+
+/// Latest a bank can have been without anybody knowing when it went into service.
+fn not_before(bank: &BankRow) -> Option<Date> {
+    let text = bank.in_service.as_deref()?;
+    text.parse()
+        .ok()
+        .or_else(|| format!("{text}-01").parse().ok())
+        .or_else(|| format!("{text}-01-01").parse().ok())
+}
+
+/// When a visit of a day began: now, or noon of an earlier day that is entered later.
+fn started(day: Option<Date>, bank: &BankRow, zone: &str, now: Timestamp) -> AppResult<Timestamp> {
+    let Some(day) = day else { return Ok(now) };
+    let refuse = |said: String| AppError::field("day", said);
+    let today = words::local_day(now, zone);
+    if day > today {
+        let said = format!("{} lies in the future; a visit is of today or earlier.", words::day(day));
+        return Err(refuse(said));
+    }
+    if let Some(first) = not_before(bank).filter(|first| day < *first) {
+        let said =
+            format!("{} lies before the bank went into service on {}.", words::day(day), words::day(first));
+        return Err(refuse(said));
+    }
+    if day == today {
+        return Ok(now);
+    }
+    // A day without an hour is noon, as for a notebook round.
+    let noon = day.at(12, 0, 0, 0).in_tz(zone).or_else(|_zone| day.at(12, 0, 0, 0).in_tz("UTC"));
+    noon.map(|z| z.timestamp()).map_err(|e| refuse(format!("{e}.")))
+}
+
+/// A visit that is to be opened.
+#[derive(Debug, Clone)]
+pub struct VisitToOpen {
+    /// Its id.
+    pub id: String,
+    /// Its bank.
+    pub bank: String,
+    /// Its civil day at the site; none: today.
+    pub day: Option<Date>,
+    /// Who, on which device.
+    pub by: Actor,
+    /// The request as sent.
+    pub sent: String,
+}
+
+/// Opens a visit; a bank has one open visit at most.
+///
+/// # Errors
+/// A day that cannot be, an open visit, and whatever the database says no to.
+pub async fn open_visit(app: &App, open: VisitToOpen) -> AppResult<Written> {
+    let now = app.clock.now();
+    app.write_or_refuse(move |tx| {
+        let bank = BankRow::by_id(tx, &open.bank)?;
+        let zone = Site::by_id(tx, &bank.site_id)?.zone;
+        let visit = NewVisit {
+            started_at: started(open.day, &bank, &zone, now)?,
+            id: open.id,
+            bank: bank.id,
+            ended_at: None,
+            zone,
+            by: open.by,
+            sent: open.sent,
+        };
+        Ok(VisitRow::create(tx, &visit)?)
+    })
+    .await
+}
+
+/// What is typed on a visit is of: the bank and its batteries.
+///
+/// # Errors
+/// No such visit, and whatever the database fails with.
+pub async fn bank_of_visit(app: &App, visit: String) -> AppResult<(BankShape, BatteryModel)> {
+    let read = app.db.read(move |db| {
+        let bank = BankRow::by_id(db, &VisitRow::by_id(db, &visit)?.bank_id)?;
+        let model = ModelRow::by_id(db, &bank.model_id)?;
+        Ok((bank.shape, model))
+    });
+    Ok(read.await?)
+}
+
+/// What became of an entry: it is there, or it is asked about and nothing is stored.
+pub type EntryWritten<Q> = Result<Written, Q>;
+
+/// Writes one thing down on a visit.
+///
+/// # Errors
+/// What the core refuses, by its field, and whatever the database says no to.
+pub async fn write_visit_entry(
+    app: &App,
+    visit: String,
+    entry: VisitEntry,
+) -> AppResult<EntryWritten<EntryQuestion>> {
+    let (now, latest) = (app.clock.now(), app.clock.latest());
+    app.write_or_refuse(move |tx| {
+        let visit = VisitRow::by_id(tx, &visit)?;
+        // What a lost answer sends again is told apart by its body, not by what is possible now.
+        if !visit_entries::is_there(tx, &entry.id)? {
+            let bank = BankRow::by_id(tx, &visit.bank_id)?;
+            let model = ModelRow::by_id(tx, &bank.model_id)?;
+            let sheet = visit_entries::sheet(tx, &visit)?;
+            let under_way = VisitUnderWay {
+                shape: &bank.shape,
+                model: &model,
+                sheet: &sheet,
+                taking: visit.taking().is_ok(),
+            };
+            match accept((entry.place, &entry.entry, entry.taken_at), &under_way, latest) {
+                Ok(None) => {}
+                Ok(Some(question)) => return Ok(Err(question)),
+                Err(EntryRefused::VisitClosed) => visit.taking()?,
+                Err(why) => return Err(AppError::refused(why.field(), &why)),
+            }
+        }
+        Ok(Ok(visit_entries::append(tx, &visit, &entry, now)?))
+    })
+    .await
+}
+
+/// Closes a visit that still has the version the person saw; what `report` makes of it is kept as it
+/// stands.
+///
+/// # Errors
+/// A run or a round that is open on it, and whatever the database says no to.
+pub async fn close_visit(
+    app: &App,
+    id: String,
+    version: i64,
+    by: Actor,
+    report: impl FnOnce(&Connection, &str) -> Result<String, DbError> + Send + 'static,
+) -> AppResult<Changed<VisitRow>> {
+    let now = app.clock.now();
+    let closed = app.write(move |tx| {
+        let row = VisitRow::by_id(tx, &id)?;
+        if BankRow::by_id(tx, &row.bank_id)?.archived_at.is_some() {
+            return Err(DbError::Archived);
+        }
+        // Nobody leaves while the charger is on equalize.
+        if let Some(run) = RunRow::open_of(tx, &row.bank_id)?.filter(|run| run.visit_id == row.id) {
+            return Err(run.under_way());
+        }
+        if let Some(open) = RoundRow::open_on(tx, &row.id)? {
+            return Err(open);
+        }
+        refresh(tx, &row.bank_id)?;
+        let report = report(tx, &id)?;
+        VisitRow::close(tx, &id, version, &by, &report, now)
+    });
+    Ok(closed.await?)
+}
+
+/// Opens a closed visit again, for what was forgotten.
+///
+/// # Errors
+/// Another visit that is open, and whatever the database says no to.
+pub async fn reopen_visit(app: &App, id: String, version: i64, by: Actor) -> AppResult<Changed<VisitRow>> {
+    let now = app.clock.now();
+    Ok(app.write(move |tx| VisitRow::reopen(tx, &id, version, &by, now)).await?)
+}
+
+/// Throws a visit away in which nothing is written down.
+///
+/// # Errors
+/// Something that is written down, and whatever the database says no to.
+pub async fn discard_visit(app: &App, id: String) -> AppResult<()> {
+    Ok(app.write(move |tx| VisitRow::discard(tx, &id)).await?)
+}

@@ -1,0 +1,68 @@
+//! Closing up: what was done, and the closing list.
+
+use super::VisitCase;
+use rainshadow_core::visit::{ClosingItem, Entry, Work, closing_items};
+use rainshadow_core::wording;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// A line of the closing list.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ClosingView {
+    /// Which.
+    pub item: ClosingItem,
+    /// As asked.
+    pub said: &'static str,
+    /// By whom and when; none yet.
+    pub done: Option<String>,
+    /// Entry that said so.
+    pub entry: Option<String>,
+}
+
+/// Work that is dated.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct WorkView {
+    /// Which.
+    pub work: Work,
+    /// As said.
+    pub said: &'static str,
+    /// By whom and when; none yet.
+    pub done: Option<String>,
+    /// Entry that said so.
+    pub entry: Option<String>,
+    /// In the technician's words.
+    pub note: String,
+}
+
+impl VisitCase {
+    pub(super) fn work(&self) -> Vec<WorkView> {
+        let sealed = !self.model.construction.has_caps();
+        Work::ALL
+            .into_iter()
+            .filter(|work| !sealed || !matches!(work, Work::Equalized | Work::CellsInspected))
+            .map(|work| {
+                let said = self.said(|e| matches!(e, Entry::Done { work: own, .. } if *own == work));
+                let note = self.sheet.done().into_iter().find(|(own, _)| *own == work);
+                let (entry, done) = said.unzip();
+                WorkView {
+                    work,
+                    said: wording::work(work),
+                    done,
+                    entry,
+                    note: note.map(|(_, n)| n).unwrap_or_default(),
+                }
+            })
+            .collect()
+    }
+
+    pub(super) fn closing(&self) -> Vec<ClosingView> {
+        closing_items(self.model.construction)
+            .into_iter()
+            .map(|item| {
+                let said = self.said(|e| matches!(e, Entry::Closed { item: own } if *own == item));
+                let (entry, done) = said.unzip();
+                ClosingView { item, said: wording::closing_item(item), done, entry }
+            })
+            .collect()
+    }
+}
