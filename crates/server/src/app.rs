@@ -19,6 +19,7 @@ pub mod run_case;
 pub mod run_outcomes;
 pub mod runs;
 pub mod standing;
+pub mod typed;
 pub mod unreadable;
 pub mod visit_case;
 pub mod visits;

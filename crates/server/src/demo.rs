@@ -20,12 +20,12 @@ pub use folder::{DemoFolderError, prepare};
 pub use journal::{CellFound, DayFound, Journal, Line, RunFound};
 
 use crate::app::judge_rounds::derive_missing;
+use crate::app::typed::equipment::TypedEquipment;
 use crate::db::Transaction;
 use crate::db::{
     AccessNotes, BankRow, DbError, EquipmentRow, ModelRow, NewBank, NewRound, NewSite, Origin, Person,
     RoundRow, Site, Theme, VisitRow, readings,
 };
-use crate::http::typed_equipment::TypedEquipment;
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
 use noise::Noise;

@@ -26,6 +26,11 @@ pub enum AppError {
 }
 
 impl AppError {
+    /// The fields that do not fit.
+    pub fn faults(&self) -> &[Fault] {
+        if let Self::Fields { faults, .. } = self { faults } else { &[] }
+    }
+
     /// One field does not fit.
     pub fn field(field: &str, said: impl Into<String>) -> Self {
         Self::Fields { faults: vec![(field.to_owned(), said.into())], said: None }

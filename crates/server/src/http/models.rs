@@ -5,7 +5,7 @@ use super::error::{ApiResult, Problem};
 use super::extract::{Body, Id, written};
 use super::guard::WholeShop;
 use super::state::AppState;
-use super::typed_model::TypedModel;
+use crate::app::typed::battery_model::TypedModel;
 use crate::db::ModelRow;
 use axum::Json;
 use axum::extract::State;

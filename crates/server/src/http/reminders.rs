@@ -5,7 +5,7 @@ use super::acting::Acting;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, written};
 use super::state::AppState;
-use super::typed_day::day;
+use crate::app::typed::day::day;
 use crate::db::{NewPostponement, NewReminder, reminder_done};
 use axum::extract::State;
 use axum::http::StatusCode;

@@ -79,7 +79,7 @@ pub async fn put(
         }
         _ => {}
     }
-    let day = super::typed_day::day(&sent.day, "day")?;
+    let day = crate::app::typed::day::day(&sent.day, "day")?;
     let now = state.clock.now();
     let bank_id = bank.clone();
     let zone =

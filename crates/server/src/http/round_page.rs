@@ -11,7 +11,7 @@ use super::bank_page::{CellView, cell_view};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Id, etag, uuid};
 use super::state::AppState;
-use super::typed_round::OpenRound;
+use crate::app::typed::round::OpenRound;
 use crate::db::Connection;
 use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, readings};
 use crate::words;

@@ -3,14 +3,14 @@
 use super::acting::{Acting, Reader};
 use super::error::{ApiResult, Problem};
 use super::extract::{Body, Id, sent, uuid, written};
-use super::parsed::refused;
 use super::run_page::RunPage;
 use super::state::AppState;
-use super::typed_conditions::TypedTemperature;
-use super::typed_run::TypedRunEntry;
 use super::visits::{SavedEntry, saved};
 use crate::app::run_case::RunCase;
 use crate::app::runs::{RunToOpen, discard_run, open_run, write_run_entry};
+use crate::app::typed::conditions::TypedTemperature;
+use crate::app::typed::faults::refused;
+use crate::app::typed::run_entry::TypedRunEntry;
 use crate::db::Connection;
 use crate::db::{DbError, RunRow};
 use crate::words;

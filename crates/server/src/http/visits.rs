@@ -5,8 +5,8 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, etag, sent, uuid, written};
 use super::rounds::instant;
 use super::state::AppState;
-use super::typed_entry::{TypedBody, parse};
 use super::visit_page::{VisitPage, read_page};
+use crate::app::typed::visit_entry::{TypedBody, parse};
 use crate::app::visits::{
     VisitToOpen, bank_of_visit, close_visit, discard_visit, open_visit, reopen_visit, write_visit_entry,
 };
@@ -47,7 +47,7 @@ pub async fn put(
     let visit = VisitToOpen {
         id,
         bank: uuid(&open.bank, "bank")?,
-        day: day.map(|text| super::typed_day::day(text, "day")).transpose()?,
+        day: day.map(|text| crate::app::typed::day::day(text, "day")).transpose()?,
         sent: sent(&serde_json::to_string(&open).unwrap_or_default(), &by),
         by,
     };

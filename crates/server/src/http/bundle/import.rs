@@ -2,6 +2,7 @@
 
 use super::Imported;
 use crate::app::judge_rounds::derive_missing;
+use crate::app::typed::equipment::TypedEquipment;
 use crate::db::Transaction;
 use crate::db::{BankBundle, BankRow, DbError, Written, house_rules};
 use crate::formats::bank_file::{BankFile, Fault, RoundFile, Staged, faults_of_bank, faults_of_round};
@@ -9,7 +10,6 @@ use crate::http::error::{ApiError, ApiResult, FieldError};
 use crate::http::extract::told;
 use crate::http::lengths;
 use crate::http::state::AppState;
-use crate::http::typed_equipment::TypedEquipment;
 use crate::photos;
 use rainshadow_core::house_rules::overridden;
 use rainshadow_core::wording::stopped;

@@ -1,6 +1,6 @@
 //! An entry of a round as it is shown.
 
-use crate::http::typed_conditions::TypedTemperature;
+use crate::app::typed::conditions::TypedTemperature;
 use rainshadow_core::round::{ReadingKind, RoundEntry};
 use serde::Serialize;
 use utoipa::ToSchema;

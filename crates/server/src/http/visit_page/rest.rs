@@ -1,7 +1,7 @@
 //! The rest check as it stands: volts by battery and string, resistance and cases.
 
 use super::VisitCase;
-use crate::http::typed_entry::TypedBody;
+use crate::app::typed::visit_entry::TypedBody;
 use rainshadow_core::bank::{BatteryAddress, string_letter};
 use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::Temperature;
@@ -103,7 +103,7 @@ impl VisitCase {
             hours_since_charge: hours(conditions.hours_since_charge),
             hours_since_load: hours(conditions.hours_since_load),
             surface_charge_removed: conditions.surface_charge_removed,
-            temperature: conditions.temperature.map(|t| crate::http::typed_conditions::TypedTemperature {
+            temperature: conditions.temperature.map(|t| crate::app::typed::conditions::TypedTemperature {
                 typed: self.units.type_temperature(t),
                 unit: self.units.temperature,
             }),

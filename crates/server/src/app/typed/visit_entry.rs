@@ -5,10 +5,9 @@ mod body;
 pub use body::TypedBody;
 use body::TypedFound;
 
-use super::error::{ApiError, ApiResult};
-use super::faults::{Faults, filled};
-use super::parsed::refused;
-use super::typed_water::millilitres;
+use super::faults::{Faults, filled, refused};
+use super::water::millilitres;
+use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::ohmic::{OhmicUnit, resistance};
@@ -20,7 +19,7 @@ use rainshadow_core::visit::{Check, Entry, Place, SeenFinding};
 use rainshadow_core::water::{Level, LevelStep};
 
 /// A length in the reader's unit, bounded in millimetres.
-fn length(text: &str, unit: LengthUnit, canonical: Bounds, field: &str) -> ApiResult<f64> {
+fn length(text: &str, unit: LengthUnit, canonical: Bounds, field: &str) -> AppResult<f64> {
     let (size, name) = match unit {
         LengthUnit::Millimetre => (1.0, "mm"),
         LengthUnit::Inch => (MILLIMETRES_PER_INCH, "in"),
@@ -40,7 +39,7 @@ fn checked(
     found: Option<&TypedFound>,
     measured: Option<&String>,
     units: ReaderUnits,
-) -> ApiResult<Entry> {
+) -> AppResult<Entry> {
     let measured = match (filled(measured), check) {
         (None, _) => None,
         (Some(text), Check::HoldDown) => Some(length(text, units.length, bounds::PLAY, "measured")?),
@@ -62,7 +61,7 @@ fn checked(
     Ok(Entry::Checked { check, found, measured })
 }
 
-fn rested(what: &TypedBody) -> ApiResult<Entry> {
+fn rested(what: &TypedBody) -> AppResult<Entry> {
     let TypedBody::Rested {
         charging,
         loaded,
@@ -73,7 +72,7 @@ fn rested(what: &TypedBody) -> ApiResult<Entry> {
         still_draws,
     } = what
     else {
-        return Err(ApiError::field("what", "Conditions of rest are expected."));
+        return Err(AppError::field("what", "Conditions of rest are expected."));
     };
     let mut faults = Faults::default();
     let mut hours = |field: &str, text: Option<&String>| {
@@ -99,13 +98,13 @@ fn rested(what: &TypedBody) -> ApiResult<Entry> {
     })
 }
 
-fn level(step: Option<LevelStep>, text: Option<&String>, unit: LengthUnit) -> ApiResult<Entry> {
+fn level(step: Option<LevelStep>, text: Option<&String>, unit: LengthUnit) -> AppResult<Entry> {
     let level = match (step, filled(text)) {
         (Some(step), _) => Level::Step { step },
         (None, Some(text)) => Level::Millimetres { mm: length(text, unit, bounds::LEVEL, "typed")? },
         (None, None) => {
             let said = "A level is one of plates bare, at the plates, low, at the mark, over, or measured.";
-            return Err(ApiError::field("typed", said));
+            return Err(AppError::field("typed", said));
         }
     };
     Ok(Entry::Level { level })
@@ -114,14 +113,14 @@ fn level(step: Option<LevelStep>, text: Option<&String>, unit: LengthUnit) -> Ap
 /// What was typed, as an entry.
 ///
 /// # Errors
-/// [`ApiError`] that names the field, what was wrong and what is accepted.
+/// [`AppError`] that names the field, what was wrong and what is accepted.
 pub fn parse(
     what: &TypedBody,
     place: Place,
     shape: &BankShape,
     model: &BatteryModel,
     units: ReaderUnits,
-) -> ApiResult<Entry> {
+) -> AppResult<Entry> {
     Ok(match what {
         TypedBody::Confirmed { caution } => Entry::Confirmed { caution: *caution },
         TypedBody::Step { step, state, reason } => {

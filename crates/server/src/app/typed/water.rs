@@ -1,7 +1,7 @@
 //! Water as typed: refused where it cannot be, asked about where it is unlikely.
 
-use super::error::{ApiError, ApiResult};
-use super::parsed::refused;
+use super::faults::refused;
+use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::MILLILITRES_PER_US_GALLON;
 use rainshadow_core::quantity::{Bounds, typed};
@@ -43,13 +43,13 @@ impl WaterUnit {
 /// An amount of water in mL, refused where so many cells of a place cannot hold it.
 ///
 /// # Errors
-/// [`ApiError`] that says what was wrong with the amount and what is accepted.
+/// [`AppError`] that says what was wrong with the amount and what is accepted.
 pub fn millilitres(
     text: &str,
     unit: WaterUnit,
     (place, cells): (Place, usize),
     model: &BatteryModel,
-) -> ApiResult<f64> {
+) -> AppResult<f64> {
     let (size, name) = unit.size();
     let range = Bounds {
         quantity: "water",
@@ -69,6 +69,6 @@ pub fn millilitres(
             place.said(),
             range.accepted()
         );
-        ApiError::field("typed", said)
+        AppError::field("typed", said)
     })
 }

@@ -1,7 +1,7 @@
 //! What people type on a visit.
 
-use crate::http::typed_conditions::TypedTemperature;
-use crate::http::typed_water::WaterUnit;
+use crate::app::typed::conditions::TypedTemperature;
+use crate::app::typed::water::WaterUnit;
 use rainshadow_core::ohmic::OhmicUnit;
 use rainshadow_core::quantity::units::LengthUnit;
 use rainshadow_core::severity::Severity;

@@ -1,9 +1,9 @@
 //! What charges a bank and what hangs on it, as typed.
 
-use super::error::ApiError;
+use super::battery_model::TypedVolume;
+use super::conditions::TypedTemperature;
 use super::faults::{Faults, filled};
-use super::typed_conditions::TypedTemperature;
-use super::typed_model::TypedVolume;
+use crate::app::refused::AppError;
 use crate::db::EquipmentRow;
 use crate::db::{FeedAddress, Fitted, on_own_network};
 use rainshadow_core::battery_model::BatteryModel;
@@ -155,7 +155,7 @@ impl TypedEquipment {
     }
 
     /// The charger alone, judged against nothing; every field that does not fit is named.
-    pub fn settings(charger: &TypedCharger) -> Result<ChargerSettings, ApiError> {
+    pub fn settings(charger: &TypedCharger) -> Result<ChargerSettings, AppError> {
         let whole = Self { charger: charger.clone(), ..Self::default() };
         let mut faults = Faults::default();
         let settings = whole.charger(&mut faults);
@@ -164,7 +164,7 @@ impl TypedEquipment {
     }
 
     /// The figures, or every one that does not fit. Settings of a bank of another voltage are refused.
-    pub fn canonical(&self, model: &BatteryModel, cells: u16) -> Result<Fitted, ApiError> {
+    pub fn canonical(&self, model: &BatteryModel, cells: u16) -> Result<Fitted, AppError> {
         let mut faults = Faults::default();
         let f = &mut faults;
         let charger = self.charger(f);
@@ -208,7 +208,7 @@ impl TypedEquipment {
         let set = charger.absorption.or(charger.float).or(charger.equalize);
         if let (Some(_), Ok(at)) = (set, Temperature::from_celsius(REFERENCE)) {
             settings_audit(model, cells, at, &charger)
-                .map_err(|e| ApiError::field(e.field(), rainshadow_core::wording::stopped(&e.to_string())))?;
+                .map_err(|e| AppError::field(e.field(), rainshadow_core::wording::stopped(&e.to_string())))?;
         }
         let fuel = rate.map(|rate| (rate, there.unwrap_or(0.0)));
         Ok(Fitted {

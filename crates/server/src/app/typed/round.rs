@@ -1,6 +1,6 @@
 //! A round as it is opened: its conditions and instrument as typed.
 
-use super::typed_conditions::TypedConditions;
+use super::conditions::TypedConditions;
 use rainshadow_core::instrument::Instrument;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

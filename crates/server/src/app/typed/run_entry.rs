@@ -1,7 +1,7 @@
 //! An entry of a run as typed: text turned into quantities, every fault named by its field.
 
+use super::conditions::TypedTemperature;
 use super::faults::{Faults, filled};
-use super::typed_conditions::TypedTemperature;
 use crate::app::refused::{AppError, AppResult};
 use crate::app::run_case::RunCase;
 use crate::app::runs::TypedOfRun;
@@ -119,7 +119,7 @@ impl TypedRunEntry {
             .collect();
         let warm = celsius.or(case.last_celsius()).and_then(|c| Temperature::from_celsius(c).ok());
         let any = read.iter().any(Option::is_some);
-        faults.refuse()?;
+        faults.none()?;
         if any && warm.is_none() && !case.run.instrument.corrects_for_temperature {
             return Err(AppError::field(
                 "temperature",

@@ -1,33 +1,30 @@
 //! Every field that does not fit, collected, so that a person mends all at once.
 
-use super::error::{ApiError, FieldError};
-use crate::app::refused::AppError;
+use crate::app::refused::{AppError, AppResult, Fault};
 use rainshadow_core::wording::stopped;
 
 /// Faults found so far.
 #[derive(Default)]
-pub struct Faults(Vec<FieldError>);
+pub struct Faults(Vec<Fault>);
 
 impl Faults {
     /// The value, or none with the fault kept under its field.
     pub fn take<T, E: std::fmt::Display>(&mut self, field: &str, result: Result<T, E>) -> Option<T> {
-        result
-            .map_err(|e| self.0.push(FieldError { field: field.into(), message: stopped(&e.to_string()) }))
-            .ok()
+        result.map_err(|e| self.0.push((field.to_owned(), stopped(&e.to_string())))).ok()
     }
 
     /// Nothing, or all faults as one refusal.
-    pub fn none(self) -> Result<(), ApiError> {
-        if self.0.is_empty() { Ok(()) } else { Err(ApiError::fields(self.0)) }
+    pub fn none(self) -> Result<(), AppError> {
+        if self.0.is_empty() { Ok(()) } else { Err(AppError::Fields { faults: self.0, said: None }) }
     }
 }
 
-impl Faults {
-    /// Nothing, or all faults as a use case is refused for them.
-    pub fn refuse(self) -> Result<(), AppError> {
-        let faults: Vec<_> = self.0.into_iter().map(|f| (f.field, f.message)).collect();
-        if faults.is_empty() { Ok(()) } else { Err(AppError::Fields { faults, said: None }) }
-    }
+/// The value, or the refusal of its field.
+///
+/// # Errors
+/// What was wrong, as the core says it, under the field.
+pub fn refused<T, E: std::fmt::Display>(field: &str, result: Result<T, E>) -> AppResult<T> {
+    result.map_err(|e| AppError::field(field, stopped(&e.to_string())))
 }
 
 /// Text that is not empty.
@@ -46,9 +43,9 @@ mod tests {
         assert_eq!(faults.take("hours", typed::number("5", bounds::HOURS)), Some(5.0));
         assert_eq!(faults.take("volts", typed::number("many", bounds::VOLTAGE)), None);
         assert_eq!(faults.take("c20", typed::number("-3", bounds::CAPACITY)), None);
-        let problem = faults.none().unwrap_err().problem().clone();
+        let refused = faults.none().unwrap_err();
         let said: Vec<(&str, &str)> =
-            problem.errors.iter().map(|e| (e.field.as_str(), e.message.as_str())).collect();
+            refused.faults().iter().map(|(field, said)| (field.as_str(), said.as_str())).collect();
         assert_eq!(
             said,
             [
@@ -56,7 +53,6 @@ mod tests {
                 ("c20", "Capacity -3 is not possible here; accepted is 1 to 5000 Ah."),
             ]
         );
-        assert_eq!(problem.status, 422);
         assert!(Faults::default().none().is_ok());
     }
 

@@ -1,9 +1,9 @@
 //! A battery model as typed from the maker's sheet, in the reader's units, turned into figures;
 //! every figure that does not fit is named.
 
-use super::error::{ApiError, ApiResult};
+use super::conditions::TypedTemperature;
 use super::faults::{Faults, filled};
-use super::typed_conditions::TypedTemperature;
+use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::battery_model::{BatteryModel, Construction, RatePoint, Setpoints};
 use rainshadow_core::electrolyte::SocPoint;
 use rainshadow_core::quantity::typed::{self, EntryError};
@@ -149,7 +149,7 @@ fn rate_row(faults: &mut Faults, at: usize, row: &TypedRateRow) -> Option<RatePo
 
 impl TypedModel {
     /// The figures, or every one that does not fit.
-    pub fn canonical(&self) -> ApiResult<BatteryModel> {
+    pub fn canonical(&self) -> AppResult<BatteryModel> {
         let mut faults = Faults::default();
         let f = &mut faults;
         let cells = f.take("cells", whole_cells(&self.cells));
@@ -197,8 +197,8 @@ impl TypedModel {
                 conditioning_source: filled(self.conditioning_source.as_ref()).map(ToOwned::to_owned),
             })
         })();
-        let model = all.ok_or_else(|| ApiError::field("model", "A figure is missing."))?;
-        model.checked().map_err(|e| ApiError::field(e.field(), format!("{e}.")))
+        let model = all.ok_or_else(|| AppError::field("model", "A figure is missing."))?;
+        model.checked().map_err(|e| AppError::field(e.field(), format!("{e}.")))
     }
 
     /// Figures as a reader would type them, for a copy to begin with.
@@ -285,14 +285,14 @@ mod tests {
         typed.acid_volume.typed = "-2".into();
         typed.soc_table[1].gravity = "12.65".into();
         typed.maker_spread_limit = Some("wide".into());
-        let problem = typed.canonical().unwrap_err().problem().clone();
-        let fields: Vec<&str> = problem.errors.iter().map(|e| e.field.as_str()).collect();
+        let refused = typed.canonical().unwrap_err();
+        let fields: Vec<&str> = refused.faults().iter().map(|(field, _)| field.as_str()).collect();
         assert_eq!(
             fields,
             ["cells", "c20", "reference_temperature", "acid_volume", "maker_spread_limit", "soc_table.2"]
         );
-        assert!(problem.detail.contains("-40 to 176 °F"), "{}", problem.detail);
-        assert!(problem.detail.contains("0 to 26 US gal"), "{}", problem.detail);
+        assert!(refused.faults()[2].1.contains("-40 to 176 °F"), "{refused:?}");
+        assert!(refused.faults()[3].1.contains("0 to 26 US gal"), "{refused:?}");
     }
 
     #[test]
@@ -300,10 +300,9 @@ mod tests {
         let mut typed = TypedModel::of(&BatteryModel::generic()[0].1, ReaderUnits::default());
         typed.full_gravity = "1.200".into();
         typed.discharged_gravity = "1.210".into();
-        let problem = typed.canonical().unwrap_err().problem().clone();
-        assert_eq!(problem.errors[0].field, "full_gravity");
+        assert_eq!(typed.canonical().unwrap_err().faults()[0].0, "full_gravity");
         typed = TypedModel::of(&BatteryModel::generic()[0].1, ReaderUnits::default());
         typed.name = " ".into();
-        assert_eq!(typed.canonical().unwrap_err().problem().errors[0].field, "name");
+        assert_eq!(typed.canonical().unwrap_err().faults()[0].0, "name");
     }
 }

@@ -1,7 +1,7 @@
 //! The opening of a round as typed, turned into conditions; every field that does not fit is named.
 
-use super::error::ApiError;
 use super::faults::{Faults, filled};
+use crate::app::refused::AppError;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::quantity::{Voltage, bounds, typed};
@@ -80,7 +80,7 @@ pub struct TypedConditions {
 }
 
 /// Canonical conditions, or every field that does not fit.
-pub fn canonical(sent: &TypedConditions, instrument: Instrument) -> Result<Conditions, ApiError> {
+pub fn canonical(sent: &TypedConditions, instrument: Instrument) -> Result<Conditions, AppError> {
     let mut faults = Faults::default();
     faults.take("instrument", instrument.checked());
     let mut hours = |field: &str, text: Option<&String>| {

@@ -1,0 +1,11 @@
+//! What people type, turned into core types: every fault named by its field.
+
+pub mod battery_model;
+pub mod conditions;
+pub mod day;
+pub mod equipment;
+pub mod faults;
+pub mod round;
+pub mod run_entry;
+pub mod visit_entry;
+pub mod water;
