@@ -3,21 +3,34 @@
 //! HTTP, report, demo and command line call this floor; it calls `db`, which stores and fetches.
 
 pub(crate) mod bank_facts;
+pub mod bank_files;
 pub(crate) mod bank_state;
+pub mod banks;
+pub mod battery_models;
 pub(crate) mod charger;
+pub mod devices;
+pub mod due_calendar;
 pub mod due_told;
 pub mod equalize_case;
+pub mod equipment;
 pub mod fresh;
+pub mod house_rules;
 pub mod judge_rounds;
 mod live_rounds;
+pub mod pages;
 pub mod people;
+pub mod photographs;
 pub mod readings;
 pub mod refused;
+pub mod reminders;
+pub mod replacements;
+pub mod report_case;
 pub mod rounds;
 pub mod rules;
 pub mod run_case;
 pub mod run_outcomes;
 pub mod runs;
+pub mod sites;
 pub mod standing;
 pub mod typed;
 pub mod unreadable;

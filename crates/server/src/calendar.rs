@@ -1,20 +1,9 @@
 //! What is due as an iCalendar feed and file.
 
-use crate::db::DueRow;
+use crate::app::due_calendar::DueEntry;
 use icalendar::{Calendar, Component, Event, EventLike};
 use jiff::civil::Date;
 use rainshadow_core::schedule::Consequence;
-use rainshadow_core::wording::SpokenDue;
-
-/// One entry of the calendar.
-pub struct Entry<'a> {
-    /// What is due.
-    pub row: &'a DueRow,
-    /// Where: site and bank.
-    pub place: String,
-    /// In words.
-    pub said: SpokenDue,
-}
 
 fn naive(day: Date) -> Option<chrono::NaiveDate> {
     chrono::NaiveDate::from_ymd_opt(
@@ -25,7 +14,7 @@ fn naive(day: Date) -> Option<chrono::NaiveDate> {
 }
 
 /// Whole-day entries with stable ids: a subscriber sees a moved date move.
-pub fn calendar(entries: &[Entry<'_>], today: Date) -> String {
+pub fn calendar(entries: &[DueEntry], today: Date) -> String {
     let mut calendar = Calendar::new();
     calendar.name("Rainshadow");
     for entry in entries {

@@ -208,6 +208,17 @@ impl Db {
         &self,
         work: impl FnOnce(&Transaction<'_>) -> Result<T, DbError>,
     ) -> Result<T, DbError> {
+        self.write_or_refuse_now(work)
+    }
+
+    /// Runs a write on this thread that may be refused for a reason of its caller's; nothing is kept then.
+    ///
+    /// # Errors
+    /// Whatever the write fails with or is refused for.
+    pub fn write_or_refuse_now<T, E: From<DbError>>(
+        &self,
+        work: impl FnOnce(&Transaction<'_>) -> Result<T, E>,
+    ) -> Result<T, E> {
         self.committed(&mut lock(&self.writer), work)
     }
 

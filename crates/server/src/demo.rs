@@ -19,6 +19,7 @@ mod years;
 pub use folder::{DemoFolderError, prepare};
 pub use journal::{CellFound, DayFound, Journal, Line, RunFound};
 
+use crate::app::App;
 use crate::app::judge_rounds::derive_missing;
 use crate::app::typed::equipment::TypedEquipment;
 use crate::db::Transaction;
@@ -346,5 +347,16 @@ fn take(
             append(ReadingKind::Gravity, Some(shown), None, None, true)?;
         }
     }
+    Ok(())
+}
+
+/// Loads the invented banks into a folder that has none.
+///
+/// # Errors
+/// Whatever the database says no to.
+pub async fn load(app: &App) -> Result<(), DbError> {
+    let today = app.clock.today();
+    app.write(move |tx| seed(tx, today)).await?;
+    app.people.changed();
     Ok(())
 }

@@ -12,7 +12,6 @@ mod table;
 mod visit_report;
 
 pub use field_sheet::field_sheet;
-pub use run_section::RunTold;
 pub use visit_report::{PHOTO_MARK, visit_report};
 
 /// Text made safe to stand in HTML.

@@ -276,6 +276,31 @@ fn sql_and_sentences_stay_on_their_floors() {
 }
 
 #[test]
+fn only_use_cases_open_transactions() {
+    let house = House::read(&folder("server"));
+    let mut wrong = Vec::new();
+    for (module, text) in &house.files {
+        if !module.first().is_some_and(|own| ["http", "report", "formats", "cli"].contains(&own.as_str())) {
+            continue;
+        }
+        // `TcpListener` is told of connections too, in lower case.
+        let named = words(text).find(|w| ["Connection", "Transaction"].contains(w)).map(ToOwned::to_owned);
+        let calls = [
+            ".db.read",
+            ".db.write",
+            ".db.unwritten",
+            ".app.write",
+            "state.write",
+            "read(|db|",
+            "read(move |db|",
+        ];
+        let called = calls.iter().find(|call| text.contains(*call)).map(ToString::to_string);
+        wrong.extend(named.or(called).map(|what| format!("{}: {what}", module.join("/"))));
+    }
+    assert!(wrong.is_empty(), "{wrong:#?}");
+}
+
+#[test]
 fn the_core_knows_nothing_of_the_rest() {
     let house = House::read(&folder("core"));
     for (module, text) in &house.files {

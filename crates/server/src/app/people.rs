@@ -1,5 +1,7 @@
 //! People the folder knows, kept in memory: who acts is named by every entry.
 
+use super::App;
+use super::refused::AppResult;
 use crate::db::{Db, DbError, Person};
 use std::collections::HashMap;
 use std::sync::atomic::{AtomicU64, Ordering};
@@ -13,11 +15,7 @@ pub struct KnownPeople {
 }
 
 impl KnownPeople {
-    /// A person; none where the folder knows nobody by that id.
-    ///
-    /// # Errors
-    /// Whatever reading a person fails with.
-    pub async fn find(&self, db: &Db, id: &str) -> Result<Option<Person>, DbError> {
+    async fn find(&self, db: &Db, id: &str) -> Result<Option<Person>, DbError> {
         let changes = self.changes.load(Ordering::SeqCst);
         let known = self.by_id.lock().unwrap_or_else(PoisonError::into_inner).get(id).cloned();
         if let Some((_, person)) = known.filter(|(at, _)| *at == changes) {
@@ -36,4 +34,39 @@ impl KnownPeople {
     pub fn changed(&self) {
         self.changes.fetch_add(1, Ordering::SeqCst);
     }
+}
+
+/// A person; none where the folder knows nobody by that id.
+///
+/// # Errors
+/// Whatever the reading fails with.
+pub async fn known_person(app: &App, id: &str) -> AppResult<Option<Person>> {
+    Ok(app.people.find(&app.db, id).await?)
+}
+
+/// Everybody, by initials.
+///
+/// # Errors
+/// Whatever the reading fails with.
+pub async fn all_people(app: &App) -> AppResult<Vec<Person>> {
+    Ok(app.db.read(Person::all).await?)
+}
+
+/// One person.
+///
+/// # Errors
+/// Nobody by that id, and whatever the reading fails with.
+pub async fn person_of(app: &App, id: String) -> AppResult<Person> {
+    Ok(app.db.read(move |db| Person::by_id(db, &id)).await?)
+}
+
+/// Keeps a person, new or changed by whoever saw the version that stands; the version from now on.
+///
+/// # Errors
+/// Somebody else's change, and whatever the database says no to.
+pub async fn save_person(app: &App, person: Person, seen: Option<i64>) -> AppResult<i64> {
+    let now = app.clock.now();
+    let version = app.write(move |tx| person.save(tx, seen, now)).await?;
+    app.people.changed();
+    Ok(version)
 }

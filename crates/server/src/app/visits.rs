@@ -3,9 +3,9 @@
 use super::App;
 use super::bank_state::refresh;
 use super::refused::{AppError, AppResult};
+use super::report_case::ReportCase;
 use crate::db::{
-    BankRow, Changed, Connection, DbError, ModelRow, NewVisit, RoundRow, RunRow, Site, VisitRow, Written,
-    visit_entries,
+    BankRow, Changed, DbError, ModelRow, NewVisit, RoundRow, RunRow, Site, VisitRow, Written, visit_entries,
 };
 use crate::words;
 use jiff::Timestamp;
@@ -13,6 +13,7 @@ use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::visit::{EntryQuestion, EntryRefused, VisitEntry, VisitUnderWay, accept};
 
 /// Latest a bank can have been without anybody knowing when it went into service.
@@ -135,19 +136,19 @@ pub async fn write_visit_entry(
     .await
 }
 
-/// Closes a visit that still has the version the person saw; what `report` makes of it is kept as it
-/// stands.
+/// Closes a visit that still has the version the person saw; its report is kept as `printed` makes it, in
+/// these units.
 ///
 /// # Errors
 /// A run or a round that is open on it, and whatever the database says no to.
 pub async fn close_visit(
     app: &App,
-    id: String,
-    version: i64,
+    (id, version): (String, i64),
     by: Actor,
-    report: impl FnOnce(&Connection, &str) -> Result<String, DbError> + Send + 'static,
+    units: ReaderUnits,
+    printed: fn(&ReportCase) -> String,
 ) -> AppResult<Changed<VisitRow>> {
-    let now = app.clock.now();
+    let (now, today) = (app.clock.now(), app.clock.today());
     let closed = app.write(move |tx| {
         let row = VisitRow::by_id(tx, &id)?;
         if BankRow::by_id(tx, &row.bank_id)?.archived_at.is_some() {
@@ -161,7 +162,7 @@ pub async fn close_visit(
             return Err(open);
         }
         refresh(tx, &row.bank_id)?;
-        let report = report(tx, &id)?;
+        let report = printed(&ReportCase::read(tx, &id, today, units)?);
         VisitRow::close(tx, &id, version, &by, &report, now)
     });
     Ok(closed.await?)

@@ -3,6 +3,7 @@
 use super::error::ApiError;
 use super::lengths::fits;
 use super::state::AppState;
+use crate::app::people::known_person;
 use axum::extract::FromRequestParts;
 use axum::http::request::Parts;
 use percent_encoding::percent_decode_str;
@@ -43,7 +44,7 @@ impl FromRequestParts<AppState> for Acting {
             return Err(ApiError::field(DEVICE, said));
         }
         let known = match header(parts, PERSON) {
-            Some(id) => state.people.find(&state.db, id).await?,
+            Some(id) => known_person(state, id).await?,
             None => None,
         };
         let Some(person) = known else {
@@ -62,7 +63,7 @@ impl FromRequestParts<AppState> for Reader {
     type Rejection = ApiError;
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
         let Some(id) = header(parts, PERSON) else { return Ok(Self(ReaderUnits::default())) };
-        let person = state.people.find(&state.db, id).await?;
+        let person = known_person(state, id).await?;
         Ok(Self(person.map(|p| p.units).unwrap_or_default()))
     }
 }

@@ -4,12 +4,12 @@ use super::acting::Reader;
 use super::equipment::AuditView;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::Body;
-use super::ledger::LedgerLine;
 use super::state::AppState;
+use crate::app::battery_models::model_of;
+use crate::app::pages::breakdown::LedgerLine;
 use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::equipment::{TypedCharger, TypedEquipment};
 use crate::app::typed::faults::{Faults, filled};
-use crate::db::ModelRow;
 use axum::Json;
 use axum::extract::State;
 use rainshadow_core::battery_model::{BatteryModel, Construction};
@@ -197,8 +197,7 @@ pub async fn charger(
     faults.none()?;
     let (cells, at) = cells.zip(at).ok_or_else(|| ApiError::field("cells", "A figure is missing."))?;
     let settings = TypedEquipment::settings(&asked.charger)?;
-    let id = asked.model.clone();
-    let model = state.db.read(move |db| ModelRow::by_id(db, &id)).await?;
+    let model = model_of(&state, asked.model.clone()).await?;
     let nothing = settings.absorption.is_none() && settings.float.is_none() && settings.equalize.is_none();
     let audit = if nothing {
         None

@@ -5,7 +5,8 @@ use super::extract::Id;
 use super::guard::WholeShop;
 use super::state::AppState;
 use super::stream::streamed;
-use crate::db::{BankBundle, BankRow, DbError, NewRound, RoundRow, readings};
+use crate::app::bank_files::{WholeRound, whole_bank, whole_round};
+use crate::db::{BankBundle, DbError, NewRound};
 use crate::formats::bank_file::{BankFile, File, RoundFile};
 use crate::formats::notebook::{Column, Field, TypedTemperature, write};
 use crate::{photos, words};
@@ -39,9 +40,9 @@ fn json_text<T: Serialize>(file: &T) -> ApiResult<String> {
 }
 
 /// What a column of the notebook table says of a round.
-fn column(round: &NewRound, readings: &[RoundEntry], standing: &[String]) -> Column {
+fn column(round: &NewRound, readings: &[RoundEntry]) -> Column {
     let mut cells = BTreeMap::new();
-    for reading in readings.iter().filter(|r| standing.contains(&r.id)) {
+    for reading in readings.iter().filter(|r| r.standing) {
         let field = match (reading.kind, reading.gravity) {
             (ReadingKind::Gravity, Some(sg)) => Field::Gravity(sg, sg.to_string()),
             (ReadingKind::BelowScale, _) => Field::Below,
@@ -65,28 +66,13 @@ fn column(round: &NewRound, readings: &[RoundEntry], standing: &[String]) -> Col
     Column { date: began.date(), time, temperature, cells }
 }
 
-async fn table(state: &AppState, bank: String, only: Option<String>) -> ApiResult<Response> {
-    let (name, text) = state
-        .db
-        .read(move |db| {
-            let row = BankRow::by_id(db, &bank)?;
-            let bundle = BankBundle::of(db, &bank)?;
-            let mut columns = Vec::new();
-            for (round, _, readings) in &bundle.rounds {
-                if only.as_ref().is_some_and(|id| *id != round.id) {
-                    continue;
-                }
-                let stored = readings::of_round(db, &RoundRow::by_id(db, &round.id)?)?;
-                let standing: Vec<String> = stored.into_iter().filter(|r| r.standing).map(|r| r.id).collect();
-                columns.push(column(round, readings, &standing));
-            }
-            let name = format!("{} {}", bundle.site.1.name, row.name);
-            let table = write(&row.shape, &columns)
-                .map_err(|e| DbError::BadRow { what: "table", why: e.to_string() })?;
-            Ok((name.trim().to_owned(), table))
-        })
-        .await?;
-    Ok(download("text/csv; charset=utf-8", &name, text))
+/// Rounds as the notebook table, one column per date.
+fn table(bundle: &BankBundle, rounds: &[WholeRound]) -> ApiResult<Response> {
+    let columns: Vec<Column> = rounds.iter().map(|(round, _, readings)| column(round, readings)).collect();
+    let text = write(&bundle.bank.1.shape, &columns)
+        .map_err(|e| DbError::BadRow { what: "table", why: e.to_string() })?;
+    let name = format!("{} {}", bundle.site.1.name, bundle.bank.1.name);
+    Ok(download("text/csv; charset=utf-8", name.trim(), text))
 }
 
 /// A bank with everything it has; its photographs are sent one after the other.
@@ -95,20 +81,17 @@ async fn table(state: &AppState, bank: String, only: Option<String>) -> ApiResul
     responses((status = 200, body = File), (status = "default", body = Problem))
 )]
 pub async fn bank_json(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
-    let (name, text, hashes) = state
-        .db
-        .read(move |db| {
-            let bundle = BankBundle::of(db, &id)?;
-            let name = format!("{} {}", bundle.site.1.name, bundle.bank.1.name);
-            let file = BankFile::from(bundle);
-            let named =
-                file.visits.iter().flat_map(|v| &v.photographs).flat_map(|p| [&p.hash, &p.small_hash]);
-            let hashes: BTreeSet<String> = named.cloned().collect();
-            let text = serde_json::to_string_pretty(&File::Bank(Box::new(file)))
-                .map_err(|e| DbError::BadRow { what: "export", why: e.to_string() })?;
-            Ok((name, text, hashes))
-        })
-        .await?;
+    let bundle = whole_bank(&state, id).await?;
+    let name = format!("{} {}", bundle.site.1.name, bundle.bank.1.name);
+    // A bank of many years takes a while to write: off the threads that answer.
+    let written = tokio::task::spawn_blocking(move || {
+        let file = BankFile::from(bundle);
+        let named = file.visits.iter().flat_map(|v| &v.photographs).flat_map(|p| [&p.hash, &p.small_hash]);
+        let hashes: BTreeSet<String> = named.cloned().collect();
+        (json_text(&File::Bank(Box::new(file))), hashes)
+    });
+    let (text, hashes) = written.await.map_err(|_join| ApiError::from(DbError::Crashed))?;
+    let text = text?;
     let folder = state.db.folder().to_owned();
     Ok(download("application/json", name.trim(), with_pictures(text, hashes, folder)))
 }
@@ -146,7 +129,8 @@ fn with_pictures(mut text: String, hashes: BTreeSet<String>, folder: PathBuf) ->
     responses((status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem))
 )]
 pub async fn bank_csv(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
-    table(&state, id, None).await
+    let bundle = whole_bank(&state, id).await?;
+    table(&bundle, &bundle.rounds)
 }
 
 /// One round as a table with one column.
@@ -155,9 +139,8 @@ pub async fn bank_csv(State(state): State<AppState>, _all: WholeShop, Id(id): Id
     responses((status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem))
 )]
 pub async fn round_csv(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
-    let round = id.clone();
-    let bank = state.db.read(move |db| Ok(RoundRow::by_id(db, &round)?.bank_id)).await?;
-    table(&state, bank, Some(id)).await
+    let (round, bank) = whole_round(&state, id).await?;
+    table(&whole_bank(&state, bank).await?, &[round])
 }
 
 /// One round with every entry.
@@ -166,15 +149,7 @@ pub async fn round_csv(State(state): State<AppState>, _all: WholeShop, Id(id): I
     responses((status = 200, body = File), (status = "default", body = Problem))
 )]
 pub async fn round_json(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
-    let round = state
-        .db
-        .read(move |db| {
-            let bank = RoundRow::by_id(db, &id)?.bank_id;
-            let bundle = BankBundle::of(db, &bank)?;
-            let round = bundle.rounds.into_iter().find(|(r, _, _)| r.id == id);
-            round.ok_or_else(|| DbError::NotFound { what: "round", id: id.clone() })
-        })
-        .await?;
+    let (round, _) = whole_round(&state, id).await?;
     let file = File::Round(Box::new(RoundFile::from(round)));
     Ok(download("application/json", "round", json_text(&file)?))
 }

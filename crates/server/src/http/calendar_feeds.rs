@@ -3,7 +3,7 @@
 use super::error::{ApiResult, Problem};
 use super::extract::Id;
 use super::state::AppState;
-use crate::db::{calendar_since, close_calendar, open_calendar};
+use crate::app::devices::{calendar_since, close_calendar, open_calendar};
 use crate::pairing::{hash_of, random_hex};
 use axum::Json;
 use axum::extract::State;
@@ -26,7 +26,7 @@ pub struct CalendarFeed {
     responses((status = 200, body = CalendarFeed), (status = "default", body = Problem))
 )]
 pub async fn get(State(state): State<AppState>, Id(id): Id) -> ApiResult<Json<CalendarFeed>> {
-    let since = state.db.read(move |db| calendar_since(db, &id)).await?;
+    let since = calendar_since(&state, id).await?;
     Ok(Json(CalendarFeed { since, address: None }))
 }
 
@@ -36,10 +36,8 @@ pub async fn get(State(state): State<AppState>, Id(id): Id) -> ApiResult<Json<Ca
     responses((status = 201, body = CalendarFeed), (status = "default", body = Problem))
 )]
 pub async fn open(State(state): State<AppState>, Id(id): Id) -> ApiResult<(StatusCode, Json<CalendarFeed>)> {
-    let now = state.clock.now();
     let token = random_hex(32);
-    let (kept, person) = (hash_of(&token), id.clone());
-    state.write(move |tx| open_calendar(tx, &person, &kept, now)).await?;
+    let now = open_calendar(&state, id.clone(), hash_of(&token)).await?;
     let scheme = if state.reach.secure { "https" } else { "http" };
     let base =
         state.reach.phone_address().unwrap_or_else(|| format!("{scheme}://127.0.0.1:{}", state.reach.port));
@@ -53,7 +51,6 @@ pub async fn open(State(state): State<AppState>, Id(id): Id) -> ApiResult<(Statu
     responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn close(State(state): State<AppState>, Id(id): Id) -> ApiResult<StatusCode> {
-    let now = state.clock.now();
-    state.write(move |tx| close_calendar(tx, &id, now)).await?;
+    close_calendar(&state, id).await?;
     Ok(StatusCode::NO_CONTENT)
 }

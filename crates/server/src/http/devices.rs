@@ -5,6 +5,7 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id};
 use super::guard::{FromDesk, Secure};
 use super::state::AppState;
+use crate::app::devices::{all_devices, pair_device, revoke_device};
 use crate::db::{Device, Scope};
 use crate::pairing::{Attempt, hash_of, random_hex};
 use axum::Json;
@@ -14,7 +15,6 @@ use qrcode::QrCode;
 use qrcode::render::svg;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use uuid::Uuid;
 
 /// A cookie is kept for a year; its token ends when the device is not seen for 90 days.
 const YEAR: u32 = 365 * 24 * 3600;
@@ -48,8 +48,7 @@ pub struct Devices {
     responses((status = 200, body = Devices), (status = "default", body = Problem))
 )]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Devices>> {
-    let now = state.clock.now();
-    let devices = state.db.read(move |db| Device::all(db, now)).await?;
+    let devices = all_devices(&state).await?;
     Ok(Json(Devices { open: state.reach.is_open(), hosts: state.reach.names(), devices }))
 }
 
@@ -125,7 +124,7 @@ pub async fn pair(
     let kept = hash_of(&token);
     let name = typed.name.trim().chars().take(40).collect::<String>();
     let name = if name.is_empty() { "a phone".to_owned() } else { name };
-    state.write(move |tx| Device::pair(tx, &Uuid::now_v7().to_string(), (&name, scope), &kept, now)).await?;
+    pair_device(&state, (name, scope), kept).await?;
     let mut headers = HeaderMap::new();
     let name = crate::pairing::cookie_name(state.reach.port);
     let secure = if secure { "; Secure" } else { "" };
@@ -142,7 +141,6 @@ pub async fn pair(
     responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn revoke(State(state): State<AppState>, _desk: FromDesk, Id(id): Id) -> ApiResult<StatusCode> {
-    let now = state.clock.now();
-    state.write(move |tx| Device::revoke(tx, &id, now)).await?;
+    revoke_device(&state, id).await?;
     Ok(StatusCode::NO_CONTENT)
 }

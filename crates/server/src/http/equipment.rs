@@ -5,8 +5,8 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, etag};
 use super::state::AppState;
 use crate::app::equalize_case::{EqualizeCase, audit};
+use crate::app::equipment::{equipment_of, fit_equipment};
 use crate::app::typed::equipment::{TypedEquipment, typed_equipment};
-use crate::db::{BankRow, EquipmentRow, ModelRow};
 use axum::Json;
 use axum::extract::State;
 use axum::response::{IntoResponse, Response};
@@ -121,8 +121,7 @@ fn charger_page(case: &EqualizeCase, units: ReaderUnits) -> ChargerPage {
     responses((status = 200, body = ChargerPage), (status = "default", body = Problem))
 )]
 pub async fn get(State(state): State<AppState>, Id(id): Id, Reader(units): Reader) -> ApiResult<Response> {
-    let today = state.clock.today();
-    let case = state.db.read(move |db| EqualizeCase::read(db, &id, today)).await?;
+    let case = equipment_of(&state, id).await?;
     let page = charger_page(&case, units);
     Ok((etag(page.version), Json(page)).into_response())
 }
@@ -149,26 +148,7 @@ pub async fn put(
     Acting(by): Acting,
     Body(sent): Body<SentEquipment>,
 ) -> ApiResult<Json<ChargerPage>> {
-    let (bank, model) = {
-        let id = id.clone();
-        state
-            .db
-            .read(move |db| {
-                let bank = BankRow::by_id(db, &id)?;
-                let model = ModelRow::by_id(db, &bank.model_id)?;
-                Ok((bank, model))
-            })
-            .await?
-    };
-    let fitted = sent.equipment.canonical(&model, bank.shape.cells_in_series())?;
-    let typed = serde_json::to_string(&sent.equipment).unwrap_or_default();
-    let (now, today) = (state.clock.now(), state.clock.today());
-    let (case, stored) = state
-        .write(move |tx| {
-            let stored = EquipmentRow::append(tx, &id, version, (&fitted, &typed, &by), now)?;
-            Ok((EqualizeCase::read(tx, &id, today)?, stored))
-        })
-        .await?;
+    let (case, stored) = fit_equipment(&state, id, version, (sent.equipment, by)).await?;
     let page = charger_page(&case, units);
     if !stored {
         let by = if page.person.is_empty() { "Somebody" } else { &page.person };

@@ -3,7 +3,8 @@
 
 use super::error::ApiError;
 use super::state::AppState;
-use crate::db::{Device, Scope};
+use crate::app::devices::{is_calendar_token, scope_of_device};
+use crate::db::Scope;
 use crate::pairing::{OLD_COOKIE, cookie_name};
 use crate::reach::Road;
 use axum::extract::{ConnectInfo, FromRequestParts, Request, State};
@@ -68,20 +69,7 @@ fn calendar_token(request: &Request) -> Option<String> {
 }
 
 async fn of_device(state: &AppState, token: String) -> Option<Scope> {
-    let kept = crate::pairing::hash_of(&token);
-    let now = state.clock.now();
-    let device = state.db.read(move |db| Device::by_token(db, &kept, now)).await.ok().flatten()?;
-    if device.seen_long_ago {
-        // Nobody waits for it, and a disk that is full shuts nobody out.
-        let state = state.clone();
-        tokio::spawn(async move {
-            let seen = state.db.write(move |tx| Device::seen(tx, &device.id, now)).await;
-            if let Err(error) = seen {
-                tracing::warn!(%error, "not noted that a device was seen");
-            }
-        });
-    }
-    Some(device.scope)
+    scope_of_device(state, crate::pairing::hash_of(&token)).await
 }
 
 /// What a device shows of itself.
@@ -103,8 +91,7 @@ async fn who(state: &AppState, road: Road, shown: Shown) -> From {
         return From::Device(scope);
     }
     if let Some(token) = shown.calendar {
-        let kept = crate::pairing::hash_of(&token);
-        if state.db.read(move |db| crate::db::calendar_person(db, &kept)).await.ok().flatten().is_some() {
+        if is_calendar_token(state, crate::pairing::hash_of(&token)).await {
             return From::Calendar;
         }
     }

@@ -1,16 +1,16 @@
 //! House rule sets of the shop's own, and single choices of one bank.
 
-use super::error::{ApiError, ApiResult, Problem};
+use super::error::{ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, SeenVersion, etag, written};
 use super::guard::WholeShop;
 use super::state::AppState;
-use crate::db::{BankRow, house_rules as rules};
+use crate::app::banks::own_choices;
+use crate::app::house_rules::{OwnRules, Versioned, all_house_rules, house_rules_of, save_house_rules};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
-use rainshadow_core::house_rules::{CHOICES, Choice, ChoiceError, HouseRules, Overrides, overridden};
-use rainshadow_core::wording;
+use rainshadow_core::house_rules::{CHOICES, Choice, HouseRules, Overrides};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -26,19 +26,19 @@ pub struct HouseRulesView {
     pub version: i64,
 }
 
+impl HouseRulesView {
+    fn of((rules, version): Versioned) -> Self {
+        Self { shipped: rules.is_shipped(), version, rules }
+    }
+}
+
 /// The house rule sets, default first.
 #[utoipa::path(
     get, path = "/api/house-rules", operation_id = "list_house_rules", responses((status = 200, body = [HouseRulesView]))
 )]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<HouseRulesView>>> {
-    let views = |db: &crate::db::Connection| {
-        let view = |rules: HouseRules| {
-            let version = rules::latest_version(db, &rules.key)?;
-            Ok(HouseRulesView { shipped: rules.is_shipped(), version, rules })
-        };
-        rules::latest(db)?.into_iter().map(view).collect::<Result<Vec<_>, crate::db::DbError>>()
-    };
-    Ok(Json(state.db.read(views).await?))
+    let all = all_house_rules(&state).await?;
+    Ok(Json(all.into_iter().map(HouseRulesView::of).collect()))
 }
 
 /// One house rule set.
@@ -47,14 +47,7 @@ pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<HouseRule
     responses((status = 200, body = HouseRulesView), (status = "default", body = Problem))
 )]
 pub async fn get(State(state): State<AppState>, Path(key): Path<String>) -> ApiResult<Response> {
-    let view = state
-        .db
-        .read(move |db| {
-            let version = rules::latest_version(db, &key)?;
-            let rules = rules::by_version(db, &key, version)?;
-            Ok(HouseRulesView { shipped: rules.is_shipped(), version, rules })
-        })
-        .await?;
+    let view = HouseRulesView::of(house_rules_of(&state, key).await?);
     Ok((etag(view.version), Json(view)).into_response())
 }
 
@@ -68,20 +61,16 @@ pub struct ChoiceView {
     pub values: std::collections::BTreeMap<String, f64>,
 }
 
-fn refused<T>(result: Result<T, ChoiceError>) -> ApiResult<T> {
-    result.map_err(|e| ApiError::field(e.field(), wording::stopped(&e.to_string())))
-}
-
 /// Every choice with its unit, range, source, and its numbers in the sets.
 #[utoipa::path(
     get, path = "/api/house-rules/choices", operation_id = "list_choices", responses((status = 200, body = [ChoiceView]))
 )]
 pub async fn choices(State(state): State<AppState>) -> ApiResult<Json<Vec<ChoiceView>>> {
-    let sets = state.db.read(rules::latest).await?;
+    let sets = all_house_rules(&state).await?;
     let of = |key: &str| {
         let number =
             |set: &HouseRules| Some((set.key.clone(), rainshadow_core::house_rules::value(set, key)?));
-        sets.iter().filter_map(number).collect()
+        sets.iter().filter_map(|(set, _)| number(set)).collect()
     };
     Ok(Json(CHOICES.iter().map(|choice| ChoiceView { choice: *choice, values: of(choice.key) }).collect()))
 }
@@ -115,20 +104,15 @@ pub async fn put(
     SeenVersion(seen): SeenVersion,
     Body(sent): Body<SentRules>,
 ) -> ApiResult<Response> {
-    let known = key.len() <= 64 && key.bytes().all(|b| b.is_ascii_alphanumeric() || b == b'-' || b == b'_');
-    if key.is_empty() || !known {
-        return Err(ApiError::field("key", "A key has 1 to 64 letters, digits, - or _."));
-    }
-    let from = sent.from.clone();
-    let base =
-        state.db.read(move |db| rules::by_version(db, &from, rules::latest_version(db, &from)?)).await?;
-    let mut own = refused(overridden(&base, &sent.choices))?;
-    own.key = key;
-    own.name = sent.name.trim().to_owned();
-    own.suits = sent.suits.trim().to_owned();
-    own.maker_limits_win = sent.maker_limits_win;
-    let own = refused(own.checked())?;
-    Ok(written(state.write(move |tx| rules::save(tx, &own, seen)).await?))
+    let own = OwnRules {
+        key,
+        from: sent.from,
+        name: sent.name,
+        suits: sent.suits,
+        maker_limits_win: sent.maker_limits_win,
+        choices: sent.choices,
+    };
+    Ok(written(save_house_rules(&state, own, seen).await?))
 }
 
 /// Single choices of one bank.
@@ -151,20 +135,6 @@ pub async fn overrides(
     IfMatch(version): IfMatch,
     Body(sent): Body<SentOverrides>,
 ) -> ApiResult<StatusCode> {
-    let bank_id = id.clone();
-    let base = state
-        .db
-        .read(move |db| {
-            let bank = BankRow::by_id(db, &bank_id)?;
-            rules::by_version(db, &bank.rules_key, bank.rules_version)
-        })
-        .await?;
-    refused(overridden(&base, &sent.choices))?;
-    state
-        .write(move |tx| {
-            BankRow::as_seen(tx, &id, version)?;
-            BankRow::set_overrides(tx, &id, &sent.choices)
-        })
-        .await?;
+    own_choices(&state, id, version, sent.choices).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -3,7 +3,7 @@
 use super::error::{ApiError, ApiResult, Problem};
 use super::guard::WholeShop;
 use super::state::AppState;
-use crate::db::BankRow;
+use crate::app::banks::any_bank;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -30,7 +30,7 @@ pub struct Meta {
 /// What the application is.
 #[utoipa::path(get, path = "/api/meta", operation_id = "get_meta", responses((status = 200, body = Meta)))]
 pub async fn meta(State(state): State<AppState>) -> ApiResult<Json<Meta>> {
-    let empty = state.db.read(|db| Ok(!BankRow::any(db)?)).await?;
+    let empty = !any_bank(&state).await?;
     Ok(Json(Meta {
         version: env!("CARGO_PKG_VERSION"),
         today: state.clock.today().to_string(),
@@ -47,12 +47,10 @@ pub async fn meta(State(state): State<AppState>) -> ApiResult<Json<Meta>> {
     responses((status = 201), (status = "default", body = Problem))
 )]
 pub async fn load_demo(State(state): State<AppState>, _all: WholeShop) -> ApiResult<StatusCode> {
-    if !state.db.read(|db| Ok(!BankRow::any(db)?)).await? {
+    if any_bank(&state).await? {
         let said = "The demo is loaded into an empty application only, so that invented banks never stand among real ones.";
         return Err(ApiError::new(StatusCode::CONFLICT, "not-empty", "There are banks already", said));
     }
-    let today = state.clock.today();
-    state.write(move |tx| crate::demo::seed(tx, today)).await?;
-    state.people.changed();
+    crate::demo::load(&state).await?;
     Ok(StatusCode::CREATED)
 }

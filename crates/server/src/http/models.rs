@@ -5,6 +5,7 @@ use super::error::{ApiResult, Problem};
 use super::extract::{Body, Id, written};
 use super::guard::WholeShop;
 use super::state::AppState;
+use crate::app::battery_models::{all_models, create_model};
 use crate::app::typed::battery_model::TypedModel;
 use crate::db::ModelRow;
 use axum::Json;
@@ -53,7 +54,7 @@ fn view(row: ModelRow, units: ReaderUnits) -> ModelView {
 /// All battery models, the shop's own first.
 #[utoipa::path(get, path = "/api/models", operation_id = "list_models", responses((status = 200, body = [ModelView])))]
 pub async fn list(State(state): State<AppState>, Reader(units): Reader) -> ApiResult<Json<Vec<ModelView>>> {
-    let rows = state.db.read(ModelRow::all).await?;
+    let rows = all_models(&state).await?;
     Ok(Json(rows.into_iter().map(|row| view(row, units)).collect()))
 }
 
@@ -70,6 +71,5 @@ pub async fn put(
 ) -> ApiResult<Response> {
     let model = typed.canonical()?;
     let typed = serde_json::to_string(&typed).ok();
-    let now = state.clock.now();
-    Ok(written(state.write(move |tx| ModelRow::create(tx, &id, &model, typed.as_deref(), now)).await?))
+    Ok(written(create_model(&state, id, model, typed).await?))
 }

@@ -6,10 +6,10 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Raw, uuid};
 use super::guard::WholeShop;
 use super::state::AppState;
-use crate::app::judge_rounds::derive_missing;
+use crate::app::bank_files::{NotebookBank, bank_of_notebook, take_notebook};
 use crate::app::typed::conditions::{TypedConditions, TypedRoundTemperature};
 use crate::app::typed::round::OpenRound;
-use crate::db::{BankRow, ModelRow, NewRound, Origin, RoundRow, Site, house_rules, readings};
+use crate::db::{BankRow, NewRound, Origin, RoundRow, Site};
 use crate::formats::notebook::{Against, Column, Field, Notebook, parse};
 use crate::formats::text;
 use crate::words;
@@ -19,8 +19,6 @@ use axum::extract::{Path, Query, State};
 use jiff::civil::DateTime;
 use jiff::tz::TimeZone;
 use rainshadow_core::actor::Actor;
-use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::{Instrument, InstrumentKind};
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::round::{
@@ -105,7 +103,7 @@ pub struct NotebookCheck {
 }
 
 /// RD-3 on every column by itself: what stands far from its mates, or outside the usual.
-fn asked(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> Vec<AskedField> {
+fn asked(notebook: &Notebook, bank: &NotebookBank, kept: &Kept) -> Vec<AskedField> {
     let mut all = Vec::new();
     for column in &notebook.columns {
         let round = round_of(&bank.row, &bank.site, "", column, (kept, &Actor::default()));
@@ -135,7 +133,7 @@ fn asked(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> Vec<AskedField> {
     all
 }
 
-fn view(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> NotebookCheck {
+fn view(notebook: &Notebook, bank: &NotebookBank, kept: &Kept) -> NotebookCheck {
     let asked = asked(notebook, bank, kept);
     NotebookCheck {
         rounds: notebook
@@ -171,14 +169,6 @@ fn view(notebook: &Notebook, bank: &Keeping, kept: &Kept) -> NotebookCheck {
     }
 }
 
-/// The bank a notebook belongs to, with what judges it.
-struct Keeping {
-    row: BankRow,
-    site: Site,
-    model: BatteryModel,
-    rules: HouseRules,
-}
-
 /// A table against its bank, off the threads that answer: a large one takes a while.
 async fn read(
     state: &AppState,
@@ -186,27 +176,17 @@ async fn read(
     bytes: Bytes,
     kept: Kept,
     own: Option<String>,
-) -> ApiResult<(Keeping, Notebook, NotebookCheck)> {
-    let (bank, taken) = state
-        .db
-        .read(move |db| {
-            let row = BankRow::by_id(db, &bank)?;
-            let site = Site::by_id(db, &row.site_id)?;
-            let rounds = RoundRow::of_bank(db, &bank)?;
-            // The rounds of this very import do not stand in its own way when it is sent again.
-            let began = |r: &RoundRow| words::local_minute(r.started_at, &r.zone);
-            let own = |r: &RoundRow| {
-                let (day, at) = (began(r).date(), began(r).strftime("%Y-%m-%d %H:%M"));
-                own.as_ref().is_some_and(|import| {
-                    [day.to_string(), at.to_string()].iter().any(|heading| round_id(import, heading) == r.id)
-                })
-            };
-            let taken: BTreeSet<DateTime> = rounds.iter().filter(|r| !own(r)).map(began).collect();
-            let model = ModelRow::by_id(db, &row.model_id)?;
-            let rules = house_rules::by_version(db, &row.rules_key, row.rules_version)?;
-            Ok((Keeping { row, site, model, rules }, taken))
+) -> ApiResult<(NotebookBank, Notebook, NotebookCheck)> {
+    let bank = bank_of_notebook(state, bank).await?;
+    // The rounds of this very import do not stand in its own way when it is sent again.
+    let began = |r: &RoundRow| words::local_minute(r.started_at, &r.zone);
+    let own = |r: &RoundRow| {
+        let (day, at) = (began(r).date(), began(r).strftime("%Y-%m-%d %H:%M"));
+        own.as_ref().is_some_and(|import| {
+            [day.to_string(), at.to_string()].iter().any(|heading| round_id(import, heading) == r.id)
         })
-        .await?;
+    };
+    let taken: BTreeSet<DateTime> = bank.rounds.iter().filter(|r| !own(r)).map(began).collect();
     let (today, turn) = (state.clock.today(), state.imports.clone().acquire_owned().await.ok());
     let work = move || {
         let _turn = turn;
@@ -359,20 +339,11 @@ pub async fn take(
     let import = uuid(&import, "import")?;
     let (bank, notebook, shown) =
         read(&state, uuid(&id, "id")?, bytes, kept.clone(), Some(import.clone())).await?;
-    let now = state.clock.now();
-    state
-        .write(move |tx| {
-            for column in &notebook.columns {
-                let round = round_of(&bank.row, &bank.site, &import, column, (&kept, &by));
-                RoundRow::create(tx, &round)?;
-                let row = RoundRow::by_id(tx, &round.id)?;
-                for reading in readings_of(&round, column) {
-                    readings::append(tx, &row, &reading, now)?;
-                }
-            }
-            derive_missing(tx, &bank.row.id)?;
-            Ok(())
-        })
-        .await?;
+    let rounds = notebook.columns.iter().map(|column| {
+        let round = round_of(&bank.row, &bank.site, &import, column, (&kept, &by));
+        let entries = readings_of(&round, column);
+        (round, entries)
+    });
+    take_notebook(&state, bank.row.id.clone(), rounds.collect()).await?;
     Ok(Json(shown))
 }

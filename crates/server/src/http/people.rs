@@ -3,6 +3,7 @@
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, SeenVersion, etag};
 use super::state::AppState;
+use crate::app::people::{all_people, person_of, save_person};
 use crate::db::{Person, Theme};
 use axum::Json;
 use axum::extract::State;
@@ -30,7 +31,7 @@ pub struct PersonBody {
 /// Everybody.
 #[utoipa::path(get, path = "/api/people", operation_id = "list_people", responses((status = 200, body = [Person])))]
 pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<Person>>> {
-    Ok(Json(state.db.read(Person::all).await?))
+    Ok(Json(all_people(&state).await?))
 }
 
 /// One person.
@@ -39,7 +40,7 @@ pub async fn list(State(state): State<AppState>) -> ApiResult<Json<Vec<Person>>>
     responses((status = 200, body = Person), (status = "default", body = Problem))
 )]
 pub async fn get(State(state): State<AppState>, Id(id): Id) -> ApiResult<Response> {
-    let person = state.db.read(move |db| Person::by_id(db, &id)).await?;
+    let person = person_of(&state, id).await?;
     Ok((etag(person.version), Json(person)).into_response())
 }
 
@@ -69,8 +70,6 @@ pub async fn put(
         single_keys: body.single_keys,
         version: 0,
     };
-    let now = state.clock.now();
-    let version = state.write(move |tx| person.save(tx, seen, now)).await?;
-    state.people.changed();
+    let version = save_person(&state, person, seen).await?;
     Ok((StatusCode::NO_CONTENT, etag(version)).into_response())
 }

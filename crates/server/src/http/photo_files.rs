@@ -5,7 +5,9 @@ use super::acting::Acting;
 use super::error::{ApiError, ApiResult, Problem};
 use super::lengths::fits;
 use super::state::AppState;
-use crate::db::{PhotoOf, PhotoRow, VisitRow, Written};
+use crate::app::pages::photo::PhotoView;
+use crate::app::photographs::{photograph, remove_photograph, write_photograph, zone_of_visit};
+use crate::db::{PhotoOf, PhotoRow};
 use crate::photos::{self, LARGEST, PhotoError};
 use axum::Json;
 use axum::body::Bytes;
@@ -15,8 +17,8 @@ use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rainshadow_core::visit::Place;
 use rainshadow_core::wording;
-use serde::{Deserialize, Serialize};
-use utoipa::{IntoParams, ToSchema};
+use serde::Deserialize;
+use utoipa::IntoParams;
 
 impl From<PhotoError> for ApiError {
     fn from(error: PhotoError) -> Self {
@@ -27,47 +29,6 @@ impl From<PhotoError> for ApiError {
             }
             PhotoError::Disk(error) => crate::db::DbError::from(error).into(),
             _ => Self::field("photograph", said),
-        }
-    }
-}
-
-/// A photograph as it is shown.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct PhotoView {
-    /// Id.
-    pub id: String,
-    /// What it shows.
-    pub what: PhotoOf,
-    /// The check it belongs to; empty: none.
-    pub subject: String,
-    /// Where.
-    pub place: String,
-    /// Where, in words.
-    pub place_said: String,
-    /// In words.
-    pub note: String,
-    /// Who, and on which day.
-    pub by: String,
-    /// Width, pixels.
-    pub width: u32,
-    /// Height, pixels.
-    pub height: u32,
-}
-
-impl PhotoView {
-    /// A photograph of a visit in a zone.
-    pub fn of(row: &PhotoRow, zone: &str) -> Self {
-        let day = crate::words::day(crate::words::local_day(row.taken_at, zone));
-        Self {
-            id: row.id.clone(),
-            what: row.what,
-            subject: row.subject.clone(),
-            place: row.place.to_string(),
-            place_said: row.place.said(),
-            note: row.note.clone(),
-            by: format!("{}, {day}", row.by.initials),
-            width: row.kept.width,
-            height: row.kept.height,
         }
     }
 }
@@ -133,7 +94,7 @@ pub async fn put(
     if !long.is_empty() {
         return Err(ApiError::fields(long));
     }
-    let visit = state.db.read(move |db| VisitRow::by_id(db, &id)).await?;
+    let zone = zone_of_visit(&state, id.clone()).await?;
     photos::sized(&bytes)?;
     let pass = state.pictures.pass(&bytes).await?;
     // Decoding takes a good part of a second: off the threads that answer.
@@ -147,7 +108,7 @@ pub async fn put(
     let prepared = std::sync::Arc::new(prepared);
     let row = PhotoRow {
         id: photo,
-        visit: visit.id.clone(),
+        visit: id,
         what: query.what,
         subject: query.subject,
         place,
@@ -157,32 +118,8 @@ pub async fn put(
         taken_at: state.clock.now(),
         removed_by: None,
     };
-    let view = PhotoView::of(&row, &visit.zone);
-    let folder = state.db.folder().to_owned();
-    let (files, at) = (std::sync::Arc::clone(&prepared), folder.clone());
-    let stored = state
-        .write(move |tx| {
-            let written = row.write_down(tx)?;
-            if written == Written::Created {
-                files.write(&at)?;
-            }
-            Ok(written)
-        })
-        .await;
-    tokio::task::spawn_blocking(move || match stored {
-        Ok(written) => {
-            if let Err(error) = prepared.name(&folder) {
-                tracing::error!(%error, "a photograph is named at the next start");
-            }
-            Ok(written)
-        }
-        Err(error) => {
-            prepared.forget(&folder);
-            Err(error)
-        }
-    })
-    .await
-    .map_err(|_join| ApiError::from(crate::db::DbError::Crashed))??;
+    let view = PhotoView::of(&row, &zone);
+    write_photograph(&state, row, prepared).await?;
     Ok((StatusCode::CREATED, Json(view)))
 }
 
@@ -205,14 +142,7 @@ pub async fn get(
     super::extract::Id(id): super::extract::Id,
     Query(size): Query<Size>,
 ) -> ApiResult<Response> {
-    let folder = state.db.folder().to_owned();
-    let bytes = state
-        .db
-        .read(move |db| {
-            let hash = PhotoRow::hash(db, &id, size.small)?;
-            Ok(photos::read(&folder, &hash).map_err(|error| (error, hash)))
-        })
-        .await?;
+    let bytes = photograph(&state, id, size.small).await?;
     let bytes = bytes.map_err(|(error, hash)| {
         tracing::error!(%error, hash, "a photograph is missing");
         let said = "The file of this photograph is missing from the data folder; restore it from a backup.";
@@ -237,6 +167,6 @@ pub async fn remove(
     super::extract::Id(id): super::extract::Id,
     Acting(by): Acting,
 ) -> ApiResult<StatusCode> {
-    state.write(move |tx| PhotoRow::remove(tx, &id, &by.initials)).await?;
+    remove_photograph(&state, id, by).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -5,25 +5,19 @@ use super::error::{ApiResult, Problem};
 use super::extract::Id;
 use super::state::AppState;
 use super::stream::streamed;
-use crate::app::fresh::{self, Wanted};
-use crate::app::run_case::RunCase;
-use crate::app::visit_case::VisitCase;
-use crate::calendar::{Entry, calendar};
-use crate::db::Connection;
-use crate::db::{
-    BankRow, DbError, ModelRow, Person, PhotoRow, RoundRow, RunRow, Site, VisitRow, assessments, due,
-};
-use crate::report::{PHOTO_MARK, RunTold, field_sheet, visit_report};
-use crate::{photos, words};
+use crate::app::banks::described_bank;
+use crate::app::due_calendar::{CalendarOf, due_until};
+use crate::app::people::known_person;
+use crate::app::report_case::report_of_visit;
+use crate::calendar::calendar;
+use crate::photos;
+use crate::report::{PHOTO_MARK, field_sheet, visit_report};
 use axum::body::Body;
 use axum::extract::{Query, State};
 use axum::http::header;
 use axum::response::{Html, IntoResponse, Response};
 use jiff::ToSpan;
-use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::round::Assessment;
-use rainshadow_core::wording::{self, DueReader};
 use serde::Deserialize;
 use std::path::PathBuf;
 use utoipa::IntoParams;
@@ -43,37 +37,10 @@ pub struct ReaderQuery {
     pub person: Option<String>,
 }
 
-fn units_of(db: &Connection, query: &ReaderQuery) -> ReaderUnits {
-    let person = query.person.as_deref().and_then(|id| Person::by_id(db, id).ok());
-    person.map(|p| p.units).unwrap_or_default()
-}
-
-/// The last judged round before this visit.
-fn before(db: &Connection, visit: &VisitRow) -> Result<Option<(String, Assessment)>, DbError> {
-    let rounds = RoundRow::of_bank(db, &visit.bank_id)?;
-    let last = rounds
-        .into_iter()
-        .find(|r| r.finished_at.is_some() && r.visit_id != visit.id && r.started_at < visit.started_at);
-    let Some(round) = last else { return Ok(None) };
-    let judged = assessments::derived(db, &round.id)?;
-    Ok(judged.map(|judged| (words::day(round.day()), judged)))
-}
-
-/// The report of a visit, photographs by their hash.
-pub fn rendered(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<String, DbError> {
-    let case = VisitCase::read(db, id, today, units)?;
-    let photos = PhotoRow::of_visit(db, &case.visit)?;
-    let due = case.due(db)?;
-    let before = before(db, &case.visit)?;
-    let end = case.visit.ended_at.unwrap_or_else(jiff::Timestamp::now);
-    let equalized = RunRow::of_visit(db, &case.visit)?
-        .into_iter()
-        .map(|run| {
-            let at = run.ended_at.unwrap_or(end);
-            RunTold::read(db, RunCase::of(db, run, at)?, units)
-        })
-        .collect::<Result<Vec<_>, _>>()?;
-    Ok(visit_report(&case, &photos, &due, before.as_ref(), &equalized))
+async fn units_of(state: &AppState, person: Option<&str>) -> ApiResult<ReaderUnits> {
+    let Some(id) = person else { return Ok(ReaderUnits::default()) };
+    let person = known_person(state, id).await?;
+    Ok(person.map(|p| p.units).unwrap_or_default())
 }
 
 /// A report with the photographs put in where their hashes stand, as it is sent. Somebody may have
@@ -118,21 +85,9 @@ pub async fn report(
     Id(id): Id,
     Query(query): Query<ReaderQuery>,
 ) -> ApiResult<Response> {
-    let today = state.clock.today();
-    let bank = {
-        let id = id.clone();
-        state.db.read(move |db| Ok(VisitRow::by_id(db, &id)?.bank_id)).await?
-    };
+    let units = units_of(&state, query.person.as_deref()).await?;
     let folder = state.db.folder().to_owned();
-    let read = fresh::read(&state, Wanted::Bank(bank), move |db| {
-        let kept = VisitRow::by_id(db, &id)?.report.filter(|r| !r.is_empty());
-        let report = match kept {
-            Some(report) => report,
-            None => rendered(db, &id, today, units_of(db, &query))?,
-        };
-        Ok((report, PhotoRow::hashes_of_visit(db, &id)?))
-    });
-    let (report, own) = read.await?;
+    let (report, own) = report_of_visit(&state, id, units, visit_report).await?;
     let headers = [
         (header::CONTENT_TYPE, "text/html; charset=utf-8"),
         // Nothing in a report runs, whatever stands in it.
@@ -147,16 +102,8 @@ pub async fn report(
     responses((status = 200, body = String, content_type = "text/html"), (status = "default", body = Problem))
 )]
 pub async fn sheet(State(state): State<AppState>, Id(id): Id) -> ApiResult<Html<String>> {
-    let html = state
-        .db
-        .read(move |db| {
-            let bank = BankRow::by_id(db, &id)?;
-            let site = Site::by_id(db, &bank.site_id)?;
-            let model = ModelRow::by_id(db, &bank.model_id)?;
-            Ok(field_sheet(&bank, &site, &model))
-        })
-        .await?;
-    Ok(Html(html))
+    let (bank, site, model) = described_bank(&state, id).await?;
+    Ok(Html(field_sheet(&bank, &site, &model)))
 }
 
 /// Which banks, and who reads.
@@ -174,36 +121,6 @@ pub struct CalendarQuery {
     pub token: Option<String>,
 }
 
-fn entries(db: &Connection, query: &CalendarQuery, today: Date) -> Result<String, DbError> {
-    let units = units_of(db, &ReaderQuery { person: query.person.clone() });
-    let end = today.checked_add(AHEAD.days()).unwrap_or(today);
-    let mut rows = due::until(db, end, today)?;
-    rows.sort_by_key(|row| row.item.date);
-    let banks = BankRow::list(db)?;
-    let models = ModelRow::all(db)?;
-    let mut list = Vec::new();
-    for row in &rows {
-        let Some(bank) = banks.iter().find(|b| b.bank.id == row.bank) else { continue };
-        let Some(model) = models.iter().find(|m| m.id == bank.bank.model_id) else { continue };
-        let other = query.bank.as_ref().is_some_and(|b| *b != row.bank)
-            || query.keeper.as_ref().is_some_and(|k| *k != bank.bank.keeper);
-        if other {
-            continue;
-        }
-        let reader = DueReader {
-            construction: model.model.construction,
-            cells: bank.bank.shape.cell_count(),
-            today,
-            units,
-        };
-        let name = &bank.bank.name;
-        let place =
-            if name.is_empty() { bank.site_name.clone() } else { format!("{}, {name}", bank.site_name) };
-        list.push(Entry { row, place, said: wording::due(&row.item, &reader) });
-    }
-    Ok(calendar(&list, today))
-}
-
 /// What is due in the year ahead as iCalendar: a feed to subscribe to, or a file.
 #[utoipa::path(
     get, path = "/api/calendar.ics", operation_id = "get_calendar", params(CalendarQuery),
@@ -211,7 +128,10 @@ fn entries(db: &Connection, query: &CalendarQuery, today: Date) -> Result<String
 )]
 pub async fn ics(State(state): State<AppState>, Query(query): Query<CalendarQuery>) -> ApiResult<Response> {
     let today = state.clock.today();
-    let text = fresh::read(&state, Wanted::All, move |db| entries(db, &query, today)).await?;
+    let units = units_of(&state, query.person.as_deref()).await?;
+    let end = today.checked_add(AHEAD.days()).unwrap_or(today);
+    let of = CalendarOf { bank: query.bank, keeper: query.keeper };
+    let text = calendar(&due_until(&state, of, end, units).await?, today);
     let headers = [
         (header::CONTENT_TYPE, "text/calendar; charset=utf-8"),
         (header::CONTENT_DISPOSITION, "inline; filename=\"rainshadow.ics\""),

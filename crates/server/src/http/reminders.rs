@@ -5,17 +5,15 @@ use super::acting::Acting;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, written};
 use super::state::AppState;
+use crate::app::reminders::{postpone as put_off_task, reminder_done, set_reminder};
 use crate::app::typed::day::day;
-use crate::db::{NewPostponement, NewReminder, reminder_done};
+use crate::db::{NewPostponement, NewReminder};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::Response;
 use rainshadow_core::schedule::Task;
 use serde::Deserialize;
 use utoipa::ToSchema;
-
-/// The longest that something is put off, days.
-const LONGEST: i32 = 366;
 
 fn said(text: &str, field: &str, what: &str) -> ApiResult<String> {
     let text = text.trim();
@@ -54,7 +52,7 @@ pub async fn put_reminder(
         text: said(&sent.text, "text", "A reminder")?,
         by,
     };
-    Ok(written(state.write(move |tx| reminder.store(tx, &id)).await?))
+    Ok(written(set_reminder(&state, id, reminder).await?))
 }
 
 /// Says that a reminder is done.
@@ -64,7 +62,7 @@ pub async fn put_reminder(
     responses((status = 204), (status = "default", body = Problem))
 )]
 pub async fn done(State(state): State<AppState>, Id(id): Id, Acting(by): Acting) -> ApiResult<StatusCode> {
-    state.write(move |tx| reminder_done(tx, &id, &by.initials)).await?;
+    reminder_done(&state, id, by).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -99,16 +97,6 @@ pub async fn postpone(
     Body(sent): Body<SentPostponement>,
 ) -> ApiResult<Response> {
     let (from, until) = (day(&sent.from, "from")?, day(&sent.until, "until")?);
-    let today = state.clock.today();
-    if until <= today || until <= from {
-        return Err(ApiError::field("until", "Put off to a day after today and after the day it is due."));
-    }
-    if today.until(until).map_or(0, |s| s.get_days()) > LONGEST {
-        return Err(ApiError::field(
-            "until",
-            "Put off by a year at most; longer than that is a change of the house rules.",
-        ));
-    }
     let put_off = NewPostponement {
         bank: super::extract::uuid(&sent.bank, "bank")?,
         task: sent.task,
@@ -118,5 +106,5 @@ pub async fn postpone(
         reason: said(&sent.reason, "reason", "The reason")?,
         by,
     };
-    Ok(written(state.write(move |tx| put_off.store(tx, &id)).await?))
+    Ok(written(put_off_task(&state, id, put_off).await?))
 }

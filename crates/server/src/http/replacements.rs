@@ -5,8 +5,8 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, written};
 use super::guard::WholeShop;
 use super::state::AppState;
-use crate::db::{BankRow, ChangeKind, NewChange, Site, TakenOut, taken_out, undo_change};
-use crate::words;
+use crate::app::replacements::{change_battery, taken_out, undo_change};
+use crate::db::{ChangeKind, NewChange, TakenOut};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
@@ -70,26 +70,7 @@ pub async fn put(
     let first = battery(&sent.battery, "battery")?;
     let other =
         sent.other.as_deref().filter(|o| !o.trim().is_empty()).map(|o| battery(o, "other")).transpose()?;
-    match (sent.kind, other) {
-        (ChangeKind::Swapped, None) => {
-            return Err(ApiError::field("other", "Two change places: name the other one."));
-        }
-        (ChangeKind::Swapped, Some(other)) if other == first => {
-            return Err(ApiError::field("other", "A battery does not change places with itself."));
-        }
-        _ => {}
-    }
     let day = crate::app::typed::day::day(&sent.day, "day")?;
-    let now = state.clock.now();
-    let bank_id = bank.clone();
-    let zone =
-        state.db.read(move |db| Ok(Site::by_id(db, &BankRow::by_id(db, &bank_id)?.site_id)?.zone)).await?;
-    if day > words::local_day(now, &zone) {
-        return Err(ApiError::field("day", format!("{} lies in the future.", words::day(day))));
-    }
-    if sent.reason.trim().is_empty() {
-        return Err(ApiError::field("reason", "Say why, for whoever reads the trend that breaks here."));
-    }
     let new = NewChange {
         id: super::extract::uuid(&change, "change")?,
         bank,
@@ -103,7 +84,7 @@ pub async fn put(
         reason: short(&sent.reason, "reason")?,
         by,
     };
-    Ok(written(state.write(move |tx| new.make(tx, now)).await?))
+    Ok(written(change_battery(&state, new).await?))
 }
 
 /// Batteries that were taken out, here or elsewhere, and would fit into this bank.
@@ -115,7 +96,7 @@ pub async fn list(
     State(state): State<AppState>,
     super::extract::Id(id): super::extract::Id,
 ) -> ApiResult<Json<Vec<TakenOut>>> {
-    Ok(Json(state.db.read(move |db| taken_out(db, &BankRow::by_id(db, &id)?.model_id)).await?))
+    Ok(Json(taken_out(&state, id).await?))
 }
 
 /// Undoes the last change of a bank.
@@ -130,7 +111,6 @@ pub async fn undo(
     super::extract::Id(id): super::extract::Id,
     Acting(by): Acting,
 ) -> ApiResult<StatusCode> {
-    let now = state.clock.now();
-    state.write(move |tx| undo_change(tx, &id, &by, now)).await?;
+    undo_change(&state, id, by).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -3,8 +3,8 @@
 use super::acting::{Acting, Reader};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, uuid, written};
-use super::round_page::{RoundPage, read_page};
 use super::state::AppState;
+use crate::app::pages::round::{RoundPage, round_page};
 use crate::app::rounds::{RoundToOpen, edit_round, finish_round, open_round};
 use crate::app::typed::conditions::canonical;
 use crate::app::typed::round::OpenRound;
@@ -64,7 +64,7 @@ async fn answer(
         Changed::Done(row) => (row, false),
         Changed::BySomebodyElse(row) => (row, true),
     };
-    let page = read_page(state, row.id.clone(), device, units).await?;
+    let page = round_page(state, row.id.clone(), device, units).await?;
     if changed {
         let by = row.finished_by.as_deref().map_or_else(|| "somebody".to_owned(), ToOwned::to_owned);
         let what = if row.finished_at.is_some() { "finished" } else { "changed" };

@@ -3,24 +3,20 @@
 use super::acting::{Acting, Reader};
 use super::error::{ApiResult, Problem};
 use super::extract::{Body, Id, sent, uuid, written};
-use super::run_page::RunPage;
 use super::state::AppState;
 use super::visits::{SavedEntry, saved};
-use crate::app::run_case::RunCase;
+use crate::app::pages::run::{RunPage, run_page};
+use crate::app::pages::run_lines::{RunLine, runs_under_way};
 use crate::app::runs::{RunToOpen, discard_run, open_run, write_run_entry};
 use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::faults::refused;
 use crate::app::typed::run_entry::TypedRunEntry;
-use crate::db::Connection;
-use crate::db::{DbError, RunRow};
-use crate::words;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
-use rainshadow_core::equalize::{Alarm, RunKind};
+use rainshadow_core::equalize::RunKind;
 use rainshadow_core::instrument::Instrument;
-use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{bounds, typed};
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
@@ -91,14 +87,8 @@ pub async fn page(
     Id(id): Id,
     Reader(units): Reader,
 ) -> ApiResult<Json<RunPage>> {
-    let (now, pace) = (state.clock.now(), state.clock.speed());
-    let feeds = std::sync::Arc::clone(&state.feeds);
-    let reading = state.db.read(move |db| {
-        let case = RunCase::read(db, &id, now)?;
-        let wrong = feeds.wrong(&case.bank.id);
-        case.page(db, units, (pace, wrong))
-    });
-    Ok(Json(reading.await?))
+    let wrong = std::sync::Arc::clone(&state.feeds);
+    Ok(Json(run_page(&state, id, units, move |bank| wrong.wrong(bank)).await?))
 }
 
 /// Writes one thing down of a run. The time is the server's: phones go wrong.
@@ -121,57 +111,13 @@ pub async fn put_entry(
     Ok(saved(written.map_err(|question| wording::run_entry_question(&question, units))))
 }
 
-/// A run that is not over, for lists.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct RunLine {
-    /// Id.
-    pub id: String,
-    /// Its bank.
-    pub bank: String,
-    /// Where: site and bank.
-    pub place: String,
-    /// What to do now.
-    pub verdict: String,
-    /// What the room must hear; none: nothing.
-    pub alarm: Option<Alarm>,
-    /// Hours on equalize, "3:12".
-    pub elapsed: String,
-    /// Time of day of the next reading.
-    pub reading_at: String,
-    /// Who stays with it.
-    pub person: String,
-}
-
-/// Runs that are not over, in words.
-pub fn open_lines(
-    db: &Connection,
-    now: jiff::Timestamp,
-    units: ReaderUnits,
-) -> Result<Vec<RunLine>, DbError> {
-    let line = |run| {
-        let case = RunCase::of(db, run, now)?;
-        Ok(RunLine {
-            id: case.run.id.clone(),
-            bank: case.bank.id.clone(),
-            place: words::place(&case.site.name, &case.bank.name),
-            verdict: case.verdict(units),
-            alarm: case.now.alarm(),
-            elapsed: wording::hours_minutes(case.now.elapsed),
-            reading_at: case.reading_at(),
-            person: case.run.by.initials.clone(),
-        })
-    };
-    RunRow::open(db)?.into_iter().map(line).collect()
-}
-
 /// Every run that is not over.
 #[utoipa::path(
     get, path = "/api/runs", operation_id = "list_runs",
     responses((status = 200, body = Vec<RunLine>), (status = "default", body = Problem))
 )]
 pub async fn list(State(state): State<AppState>, Reader(units): Reader) -> ApiResult<Json<Vec<RunLine>>> {
-    let now = state.clock.now();
-    Ok(Json(state.db.read(move |db| open_lines(db, now, units)).await?))
+    Ok(Json(runs_under_way(&state, units).await?))
 }
 
 /// Throws a run away that has not begun.

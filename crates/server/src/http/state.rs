@@ -2,18 +2,14 @@
 
 use super::pages::Pages;
 use crate::app::App;
+use crate::app::pages::bank::BankKey;
 use crate::clock::Clock;
 use crate::db::Db;
 use crate::pairing::Pairing;
 use crate::reach::Reach;
 use axum::body::Bytes;
-use jiff::civil::Date;
-use rainshadow_core::quantity::units::ReaderUnits;
 use std::ops::Deref;
 use std::sync::Arc;
-
-/// What a page of a bank is made of beside what is stored: the bank, the reader's units, the day.
-pub type BankKey = (String, ReaderUnits, Date);
 
 /// Shared state.
 #[derive(Clone)]

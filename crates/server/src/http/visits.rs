@@ -5,12 +5,14 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, etag, sent, uuid, written};
 use super::rounds::instant;
 use super::state::AppState;
-use super::visit_page::{VisitPage, read_page};
+use crate::app::banks::write_access;
+use crate::app::pages::visit::{VisitPage, visit_page};
 use crate::app::typed::visit_entry::{TypedBody, parse};
 use crate::app::visits::{
     VisitToOpen, bank_of_visit, close_visit, discard_visit, open_visit, reopen_visit, write_visit_entry,
 };
-use crate::db::{AccessNotes, BankRow, Changed, VisitRow, Written};
+use crate::db::{AccessNotes, Changed, VisitRow, Written};
+use crate::report::visit_report;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
@@ -121,7 +123,7 @@ pub fn saved(written: Result<Written, String>) -> (StatusCode, Json<SavedEntry>)
     responses((status = 200, body = VisitPage), (status = "default", body = Problem))
 )]
 pub async fn page(State(state): State<AppState>, Id(id): Id, Reader(units): Reader) -> ApiResult<Response> {
-    let page = read_page(&state, id, units).await?;
+    let page = visit_page(&state, id, units).await?;
     Ok((etag(page.version), Json(page)).into_response())
 }
 
@@ -135,7 +137,7 @@ async fn answer(
         Changed::Done(row) => (row, false),
         Changed::BySomebodyElse(row) => (row, true),
     };
-    let page = read_page(state, row.id.clone(), units).await?;
+    let page = visit_page(state, row.id.clone(), units).await?;
     if changed {
         let by = row.closed_by.clone().unwrap_or_else(|| "Somebody".into());
         let what = if row.ended_at.is_some() { "closed" } else { "opened" };
@@ -159,9 +161,7 @@ pub async fn close(
     Reader(units): Reader,
     Acting(by): Acting,
 ) -> ApiResult<Json<VisitPage>> {
-    let today = state.clock.today();
-    let report = move |db: &_, id: &_| super::printed::rendered(db, id, today, units);
-    let outcome = close_visit(&state, id, version, by, report).await?;
+    let outcome = close_visit(&state, (id, version), by, units, visit_report).await?;
     answer(&state, outcome, units, "closing").await
 }
 
@@ -213,11 +213,6 @@ pub async fn put_access(
     Acting(by): Acting,
     Body(sent): Body<SentAccess>,
 ) -> ApiResult<StatusCode> {
-    state
-        .write(move |tx| {
-            BankRow::as_seen(tx, &id, version)?;
-            BankRow::set_access(tx, &id, &sent.notes, &by.initials)
-        })
-        .await?;
+    write_access(&state, id, version, (sent.notes, by)).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -27,7 +27,7 @@ pub async fn health() -> &'static str {
     responses((status = 200, body = String, content_type = "text/plain"), (status = "default", body = Problem))
 )]
 pub async fn ready(State(state): State<AppState>) -> Result<&'static str, ApiError> {
-    state.db.read(crate::db::BankRow::any).await.map_err(|error| {
+    crate::app::banks::any_bank(&state).await.map_err(|error| {
         tracing::error!(%error, "not ready");
         let said = "The database cannot be read; `rainshadow doctor` says more.";
         ApiError::new(StatusCode::SERVICE_UNAVAILABLE, "not-ready", "Not ready", said)

@@ -2,33 +2,15 @@
 
 use super::escaped;
 use super::table::table;
-use crate::app::run_case::RunCase;
-use crate::db::Connection;
-use crate::db::DbError;
-use rainshadow_core::equalize::{EndWhy, Phase, RunAfter};
-use rainshadow_core::quantity::units::ReaderUnits;
+use crate::app::report_case::ReportedRun;
+use rainshadow_core::equalize::{EndWhy, Phase};
 use rainshadow_core::wording;
 use std::fmt::Write as _;
 
-/// A run as the report tells it.
-pub struct RunTold {
-    case: RunCase,
-    judged: Option<RunAfter>,
-    units: ReaderUnits,
-}
-
-impl RunTold {
-    /// A run with what the rounds around it say.
-    pub fn read(db: &Connection, case: RunCase, units: ReaderUnits) -> Result<Self, DbError> {
-        let judged = case.outcome(db)?.judged;
-        Ok(Self { case, judged, units })
-    }
-}
-
 /// The equalizes among what was done: those that ended by the rule or at their cap.
-pub fn equalized(all: &[RunTold]) -> Vec<String> {
-    let done = |t: &&RunTold| matches!(t.case.run.ended_why, Some(EndWhy::Rule | EndWhy::Cap));
-    let line = |t: &RunTold| {
+pub fn equalized(all: &[ReportedRun]) -> Vec<String> {
+    let done = |t: &&ReportedRun| matches!(t.case.run.ended_why, Some(EndWhy::Rule | EndWhy::Cap));
+    let line = |t: &ReportedRun| {
         let hours = wording::hours_minutes(t.case.now.elapsed);
         format!("Equalized ({}, {hours} h)", wording::run_kind(t.case.run.kind))
     };
@@ -36,7 +18,7 @@ pub fn equalized(all: &[RunTold]) -> Vec<String> {
 }
 
 /// What of the checks was seen to, and what was left out and why.
-fn checks(out: &mut String, told: &RunTold) {
+fn checks(out: &mut String, told: &ReportedRun) {
     let all = told.case.checks(told.units);
     let (left, seen): (Vec<_>, Vec<_>) =
         all.into_iter().filter(|c| c.by.is_some()).partition(|c| !c.reason.is_empty());
@@ -56,7 +38,7 @@ fn checks(out: &mut String, told: &RunTold) {
     }
 }
 
-fn readings(out: &mut String, told: &RunTold) {
+fn readings(out: &mut String, told: &ReportedRun) {
     let lines = told.case.reading_lines(told.units);
     if lines.is_empty() {
         out.push_str("<p>No reading was taken.</p>");
@@ -83,7 +65,7 @@ fn readings(out: &mut String, told: &RunTold) {
 }
 
 /// The equalizes of a visit.
-pub fn runs(out: &mut String, all: &[RunTold]) {
+pub fn runs(out: &mut String, all: &[ReportedRun]) {
     for told in all {
         let case = &told.case;
         let _ = write!(out, "<h2>Equalize, {}</h2>", wording::run_kind(case.run.kind));

@@ -3,9 +3,10 @@
 use super::appendix::appendix;
 use super::compared::compared;
 use super::plan_svg::{CellMark, mark, plan_svg};
-use super::run_section::{RunTold, runs};
+use super::run_section::runs;
 use super::{escaped, page};
 use crate::app::due_told::VisitDue;
+use crate::app::report_case::ReportCase;
 use crate::app::visit_case::VisitCase;
 use crate::db::PhotoRow;
 use crate::words;
@@ -13,7 +14,6 @@ use rainshadow_core::bank::CellAddress;
 use rainshadow_core::finding::{FindingKind, LookFinding, Subject};
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
-use rainshadow_core::round::Assessment;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Caution, Entry, Step, StepState, fills, steps};
 use rainshadow_core::wording;
@@ -236,13 +236,9 @@ fn cautions(out: &mut String, case: &VisitCase) {
 }
 
 /// The report as one page; photographs stand in it by their hash until it is served.
-pub fn visit_report(
-    case: &VisitCase,
-    photos: &[PhotoRow],
-    due: &[VisitDue],
-    before: Option<&(String, Assessment)>,
-    equalized: &[RunTold],
-) -> String {
+pub fn visit_report(all: &ReportCase) -> String {
+    let ReportCase { visit: case, photos, due, before, runs: equalized } = all;
+    let before = before.as_ref();
     let lines = owner_lines(case);
     let worst = lines.iter().map(|l| l.condition).max();
     let asking = lines.iter().filter(|l| l.condition >= Severity::Watch).count();

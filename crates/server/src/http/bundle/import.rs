@@ -1,17 +1,16 @@
 //! Taking a file in: looked at whole, then written in one transaction, its photographs named after it.
 
 use super::Imported;
-use crate::app::judge_rounds::derive_missing;
+use crate::app::bank_files::{take_bank, take_round};
+use crate::app::refused::AppError;
 use crate::app::typed::equipment::TypedEquipment;
-use crate::db::Transaction;
-use crate::db::{BankBundle, BankRow, DbError, Written, house_rules};
+use crate::db::{BankBundle, DbError, Written};
 use crate::formats::bank_file::{BankFile, Fault, RoundFile, Staged, faults_of_bank, faults_of_round};
 use crate::http::error::{ApiError, ApiResult, FieldError};
 use crate::http::extract::told;
 use crate::http::lengths;
 use crate::http::state::AppState;
 use crate::photos;
-use rainshadow_core::house_rules::overridden;
 use rainshadow_core::wording::stopped;
 use serde::Deserialize;
 use serde::de::DeserializeOwned;
@@ -40,17 +39,6 @@ fn none(faults: Vec<Fault>) -> ApiResult<()> {
     }
     let all = faults.into_iter().map(|(field, said)| FieldError { field, message: stopped(&said) });
     Err(ApiError::fields(all.collect()))
-}
-
-/// What two banks, or one bank twice, cannot both have is said and not an internal error.
-fn taken(error: DbError) -> ApiError {
-    match error.contradiction() {
-        Some(why) => ApiError::field(
-            "file",
-            format!("The file contradicts itself or what is here already ({why}); nothing was taken in."),
-        ),
-        None => error.into(),
-    }
 }
 
 /// Takes a spooled file in.
@@ -115,20 +103,8 @@ fn bank(state: &AppState, mut file: BankFile) -> ApiResult<Imported> {
         return Err(ApiError::field("pictures", said));
     }
     let bundle = BankBundle::from(file);
-    let bank = bundle.bank.0.clone();
-    let written = state.db.write_now(|tx| {
-        // Nothing is written yet: refusing here keeps nothing.
-        if let Err(refused) = known_rules(tx, &bundle) {
-            return Ok(Err(refused));
-        }
-        let written = bundle.take_in(tx, now)?;
-        derive_missing(tx, &bank)?;
-        // Before the next write, which judges by what is in memory.
-        state.changed();
-        Ok(Ok(written))
-    });
-    let written = written.map_err(taken)??;
-    Ok(Imported { bank, new: written == Written::Created })
+    let new = take_bank(state, &bundle)? == Written::Created;
+    Ok(Imported { bank: bundle.bank.0, new })
 }
 
 /// The equipment is worked out again from what was typed.
@@ -143,38 +119,11 @@ fn fitted_as_typed(file: &mut BankFile) -> ApiResult<()> {
     Ok(())
 }
 
-/// Own choices are choices of a set that is here.
-fn known_rules(tx: &Transaction<'_>, bundle: &BankBundle) -> ApiResult<()> {
-    let key = &bundle.bank.1.rules;
-    let set = house_rules::latest_version(tx, key)
-        .and_then(|version| house_rules::by_version(tx, key, version))
-        .map_err(|_unknown| {
-            ApiError::field(
-                "bank.rules",
-                format!("There is no house rule set “{key}” here; make it first, or change the file."),
-            )
-        })?;
-    overridden(&set, &bundle.notes.overrides)
-        .map(drop)
-        .map_err(|e| ApiError::field("notes.overrides", stopped(&e.to_string())))
-}
-
 fn round(state: &AppState, file: RoundFile) -> ApiResult<Imported> {
-    let now = state.clock.now();
-    let bank = file.bank.clone();
-    let done = state.db.write_now(|tx| {
-        let shape = BankRow::by_id(tx, &bank)?.shape;
-        if let Err(refused) = none(faults_of_round(&file, &shape, now)) {
-            return Ok(Err(refused));
-        }
-        let (round, finished_by, readings) = file.into();
-        let bundle = BankBundle::of(tx, &bank)?;
-        let written =
-            BankBundle { rounds: vec![(round, finished_by, readings)], ..bundle }.take_in(tx, now)?;
-        derive_missing(tx, &bank)?;
-        state.changed();
-        Ok(Ok(written))
-    });
-    let written = done.map_err(taken)??;
+    let (now, bank) = (state.clock.now(), file.bank.clone());
+    let written = take_round(state, &bank, |shape| {
+        let faults = faults_of_round(&file, shape, now);
+        if faults.is_empty() { Ok(file.into()) } else { Err(AppError::Fields { faults, said: None }) }
+    })?;
     Ok(Imported { bank, new: written == Written::Created })
 }

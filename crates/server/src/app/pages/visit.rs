@@ -17,10 +17,10 @@ pub use view::VisitPage;
 use view::{CautionView, NoteView, StepContent, StepView};
 pub use water::WaterView;
 
-use super::error::ApiResult;
-use super::photo_files::PhotoView;
-use super::state::AppState;
+use super::photo::PhotoView;
+use crate::app::App;
 use crate::app::fresh::{self, Wanted};
+use crate::app::refused::AppResult;
 use crate::app::visit_case::VisitCase;
 use crate::db::Connection;
 use crate::db::{DbError, PhotoRow, VisitRow};
@@ -145,14 +145,16 @@ impl VisitCase {
 }
 
 /// The page of a visit as this reader sees it.
-pub async fn read_page(state: &AppState, id: String, units: ReaderUnits) -> ApiResult<VisitPage> {
-    let (today, now) = (state.clock.today(), state.clock.now());
+///
+/// # Errors
+/// Whatever the reading fails with.
+pub async fn visit_page(app: &App, id: String, units: ReaderUnits) -> AppResult<VisitPage> {
+    let (today, now) = (app.clock.today(), app.clock.now());
     let bank = {
         let id = id.clone();
-        state.db.read(move |db| Ok(VisitRow::by_id(db, &id)?.bank_id)).await?
+        app.db.read(move |db| Ok(VisitRow::by_id(db, &id)?.bank_id)).await?
     };
-    let page = fresh::read(state, Wanted::Bank(bank), move |db| {
-        VisitCase::read(db, &id, today, units)?.page(db, now)
-    });
+    let page =
+        fresh::read(app, Wanted::Bank(bank), move |db| VisitCase::read(db, &id, today, units)?.page(db, now));
     Ok(page.await?)
 }

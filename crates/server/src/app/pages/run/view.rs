@@ -1,6 +1,6 @@
 //! What the page of a run shows.
 
-use crate::http::ledger::{LedgerLine, WithinView};
+use crate::app::pages::breakdown::{LedgerLine, WithinView};
 use rainshadow_core::bank::Plan;
 use rainshadow_core::equalize::{Alarm, BeforeCheck, RunKind};
 use rainshadow_core::quantity::units::TemperatureUnit;

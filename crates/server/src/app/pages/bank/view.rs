@@ -1,9 +1,9 @@
 //! What the page of a bank shows.
 
 use crate::app::due_told::VisitDue;
+use crate::app::pages::equalize::EarlierRun;
+use crate::app::pages::lenses::{Lenses, Trend};
 use crate::db::{BankRow, ChangeView, Site, Stood};
-use crate::http::equalize_page::EarlierRun;
-use crate::http::lenses::{Lenses, Trend};
 use rainshadow_core::bank::Plan;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::{Evidence, SpokenFinding};

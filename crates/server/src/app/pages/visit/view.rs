@@ -2,8 +2,8 @@
 
 use super::{CheckView, ClosingView, RestView, VisitRound, VisitRun, WaterView, WorkView};
 use crate::app::due_told::VisitDue;
+use crate::app::pages::photo::PhotoView;
 use crate::db::AccessNotes;
-use crate::http::photo_files::PhotoView;
 use rainshadow_core::bank::Plan;
 use rainshadow_core::visit::{Caution, StepState};
 use rainshadow_core::wording::SpokenFinding;

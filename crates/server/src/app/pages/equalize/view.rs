@@ -1,8 +1,8 @@
 //! What the page of an equalize shows.
 
+use crate::app::pages::breakdown::LedgerLine;
 use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::equipment::TypedEquipment;
-use crate::http::ledger::LedgerLine;
 use rainshadow_core::equalize::RunKind;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::Figure;

@@ -6,7 +6,9 @@ mod view;
 
 pub use view::RunPage;
 
-use super::ledger::{LedgerLine, WithinView, setpoint_ledger};
+use super::breakdown::{LedgerLine, WithinView, setpoint_ledger};
+use crate::app::App;
+use crate::app::refused::AppResult;
 use crate::app::run_case::RunCase;
 use crate::db::Connection;
 use crate::db::{DbError, EquipmentRow};
@@ -289,4 +291,23 @@ impl RunCase {
             id: self.run.id.clone(),
         })
     }
+}
+
+/// Reads the page of a run; `wrong` is what is wrong with the feed of a bank, in words.
+///
+/// # Errors
+/// Whatever the reading fails with.
+pub async fn run_page(
+    app: &App,
+    id: String,
+    units: ReaderUnits,
+    wrong: impl FnOnce(&str) -> Option<String> + Send + 'static,
+) -> AppResult<RunPage> {
+    let (now, pace) = (app.clock.now(), app.clock.speed());
+    let page = app.db.read(move |db| {
+        let case = RunCase::read(db, &id, now)?;
+        let wrong = wrong(&case.bank.id);
+        case.page(db, units, (pace, wrong))
+    });
+    Ok(page.await?)
 }

@@ -89,7 +89,7 @@ impl<'a> Pages<'a> {
         let row = BankRow::list_row(self.db, bank)?;
         let model = ModelRow::by_id(self.db, &row.bank.model_id)?;
         let state = bank_state(self.db, &row.bank)?;
-        let mini = super::super::banks::mini(&row.bank.shape, &state, model.construction.has_caps());
+        let mini = super::super::bank_list::mini(&row.bank.shape, &state, model.construction.has_caps());
         Ok(Known { row, model, mini })
     }
 

@@ -1,0 +1,39 @@
+//! What charges a bank and what hangs on it.
+
+use super::App;
+use super::equalize_case::EqualizeCase;
+use super::refused::AppResult;
+use super::typed::equipment::TypedEquipment;
+use crate::db::{BankRow, EquipmentRow, ModelRow};
+use rainshadow_core::actor::Actor;
+
+/// The equipment of a bank, with all that its settings are judged by.
+///
+/// # Errors
+/// Whatever the reading fails with.
+pub async fn equipment_of(app: &App, bank: String) -> AppResult<EqualizeCase> {
+    let today = app.clock.today();
+    Ok(app.db.read(move |db| EqualizeCase::read(db, &bank, today)).await?)
+}
+
+/// Tells what charges a bank; false when another version came between, which is read then.
+///
+/// # Errors
+/// What does not fit, by its field, and whatever the database says no to.
+pub async fn fit_equipment(
+    app: &App,
+    bank: String,
+    version: i64,
+    (equipment, by): (TypedEquipment, Actor),
+) -> AppResult<(EqualizeCase, bool)> {
+    let (now, today) = (app.clock.now(), app.clock.today());
+    app.write_or_refuse(move |tx| {
+        let row = BankRow::by_id(tx, &bank)?;
+        let model = ModelRow::by_id(tx, &row.model_id)?;
+        let fitted = equipment.canonical(&model, row.shape.cells_in_series())?;
+        let typed = serde_json::to_string(&equipment).unwrap_or_default();
+        let stored = EquipmentRow::append(tx, &bank, version, (&fitted, &typed, &by), now)?;
+        Ok((EqualizeCase::read(tx, &bank, today)?, stored))
+    })
+    .await
+}

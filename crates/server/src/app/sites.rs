@@ -1,0 +1,49 @@
+//! Sites.
+
+use super::App;
+use super::refused::{AppError, AppResult};
+use crate::db::{NewSite, Site, Written};
+use rainshadow_core::quantity::bounds::longest;
+
+/// A name a person can find again.
+///
+/// # Errors
+/// Nothing, and more than a name is long.
+pub fn name(text: &str, field: &str, what: &str) -> AppResult<String> {
+    let (name, most) = (text.trim(), longest("name"));
+    if name.is_empty() || name.chars().count() > most {
+        return Err(AppError::field(field, format!("{what} needs a name of 1 to {most} characters.")));
+    }
+    Ok(name.to_owned())
+}
+
+/// A time zone this machine knows.
+///
+/// # Errors
+/// A zone it does not know, with what is accepted.
+pub fn zone(text: &str) -> AppResult<()> {
+    if jiff::tz::TimeZone::get(text).is_err() {
+        let said = format!("“{text}” is no time zone; accepted is an IANA name, as UTC or Etc/GMT+7.");
+        return Err(AppError::field("zone", said));
+    }
+    Ok(())
+}
+
+/// All sites by name.
+///
+/// # Errors
+/// Whatever the reading fails with.
+pub async fn all_sites(app: &App) -> AppResult<Vec<Site>> {
+    Ok(app.db.read(Site::all).await?)
+}
+
+/// A new site.
+///
+/// # Errors
+/// A name or zone that does not fit, and whatever the database says no to.
+pub async fn create_site(app: &App, id: String, mut site: NewSite) -> AppResult<Written> {
+    site.name = name(&site.name, "name", "The site")?;
+    zone(&site.zone)?;
+    let now = app.clock.now();
+    Ok(app.write(move |tx| Site::create(tx, &id, &site, now)).await?)
+}
