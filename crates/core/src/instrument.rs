@@ -3,9 +3,10 @@
 use crate::electrolyte::Correction;
 use crate::quantity::{OutOfRange, Points, bounds};
 use serde::{Deserialize, Serialize};
+use strum::VariantArray;
 
 /// Kind of instrument.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, VariantArray)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum InstrumentKind {
@@ -88,6 +89,20 @@ impl Instrument {
             resolution: Points::new(1.0),
             repeatability: Points::new(2.0),
             corrects_for_temperature: true,
+        }
+    }
+
+    /// One of each kind.
+    pub fn of_each_kind() -> Vec<Self> {
+        InstrumentKind::VARIANTS.iter().map(|kind| Self::of(*kind)).collect()
+    }
+
+    /// An instrument of a kind, with the figures of its kind (SG-7).
+    pub fn of(kind: InstrumentKind) -> Self {
+        match kind {
+            InstrumentKind::Hydrometer => Self::hydrometer(),
+            InstrumentKind::Refractometer => Self::refractometer(),
+            InstrumentKind::Digital => Self::digital(),
         }
     }
 

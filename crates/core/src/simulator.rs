@@ -7,21 +7,21 @@
 
 mod bank;
 mod cell;
+mod charge_account;
 mod charger;
 mod charging;
 mod climate;
 mod curves;
-mod kept;
 mod kind;
-mod ledger;
 mod program;
+mod step_cache;
 mod string;
 
 pub use bank::{BankReading, SimBank};
 pub use cell::{SimCell, Surroundings};
+pub use charge_account::ChargeAccount;
 pub use charger::{ChargerSettings, SimCharger};
 pub use climate::{Climate, season};
 pub use kind::CellKind;
-pub use ledger::Ledger;
 pub use program::{Kind, Moment, PhaseDrive, Program, Ran, simulate};
 pub use string::{Drive, SimString, StringReading};

@@ -41,8 +41,8 @@ pub use owner::{owner_condition, owner_finding, owner_verdict};
 pub use path::{closing_item, step_done, step_name, work};
 pub use question::question;
 pub use run::{
-    end_said, outcome_rule, outcome_short, outcome_verdict, rule_said, run_entry_question, run_forecast,
-    run_refused, run_span, run_verdict, stop_help, unread_after,
+    end_said, outcome_short, outcome_verdict, rule_said, run_entry_question, run_forecast, run_refused,
+    run_span, run_verdict, stop_help, unread_after,
 };
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, run_entry, run_over, run_title};

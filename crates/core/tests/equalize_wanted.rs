@@ -13,6 +13,7 @@ use rainshadow_core::equalize::{
     BankToEqualize, BeforeCheck, DaySource, Expected, LastRound, Outcome, Reason, RunKind, judge_after,
     non_responding_cells, plan_day, wanted,
 };
+use rainshadow_core::finding::equalize::run_outcome;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Points;
 use rainshadow_core::schedule::Duty;
@@ -186,8 +187,8 @@ fn the_cell_that_did_not_answer_is_named_with_what_comes_next() {
         Points::new(3.3292),
     );
     assert_eq!(
-        wording::outcome_verdict(&judged.unwrap()),
-        "A1-3 did not answer: it is still 44 points below the bank. Equalize once more; a cell that does not answer twice is replaced."
+        wording::outcome_verdict(&run_outcome("r1", &judged.unwrap(), "Maker first")),
+        "A1-3 did not answer: it is still 44 points below the bank; a gain counts from 7 points on. Equalize once more; a cell that does not answer twice is replaced."
     );
 }
 

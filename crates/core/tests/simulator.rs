@@ -112,7 +112,7 @@ fn water_goes_by_faradays_law() {
     for (kind, anchor) in [(CellKind::FLOODED, 0.337_08), (CellKind::AGM, 0.0067)] {
         let mut cell = SimCell::new(kind, 100.0);
         cell.step(3.0, 10.0, HELD);
-        let share = cell.water_lost() / cell.ledger().gassed;
+        let share = cell.water_lost() / cell.charge_account().gassed;
         assert!((share / anchor - 1.0).abs() < 0.01, "{share} against {anchor}");
     }
 }
@@ -293,7 +293,7 @@ proptest! {
         let before = string.cells()[0].ampere_hours();
         live(&mut string, &hours, 1.0, Surroundings::Air(celsius));
         let cell = &string.cells()[0];
-        let went = cell.ledger();
+        let went = cell.charge_account();
         let stored = cell.ampere_hours() - before;
         let balance = went.charged - went.discharged - went.gassed - went.self_discharged - stored - went.beyond;
         let through = went.charged + went.discharged + 1.0;
@@ -339,7 +339,7 @@ proptest! {
         let (mut whole, mut half) = (fresh(), fresh());
         let (a, b) = (live(&mut whole, &hours, MINUTE, around), live(&mut half, &hours, MINUTE / 2.0, around));
         // A load is left out of a nearly empty string: at that very edge the two lived through other hours.
-        let drawn = |string: &SimString| string.cells()[0].ledger().discharged;
+        let drawn = |string: &SimString| string.cells()[0].charge_account().discharged;
         prop_assume!((drawn(&whole) - drawn(&half)).abs() < 1e-6);
         // at the knee of a discharge volts fall by the minute: there the hour is not compared
         for (x, y) in a.iter().zip(&b).filter(|(x, y)| x.min(**y) > 1.6) {

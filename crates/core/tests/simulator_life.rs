@@ -144,7 +144,7 @@ proptest! {
         cell.wear(worn);
         cell.harden(hard);
         cell.step(0.0, hours, AIR);
-        let books = cell.ledger();
+        let books = cell.charge_account();
         prop_assert!((before - cell.ampere_hours() - books.self_discharged).abs() < 1e-6);
         prop_assert!(cell.state_of_charge() <= 1.0 + 1e-9 && cell.full() > 0.0);
     }

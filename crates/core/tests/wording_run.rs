@@ -11,8 +11,11 @@ use rainshadow_core::equalize::{
     RunKind, RunNow, RunPlan, RunQuestion, RunToPlan, judge_after, plan_run, run_now,
 };
 use rainshadow_core::feed::{Answering, FeedStage};
+use rainshadow_core::finding::Certainty;
+use rainshadow_core::finding::equalize::run_outcome;
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::quantity::{Points, Temperature};
+use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 
 fn units() -> ReaderUnits {
@@ -177,8 +180,16 @@ fn outcomes_are_short_in_a_list_and_carry_their_rule() {
         judge_after(&with([0.0, -40.0, 2.0]), &with([0.0, -38.0, 2.0]), Points::new(15.0), Points::new(3.3))
             .unwrap();
     assert_eq!(wording::outcome_short(&judged.outcome), "A1-2 did not answer");
-    let rule = wording::outcome_rule(&judged);
-    assert!(rule.starts_with("EQ-5: even under 15 points;") && rule.contains("from 7 points on"), "{rule}");
+    let said = wording::speak(&run_outcome("r1", &judged, "Maker first"));
+    assert_eq!(said.headline, "A1-2 did not answer");
+    assert_eq!(said.seen, "It is still 38 points below the bank; a gain counts from 7 points on.");
+    assert_eq!(said.rule, "EQ-5, what an equalize did: limit 15 points (Maker first)");
+    assert_eq!((said.severity, said.cells), (Severity::Act, vec!["A1-2".to_owned()]));
+    // three cells of a coarser hydrometer scatter by more than the rule allows: then noise sets the limit
+    let coarse =
+        judge_after(&with([0.0, -20.0, 9.0]), &with([0.0, -16.0, 9.0]), Points::new(15.0), Points::new(9.0));
+    let finding = run_outcome("r2", &coarse.unwrap(), "Maker first");
+    assert_eq!((finding.id.as_str(), finding.certainty), ("run_outcome r2", Certainty::WithinInstrument));
     let short: Vec<String> =
         [Outcome::Evened, Outcome::Helped, Outcome::NoEffect].iter().map(wording::outcome_short).collect();
     assert_eq!(short, ["evened", "helped", "no effect"]);

@@ -59,6 +59,7 @@ pub const IMPORT_LIMIT: usize = 256 * 1024 * 1024;
 fn resources() -> OpenApiRouter<AppState> {
     OpenApiRouter::with_openapi(openapi::frame())
         .routes(routes!(meta::meta))
+        .routes(routes!(meta::instruments))
         .routes(routes!(meta::load_demo))
         .routes(routes!(people::list))
         .routes(routes!(people::get, people::put))

@@ -44,7 +44,7 @@ pub enum PhotoError {
 
 /// A photograph as it is kept.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Kept {
+pub struct PhotoFiles {
     /// Hash of its bytes, its file's name.
     pub hash: String,
     /// Hash of the small copy.
@@ -111,8 +111,8 @@ pub fn names(folder: &Path) -> Vec<String> {
 /// A photograph that is made and not stored yet.
 pub struct Prepared {
     /// As it will be kept.
-    pub kept: Kept,
-    files: [(String, Vec<u8>); 2],
+    pub files: PhotoFiles,
+    bytes: [(String, Vec<u8>); 2],
     /// Tells its files from those of another sender of the same picture.
     own: String,
 }
@@ -125,13 +125,13 @@ pub fn prepare(bytes: &[u8]) -> Result<Prepared, PhotoError> {
     let made = picture::make(bytes)?;
     let (hash, small_hash) = (hash_of(&made.large), hash_of(&made.small));
     Ok(Prepared {
-        kept: Kept {
+        files: PhotoFiles {
             hash: hash.clone(),
             small_hash: small_hash.clone(),
             width: made.width,
             height: made.height,
         },
-        files: [(hash, made.large), (small_hash, made.small)],
+        bytes: [(hash, made.large), (small_hash, made.small)],
         own: uuid::Uuid::now_v7().simple().to_string(),
     })
 }
@@ -192,7 +192,7 @@ pub fn forget_staged(folder: &Path, hashes: &[String], own: &str) {
 
 impl Prepared {
     fn hashes(&self) -> [String; 2] {
-        [self.kept.hash.clone(), self.kept.small_hash.clone()]
+        [self.files.hash.clone(), self.files.small_hash.clone()]
     }
 
     /// Writes the files under names of their own; called before the row is committed.
@@ -200,7 +200,7 @@ impl Prepared {
     /// # Errors
     /// Whatever the file system fails with; nothing is left then.
     pub fn write(&self, folder: &Path) -> std::io::Result<()> {
-        for (hash, bytes) in &self.files {
+        for (hash, bytes) in &self.bytes {
             write_staged(folder, hash, bytes, &self.own).inspect_err(|_| self.forget(folder))?;
         }
         crate::db::folder::sync(&folder.join(FOLDER))
@@ -262,12 +262,12 @@ mod tests {
     use std::io::Cursor;
 
     /// As a handler does, with the row committed.
-    fn take(folder: &Path, bytes: &[u8]) -> Result<Kept, PhotoError> {
+    fn take(folder: &Path, bytes: &[u8]) -> Result<PhotoFiles, PhotoError> {
         sized(bytes)?;
         let prepared = prepare(bytes)?;
         prepared.write(folder)?;
         prepared.name(folder)?;
-        Ok(prepared.kept)
+        Ok(prepared.files)
     }
 
     fn picture(width: u32, height: u32) -> DynamicImage {
@@ -349,12 +349,12 @@ mod tests {
         refused.write(folder.path()).unwrap();
         std::fs::write(folder.path().join(FOLDER).join("0.part-1"), "half").unwrap();
         // its row is committed: it is read before it has its name
-        assert!(read(folder.path(), &committed.kept.hash).is_ok());
-        assert!(!is_there(folder.path(), &committed.kept.hash));
-        sweep(folder.path(), |hash| hash == committed.kept.hash).unwrap();
+        assert!(read(folder.path(), &committed.files.hash).is_ok());
+        assert!(!is_there(folder.path(), &committed.files.hash));
+        sweep(folder.path(), |hash| hash == committed.files.hash).unwrap();
         let mut left = names(folder.path());
         left.sort();
-        let mut wanted = vec![format!("{}.jpg", kept.hash), format!("{}.jpg", committed.kept.hash)];
+        let mut wanted = vec![format!("{}.jpg", kept.hash), format!("{}.jpg", committed.files.hash)];
         wanted.sort();
         assert_eq!(left, wanted);
     }

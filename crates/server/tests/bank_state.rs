@@ -201,3 +201,25 @@ async fn lenses_show_what_was_typed_and_trends_what_follows_from_it() {
         "{values:?}"
     );
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_exported_bank_carries_its_state_and_nobody_who_takes_it_in_believes_it() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("agm-12v-100", 24, 2, 1).await;
+    let loose = json!({"kind": "checked", "check": "hold_down", "found": {"kind": "play"}, "measured": "12"});
+    visit(&shop, &bank, "2026-10-01", &[("A1", loose)]).await;
+    let path = format!("/api/banks/{bank}/export.json");
+    let mut file = shop.get(&path).await;
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!((&file["state"]["condition"], &page["condition"]), (&json!("act"), &json!("act")));
+    let ids = |findings: &Value| -> Vec<String> {
+        findings.as_array().unwrap().iter().map(|f| f["id"].as_str().unwrap().to_owned()).collect()
+    };
+    assert_eq!(ids(&file["state"]["findings"]), ids(&page["findings"]));
+    // whatever stands there, it is worked out anew
+    file["state"] = json!({"condition": "steady", "findings": "none at all"});
+    let other = Shop::open().await;
+    let (status, said) = other.send(Method::POST, "/api/import", &file).await;
+    assert_eq!(status, StatusCode::OK, "{said}");
+    assert_eq!(other.get(&path).await["state"], shop.get(&path).await["state"]);
+}

@@ -233,7 +233,7 @@ async fn the_benches_compute_the_published_figures() {
     let (_, air) = shop.send(Method::POST, "/api/bench/ventilation", &body).await;
     // VE-1's check: 24 cells, 840 Ah, 20 mA/Ah: 20.16 m³/h and 564 cm²
     assert_eq!(
-        (&air["ledger"][0]["value"], &air["ledger"][1]["value"]),
+        (&air["breakdown"][0]["value"], &air["breakdown"][1]["value"]),
         (&json!("20.16 m³/h"), &json!("564 cm²"))
     );
     let (status, said) = shop

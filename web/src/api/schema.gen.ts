@@ -538,6 +538,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of instruments with the figures that are usual for them. */
+        get: operations["list_instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meta": {
         parameters: {
             query?: never;
@@ -1132,8 +1149,7 @@ export interface components {
             before_day: string;
             /** @description Every cell that was read both times. */
             cells: components["schemas"]["AnswerCell"][];
-            /** @description Condition it gives. */
-            condition: components["schemas"]["Severity"];
+            finding?: components["schemas"]["SpokenFinding"] | null;
             /** @description Time of day from which they are. */
             read_from: string;
             /**
@@ -1145,8 +1161,6 @@ export interface components {
             round_after?: string | null;
             /** @description The round before. */
             round_before?: string | null;
-            /** @description Rule, tolerance, source. */
-            rule: string;
             /**
              * Format: double
              * @description Half-height of the steady band, points.
@@ -1576,6 +1590,13 @@ export interface components {
             serial?: string | null;
             /** @description The day it left; left out: still there. */
             to?: string | null;
+        };
+        /** @description One line of a computation. */
+        BreakdownLine: {
+            /** @description How much, with its unit. */
+            value: string;
+            /** @description What. */
+            what: string;
         };
         /** @description A calendar feed of a person. */
         CalendarFeed: {
@@ -2585,13 +2606,6 @@ export interface components {
              */
             tiers: number;
         };
-        /** @description One line of a computation. */
-        LedgerLine: {
-            /** @description How much, with its unit. */
-            value: string;
-            /** @description What. */
-            what: string;
-        };
         /**
          * Format: double
          * @description A length, in millimetres.
@@ -2744,6 +2758,15 @@ export interface components {
         };
         /** @description Day of any year, as 05-15 */
         MonthDay: string;
+        /** @description An instrument as it is named. */
+        NamedInstrument: {
+            /** @description True when it shows gravity already corrected for temperature; left out: as of its kind. */
+            corrects_for_temperature?: boolean | null;
+            /** @description Its kind. */
+            kind: components["schemas"]["InstrumentKind"];
+            repeatability?: components["schemas"]["Points"] | null;
+            resolution?: components["schemas"]["Points"] | null;
+        };
         /** @description A bank as its describer sends it. */
         NewBank: {
             /** @description What it does: "off-grid solar", "standby". */
@@ -2825,7 +2848,7 @@ export interface components {
             /** @description Conditions as typed. */
             conditions: components["schemas"]["TypedConditions"];
             /** @description What reads the cells. */
-            instrument: components["schemas"]["Instrument"];
+            instrument: components["schemas"]["NamedInstrument"];
             /** @description True to walk the path from its end. */
             reversed?: boolean;
             /** @description When it begins; now when left out. */
@@ -2835,7 +2858,7 @@ export interface components {
         OpenRun: {
             /** @description Its bank. */
             bank: string;
-            instrument?: components["schemas"]["Instrument"] | null;
+            instrument?: components["schemas"]["NamedInstrument"] | null;
             /** @description What it is for. */
             kind: components["schemas"]["RunKind"];
             /** @description The pilot; left out on sealed batteries. */
@@ -3054,6 +3077,8 @@ export interface components {
         };
         /** @description A plan in words. */
         PlanView: {
+            /** @description How it comes about, line by line. */
+            breakdown: components["schemas"]["BreakdownLine"][];
             /** @description What the charger's own equalize setting does; empty: not told. */
             charger: string;
             /** @description How it stands. */
@@ -3064,8 +3089,6 @@ export interface components {
             day_condition: components["schemas"]["Severity"];
             /** @description Current, hours, water, air, fan. */
             figures: components["schemas"]["PlanFigure"][];
-            /** @description How it comes about, line by line. */
-            ledger: components["schemas"]["LedgerLine"][];
             /** @description Loads with their highest volts. */
             loads: components["schemas"]["LoadView"][];
             /** @description Volts of the bank. */
@@ -3621,6 +3644,8 @@ export interface components {
             amperes: string;
             /** @description Bank. */
             bank: string;
+            /** @description How it comes about, line by line. */
+            breakdown: components["schemas"]["BreakdownLine"][];
             /** @description "ends any run at 8:00". */
             cap: string;
             /** @description What the chart draws besides. */
@@ -3652,8 +3677,6 @@ export interface components {
             kind: components["schemas"]["RunKind"];
             /** @description Its name: "corrective equalize". */
             kind_name: string;
-            /** @description How it comes about, line by line. */
-            ledger: components["schemas"]["LedgerLine"][];
             /** @description What happened, newest first. */
             log: components["schemas"]["LogLine"][];
             /** @description Most it may have, in words. */
@@ -4945,7 +4968,7 @@ export interface components {
         /** @description What the air must do, in words and numbers. */
         VentilationSaid: components["schemas"]["Ventilation"] & {
             /** @description How it comes about, line by line. */
-            ledger: components["schemas"]["LedgerLine"][];
+            breakdown: components["schemas"]["BreakdownLine"][];
             /** @description Rule and source. */
             rule: string;
             /** @description In words. */
@@ -6488,6 +6511,32 @@ export interface operations {
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
             507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    list_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"][];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };
     };

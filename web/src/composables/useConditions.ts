@@ -1,15 +1,9 @@
-import type { Schemas } from '@/api/client';
+import { api, need, type Schemas } from '@/api/client';
 import { stepOf } from '@/logic/visitSteps';
 import { useMe } from '@/stores/me';
-import { reactive } from 'vue';
+import { reactive, shallowRef } from 'vue';
 
 type Kind = Schemas['InstrumentKind'];
-
-const INSTRUMENTS: Record<Kind, Schemas['Instrument']> = {
-  hydrometer: { kind: 'hydrometer', resolution: 5, repeatability: 3, corrects_for_temperature: false },
-  refractometer: { kind: 'refractometer', resolution: 5, repeatability: 2.5, corrects_for_temperature: true },
-  digital: { kind: 'digital', resolution: 1, repeatability: 2, corrects_for_temperature: true },
-};
 
 /** The questions RD-1 asks before a round, as they are typed. */
 export function useConditions(batteries: () => string[]) {
@@ -29,16 +23,25 @@ export function useConditions(batteries: () => string[]) {
     perBattery: {} as Record<string, string>,
     volts: '',
     kind: 'hydrometer' as Kind,
-    resolution: 5,
-    corrects: false,
+    /** Marks, points apart; null: as the server knows them of the kind. */
+    resolution: null as number | null,
+    corrects: null as boolean | null,
     reversed: false,
   });
 
   function choose(kind: Kind): void {
     form.kind = kind;
-    form.resolution = INSTRUMENTS[kind].resolution;
-    form.corrects = INSTRUMENTS[kind].corrects_for_temperature;
+    const usual = known.value.find((own) => own.kind === kind);
+    form.resolution = usual?.resolution ?? null;
+    form.corrects = usual?.corrects_for_temperature ?? null;
   }
+  const known = shallowRef<Schemas['Instrument'][]>([]);
+  void need(api.GET('/api/instruments'))
+    .then((all) => {
+      known.value = all;
+      if (form.resolution === null) choose(form.kind);
+    })
+    .catch(() => undefined);
 
   /** Takes over a round that was opened before. */
   function takeOver(opened: Schemas['OpenRound']): void {
@@ -51,8 +54,8 @@ export function useConditions(batteries: () => string[]) {
     form.fullHow = c.proven_full ?? '';
     form.volts = c.rest_volts ?? '';
     form.kind = opened.instrument.kind;
-    form.resolution = opened.instrument.resolution;
-    form.corrects = opened.instrument.corrects_for_temperature;
+    form.resolution = opened.instrument.resolution ?? null;
+    form.corrects = opened.instrument.corrects_for_temperature ?? null;
     form.reversed = opened.reversed ?? false;
     const t = c.temperature ?? { known: 'unknown' as const };
     form.known = t.known;
@@ -111,7 +114,7 @@ export function useConditions(batteries: () => string[]) {
         rest_volts: form.volts,
       },
       instrument: {
-        ...INSTRUMENTS[form.kind],
+        kind: form.kind,
         resolution: form.resolution,
         corrects_for_temperature: form.corrects,
       },

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import EquipmentForm from '@/components/equalize/EquipmentForm.vue';
-import LedgerTable from '@/components/equalize/LedgerTable.vue';
+import BreakdownTable from '@/components/equalize/BreakdownTable.vue';
 import PlanChoices from '@/components/equalize/PlanChoices.vue';
 import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
@@ -28,11 +28,6 @@ const asked = reactive({
 });
 const set_to = ref('');
 const instrument = ref<'hydrometer' | 'refractometer' | 'digital'>('hydrometer');
-const INSTRUMENTS: Record<string, Schemas['Instrument']> = {
-  hydrometer: { kind: 'hydrometer', resolution: 5, repeatability: 3, corrects_for_temperature: false },
-  refractometer: { kind: 'refractometer', resolution: 5, repeatability: 2.5, corrects_for_temperature: true },
-  digital: { kind: 'digital', resolution: 1, repeatability: 2, corrects_for_temperature: true },
-};
 let turn = 0;
 
 async function plan(): Promise<void> {
@@ -78,7 +73,7 @@ async function open(): Promise<void> {
           kind: asked.kind ?? 'corrective',
           temperature: asked.temperature,
           pilot: asked.pilot || null,
-          instrument: INSTRUMENTS[instrument.value],
+          instrument: { kind: instrument.value },
           set_to: set_to.value,
         },
       }),
@@ -206,7 +201,7 @@ function told(): void {
         <p class="big">
           <b class="fig">{{ page.plan.setpoint }}</b> V
         </p>
-        <LedgerTable :lines="page.plan.ledger" />
+        <BreakdownTable :lines="page.plan.breakdown" />
         <p class="small">
           Type <b class="fig">{{ page.plan.typed_compensating }} V</b> into a charger that follows a
           temperature sensor, <b class="fig">{{ page.plan.setpoint }} V</b> into one that does not.

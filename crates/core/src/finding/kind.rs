@@ -2,7 +2,7 @@
 
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::{AuditedStage, Effect};
-use crate::equalize::NonRespondingCell;
+use crate::equalize::{NonRespondingCell, Outcome};
 use crate::ohmic::OhmicJudged;
 use crate::quantity::{Points, SpecificGravity};
 use crate::rest::RestFinding;
@@ -242,7 +242,7 @@ pub enum LookFinding {
 }
 
 /// What equalizes did (EQ-5).
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, IntoStaticStr)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, IntoStaticStr)]
 #[serde(tag = "code", rename_all = "snake_case")]
 #[strum(serialize_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -251,6 +251,19 @@ pub enum EqualizeFinding {
     NonResponding {
         /// The cell, and how often.
         cell: NonRespondingCell,
+    },
+    /// What one run did.
+    RunOutcome {
+        /// What.
+        outcome: Outcome,
+        /// Spread before.
+        before: Points,
+        /// Spread after.
+        after: Points,
+        /// Gain of one cell that the instrument can tell.
+        told: Points,
+        /// Deviation of the lowest cell that did not answer; none: each answered.
+        lowest: Option<Points>,
     },
 }
 

@@ -6,8 +6,8 @@ mod shown;
 
 use super::charging::Charging;
 use super::curves::rest_volts;
-use super::kept::{Heat, Knee, Pace, decay, polarized};
-use super::{CellKind, Ledger};
+use super::step_cache::{Heat, Knee, Pace, decay, polarized};
+use super::{CellKind, ChargeAccount};
 use crate::water::millilitres_per_ampere_hour;
 
 /// Longest step under current and at rest, h.
@@ -76,7 +76,7 @@ pub struct SimCell {
     celsius: f64,
     /// Volts of the last step, where the next solution is looked for.
     volts: f64,
-    ledger: Ledger,
+    charge_account: ChargeAccount,
     heat: Heat,
     pace: Pace,
     knee: Knee,
@@ -215,8 +215,8 @@ impl SimCell {
             self.surface += (0.27 * (volts - way.rest) - self.surface) * (1.0 - pace.charging);
             self.lagged *= pace.lagged;
             self.volts = volts;
-            self.ledger.charged += current * hours * self.capacity;
-            self.ledger.gassed += gas * hours * self.capacity;
+            self.charge_account.charged += current * hours * self.capacity;
+            self.charge_account.gassed += gas * hours * self.capacity;
         } else if current < -RESTING {
             let rate = -current;
             self.lagged += (rate - self.lagged) * (1.0 - pace.lagged);
@@ -227,7 +227,7 @@ impl SimCell {
             heat = current * (volts - rest);
             self.surface *= decay(hours * (1.0 / 2.5 + rate / 0.003));
             self.volts = volts;
-            self.ledger.discharged += rate * hours * self.capacity;
+            self.charge_account.discharged += rate * hours * self.capacity;
         } else {
             (main, gas, heat) = (0.0, 0.0, 0.0);
             self.lagged *= pace.lagged;
@@ -250,7 +250,7 @@ impl SimCell {
     fn follow_slowly(&mut self, around: Surroundings) {
         let Slow { hours, main, gas, heat } = std::mem::take(&mut self.slow);
         let lost = self.leak * self.kind.self_discharge * self.heat.doubling * self.charge.max(0.0) * hours;
-        self.ledger.self_discharged += lost * self.capacity;
+        self.charge_account.self_discharged += lost * self.capacity;
         self.store(-lost);
         self.layer(main / hours, gas / hours, hours);
         self.sulfate(gas, hours);
@@ -262,7 +262,7 @@ impl SimCell {
     fn store(&mut self, share: f64) {
         let wanted = self.charge + share;
         self.charge = wanted.clamp(DEEPEST, self.full());
-        self.ledger.beyond += (wanted - self.charge) * self.capacity;
+        self.charge_account.beyond += (wanted - self.charge) * self.capacity;
     }
 
     fn layer(&mut self, main: f64, gas: f64, hours: f64) {

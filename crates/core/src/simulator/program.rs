@@ -275,13 +275,14 @@ pub fn simulate(program: &Program) -> Result<Ran, OutOfRange> {
     for (number, phase) in (1..).zip(&program.phases) {
         running.phase(number, *phase, every);
     }
-    let (ledger, left) = running.string.cells().first().map(|c| (c.ledger(), c.full())).unwrap_or_default();
+    let (charge_account, left) =
+        running.string.cells().first().map(|c| (c.charge_account(), c.full())).unwrap_or_default();
     Ok(Ran {
         moments: running.moments,
-        charged: ledger.charged,
-        discharged: ledger.discharged,
-        gassed: ledger.gassed,
-        self_discharged: ledger.self_discharged,
+        charged: charge_account.charged,
+        discharged: charge_account.discharged,
+        gassed: charge_account.gassed,
+        self_discharged: charge_account.self_discharged,
         capacity_left: left,
     })
 }

@@ -58,7 +58,7 @@ pub fn speak(finding: &Finding) -> SpokenFinding {
         FindingKind::Ohmic(found) => visit::ohmic(found),
         FindingKind::Water(found) => visit::water(finding, found),
         FindingKind::Look(found) => visit::look(finding, found),
-        FindingKind::Equalize(found) => charge::equalize(*found),
+        FindingKind::Equalize(found) => charge::equalize(finding, found),
         FindingKind::Charger(found) => charge::charger(found),
     };
     SpokenFinding {

@@ -42,6 +42,8 @@ pub fn owner_finding(finding: &Finding) -> Option<String> {
             "One cell of battery {} no longer answers corrective charges; the battery will have to go.",
             cell.cell.battery
         )),
+        // The report tells what each run did in a section of its own.
+        FindingKind::Equalize(EqualizeFinding::RunOutcome { .. }) => None,
         FindingKind::Charger(_) => {
             Some("The charger is not set as these batteries want it; it has to be set anew.".into())
         }

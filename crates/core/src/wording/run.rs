@@ -1,12 +1,12 @@
 //! A run that is under way, and what it did, in words.
 
 use super::names::{cells, points, sentence, stopped};
-use super::{degrees, hours_minutes};
+use super::{degrees, hours_minutes, speak};
 use crate::equalize::{
     ABORT_AT, Advice, EndWhy, LEAST_HOURS, Outcome, PAUSE_AT, PauseWhy, Phase, RESUME_BELOW, RISE_LEFT,
-    RunAfter, RunEntryQuestion, RunKind, RunNow, RunQuestion, RunRefused,
+    RunEntryQuestion, RunKind, RunNow, RunQuestion, RunRefused,
 };
-use crate::quantity::Points;
+use crate::finding::Finding;
 use crate::quantity::units::ReaderUnits;
 
 /// "25 minutes", "2 h 10".
@@ -212,38 +212,12 @@ pub fn run_refused(why: &RunRefused) -> String {
     }
 }
 
-/// What a run did, the sentence on top.
-pub fn outcome_verdict(after: &RunAfter) -> String {
-    match &after.outcome {
-        Outcome::Evened => {
-            format!("Evened: the spread went from {} to {}.", after.before, points(after.after.value()))
-        }
-        Outcome::DidNotAnswer { cells: non_responding } => {
-            let verb = if non_responding.len() == 1 { "it is" } else { "they are" };
-            let lowest = after
-                .cells
-                .iter()
-                .filter(|c| non_responding.contains(&c.cell))
-                .map(|c| c.after)
-                .reduce(|a, b| if a < b { a } else { b })
-                .unwrap_or(Points::ZERO);
-            format!(
-                "{} did not answer: {verb} still {} below the bank. Equalize once more; a cell that does not answer twice is replaced.",
-                cells(non_responding),
-                points(lowest.value())
-            )
-        }
-        Outcome::Helped => format!(
-            "It helped: the spread went from {} to {}, and is not even yet.",
-            after.before,
-            points(after.after.value())
-        ),
-        Outcome::NoEffect => format!(
-            "No effect that the instrument can tell: the spread was {} and is {}.",
-            points(after.before.value()),
-            points(after.after.value())
-        ),
-    }
+/// What a run did, the sentence on top: "Evened: the spread went from 37 to 6 points."
+pub fn outcome_verdict(finding: &Finding) -> String {
+    let said = speak(finding);
+    let mut seen = said.seen.chars();
+    let seen: String = seen.next().map(|c| c.to_lowercase().to_string()).unwrap_or_default() + seen.as_str();
+    format!("{}: {seen} {}", said.headline, said.advice).trim_end().to_owned()
 }
 
 /// Why rounds before and after a run do not tell what it did; empty: they do.
@@ -268,14 +242,4 @@ pub fn outcome_short(outcome: &Outcome) -> String {
         Outcome::Helped => "helped".into(),
         Outcome::NoEffect => "no effect".into(),
     }
-}
-
-/// Rule, tolerance and source of the verdict.
-pub fn outcome_rule(after: &RunAfter) -> String {
-    let noise = if after.even.noise_rules() { ", what the instrument can tell" } else { "" };
-    format!(
-        "EQ-5: even under {} points{noise}; a gain of one cell counts from {} on; helped is a spread cut by a third. Common practice.",
-        after.even.used,
-        points(after.told.value())
-    )
 }

@@ -1,6 +1,8 @@
 //! Banks that leave as a file or come as one, and rounds of a notebook.
 
 use super::App;
+use super::bank_state::bank_state;
+use super::fresh::{self, Wanted};
 use super::judge_rounds::derive_missing;
 use super::refused::{AppError, AppResult};
 use crate::db::{
@@ -8,6 +10,7 @@ use crate::db::{
     readings,
 };
 use rainshadow_core::bank::BankShape;
+use rainshadow_core::bank_state::BankState;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::{HouseRules, overridden};
 use rainshadow_core::round::RoundEntry;
@@ -21,6 +24,18 @@ pub type WholeRound = (NewRound, Option<String>, Vec<RoundEntry>);
 /// No such bank, and whatever the reading fails with.
 pub async fn whole_bank(app: &App, id: String) -> AppResult<BankBundle> {
     Ok(app.db.read(move |db| BankBundle::of(db, &id)).await?)
+}
+
+/// A bank with everything it has, and its state.
+///
+/// # Errors
+/// No such bank, and whatever the reading fails with.
+pub async fn bank_with_state(app: &App, id: String) -> AppResult<(BankBundle, BankState)> {
+    let read = fresh::read(app, Wanted::Bank(id.clone()), move |db| {
+        let bundle = BankBundle::of(db, &id)?;
+        Ok((bundle, bank_state(db, &BankRow::by_id(db, &id)?)?))
+    });
+    Ok(read.await?)
 }
 
 /// One round with every entry.

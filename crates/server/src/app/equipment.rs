@@ -1,7 +1,7 @@
 //! What charges a bank and what hangs on it.
 
 use super::App;
-use super::equalize_case::EqualizeCase;
+use super::equalize_context::EqualizeContext;
 use super::refused::AppResult;
 use super::typed::equipment::TypedEquipment;
 use crate::db::{BankRow, EquipmentRow, ModelRow};
@@ -11,9 +11,9 @@ use rainshadow_core::actor::Actor;
 ///
 /// # Errors
 /// Whatever the reading fails with.
-pub async fn equipment_of(app: &App, bank: String) -> AppResult<EqualizeCase> {
+pub async fn equipment_of(app: &App, bank: String) -> AppResult<EqualizeContext> {
     let today = app.clock.today();
-    Ok(app.db.read(move |db| EqualizeCase::read(db, &bank, today)).await?)
+    Ok(app.db.read(move |db| EqualizeContext::read(db, &bank, today)).await?)
 }
 
 /// Tells what charges a bank; false when another version came between, which is read then.
@@ -25,7 +25,7 @@ pub async fn fit_equipment(
     bank: String,
     version: i64,
     (equipment, by): (TypedEquipment, Actor),
-) -> AppResult<(EqualizeCase, bool)> {
+) -> AppResult<(EqualizeContext, bool)> {
     let (now, today) = (app.clock.now(), app.clock.today());
     app.write_or_refuse(move |tx| {
         let row = BankRow::by_id(tx, &bank)?;
@@ -33,7 +33,7 @@ pub async fn fit_equipment(
         let fitted = equipment.canonical(&model, row.shape.cells_in_series())?;
         let typed = serde_json::to_string(&equipment).unwrap_or_default();
         let stored = EquipmentRow::append(tx, &bank, version, (&fitted, &typed, &by), now)?;
-        Ok((EqualizeCase::read(tx, &bank, today)?, stored))
+        Ok((EqualizeContext::read(tx, &bank, today)?, stored))
     })
     .await
 }

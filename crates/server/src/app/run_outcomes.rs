@@ -9,7 +9,10 @@ use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::equalize::{
     NonRespondingCell, Outcome, REST_HOURS, RunAfter, judge_after, non_responding_cells,
 };
+use rainshadow_core::finding::Finding;
+use rainshadow_core::finding::equalize::run_outcome;
 use rainshadow_core::quantity::Points;
+use rainshadow_core::severity::Severity;
 use std::collections::HashMap;
 
 /// A round is opened before its first cell is read: a minute early is in time, h.
@@ -24,11 +27,18 @@ pub struct RunOutcome {
     pub after: Option<RoundRow>,
     /// What it did; none until both are there and every watched cell was read on both.
     pub judged: Option<RunAfter>,
+    /// What it did, as a finding; none while it is not judged.
+    pub finding: Option<Finding>,
     /// Watched cells without a reading that stands on one of the two.
     pub unread: Vec<CellAddress>,
 }
 
 impl RunOutcome {
+    /// How the bank stands by it.
+    pub fn severity(&self) -> Severity {
+        self.finding.as_ref().map_or(Severity::NoReading, |f| f.severity)
+    }
+
     /// What the rounds of a bank, newest first, say of a run. `places` tells where blocks stand.
     pub(crate) fn of(
         db: &Connection,
@@ -43,11 +53,13 @@ impl RunOutcome {
             r.started_at.duration_since(end).as_secs_f64() / 3600.0 >= REST_HOURS - OPENED_BEFORE
         };
         let after = run.ended_at.and_then(|end| finished().rev().find(|r| rested(end, r)).cloned());
-        let mut unread = Vec::new();
+        let (mut unread, mut house) = (Vec::new(), String::new());
         let judged = match (&before, &after) {
             (Some(before), Some(after)) => {
                 let model = ModelRow::by_id(db, &bank.model_id)?;
-                let limits = rules_of(db, bank)?.balance_limits(&model);
+                let rules = rules_of(db, bank)?;
+                let limits = rules.balance_limits(&model);
+                house = rules.name;
                 let was = deviations(db, &before.id)?;
                 let is = deviations(db, &after.id)?;
                 let noise =
@@ -69,7 +81,8 @@ impl RunOutcome {
             }
             _ => None,
         };
-        Ok(Self { before, after, judged, unread })
+        let finding = judged.as_ref().map(|after| run_outcome(&run.id, after, &house));
+        Ok(Self { before, after, judged, finding, unread })
     }
 
     /// Every run of a bank that is over, oldest first, with its answer.

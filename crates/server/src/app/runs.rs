@@ -1,9 +1,9 @@
 //! Runs of an equalize: opened, written into, thrown away.
 
 use super::App;
-use super::equalize_case::EqualizeCase;
+use super::equalize_context::EqualizeContext;
 use super::refused::{AppError, AppResult};
-use super::run_case::RunCase;
+use super::run_context::RunContext;
 use super::visits::EntryWritten;
 use crate::db::{DbError, NewRun, NewVisit, PlannedRun, RunEntryRow, RunRow, VisitRow, Written};
 use rainshadow_core::actor::Actor;
@@ -55,18 +55,18 @@ fn set_to(volts: f64, cells: u16) -> AppResult<f64> {
 }
 
 /// Cells that a run of this bank is watched by, pilot first; none on sealed batteries.
-fn watched_by(case: &EqualizeCase, pilot: Option<CellAddress>) -> AppResult<Vec<CellAddress>> {
-    if !case.model.construction.has_caps() {
+fn watched_by(context: &EqualizeContext, pilot: Option<CellAddress>) -> AppResult<Vec<CellAddress>> {
+    if !context.model.construction.has_caps() {
         return Ok(Vec::new());
     }
     let refuse = |said: String| AppError::field("pilot", said);
     let Some(pilot) = pilot else {
         return Err(refuse("Choose the pilot: the cell that the run is watched by.".into()));
     };
-    if !case.bank.shape.contains(pilot) {
+    if !context.bank.shape.contains(pilot) {
         return Err(refuse(format!("This bank has no cell {pilot}.")));
     }
-    Ok(watched(&case.bank.shape, &case.gravities, pilot))
+    Ok(watched(&context.bank.shape, &context.gravities, pilot))
 }
 
 /// Opens a run; a bank has one that is not over at most. It belongs to the open visit of the bank, and
@@ -85,15 +85,16 @@ pub async fn open_run(app: &App, open: RunToOpen) -> AppResult<Written> {
                 Err(DbError::OtherBody { what: "run", id: open.id }.into())
             };
         }
-        let case = EqualizeCase::read(tx, &open.bank, today)?;
-        let cells = case.bank.shape.cells_in_series();
+        let context = EqualizeContext::read(tx, &open.bank, today)?;
+        let cells = context.bank.shape.cells_in_series();
         let set_to = open.set_to.map(|volts| set_to(volts, cells)).transpose()?;
         let (asked, plan) =
-            case.planned(open.kind, open.temperature).map_err(|e| AppError::refused(e.field(), &e))?;
-        let float = setpoint(&case.model, Stage::Float, cells, open.temperature, case.compensates(), None)
-            .map_err(|e| AppError::refused("temperature", &e))?;
-        let watched = watched_by(&case, open.pilot)?;
-        let zone = case.site.zone.clone();
+            context.planned(open.kind, open.temperature).map_err(|e| AppError::refused(e.field(), &e))?;
+        let float =
+            setpoint(&context.model, Stage::Float, cells, open.temperature, context.compensates(), None)
+                .map_err(|e| AppError::refused("temperature", &e))?;
+        let watched = watched_by(&context, open.pilot)?;
+        let zone = context.site.zone.clone();
         let visit = if let Some(visit) = VisitRow::open_of(tx, &open.bank)? {
             visit.id
         } else {
@@ -136,12 +137,12 @@ pub struct TypedOfRun {
 }
 
 /// Why an entry of a run is refused, with every check that is open.
-fn refused(why: &RunRefused, case: &RunCase) -> AppError {
+fn refused(why: &RunRefused, context: &RunContext) -> AppError {
     if *why != RunRefused::ChecksOpen {
         return AppError::field(why.field(), wording::run_refused(why));
     }
-    let open = case.now.open_checks.iter().map(|check| {
-        let (name, _) = wording::before_check(*check, &case.run.plan.plan, ReaderUnits::default());
+    let open = context.now.open_checks.iter().map(|check| {
+        let (name, _) = wording::before_check(*check, &context.run.plan.plan, ReaderUnits::default());
         let field = serde_json::to_value(check).ok().and_then(|v| v.as_str().map(ToOwned::to_owned));
         (field.unwrap_or_default(), format!("{name}: confirm it, or leave it out with a reason."))
     });
@@ -161,31 +162,31 @@ pub async fn write_run_entry(
     app: &App,
     (run, id): (String, String),
     (by, text): (Actor, Option<String>),
-    typed: impl FnOnce(&RunCase) -> AppResult<TypedOfRun> + Send + 'static,
+    typed: impl FnOnce(&RunContext) -> AppResult<TypedOfRun> + Send + 'static,
 ) -> AppResult<EntryWritten<RunEntryQuestion>> {
     let (now, pace) = (app.clock.now(), app.clock.speed());
     app.write_or_refuse(move |tx| {
-        let case = RunCase::read(tx, &run, now)?;
+        let context = RunContext::read(tx, &run, now)?;
         // What a lost answer sends again is told apart by its body, not by what is possible now.
         let entry = if RunRow::has_entry(tx, &id)? {
-            match case.entries.iter().find(|e| e.id == id) {
+            match context.entries.iter().find(|e| e.id == id) {
                 Some(before) => before.entry.clone(),
                 None => return Err(DbError::OtherBody { what: "entry of a run", id }.into()),
             }
         } else {
-            let typed = typed(&case)?;
-            match accept(&typed.entry, typed.stands, &case.under_way(pace)) {
+            let typed = typed(&context)?;
+            match accept(&typed.entry, typed.stands, &context.under_way(pace)) {
                 Ok(None) => typed.entry,
                 Ok(Some(question)) => return Ok(Err(question)),
-                Err(why) => return Err(refused(&why, &case)),
+                Err(why) => return Err(refused(&why, &context)),
             }
         };
-        let ended = match case.with(&entry, &id).phase {
-            Phase::Ended { why } => Some((case.run.ended_at.unwrap_or(now), why)),
+        let ended = match context.with(&entry, &id).phase {
+            Phase::Ended { why } => Some((context.run.ended_at.unwrap_or(now), why)),
             _ => None,
         };
         let new = RunEntryRow { id, entry, typed: text, by, at: now };
-        Ok(Ok(case.run.append(tx, &new, ended)?))
+        Ok(Ok(context.run.append(tx, &new, ended)?))
     })
     .await
 }
@@ -197,11 +198,11 @@ pub async fn write_run_entry(
 pub async fn discard_run(app: &App, id: String) -> AppResult<()> {
     let now = app.clock.now();
     app.write_or_refuse(move |tx| {
-        let case = RunCase::read(tx, &id, now)?;
-        if case.now.phase != Phase::Before {
+        let context = RunContext::read(tx, &id, now)?;
+        if context.now.phase != Phase::Before {
             return Err(AppError::field("what", "The run has begun; it is stopped, not thrown away."));
         }
-        Ok(case.run.discard(tx)?)
+        Ok(context.run.discard(tx)?)
     })
     .await
 }

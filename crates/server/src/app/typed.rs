@@ -5,6 +5,7 @@ pub mod conditions;
 pub mod day;
 pub mod equipment;
 pub mod faults;
+pub mod instrument;
 pub mod round;
 pub mod run_entry;
 pub mod visit_entry;

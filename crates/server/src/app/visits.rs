@@ -3,7 +3,7 @@
 use super::App;
 use super::bank_state::refresh;
 use super::refused::{AppError, AppResult};
-use super::report_case::ReportCase;
+use super::report_context::ReportContext;
 use crate::db::{
     BankRow, Changed, DbError, ModelRow, NewVisit, RoundRow, RunRow, Site, VisitRow, Written, visit_entries,
 };
@@ -146,7 +146,7 @@ pub async fn close_visit(
     (id, version): (String, i64),
     by: Actor,
     units: ReaderUnits,
-    printed: fn(&ReportCase) -> String,
+    printed: fn(&ReportContext) -> String,
 ) -> AppResult<Changed<VisitRow>> {
     let (now, today) = (app.clock.now(), app.clock.today());
     let closed = app.write(move |tx| {
@@ -162,7 +162,7 @@ pub async fn close_visit(
             return Err(open);
         }
         refresh(tx, &row.bank_id)?;
-        let report = printed(&ReportCase::read(tx, &id, today, units)?);
+        let report = printed(&ReportContext::read(tx, &id, today, units)?);
         VisitRow::close(tx, &id, version, &by, &report, now)
     });
     Ok(closed.await?)

@@ -7,6 +7,7 @@
     reason = "every topic has the same shape: it takes its input and may refuse it"
 )]
 
+mod bank;
 mod charge;
 mod visit;
 
@@ -185,7 +186,7 @@ static TOPICS: [Topic; 4] = [
 
 /// Every topic.
 fn all() -> impl Iterator<Item = &'static Topic> {
-    TOPICS.iter().chain(&visit::TOPICS).chain(&charge::TOPICS)
+    TOPICS.iter().chain(&visit::TOPICS).chain(&charge::TOPICS).chain(&bank::TOPICS)
 }
 
 fn sg_correct(input: SgCorrect) -> Result<SgCorrected, CalcError> {

@@ -4,7 +4,7 @@ use super::error::{found, instant, to_json};
 use super::log::{LogRow, actor};
 use super::visit_entries::{StoredPlace, place_of, places_on, stored_place};
 use super::{BankRow, DbError, VisitRow, Written};
-use crate::photos::Kept;
+use crate::photos::PhotoFiles;
 use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::BatteryAddress;
@@ -60,7 +60,7 @@ pub struct PhotoRow {
     /// Where.
     pub place: Place,
     /// Its files.
-    pub kept: Kept,
+    pub files: PhotoFiles,
     /// In words.
     pub note: String,
     /// Who, on which device.
@@ -84,7 +84,12 @@ fn whole(row: &Row<'_>, places: &HashMap<String, BatteryAddress>) -> Result<Opti
         what: PhotoOf::from_key(&row.get::<_, String>(2)?),
         subject: row.get(3)?,
         place,
-        kept: Kept { hash: row.get(7)?, small_hash: row.get(8)?, width: row.get(9)?, height: row.get(10)? },
+        files: PhotoFiles {
+            hash: row.get(7)?,
+            small_hash: row.get(8)?,
+            width: row.get(9)?,
+            height: row.get(10)?,
+        },
         note: row.get(11)?,
         taken_at: instant(&row.get::<_, String>(12)?)?,
         removed_by: row.get(13)?,
@@ -125,7 +130,7 @@ impl PhotoRow {
                 self.what,
                 &self.subject,
                 self.place,
-                &self.kept.hash,
+                &self.files.hash,
                 &self.note,
                 &self.by.initials,
             ),
@@ -157,10 +162,10 @@ impl PhotoRow {
                 ("block_id", &block),
                 ("cell", &cell),
                 ("string", &string),
-                ("hash", &self.kept.hash),
-                ("small_hash", &self.kept.small_hash),
-                ("width", &self.kept.width),
-                ("height", &self.kept.height),
+                ("hash", &self.files.hash),
+                ("small_hash", &self.files.small_hash),
+                ("width", &self.files.width),
+                ("height", &self.files.height),
                 ("note", &self.note),
                 ("taken_at", &self.taken_at.to_string()),
                 ("removed_by", &self.removed_by),

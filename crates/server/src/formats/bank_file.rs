@@ -11,6 +11,7 @@ use crate::db::{
 pub use checked::{Fault, faults_of_bank, faults_of_round};
 pub use pictures::{Pictures, Staged};
 use rainshadow_core::bank::BatteryAddress;
+use rainshadow_core::bank_state::BankState;
 use rainshadow_core::battery_model::BatteryModel;
 pub use round::RoundFile;
 use serde::{Deserialize, Serialize};
@@ -105,6 +106,10 @@ pub struct BankFile {
     /// Runs of an equalize, oldest first.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub runs: Vec<RunRecord>,
+    /// Its condition, what was found and what is due, as worked out when the file was written; read by
+    /// nobody, for it is worked out anew where the file is taken in.
+    #[serde(default, skip_deserializing, skip_serializing_if = "Option::is_none")]
+    pub state: Option<BankState>,
 }
 
 impl From<BankBundle> for BankFile {
@@ -138,6 +143,7 @@ impl From<BankBundle> for BankFile {
             rounds: b.rounds.into_iter().map(Into::into).collect(),
             equipment: b.equipment,
             runs: b.runs,
+            state: None,
         }
     }
 }

@@ -6,7 +6,7 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::extract::Body;
 use super::state::AppState;
 use crate::app::battery_models::model_of;
-use crate::app::pages::breakdown::LedgerLine;
+use crate::app::pages::breakdown::BreakdownLine;
 use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::equipment::{TypedCharger, TypedEquipment};
 use crate::app::typed::faults::{Faults, filled};
@@ -45,7 +45,7 @@ pub struct VentilationSaid {
     /// In words.
     pub said: String,
     /// How it comes about, line by line.
-    pub ledger: Vec<LedgerLine>,
+    pub breakdown: Vec<BreakdownLine>,
     /// Rule and source.
     pub rule: String,
     /// The figures.
@@ -98,14 +98,14 @@ pub async fn air(Body(asked): Body<TypedGassing>) -> ApiResult<Json<VentilationS
     };
     Ok(Json(VentilationSaid {
         said: wording::ventilation_line(&own),
-        ledger: vec![
-            LedgerLine::new(how, format!("{:.2} m³/h", own.airflow)),
-            LedgerLine::new(
+        breakdown: vec![
+            BreakdownLine::new(how, format!("{:.2} m³/h", own.airflow)),
+            BreakdownLine::new(
                 format!("28 cm² \u{d7} {:.2}, in and out each", own.airflow),
                 format!("{:.0} cm²", own.opening),
             ),
-            LedgerLine::new("hydrogen freed at 25 °C", format!("{:.1} L/h", own.hydrogen)),
-            LedgerLine::new(
+            BreakdownLine::new("hydrogen freed at 25 °C", format!("{:.1} L/h", own.hydrogen)),
+            BreakdownLine::new(
                 format!("28.8 mm \u{d7} \u{221b}{:.0} \u{d7} \u{221b}{capacity:.0}", own.gassing),
                 format!("{:.0} mm", own.distance),
             ),

@@ -5,7 +5,7 @@ use super::extract::Id;
 use super::guard::WholeShop;
 use super::state::AppState;
 use super::stream::streamed;
-use crate::app::bank_files::{WholeRound, whole_bank, whole_round};
+use crate::app::bank_files::{WholeRound, bank_with_state, whole_bank, whole_round};
 use crate::db::{BankBundle, DbError, NewRound};
 use crate::formats::bank_file::{BankFile, File, RoundFile};
 use crate::formats::notebook::{Column, Field, TypedTemperature, write};
@@ -81,11 +81,11 @@ fn table(bundle: &BankBundle, rounds: &[WholeRound]) -> ApiResult<Response> {
     responses((status = 200, body = File), (status = "default", body = Problem))
 )]
 pub async fn bank_json(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
-    let bundle = whole_bank(&state, id).await?;
+    let (bundle, stands) = bank_with_state(&state, id).await?;
     let name = format!("{} {}", bundle.site.1.name, bundle.bank.1.name);
     // A bank of many years takes a while to write: off the threads that answer.
     let written = tokio::task::spawn_blocking(move || {
-        let file = BankFile::from(bundle);
+        let file = BankFile { state: Some(stands), ..BankFile::from(bundle) };
         let named = file.visits.iter().flat_map(|v| &v.photographs).flat_map(|p| [&p.hash, &p.small_hash]);
         let hashes: BTreeSet<String> = named.cloned().collect();
         (json_text(&File::Bank(Box::new(file))), hashes)

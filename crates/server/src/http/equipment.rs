@@ -4,7 +4,7 @@ use super::acting::{Acting, Reader};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, etag};
 use super::state::AppState;
-use crate::app::equalize_case::{EqualizeCase, audit};
+use crate::app::equalize_context::{EqualizeContext, audit};
 use crate::app::equipment::{equipment_of, fit_equipment};
 use crate::app::typed::equipment::{TypedEquipment, typed_equipment};
 use axum::Json;
@@ -96,9 +96,9 @@ pub struct ChargerPage {
 /// Temperatures at which settings are looked at beside today's, °C: a cold and a hot electrolyte.
 const SEASONS: [f64; 2] = [5.0, 40.0];
 
-fn charger_page(case: &EqualizeCase, units: ReaderUnits) -> ChargerPage {
-    let at = case.round_temperature.or_else(|| Temperature::from_celsius(25.0).ok());
-    let view = |at: Temperature| audit(case, at).map(|a| AuditView::of(&a, at, units, ""));
+fn charger_page(context: &EqualizeContext, units: ReaderUnits) -> ChargerPage {
+    let at = context.round_temperature.or_else(|| Temperature::from_celsius(25.0).ok());
+    let view = |at: Temperature| audit(context, at).map(|a| AuditView::of(&a, at, units, ""));
     let now = at.and_then(view);
     let seasons = SEASONS
         .into_iter()
@@ -107,9 +107,9 @@ fn charger_page(case: &EqualizeCase, units: ReaderUnits) -> ChargerPage {
         .filter(|season| now.as_ref().is_some_and(|n| n.condition != season.condition))
         .collect();
     ChargerPage {
-        equipment: typed_equipment(&case.equipment),
-        version: case.equipment.version,
-        person: case.equipment.by.initials.clone(),
+        equipment: typed_equipment(&context.equipment),
+        version: context.equipment.version,
+        person: context.equipment.by.initials.clone(),
         now,
         seasons,
     }
@@ -121,8 +121,8 @@ fn charger_page(case: &EqualizeCase, units: ReaderUnits) -> ChargerPage {
     responses((status = 200, body = ChargerPage), (status = "default", body = Problem))
 )]
 pub async fn get(State(state): State<AppState>, Id(id): Id, Reader(units): Reader) -> ApiResult<Response> {
-    let case = equipment_of(&state, id).await?;
-    let page = charger_page(&case, units);
+    let context = equipment_of(&state, id).await?;
+    let page = charger_page(&context, units);
     Ok((etag(page.version), Json(page)).into_response())
 }
 
@@ -148,8 +148,8 @@ pub async fn put(
     Acting(by): Acting,
     Body(sent): Body<SentEquipment>,
 ) -> ApiResult<Json<ChargerPage>> {
-    let (case, stored) = fit_equipment(&state, id, version, (sent.equipment, by)).await?;
-    let page = charger_page(&case, units);
+    let (context, stored) = fit_equipment(&state, id, version, (sent.equipment, by)).await?;
+    let page = charger_page(&context, units);
     if !stored {
         let by = if page.person.is_empty() { "Somebody" } else { &page.person };
         let said = format!("{by} changed this while you were typing. Look at what stands now.");

@@ -7,6 +7,7 @@ use crate::app::banks::any_bank;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use rainshadow_core::instrument::Instrument;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -39,6 +40,14 @@ pub async fn meta(State(state): State<AppState>) -> ApiResult<Json<Meta>> {
         largest_photo: crate::photos::LARGEST / 1024 / 1024,
         largest_bank: super::IMPORT_LIMIT / 1024 / 1024,
     }))
+}
+
+/// The kinds of instruments with the figures that are usual for them.
+#[utoipa::path(
+    get, path = "/api/instruments", operation_id = "list_instruments", responses((status = 200, body = [Instrument]))
+)]
+pub async fn instruments() -> Json<Vec<Instrument>> {
+    Json(Instrument::of_each_kind())
 }
 
 /// Loads the invented demo banks into an empty application.

@@ -37,7 +37,7 @@ const TOLD: usize = 200;
 /// How the notebook was kept.
 #[derive(Debug, Clone, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct Kept {
+pub struct NotebookQuery {
     /// Unit of temperatures written without one.
     #[serde(default)]
     pub unit: TemperatureUnit,
@@ -103,7 +103,7 @@ pub struct NotebookCheck {
 }
 
 /// RD-3 on every column by itself: what stands far from its mates, or outside the usual.
-fn asked(notebook: &Notebook, bank: &NotebookBank, kept: &Kept) -> Vec<AskedField> {
+fn asked(notebook: &Notebook, bank: &NotebookBank, kept: &NotebookQuery) -> Vec<AskedField> {
     let mut all = Vec::new();
     for column in &notebook.columns {
         let round = round_of(&bank.row, &bank.site, "", column, (kept, &Actor::default()));
@@ -133,7 +133,7 @@ fn asked(notebook: &Notebook, bank: &NotebookBank, kept: &Kept) -> Vec<AskedFiel
     all
 }
 
-fn view(notebook: &Notebook, bank: &NotebookBank, kept: &Kept) -> NotebookCheck {
+fn view(notebook: &Notebook, bank: &NotebookBank, kept: &NotebookQuery) -> NotebookCheck {
     let asked = asked(notebook, bank, kept);
     NotebookCheck {
         rounds: notebook
@@ -174,7 +174,7 @@ async fn read(
     state: &AppState,
     bank: String,
     bytes: Bytes,
-    kept: Kept,
+    kept: NotebookQuery,
     own: Option<String>,
 ) -> ApiResult<(NotebookBank, Notebook, NotebookCheck)> {
     let bank = bank_of_notebook(state, bank).await?;
@@ -211,20 +211,12 @@ fn derived_id(of: &str) -> String {
     uuid::Builder::from_random_bytes(bytes).into_uuid().to_string()
 }
 
-fn instrument(kind: Option<InstrumentKind>) -> Instrument {
-    match kind {
-        Some(InstrumentKind::Refractometer) => Instrument::refractometer(),
-        Some(InstrumentKind::Digital) => Instrument::digital(),
-        _ => Instrument::hydrometer(),
-    }
-}
-
 fn round_of(
     bank: &BankRow,
     site: &Site,
     import: &str,
     column: &Column,
-    (kept, by): (&Kept, &Actor),
+    (kept, by): (&NotebookQuery, &Actor),
 ) -> NewRound {
     // Where nobody noted the hour: noon at the site keeps the day right in every zone.
     let began = column
@@ -233,7 +225,7 @@ fn round_of(
         .to_zoned_datetime(TimeZone::get(&site.zone).unwrap_or(TimeZone::UTC))
         .map(|z| z.timestamp())
         .unwrap_or_default();
-    let instrument = instrument(kept.instrument);
+    let instrument = kept.instrument.map_or_else(Instrument::hydrometer, Instrument::of);
     let typed = OpenRound {
         bank: bank.id.clone(),
         started_at: Some(began.to_string()),
@@ -243,7 +235,7 @@ fn round_of(
             }),
             ..TypedConditions::default()
         },
-        instrument,
+        instrument: instrument.into(),
         reversed: false,
     };
     NewRound {
@@ -305,7 +297,7 @@ fn readings_of(round: &NewRound, column: &Column) -> Vec<RoundEntry> {
 
 /// What a notebook would bring; nothing is stored.
 #[utoipa::path(
-    post, path = "/api/banks/{id}/notebook", operation_id = "check_notebook", params(("id" = String, Path), Kept),
+    post, path = "/api/banks/{id}/notebook", operation_id = "check_notebook", params(("id" = String, Path), NotebookQuery),
     request_body(content = String, content_type = "text/csv"),
     responses((status = 200, body = NotebookCheck), (status = "default", body = Problem))
 )]
@@ -313,7 +305,7 @@ pub async fn check(
     State(state): State<AppState>,
     _all: WholeShop,
     Path(id): Path<String>,
-    Query(kept): Query<Kept>,
+    Query(kept): Query<NotebookQuery>,
     Raw(bytes): Raw,
 ) -> ApiResult<Json<NotebookCheck>> {
     let (_, _, shown) = read(&state, uuid(&id, "id")?, bytes, kept, None).await?;
@@ -324,7 +316,7 @@ pub async fn check(
 #[utoipa::path(
     put, path = "/api/banks/{id}/notebook/{import}", operation_id = "take_notebook",
     security(("person" = [], "acting_device" = [])),
-    params(("id" = String, Path), ("import" = String, Path), Kept),
+    params(("id" = String, Path), ("import" = String, Path), NotebookQuery),
     request_body(content = String, content_type = "text/csv"),
     responses((status = 200, body = NotebookCheck), (status = "default", body = Problem))
 )]
@@ -332,7 +324,7 @@ pub async fn take(
     State(state): State<AppState>,
     _all: WholeShop,
     Path((id, import)): Path<(String, String)>,
-    Query(kept): Query<Kept>,
+    Query(kept): Query<NotebookQuery>,
     Acting(by): Acting,
     Raw(bytes): Raw,
 ) -> ApiResult<Json<NotebookCheck>> {

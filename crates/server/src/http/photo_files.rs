@@ -112,7 +112,7 @@ pub async fn put(
         what: query.what,
         subject: query.subject,
         place,
-        kept: prepared.kept.clone(),
+        files: prepared.files.clone(),
         note: query.note.trim().to_owned(),
         by,
         taken_at: state.clock.now(),

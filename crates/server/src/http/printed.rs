@@ -8,7 +8,7 @@ use super::stream::streamed;
 use crate::app::banks::described_bank;
 use crate::app::due_calendar::{CalendarOf, due_until};
 use crate::app::people::known_person;
-use crate::app::report_case::report_of_visit;
+use crate::app::report_context::report_of_visit;
 use crate::calendar::calendar;
 use crate::photos;
 use crate::report::{PHOTO_MARK, field_sheet, visit_report};

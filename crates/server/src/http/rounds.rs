@@ -25,12 +25,13 @@ pub fn instant(text: &str, field: &str) -> ApiResult<Timestamp> {
 
 fn to_open(id: String, open: &OpenRound, by: Actor) -> ApiResult<RoundToOpen> {
     let text = serde_json::to_string(&open).unwrap_or_default();
+    let instrument = open.instrument.instrument();
     Ok(RoundToOpen {
         id,
         bank: uuid(&open.bank, "bank")?,
         started_at: open.started_at.as_deref().map(|t| instant(t, "started_at")).transpose()?,
-        conditions: canonical(&open.conditions, open.instrument)?,
-        instrument: open.instrument,
+        conditions: canonical(&open.conditions, instrument)?,
+        instrument,
         reversed: open.reversed,
         sent: super::extract::sent(&text, &by),
         by,

@@ -10,6 +10,7 @@ use crate::app::pages::run_lines::{RunLine, runs_under_way};
 use crate::app::runs::{RunToOpen, discard_run, open_run, write_run_entry};
 use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::faults::refused;
+use crate::app::typed::instrument::NamedInstrument;
 use crate::app::typed::run_entry::TypedRunEntry;
 use axum::Json;
 use axum::extract::{Path, State};
@@ -36,7 +37,7 @@ pub struct OpenRun {
     pub pilot: Option<String>,
     /// What reads the cells; a hydrometer when left out.
     #[serde(default)]
-    pub instrument: Option<Instrument>,
+    pub instrument: Option<NamedInstrument>,
     /// What was typed into the charger, V; empty: not told.
     #[serde(default)]
     pub set_to: String,
@@ -60,6 +61,7 @@ pub async fn put(
         .map(|text| refused("set_to", typed::number(&text, bounds::VOLTAGE)))
         .transpose()?;
     let pilot = open.pilot.as_deref().and_then(filled);
+    let named = open.instrument.map_or_else(Instrument::hydrometer, NamedInstrument::instrument);
     let run = RunToOpen {
         id,
         bank: uuid(&open.bank, "bank")?,
@@ -69,7 +71,7 @@ pub async fn put(
             typed::temperature(&open.temperature.typed, open.temperature.unit),
         )?,
         pilot: pilot.map(|text| refused("pilot", text.parse())).transpose()?,
-        instrument: refused("instrument", open.instrument.unwrap_or_else(Instrument::hydrometer).checked())?,
+        instrument: refused("instrument", named.checked())?,
         set_to,
         sent: sent(&serde_json::to_string(&open).unwrap_or_default(), &by),
         by,
@@ -107,7 +109,7 @@ pub async fn put_entry(
 ) -> ApiResult<(StatusCode, Json<SavedEntry>)> {
     let ids = (uuid(&id, "id")?, uuid(&entry, "entry")?);
     let text = serde_json::to_string(&sent).ok();
-    let written = write_run_entry(&state, ids, (by, text), move |case| sent.parse(case)).await?;
+    let written = write_run_entry(&state, ids, (by, text), move |context| sent.parse(context)).await?;
     Ok(saved(written.map_err(|question| wording::run_entry_question(&question, units))))
 }
 

@@ -2,14 +2,14 @@
 
 use super::escaped;
 use super::table::table;
-use crate::app::visit_case::VisitCase;
+use crate::app::visit_context::VisitContext;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::visit::{ClosingItem, Entry, closing_items};
 use rainshadow_core::wording::{self, SpokenFinding};
 use std::fmt::Write as _;
 
 /// Findings with their rules, readings, volts, water, and who confirmed what.
-pub fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
+pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFinding]) {
     out.push_str("<section class=\"appendix\"><h2>Appendix: for the technician</h2>");
     for finding in spoken {
         let _ = write!(
@@ -25,12 +25,12 @@ pub fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
             escaped(&finding.others)
         );
     }
-    if let Some(judged) = case.judged() {
+    if let Some(judged) = context.judged() {
         let _ = write!(
             out,
             "<h3>Gravity, {}; {}</h3>",
-            escaped(&wording::correction_line(judged, case.units)),
-            escaped(&case.rules.name)
+            escaped(&wording::correction_line(judged, context.units)),
+            escaped(&context.rules.name)
         );
         let rows: Vec<Vec<String>> = judged
             .cells
@@ -48,10 +48,10 @@ pub fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
             .collect();
         table(out, &["Cell", "As read", "Corrected", "Points from median", "Change", "Condition"], &rows);
     }
-    let rest = judge_rest(&case.rest_sheet());
+    let rest = judge_rest(&context.rest_sheet());
     if !rest.batteries.is_empty() {
         let _ = write!(out, "<h3>Volts at rest: {}</h3>", escaped(rest.grade.said()));
-        let ohmic = case.ohmic();
+        let ohmic = context.ohmic();
         let rows: Vec<Vec<String>> = rest
             .batteries
             .iter()
@@ -69,7 +69,7 @@ pub fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
             .collect();
         table(out, &["Battery", "V", "Charged", "mΩ", "Change", "Condition"], &rows);
     }
-    let by_cell = case.sheet.water_by_cell(&case.bank.shape);
+    let by_cell = context.sheet.water_by_cell(&context.bank.shape);
     if !by_cell.is_empty() {
         out.push_str("<h3>Water, mL</h3>");
         let rows: Vec<Vec<String>> =
@@ -78,27 +78,29 @@ pub fn appendix(out: &mut String, case: &VisitCase, spoken: &[SpokenFinding]) {
         table(out, &["Cell", "mL"], &rows);
         out.push_str("</div>");
     }
-    confirmed(out, case);
+    confirmed(out, context);
     out.push_str("</section>");
 }
 
-fn confirmed(out: &mut String, case: &VisitCase) {
-    let construction = case.model.construction;
-    let said: Vec<String> = case
+fn confirmed(out: &mut String, context: &VisitContext) {
+    let construction = context.model.construction;
+    let said: Vec<String> = context
         .sheet
         .standing()
         .filter_map(|k| match &k.entry {
             Entry::Confirmed { caution } => {
                 let head =
                     wording::caution(*caution, construction).split('.').next().unwrap_or_default().to_owned();
-                Some(format!("{head}: {}", case.signed(k)))
+                Some(format!("{head}: {}", context.signed(k)))
             }
-            Entry::Closed { item } => Some(format!("{}: {}", wording::closing_item(*item), case.signed(k))),
+            Entry::Closed { item } => {
+                Some(format!("{}: {}", wording::closing_item(*item), context.signed(k)))
+            }
             _ => None,
         })
         .collect();
     let ticked = |item: ClosingItem| {
-        case.sheet.standing().any(|k| matches!(&k.entry, Entry::Closed { item: own } if *own == item))
+        context.sheet.standing().any(|k| matches!(&k.entry, Entry::Closed { item: own } if *own == item))
     };
     let open: Vec<String> = closing_items(construction)
         .into_iter()

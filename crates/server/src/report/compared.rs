@@ -2,7 +2,7 @@
 
 use super::escaped;
 use super::table::table;
-use crate::app::visit_case::VisitCase;
+use crate::app::visit_context::VisitContext;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::visit::{Entry, Place, VisitSheet};
 use rainshadow_core::wording;
@@ -10,7 +10,7 @@ use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
 /// Volts and resistance of a sealed bank against the visit before.
-fn compared_sealed(out: &mut String, case: &VisitCase) {
+fn compared_sealed(out: &mut String, context: &VisitContext) {
     let taken = |sheet: &VisitSheet| {
         let volts: BTreeMap<_, _> = sheet.battery_volts().into_iter().map(|b| (b.battery, b.volts)).collect();
         let ohmic: BTreeMap<_, _> = sheet
@@ -22,8 +22,8 @@ fn compared_sealed(out: &mut String, case: &VisitCase) {
             .collect();
         (volts, ohmic)
     };
-    let (volts, ohmic) = taken(&case.sheet);
-    let before = case.past.iter().rev().map(|p| (p.day, taken(&p.sheet))).find(|(_, t)| !t.0.is_empty());
+    let (volts, ohmic) = taken(&context.sheet);
+    let before = context.past.iter().rev().map(|p| (p.day, taken(&p.sheet))).find(|(_, t)| !t.0.is_empty());
     let Some((day, (then_volts, then_ohmic))) = before else {
         out.push_str("<p>This is the first visit with readings; the next one is compared with it.</p>");
         return;
@@ -51,16 +51,16 @@ fn compared_sealed(out: &mut String, case: &VisitCase) {
 }
 
 /// This visit against the one before.
-pub fn compared(out: &mut String, case: &VisitCase, before: Option<&(String, Assessment)>) {
+pub fn compared(out: &mut String, context: &VisitContext, before: Option<&(String, Assessment)>) {
     out.push_str("<h2>Compared with last time</h2>");
-    if !case.model.construction.has_caps() {
-        return compared_sealed(out, case);
+    if !context.model.construction.has_caps() {
+        return compared_sealed(out, context);
     }
     let Some((day, then)) = before else {
         out.push_str("<p>This is the first visit with readings; the next one is compared with it.</p>");
         return;
     };
-    let Some(now) = case.judged() else {
+    let Some(now) = context.judged() else {
         let _ = write!(out, "<p>No readings were taken on this visit; the last are of {}.</p>", escaped(day));
         return;
     };

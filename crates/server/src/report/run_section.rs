@@ -2,24 +2,24 @@
 
 use super::escaped;
 use super::table::table;
-use crate::app::report_case::ReportedRun;
+use crate::app::report_context::ReportedRun;
 use rainshadow_core::equalize::{EndWhy, Phase};
 use rainshadow_core::wording;
 use std::fmt::Write as _;
 
 /// The equalizes among what was done: those that ended by the rule or at their cap.
 pub fn equalized(all: &[ReportedRun]) -> Vec<String> {
-    let done = |t: &&ReportedRun| matches!(t.case.run.ended_why, Some(EndWhy::Rule | EndWhy::Cap));
+    let done = |t: &&ReportedRun| matches!(t.context.run.ended_why, Some(EndWhy::Rule | EndWhy::Cap));
     let line = |t: &ReportedRun| {
-        let hours = wording::hours_minutes(t.case.now.elapsed);
-        format!("Equalized ({}, {hours} h)", wording::run_kind(t.case.run.kind))
+        let hours = wording::hours_minutes(t.context.now.elapsed);
+        format!("Equalized ({}, {hours} h)", wording::run_kind(t.context.run.kind))
     };
     all.iter().filter(done).map(line).collect()
 }
 
 /// What of the checks was seen to, and what was left out and why.
 fn checks(out: &mut String, told: &ReportedRun) {
-    let all = told.case.checks(told.units);
+    let all = told.context.checks(told.units);
     let (left, seen): (Vec<_>, Vec<_>) =
         all.into_iter().filter(|c| c.by.is_some()).partition(|c| !c.reason.is_empty());
     if !seen.is_empty() {
@@ -39,13 +39,13 @@ fn checks(out: &mut String, told: &ReportedRun) {
 }
 
 fn readings(out: &mut String, told: &ReportedRun) {
-    let lines = told.case.reading_lines(told.units);
+    let lines = told.context.reading_lines(told.units);
     if lines.is_empty() {
         out.push_str("<p>No reading was taken.</p>");
         return;
     }
     let mut head = vec!["At".to_owned(), "On equalize".to_owned()];
-    head.extend(told.case.watched.iter().map(ToString::to_string));
+    head.extend(told.context.watched.iter().map(ToString::to_string));
     head.extend(["Electrolyte", "V", "A", "By"].map(ToOwned::to_owned));
     let rows: Vec<Vec<String>> = lines
         .into_iter()
@@ -67,14 +67,14 @@ fn readings(out: &mut String, told: &ReportedRun) {
 /// The equalizes of a visit.
 pub fn runs(out: &mut String, all: &[ReportedRun]) {
     for told in all {
-        let case = &told.case;
-        let _ = write!(out, "<h2>Equalize, {}</h2>", wording::run_kind(case.run.kind));
-        let how = match case.now.phase {
+        let context = &told.context;
+        let _ = write!(out, "<h2>Equalize, {}</h2>", wording::run_kind(context.run.kind));
+        let how = match context.now.phase {
             Phase::Ended { why } => wording::end_said(why),
             Phase::Before => "It was prepared and has not begun.",
             Phase::Running | Phase::Paused { .. } => "It is still under way.",
         };
-        let verdict = told.judged.as_ref().map_or_else(
+        let verdict = told.outcome.finding.as_ref().map_or_else(
             || "What it did shows in the round after it, which has not been read yet.".to_owned(),
             wording::outcome_verdict,
         );
@@ -83,17 +83,18 @@ pub fn runs(out: &mut String, all: &[ReportedRun]) {
             out,
             "<p>{} {} h on equalize at {:.1} V, watched by {}. At most {} of water boiled off.</p>",
             escaped(how),
-            wording::hours_minutes(case.now.elapsed),
-            case.run.plan.plan.setpoint.volts,
-            escaped(&case.run.by.initials),
-            escaped(&case.water_said(told.units))
+            wording::hours_minutes(context.now.elapsed),
+            context.run.plan.plan.setpoint.volts,
+            escaped(&context.run.by.initials),
+            escaped(&context.water_said(told.units))
         );
         checks(out, told);
         readings(out, told);
-        for line in case.log_lines().iter().rev() {
+        for line in context.log_lines().iter().rev() {
             let _ = write!(out, "<p class=\"small\">{}: {}</p>", escaped(&line.at), escaped(&line.said));
         }
-        if let Some(judged) = &told.judged {
+        if let (Some(judged), Some(finding)) = (&told.outcome.judged, &told.outcome.finding) {
+            let found = wording::speak(finding);
             let others = judged.cells.len() - judged.told_of().count();
             let moved: Vec<Vec<String>> = judged
                 .told_of()
@@ -114,7 +115,11 @@ pub fn runs(out: &mut String, all: &[ReportedRun]) {
                 "<p class=\"small\">The other {others} cells stayed within {} points of the bank.</p>",
                 judged.steady()
             );
-            let _ = write!(out, "<p class=\"small\">{}</p>", escaped(&wording::outcome_rule(judged)));
+            let _ = write!(
+                out,
+                "<p class=\"small\">{}</p>",
+                escaped(&format!("{}. {}", found.rule, found.source))
+            );
         }
     }
 }

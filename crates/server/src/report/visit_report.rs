@@ -6,8 +6,8 @@ use super::plan_svg::{CellMark, mark, plan_svg};
 use super::run_section::runs;
 use super::{escaped, page};
 use crate::app::due_told::VisitDue;
-use crate::app::report_case::ReportCase;
-use crate::app::visit_case::VisitCase;
+use crate::app::report_context::ReportContext;
+use crate::app::visit_context::VisitContext;
 use crate::db::PhotoRow;
 use crate::words;
 use rainshadow_core::bank::CellAddress;
@@ -29,8 +29,8 @@ struct OwnerLine {
     subject: String,
 }
 
-fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
-    let mut all: Vec<OwnerLine> = case
+fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
+    let mut all: Vec<OwnerLine> = context
         .findings()
         .iter()
         .filter_map(|finding| {
@@ -49,7 +49,7 @@ fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
         })
         .collect();
     // Plates that stood dry lead what is as bad: they do not recover.
-    if let Some(said) = bare(case) {
+    if let Some(said) = bare(context) {
         all.insert(0, OwnerLine { condition: Severity::Act, said, place: None, subject: String::new() });
     }
     all.sort_by_key(|l| std::cmp::Reverse(l.condition));
@@ -57,16 +57,16 @@ fn owner_lines(case: &VisitCase) -> Vec<OwnerLine> {
 }
 
 /// Cells whose plates were found dry, for the owner.
-fn bare(case: &VisitCase) -> Option<String> {
-    let dry: Vec<String> = case
+fn bare(context: &VisitContext) -> Option<String> {
+    let dry: Vec<String> = context
         .sheet
-        .levels(&case.bank.shape)
+        .levels(&context.bank.shape)
         .into_iter()
-        .filter(|(_, level)| level.bare(&case.model))
+        .filter(|(_, level)| level.bare(&context.model))
         .map(|(cell, _)| cell.to_string())
         .collect();
     let water =
-        if case.sheet.water().0 > 0.0 { "Water was added." } else { "They have to be covered at once." };
+        if context.sheet.water().0 > 0.0 { "Water was added." } else { "They have to be covered at once." };
     (!dry.is_empty()).then(|| {
         format!("The plates of {} stood dry. {water} Plates that dry out do not recover.", dry.join(", "))
     })
@@ -77,22 +77,22 @@ fn figure(photo: &PhotoRow, zone: &str) -> String {
     format!(
         "<figure><img alt=\"{0}\" src=\"{PHOTO_MARK}{1}}}\"><figcaption>{0}, {day}</figcaption></figure>",
         escaped(&photo.place.said()),
-        photo.kept.hash
+        photo.files.hash
     )
 }
 
-fn say_volume(case: &VisitCase, millilitres: f64) -> String {
-    Volume::from_millilitres(millilitres).map(|v| case.units.say_volume(v)).unwrap_or_default()
+fn say_volume(context: &VisitContext, millilitres: f64) -> String {
+    Volume::from_millilitres(millilitres).map(|v| context.units.say_volume(v)).unwrap_or_default()
 }
 
-fn plan(case: &VisitCase) -> String {
-    let judged = case.judged();
-    let rest = judge_rest(&case.rest_sheet());
-    let caps = case.model.construction.has_caps();
-    let levels = case.sheet.levels(&case.bank.shape);
+fn plan(context: &VisitContext) -> String {
+    let judged = context.judged();
+    let rest = judge_rest(&context.rest_sheet());
+    let caps = context.model.construction.has_caps();
+    let levels = context.sheet.levels(&context.bank.shape);
     // A cell whose acid was not measured still has a level and stands in a battery with volts.
     let without_gravity = |address: CellAddress| {
-        let level = levels.iter().find(|(c, _)| *c == address).map(|(_, l)| l.condition(&case.model));
+        let level = levels.iter().find(|(c, _)| *c == address).map(|(_, l)| l.condition(&context.model));
         let volts = rest.batteries.iter().find(|b| b.battery == address.battery).map(|b| b.condition);
         level.max(volts).unwrap_or(Severity::NoReading)
     };
@@ -109,7 +109,7 @@ fn plan(case: &VisitCase) -> String {
         }
         let own = rest.batteries.iter().find(|b| b.battery == address.battery);
         // Volts are taken at the posts: the figure stands once, under the first cell of its case.
-        let middle = case.bank.shape.cells_per_battery.div_ceil(2);
+        let middle = context.bank.shape.cells_per_battery.div_ceil(2);
         CellMark {
             condition: own.map_or(Severity::NoReading, |b| b.condition),
             figure: own
@@ -118,10 +118,10 @@ fn plan(case: &VisitCase) -> String {
                 .unwrap_or_default(),
         }
     };
-    plan_svg(&case.bank.shape.plan(), &cell, "The bank from above")
+    plan_svg(&context.bank.shape.plan(), &cell, "The bank from above")
 }
 
-fn findings(out: &mut String, case: &VisitCase, lines: &[OwnerLine], photos: &[PhotoRow]) {
+fn findings(out: &mut String, context: &VisitContext, lines: &[OwnerLine], photos: &[PhotoRow]) {
     if lines.is_empty() {
         out.push_str("<p>Nothing was found that asks for anything.</p>");
         return;
@@ -142,20 +142,20 @@ fn findings(out: &mut String, case: &VisitCase, lines: &[OwnerLine], photos: &[P
                 .iter()
                 .filter(|p| Subject::from(p.place) == place && p.subject.replace('_', "") == line.subject);
             for photo in own {
-                out.push_str(&figure(photo, &case.visit.zone));
+                out.push_str(&figure(photo, &context.visit.zone));
             }
         }
         out.push_str("</div></div>");
     }
 }
 
-fn done(case: &VisitCase) -> Vec<String> {
+fn done(context: &VisitContext) -> Vec<String> {
     let mut all: Vec<String> = Vec::new();
-    let construction = case.model.construction;
+    let construction = context.model.construction;
     for step in steps(construction) {
-        let (state, reason) = case.sheet.state_of(step);
+        let (state, reason) = context.sheet.state_of(step);
         let what = wording::step_done(step, construction);
-        let round_read = step == Step::Round && case.judged().is_some();
+        let round_read = step == Step::Round && context.judged().is_some();
         match state {
             Some(StepState::Skipped) if step != Step::CloseUp => {
                 let left = format!("Left out: {}", wording::step_name(step).to_lowercase());
@@ -166,33 +166,33 @@ fn done(case: &VisitCase) -> Vec<String> {
             _ => {}
         }
     }
-    for (work, note) in case.sheet.done() {
+    for (work, note) in context.sheet.done() {
         let note = if note.is_empty() { String::new() } else { format!(" ({note})") };
         all.push(format!("{}{note}", wording::sentence(wording::work(work))));
     }
     all
 }
 
-fn water(out: &mut String, case: &VisitCase) {
-    let (added, to_mark) = case.sheet.water();
-    let fills = fills(&case.past, &case.bank.shape);
+fn water(out: &mut String, context: &VisitContext) {
+    let (added, to_mark) = context.sheet.water();
+    let fills = fills(&context.past, &context.bank.shape);
     let mut said = if added > 0.0 {
         let how = if to_mark { "to bring every cell to its mark" } else { "to cover the plates" };
-        format!("{} of distilled water went in {how}.", say_volume(case, added))
+        format!("{} of distilled water went in {how}.", say_volume(context, added))
     } else {
         "No water was added.".to_owned()
     };
     if let (Some(last), true) = (fills.last(), added > 0.0) {
-        let days = last.day.until(case.visit.day()).map_or(0, |s| s.get_days());
+        let days = last.day.until(context.visit.day()).map_or(0, |s| s.get_days());
         let _ = write!(
             said,
             " The last fill was {} days ago, with {}.",
             days,
-            say_volume(case, last.millilitres)
+            say_volume(context, last.millilitres)
         );
     }
-    if let Some(forecast) = case.forecast() {
-        let _ = write!(said, " {}", wording::forecast_line(&forecast, case.units));
+    if let Some(forecast) = context.forecast() {
+        let _ = write!(said, " {}", wording::forecast_line(&forecast, context.units));
     }
     let _ = write!(out, "<h2>Water</h2><p>{}</p>", escaped(&said));
 }
@@ -221,8 +221,8 @@ fn next(out: &mut String, due: &[VisitDue]) {
     out.push_str("</table>");
 }
 
-fn cautions(out: &mut String, case: &VisitCase) {
-    let construction = case.model.construction;
+fn cautions(out: &mut String, context: &VisitContext) {
+    let construction = context.model.construction;
     out.push_str("<h2>Keep in mind</h2><ul>");
     let own: &[Caution] = if construction.has_caps() {
         &[Caution::PureWater, Caution::Ventilated, Caution::Acid]
@@ -236,41 +236,41 @@ fn cautions(out: &mut String, case: &VisitCase) {
 }
 
 /// The report as one page; photographs stand in it by their hash until it is served.
-pub fn visit_report(all: &ReportCase) -> String {
-    let ReportCase { visit: case, photos, due, before, runs: equalized } = all;
+pub fn visit_report(all: &ReportContext) -> String {
+    let ReportContext { visit: context, photos, due, before, runs: equalized } = all;
     let before = before.as_ref();
-    let lines = owner_lines(case);
+    let lines = owner_lines(context);
     let worst = lines.iter().map(|l| l.condition).max();
     let asking = lines.iter().filter(|l| l.condition >= Severity::Watch).count();
-    let day = words::day(case.visit.day());
+    let day = words::day(context.visit.day());
     let mut out = String::new();
-    let name = if case.bank.name.is_empty() { String::new() } else { format!(", {}", case.bank.name) };
+    let name = if context.bank.name.is_empty() { String::new() } else { format!(", {}", context.bank.name) };
     let _ = write!(
         out,
         "<p class=\"where\"><b>{}{}</b> · {} · visit of {day} by {}</p><h1>{}</h1>",
-        escaped(&case.site.name),
+        escaped(&context.site.name),
         escaped(&name),
-        escaped(&wording::describe_bank(&case.bank.shape, &case.model)),
-        escaped(&case.visit.by.initials),
+        escaped(&wording::describe_bank(&context.bank.shape, &context.model)),
+        escaped(&context.visit.by.initials),
         escaped(&wording::owner_verdict(worst, asking)),
     );
     let first = lines.iter().find(|l| l.condition >= Severity::Watch).map(|l| l.said.clone());
     let lead = first.unwrap_or_else(|| "Everything that was looked at is as it should be.".into());
     let _ = write!(out, "<p class=\"lead\">{}</p>", escaped(&lead));
-    out.push_str(&plan(case));
+    out.push_str(&plan(context));
     out.push_str("<p class=\"small\">Round: in order. Notched square: to be watched. Wedge: needs something done. Dashed: not measured.</p>");
     out.push_str("<h2>What was found</h2>");
-    findings(&mut out, case, &lines, photos);
+    findings(&mut out, context, &lines, photos);
     let others: String = photos
         .iter()
         .filter(|p| p.what != crate::db::PhotoOf::Finding)
-        .map(|p| figure(p, &case.visit.zone))
+        .map(|p| figure(p, &context.visit.zone))
         .collect();
     if !others.is_empty() {
         let _ = write!(out, "<h2>Photographs</h2><div>{others}</div>");
     }
     out.push_str("<h2>What was done</h2><ul>");
-    let mut work = done(case);
+    let mut work = done(context);
     work.extend(super::run_section::equalized(equalized));
     if work.is_empty() {
         out.push_str("<li>Nothing is noted yet.</li>");
@@ -279,27 +279,27 @@ pub fn visit_report(all: &ReportCase) -> String {
         let _ = write!(out, "<li>{}</li>", escaped(&line));
     }
     out.push_str("</ul>");
-    for kept in case.sheet.standing() {
+    for kept in context.sheet.standing() {
         if let Entry::Note { text } = &kept.entry {
             let _ = write!(out, "<p>{}</p>", escaped(text));
         }
     }
-    if case.model.construction.has_caps() {
-        water(&mut out, case);
+    if context.model.construction.has_caps() {
+        water(&mut out, context);
     }
     runs(&mut out, equalized);
-    compared(&mut out, case, before);
+    compared(&mut out, context, before);
     next(&mut out, due);
-    cautions(&mut out, case);
+    cautions(&mut out, context);
     let _ = write!(
         out,
         "<p class=\"foot\">{}, {day}. Judged by {}. Figures of {}: {}. Maker's manual first.</p>",
-        escaped(&case.visit.by.initials),
-        escaped(&case.rules.name),
-        escaped(&case.model.name),
-        escaped(&case.model.source)
+        escaped(&context.visit.by.initials),
+        escaped(&context.rules.name),
+        escaped(&context.model.name),
+        escaped(&context.model.source)
     );
-    let spoken: Vec<_> = case.findings().iter().map(wording::speak).collect();
-    appendix(&mut out, case, &spoken);
-    page(&format!("{}, visit of {day}", case.site.name), &out)
+    let spoken: Vec<_> = context.findings().iter().map(wording::speak).collect();
+    appendix(&mut out, context, &spoken);
+    page(&format!("{}, visit of {day}", context.site.name), &out)
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { api, need, type Schemas } from '@/api/client';
-import LedgerTable from '@/components/equalize/LedgerTable.vue';
+import BreakdownTable from '@/components/equalize/BreakdownTable.vue';
 import TypedField from '@/components/ui/TypedField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useBench } from '@/composables/useBench';
@@ -69,7 +69,7 @@ const { answer, failure, fault } = useBench(
           <b class="fig">{{ answer.airflow.toFixed(1) }}</b> m³ of air an hour
         </p>
         <p class="said">{{ answer.said }}</p>
-        <LedgerTable :lines="answer.ledger" />
+        <BreakdownTable :lines="answer.breakdown" />
         <p class="small dim">{{ answer.rule }}</p>
       </template>
       <p v-else-if="failure" class="dim">No answer until the marked figures are put right.</p>

@@ -48,11 +48,14 @@ const takeBack = (): void => void props.run.say({ what: 'taken_back' });
         <p>Stopped. That can be taken back for {{ Math.ceil(back) }} seconds.</p>
         <button type="button" class="btn" @click="takeBack">Take the stop back</button>
       </div>
-      <template v-if="after.verdict">
+      <template v-if="after.finding">
         <p class="outcome">
-          <ConditionMark :condition="after.condition" :size="24" /><b><CellWords :text="after.verdict" /></b>
+          <ConditionMark :condition="after.finding.severity" :size="24" /><b
+            ><CellWords :text="after.verdict"
+          /></b>
         </p>
-        <p class="small">{{ after.rule }}</p>
+        <p v-if="after.finding.why" class="small">{{ after.finding.why }}</p>
+        <p class="small">{{ after.finding.rule }}. {{ after.finding.source }} {{ after.finding.sure }}</p>
         <h2>Before, {{ after.before_day }}</h2>
         <PlanView
           :plan="page.plan"

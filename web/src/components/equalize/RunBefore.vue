@@ -5,7 +5,7 @@ import ConditionMark from '@/components/ui/ConditionMark.vue';
 import { allowSound } from '@/logic/alarm';
 import { ref } from 'vue';
 import { useRouter } from 'vue-router';
-import LedgerTable from './LedgerTable.vue';
+import BreakdownTable from './BreakdownTable.vue';
 import RunReading from './RunReading.vue';
 
 const props = defineProps<{
@@ -103,7 +103,7 @@ async function discard(): Promise<void> {
       <p class="big">
         <b class="fig">{{ page.setpoint }}</b> V
       </p>
-      <LedgerTable :lines="page.ledger" />
+      <BreakdownTable :lines="page.breakdown" />
       <p class="small">{{ page.most_amperes }}.</p>
       <h2>First reading</h2>
       <p class="small">

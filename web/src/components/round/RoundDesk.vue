@@ -10,7 +10,7 @@ import { computed, ref, useTemplateRef } from 'vue';
 import DeviationStrip from './DeviationStrip.vue';
 import FigureField from './FigureField.vue';
 import NoReading from './NoReading.vue';
-import PreviewLedger from './PreviewLedger.vue';
+import PreviewBreakdown from './PreviewBreakdown.vue';
 import QuestionPrompt from './QuestionPrompt.vue';
 
 const props = defineProps<{
@@ -160,7 +160,7 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
           {{ e.standing ? 'also' : 'replaced' }}: {{ e.says }}, {{ e.person }} on {{ e.device }}
         </p>
         <NoReading v-if="none" :cell="current" @note="note" @close="none = false" />
-        <PreviewLedger :preview="preview" :said="page.corrected" />
+        <PreviewBreakdown :preview="preview" :said="page.corrected" />
         <div class="field own">
           <label for="own-t">Temperature of this cell, if it differs</label
           ><input

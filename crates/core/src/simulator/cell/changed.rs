@@ -36,6 +36,6 @@ impl SimCell {
     fn spill(&mut self) {
         let over = (self.charge - self.full()).max(0.0);
         self.charge -= over;
-        self.ledger.self_discharged += over * self.capacity;
+        self.charge_account.self_discharged += over * self.capacity;
     }
 }

@@ -1,8 +1,8 @@
 //! A cell as it is at the beginning.
 
 use super::{LONGEST_STEP, MOST_LAYERED, SimCell, Slow};
-use crate::simulator::kept::{Heat, Knee, Pace};
-use crate::simulator::{CellKind, Ledger};
+use crate::simulator::step_cache::{Heat, Knee, Pace};
+use crate::simulator::{CellKind, ChargeAccount};
 
 impl SimCell {
     /// A new cell, full, at 25 °C. Capacity in Ah, above zero.
@@ -29,7 +29,7 @@ impl SimCell {
             lost: 0.0,
             celsius: 25.0,
             volts: 0.0,
-            ledger: Ledger::default(),
+            charge_account: ChargeAccount::default(),
             heat: Heat::of(25.0),
             pace: Pace::of(LONGEST_STEP),
             knee: Knee { lagged: 0.0, share: 1.0, rate: 0.0, polarized: 0.0 },

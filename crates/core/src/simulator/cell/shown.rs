@@ -1,7 +1,7 @@
 //! What a cell shows to its instruments, and what the model knows of it.
 
 use super::SimCell;
-use crate::simulator::Ledger;
+use crate::simulator::ChargeAccount;
 
 impl SimCell {
     /// Capacity now, share of C20.
@@ -40,8 +40,8 @@ impl SimCell {
     }
 
     /// Where its ampere-hours went.
-    pub fn ledger(&self) -> Ledger {
-        self.ledger
+    pub fn charge_account(&self) -> ChargeAccount {
+        self.charge_account
     }
 
     /// Gravity as a hydrometer draws it from the top.

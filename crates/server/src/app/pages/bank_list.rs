@@ -58,14 +58,14 @@ pub struct BankSummary {
 pub fn mini(shape: &BankShape, state: &BankState, has_caps: bool) -> Vec<Vec<Vec<Severity>>> {
     let cells: HashMap<_, _> = state.cells.iter().copied().collect();
     let batteries: HashMap<_, _> = state.batteries.iter().copied().collect();
-    let case = |battery: &PlanBattery| -> Vec<Severity> {
+    let context = |battery: &PlanBattery| -> Vec<Severity> {
         if has_caps {
             battery.cells.iter().map(|cell| cells.get(cell).copied().unwrap_or_default()).collect()
         } else {
             vec![batteries.get(&battery.address).copied().unwrap_or_default()]
         }
     };
-    shape.plan().rows.iter().map(|row| row.batteries.iter().map(case).collect()).collect()
+    shape.plan().rows.iter().map(|row| row.batteries.iter().map(context).collect()).collect()
 }
 
 fn summary(db: &Connection, row: BankListRow, today: Date) -> Result<BankSummary, DbError> {

@@ -2,10 +2,10 @@
 
 mod view;
 
-use super::breakdown::setpoint_ledger;
+use super::breakdown::setpoint_breakdown;
 use crate::app::App;
 use crate::app::charger::ASSUMED;
-use crate::app::equalize_case::{EqualizeCase, audit, runs_with_hours};
+use crate::app::equalize_context::{EqualizeContext, audit, runs_with_hours};
 use crate::app::fresh::{self, Wanted};
 use crate::app::refused::{AppError, AppResult};
 use crate::app::run_outcomes::RunOutcome;
@@ -47,7 +47,7 @@ fn in_words(runs: &[(RunRow, RunOutcome)], hours: &[f64]) -> Vec<EarlierRun> {
             day: words::day(run.day()),
             said: wording::run_over(run.kind, *hours, run.ended_why),
             outcome: judged.map(|j| wording::outcome_short(&j.outcome)).unwrap_or_default(),
-            condition: judged.map_or(Severity::NoReading, |j| j.outcome.condition()),
+            condition: answer.severity(),
         }
     };
     runs.iter().zip(hours).rev().map(line).collect()
@@ -59,7 +59,7 @@ pub fn earlier_runs(db: &Connection, bank: &BankRow) -> Result<Vec<EarlierRun>, 
     Ok(in_words(&runs, &hours))
 }
 
-impl EqualizeCase {
+impl EqualizeContext {
     fn plan_view(
         &self,
         asked: &RunToPlan,
@@ -79,7 +79,7 @@ impl EqualizeCase {
         PlanView {
             setpoint: format!("{:.1}", set.volts),
             typed_compensating: format!("{:.1}", set.typed_into(charger, asked.temperature)),
-            ledger: setpoint_ledger(set, asked.temperature, units),
+            breakdown: setpoint_breakdown(set, asked.temperature, units),
             figures: wording::plan_figures(plan, units).into_iter().map(PlanFigure::from).collect(),
             loads: asked
                 .loads
@@ -219,7 +219,7 @@ pub async fn equalize_page(
     units: ReaderUnits,
 ) -> AppResult<EqualizePage> {
     let today = app.clock.today();
-    let case =
-        fresh::read(app, Wanted::Bank(id.clone()), move |db| EqualizeCase::read(db, &id, today)).await?;
-    case.page(asked, units)
+    let context =
+        fresh::read(app, Wanted::Bank(id.clone()), move |db| EqualizeContext::read(db, &id, today)).await?;
+    context.page(asked, units)
 }

@@ -39,8 +39,8 @@ impl PhotoView {
             place_said: row.place.said(),
             note: row.note.clone(),
             by: format!("{}, {day}", row.by.initials),
-            width: row.kept.width,
-            height: row.kept.height,
+            width: row.files.width,
+            height: row.files.height,
         }
     }
 }

@@ -6,10 +6,10 @@ mod view;
 
 pub use view::RunPage;
 
-use super::breakdown::{LedgerLine, WithinView, setpoint_ledger};
+use super::breakdown::{BreakdownLine, WithinView, setpoint_breakdown};
 use crate::app::App;
 use crate::app::refused::AppResult;
-use crate::app::run_case::RunCase;
+use crate::app::run_context::RunContext;
 use crate::db::Connection;
 use crate::db::{DbError, EquipmentRow};
 use crate::words;
@@ -38,7 +38,7 @@ fn interval(of: rainshadow_core::equalize::Within) -> WithinView {
     WithinView { low: of.low, best: of.best, high: of.high }
 }
 
-impl RunCase {
+impl RunContext {
     /// What to do now, then why.
     pub fn verdict(&self, units: ReaderUnits) -> String {
         wording::run_verdict(&self.now, self.run.kind, &self.reading_at(), self.run.plan.float, units)
@@ -172,16 +172,16 @@ impl RunCase {
     }
 
     /// Setpoint, line by line.
-    pub fn ledger(&self, units: ReaderUnits) -> Vec<LedgerLine> {
+    pub fn breakdown(&self, units: ReaderUnits) -> Vec<BreakdownLine> {
         let set = &self.run.plan.plan.setpoint;
         let asked = &self.run.plan.asked;
-        let mut all = setpoint_ledger(set, asked.temperature, units);
+        let mut all = setpoint_breakdown(set, asked.temperature, units);
         if (set.to_type - set.volts).abs() > 0.05 {
             let own = "typed into a charger that compensates";
-            all.push(LedgerLine::new(own, format!("{:.1} V", set.to_type)));
+            all.push(BreakdownLine::new(own, format!("{:.1} V", set.to_type)));
         }
         if let Some(set_to) = self.run.plan.set_to {
-            all.push(LedgerLine::new("typed into the charger", format!("{set_to:.1} V")));
+            all.push(BreakdownLine::new("typed into the charger", format!("{set_to:.1} V")));
         }
         all
     }
@@ -275,7 +275,7 @@ impl RunCase {
             air: format!("{:.1} m³/h", plan.air.airflow),
             air_how: wording::run_air(plan),
             setpoint: format!("{:.1}", plan.setpoint.volts),
-            ledger: self.ledger(units),
+            breakdown: self.breakdown(units),
             log: self.log_lines(),
             after: self.after(db)?,
             plan: self.bank.shape.plan(),
@@ -305,9 +305,9 @@ pub async fn run_page(
 ) -> AppResult<RunPage> {
     let (now, pace) = (app.clock.now(), app.clock.speed());
     let page = app.db.read(move |db| {
-        let case = RunCase::read(db, &id, now)?;
-        let wrong = wrong(&case.bank.id);
-        case.page(db, units, (pace, wrong))
+        let context = RunContext::read(db, &id, now)?;
+        let wrong = wrong(&context.bank.id);
+        context.page(db, units, (pace, wrong))
     });
     Ok(page.await?)
 }

@@ -2,7 +2,7 @@
 
 use crate::app::App;
 use crate::app::refused::AppResult;
-use crate::app::run_case::RunCase;
+use crate::app::run_context::RunContext;
 use crate::db::{Connection, DbError, RunRow};
 use crate::words;
 use rainshadow_core::equalize::Alarm;
@@ -39,16 +39,16 @@ pub fn open_lines(
     units: ReaderUnits,
 ) -> Result<Vec<RunLine>, DbError> {
     let line = |run| {
-        let case = RunCase::of(db, run, now)?;
+        let context = RunContext::of(db, run, now)?;
         Ok(RunLine {
-            id: case.run.id.clone(),
-            bank: case.bank.id.clone(),
-            place: words::place(&case.site.name, &case.bank.name),
-            verdict: case.verdict(units),
-            alarm: case.now.alarm(),
-            elapsed: wording::hours_minutes(case.now.elapsed),
-            reading_at: case.reading_at(),
-            person: case.run.by.initials.clone(),
+            id: context.run.id.clone(),
+            bank: context.bank.id.clone(),
+            place: words::place(&context.site.name, &context.bank.name),
+            verdict: context.verdict(units),
+            alarm: context.now.alarm(),
+            elapsed: wording::hours_minutes(context.now.elapsed),
+            reading_at: context.reading_at(),
+            person: context.run.by.initials.clone(),
         })
     };
     RunRow::open(db)?.into_iter().map(line).collect()

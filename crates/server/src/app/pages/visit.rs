@@ -21,7 +21,7 @@ use super::photo::PhotoView;
 use crate::app::App;
 use crate::app::fresh::{self, Wanted};
 use crate::app::refused::AppResult;
-use crate::app::visit_case::VisitCase;
+use crate::app::visit_context::VisitContext;
 use crate::db::Connection;
 use crate::db::{DbError, PhotoRow, VisitRow};
 use crate::words;
@@ -31,7 +31,7 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::visit::{Entry, Step, StepProgress, steps};
 use rainshadow_core::wording;
 
-impl VisitCase {
+impl VisitContext {
     fn said(&self, pick: impl Fn(&Entry) -> bool) -> Option<(String, String)> {
         self.sheet.standing().find(|k| pick(&k.entry)).map(|k| (k.id.clone(), self.signed(k)))
     }
@@ -154,7 +154,8 @@ pub async fn visit_page(app: &App, id: String, units: ReaderUnits) -> AppResult<
         let id = id.clone();
         app.db.read(move |db| Ok(VisitRow::by_id(db, &id)?.bank_id)).await?
     };
-    let page =
-        fresh::read(app, Wanted::Bank(bank), move |db| VisitCase::read(db, &id, today, units)?.page(db, now));
+    let page = fresh::read(app, Wanted::Bank(bank), move |db| {
+        VisitContext::read(db, &id, today, units)?.page(db, now)
+    });
     Ok(page.await?)
 }

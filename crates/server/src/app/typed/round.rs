@@ -1,7 +1,7 @@
 //! A round as it is opened: its conditions and instrument as typed.
 
 use super::conditions::TypedConditions;
-use rainshadow_core::instrument::Instrument;
+use super::instrument::NamedInstrument;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -16,7 +16,7 @@ pub struct OpenRound {
     /// Conditions as typed.
     pub conditions: TypedConditions,
     /// What reads the cells.
-    pub instrument: Instrument,
+    pub instrument: NamedInstrument,
     /// True to walk the path from its end.
     #[serde(default)]
     pub reversed: bool,

@@ -3,7 +3,7 @@
 use super::conditions::TypedTemperature;
 use super::faults::{Faults, filled};
 use crate::app::refused::{AppError, AppResult};
-use crate::app::run_case::RunCase;
+use crate::app::run_context::RunContext;
 use crate::app::runs::TypedOfRun;
 use rainshadow_core::equalize::{BeforeCheck, PauseWhy, RunEntry, volts_on_charge};
 use rainshadow_core::quantity::{SpecificGravity, Temperature, bounds, typed};
@@ -78,17 +78,17 @@ impl TypedRunEntry {
     ///
     /// # Errors
     /// Text that is no figure, by its field.
-    pub fn parse(&self, case: &RunCase) -> AppResult<TypedOfRun> {
+    pub fn parse(&self, context: &RunContext) -> AppResult<TypedOfRun> {
         let (entry, stands) = match self {
             Self::Confirmed { check } => (RunEntry::Confirmed { check: *check }, false),
             Self::Skipped { check, reason } => {
                 (RunEntry::Skipped { check: *check, reason: reason.trim().to_owned() }, false)
             }
             Self::Began => (RunEntry::Began, false),
-            Self::Read { stands, .. } => (self.reading(case)?, *stands),
+            Self::Read { stands, .. } => (self.reading(context)?, *stands),
             Self::Paused { why } => (RunEntry::Paused { why: *why }, false),
             Self::Resumed { stands } => (RunEntry::Resumed, *stands),
-            Self::Stopped => (RunEntry::Ended { why: case.now.ends_as() }, false),
+            Self::Stopped => (RunEntry::Ended { why: context.now.ends_as() }, false),
             Self::TakenBack => (RunEntry::TakenBack, false),
             Self::Note { text } => (RunEntry::Note { text: text.trim().to_owned() }, false),
             Self::Withdrawn { entry } => (RunEntry::Withdrawn { entry: entry.clone() }, false),
@@ -96,7 +96,7 @@ impl TypedRunEntry {
         Ok(TypedOfRun { entry, stands })
     }
 
-    fn reading(&self, case: &RunCase) -> AppResult<RunEntry> {
+    fn reading(&self, context: &RunContext) -> AppResult<RunEntry> {
         let Self::Read { gravities, temperature, volts, amperes, .. } = self else {
             return Err(AppError::field("what", "This is no reading."));
         };
@@ -108,25 +108,26 @@ impl TypedRunEntry {
             .map(Temperature::celsius);
         let volts = filled(Some(volts))
             .and_then(|t| f.take("volts", typed::number(t, bounds::VOLTAGE)))
-            .and_then(|v| f.take("volts", volts_on_charge(v, case.bank.shape.cells_in_series())));
+            .and_then(|v| f.take("volts", volts_on_charge(v, context.bank.shape.cells_in_series())));
         let amperes =
             filled(Some(amperes)).and_then(|t| f.take("amperes", typed::number(t, bounds::BANK_CURRENT)));
-        let read: Vec<Option<SpecificGravity>> = (0..case.watched.len())
+        let read: Vec<Option<SpecificGravity>> = (0..context.watched.len())
             .map(|i| {
                 let text = filled(gravities.get(i))?;
                 f.take(&format!("gravities[{i}]"), typed::gravity(text))
             })
             .collect();
-        let warm = celsius.or(case.last_celsius()).and_then(|c| Temperature::from_celsius(c).ok());
+        let warm = celsius.or(context.last_celsius()).and_then(|c| Temperature::from_celsius(c).ok());
         let any = read.iter().any(Option::is_some);
         faults.none()?;
-        if any && warm.is_none() && !case.run.instrument.corrects_for_temperature {
+        if any && warm.is_none() && !context.run.instrument.corrects_for_temperature {
             return Err(AppError::field(
                 "temperature",
                 "A hydrometer reading needs the temperature of the electrolyte: type it too.",
             ));
         }
-        let gravities = read.iter().map(|g| g.map(|g| warm.map_or(g, |at| case.corrected(g, at)))).collect();
+        let gravities =
+            read.iter().map(|g| g.map(|g| warm.map_or(g, |at| context.corrected(g, at)))).collect();
         Ok(RunEntry::Read { gravities, celsius, volts, amperes })
     }
 }

@@ -1,7 +1,7 @@
 //! A whole visit in the file of a bank.
 
 use crate::db::{NewVisit, PhotoOf, PhotoRow, WholeVisit};
-use crate::photos::Kept;
+use crate::photos::PhotoFiles;
 use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::visit::{Entry, Place, VisitEntry};
@@ -105,10 +105,10 @@ impl From<WholeVisit> for VisitFile {
             what: p.what,
             subject: p.subject,
             place: p.place,
-            hash: p.kept.hash,
-            small_hash: p.kept.small_hash,
-            width: p.kept.width,
-            height: p.kept.height,
+            hash: p.files.hash,
+            small_hash: p.files.small_hash,
+            width: p.files.width,
+            height: p.files.height,
             note: p.note,
             person: p.by.initials,
             device: p.by.device,
@@ -146,7 +146,7 @@ impl VisitFile {
             what: p.what,
             subject: p.subject,
             place: p.place,
-            kept: Kept { hash: p.hash, small_hash: p.small_hash, width: p.width, height: p.height },
+            files: PhotoFiles { hash: p.hash, small_hash: p.small_hash, width: p.width, height: p.height },
             note: p.note,
             by: Actor::named(&p.person, &p.device),
             taken_at: p.taken_at,

@@ -1,6 +1,6 @@
 //! What the page of an equalize shows.
 
-use crate::app::pages::breakdown::LedgerLine;
+use crate::app::pages::breakdown::BreakdownLine;
 use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::equipment::TypedEquipment;
 use rainshadow_core::equalize::RunKind;
@@ -81,7 +81,7 @@ pub struct PlanView {
     /// What to type into a charger that compensates by itself.
     pub typed_compensating: String,
     /// How it comes about, line by line.
-    pub ledger: Vec<LedgerLine>,
+    pub breakdown: Vec<BreakdownLine>,
     /// Current, hours, water, air, fan.
     pub figures: Vec<PlanFigure>,
     /// Loads with their highest volts.

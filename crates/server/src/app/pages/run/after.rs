@@ -1,7 +1,7 @@
 //! What comes after a run, and what the rounds around it say (EQ-5).
 
 use super::view::{AfterView, AnswerCell, CellMark};
-use crate::app::run_case::RunCase;
+use crate::app::run_context::RunContext;
 use crate::db::Connection;
 use crate::db::DbError;
 use crate::words;
@@ -9,10 +9,9 @@ use jiff::Timestamp;
 use rainshadow_core::equalize::{CellAnswer, REST_HOURS};
 use rainshadow_core::quantity::Points;
 use rainshadow_core::round::STEADY_POINTS;
-use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 
-impl RunCase {
+impl RunContext {
     pub(super) fn after(&self, db: &Connection) -> Result<Option<AfterView>, DbError> {
         let Some(end) = self.run.ended_at else { return Ok(None) };
         let answer = self.outcome(db)?;
@@ -31,10 +30,9 @@ impl RunCase {
             round_before: answer.before.as_ref().map(|r| r.id.clone()),
             round_after: answer.after.as_ref().map(|r| r.id.clone()),
             watered: self.watered_since(db, end)?,
-            verdict: judged.map(wording::outcome_verdict).unwrap_or_default(),
+            verdict: answer.finding.as_ref().map(wording::outcome_verdict).unwrap_or_default(),
+            finding: answer.finding.as_ref().map(wording::speak),
             unread: wording::unread_after(&answer.unread),
-            condition: judged.map_or(Severity::NoReading, |j| j.outcome.condition()),
-            rule: judged.map(wording::outcome_rule).unwrap_or_default(),
             steady_points: judged.map_or(STEADY_POINTS, |j| j.steady().value()),
             cells: judged
                 .map(|j| {

@@ -1,13 +1,13 @@
 //! What the charger's feed says during a run.
 
 use super::view::FeedView;
-use crate::app::run_case::RunCase;
+use crate::app::run_context::RunContext;
 use rainshadow_core::equalize::Phase;
 use rainshadow_core::feed::Answering;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::wording;
 
-impl RunCase {
+impl RunContext {
     pub(super) fn feed(&self, connected: bool, pace: f64, units: ReaderUnits) -> FeedView {
         let age = |at| self.at.duration_since(at).as_secs_f64() / pace.max(1.0);
         let last = self.last.as_ref().map(|(at, sample)| (age(*at), sample));

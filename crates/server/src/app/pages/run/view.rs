@@ -1,10 +1,11 @@
 //! What the page of a run shows.
 
-use crate::app::pages::breakdown::{LedgerLine, WithinView};
+use crate::app::pages::breakdown::{BreakdownLine, WithinView};
 use rainshadow_core::bank::Plan;
 use rainshadow_core::equalize::{Alarm, BeforeCheck, RunKind};
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::severity::Severity;
+use rainshadow_core::wording::SpokenFinding;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -167,10 +168,8 @@ pub struct AfterView {
     pub verdict: String,
     /// Why it cannot be judged though the rounds are there; empty: it can.
     pub unread: String,
-    /// Condition it gives.
-    pub condition: Severity,
-    /// Rule, tolerance, source.
-    pub rule: String,
+    /// What it did, with rule, tolerance and source; none: not judged yet.
+    pub finding: Option<SpokenFinding>,
     /// Half-height of the steady band, points.
     pub steady_points: f64,
     /// Every cell that was read both times.
@@ -272,7 +271,7 @@ pub struct RunPage {
     /// Setpoint, V.
     pub setpoint: String,
     /// How it comes about, line by line.
-    pub ledger: Vec<LedgerLine>,
+    pub breakdown: Vec<BreakdownLine>,
     /// The feed.
     pub feed: FeedView,
     /// What happened, newest first.

@@ -1,6 +1,6 @@
 //! Closing up: what was done, and the closing list.
 
-use super::VisitCase;
+use super::VisitContext;
 use rainshadow_core::visit::{ClosingItem, Entry, Work, closing_items};
 use rainshadow_core::wording;
 use serde::Serialize;
@@ -34,7 +34,7 @@ pub struct WorkView {
     pub note: String,
 }
 
-impl VisitCase {
+impl VisitContext {
     pub(super) fn work(&self) -> Vec<WorkView> {
         let sealed = !self.model.construction.has_caps();
         Work::ALL

@@ -1,8 +1,8 @@
 //! The equalize of a visit: whether it is wanted, and its runs.
 
-use super::VisitCase;
-use crate::app::equalize_case::EqualizeCase;
-use crate::app::run_case::RunCase;
+use super::VisitContext;
+use crate::app::equalize_context::EqualizeContext;
+use crate::app::run_context::RunContext;
 use crate::db::{Connection, DbError, RunRow};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
@@ -24,7 +24,7 @@ pub struct VisitRun {
     pub over: bool,
 }
 
-impl VisitCase {
+impl VisitContext {
     /// Runs of this visit, as they stand now.
     pub(super) fn runs(&self, db: &Connection, now: jiff::Timestamp) -> Result<Vec<VisitRun>, DbError> {
         RunRow::of_visit(db, &self.visit)?
@@ -32,19 +32,19 @@ impl VisitCase {
             .map(|run| {
                 let over = run.ended_at.is_some();
                 let at = run.ended_at.unwrap_or(now);
-                let case = RunCase::of(db, run, at)?;
-                let judged = if over { case.outcome(db)?.judged } else { None };
+                let context = RunContext::of(db, run, at)?;
+                let found = if over { context.outcome(db)?.finding } else { None };
                 Ok(VisitRun {
-                    id: case.run.id.clone(),
+                    id: context.run.id.clone(),
                     said: format!(
                         "{}, {} h",
-                        wording::run_kind(case.run.kind),
-                        wording::hours_minutes(case.now.elapsed)
+                        wording::run_kind(context.run.kind),
+                        wording::hours_minutes(context.now.elapsed)
                     ),
-                    verdict: judged
+                    verdict: found
                         .as_ref()
-                        .map_or_else(|| case.verdict(self.units), wording::outcome_verdict),
-                    condition: judged.map_or(Severity::NoReading, |j| j.outcome.condition()),
+                        .map_or_else(|| context.verdict(self.units), wording::outcome_verdict),
+                    condition: found.map_or(Severity::NoReading, |f| f.severity),
                     over,
                 })
             })
@@ -56,7 +56,7 @@ impl VisitCase {
         if !self.model.construction.has_caps() || self.visit.ended_at.is_some() {
             return Ok((String::new(), false));
         }
-        let case = EqualizeCase::read(db, &self.bank.id, self.today)?;
-        Ok((wording::wanted_verdict(&case.wanted, self.today), case.wanted.own.kind.is_some()))
+        let context = EqualizeContext::read(db, &self.bank.id, self.today)?;
+        Ok((wording::wanted_verdict(&context.wanted, self.today), context.wanted.own.kind.is_some()))
     }
 }

@@ -1,6 +1,6 @@
 //! The look-over as it stands.
 
-use super::VisitCase;
+use super::VisitContext;
 use rainshadow_core::finding::{FindingKind, LookFinding};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Check, Entry, checks, open_findings};
@@ -61,7 +61,7 @@ pub struct CheckView {
     pub open_before: Vec<String>,
 }
 
-impl VisitCase {
+impl VisitContext {
     /// Every check with what was seen.
     pub(super) fn checks(&self) -> Vec<CheckView> {
         let open = open_findings(&self.past);

@@ -1,6 +1,6 @@
 //! The rest check as it stands: volts by battery and string, resistance and cases.
 
-use super::VisitCase;
+use super::VisitContext;
 use crate::app::typed::visit_entry::TypedBody;
 use rainshadow_core::bank::{BatteryAddress, string_letter};
 use rainshadow_core::ohmic::OhmicJudged;
@@ -92,7 +92,7 @@ fn signed(volts: f64) -> String {
     }
 }
 
-impl VisitCase {
+impl VisitContext {
     fn conditions_as_typed(&self) -> Option<TypedBody> {
         // Kept as typed beside the entry; an import without it says the canonical figures.
         let conditions: &RestConditions = self.sheet.rested()?;

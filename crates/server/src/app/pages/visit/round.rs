@@ -1,6 +1,6 @@
 //! The rounds of a visit.
 
-use super::VisitCase;
+use super::VisitContext;
 use crate::words;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
@@ -24,7 +24,7 @@ pub struct VisitRound {
     pub at: String,
 }
 
-impl VisitCase {
+impl VisitContext {
     pub(super) fn round_views(&self) -> Vec<VisitRound> {
         self.rounds
             .iter()

@@ -1,6 +1,6 @@
 //! Levels and water as they stand: the order of filling, what each cell needs, the next fill.
 
-use super::VisitCase;
+use super::VisitContext;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::finding::{self, RoundFinding};
 use rainshadow_core::quantity::{Length, Volume};
@@ -86,7 +86,7 @@ pub struct WaterView {
     pub section: Option<FillSection>,
 }
 
-impl VisitCase {
+impl VisitContext {
     fn say(&self, millilitres: f64) -> String {
         Volume::from_millilitres(millilitres).map(|v| self.units.say_volume(v)).unwrap_or_default()
     }

@@ -3,7 +3,7 @@
 /// Ampere-hours of one cell since it began. What was charged is what was stored, gassed, lost by
 /// itself and drawn: conservation is a law, not a result.
 #[derive(Debug, Clone, Copy, PartialEq, Default)]
-pub struct Ledger {
+pub struct ChargeAccount {
     /// Put in.
     pub charged: f64,
     /// Taken out.

@@ -22,7 +22,7 @@ use rainshadow_core::round::Assessment;
 use rainshadow_core::schedule::Duty;
 
 /// A bank with all an equalize is decided and planned by.
-pub struct EqualizeCase {
+pub struct EqualizeContext {
     /// The bank.
     pub bank: BankRow,
     /// Its site.
@@ -78,7 +78,7 @@ fn last_round(round: &RoundRow, judged: &Assessment) -> LastRound {
     LastRound { short: short.and_then(|r| r.short), layered: layered.and_then(|r| r.layered), ..base }
 }
 
-impl EqualizeCase {
+impl EqualizeContext {
     /// Reads everything.
     pub fn read(db: &Connection, bank: &str, today: Date) -> Result<Self, DbError> {
         let bank = BankRow::by_id(db, bank)?;
@@ -177,14 +177,14 @@ pub fn runs_with_hours(db: &Connection, bank: &BankRow) -> Result<Runs, DbError>
         .iter()
         .map(|(run, _)| {
             let end = run.ended_at.unwrap_or(run.opened_at);
-            Ok(super::run_case::RunCase::of(db, run.clone(), end)?.now.elapsed)
+            Ok(super::run_context::RunContext::of(db, run.clone(), end)?.now.elapsed)
         })
         .collect::<Result<_, DbError>>()?;
     Ok((runs, hours))
 }
 
 /// What the charger does, judged at a temperature; none where nothing was told.
-pub fn audit(case: &EqualizeCase, at: Temperature) -> Option<SettingsAudit> {
-    let settings = &case.equipment.fitted.equipment.charger;
-    settings_audit(&case.model, case.bank.shape.cells_in_series(), at, settings).ok()
+pub fn audit(context: &EqualizeContext, at: Temperature) -> Option<SettingsAudit> {
+    let settings = &context.equipment.fitted.equipment.charger;
+    settings_audit(&context.model, context.bank.shape.cells_in_series(), at, settings).ok()
 }

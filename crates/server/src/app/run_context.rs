@@ -19,7 +19,7 @@ use rainshadow_core::quantity::{Points, SpecificGravity, Temperature};
 use std::collections::HashMap;
 
 /// A run with all it is judged by.
-pub struct RunCase {
+pub struct RunContext {
     /// The run.
     pub run: RunRow,
     /// Its bank.
@@ -48,7 +48,7 @@ pub struct RunCase {
     pub at: Timestamp,
 }
 
-impl RunCase {
+impl RunContext {
     /// What the rounds around the run say of it.
     pub fn outcome(&self, db: &Connection) -> Result<RunOutcome, DbError> {
         let rounds = RoundRow::of_bank(db, &self.bank.id)?;

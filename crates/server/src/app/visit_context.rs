@@ -23,7 +23,7 @@ use rainshadow_core::water::{Uneven, WaterForecast, forecast};
 use rainshadow_core::wording::DueReader;
 
 /// Everything a page of a visit, or its report, is made from.
-pub struct VisitCase {
+pub struct VisitContext {
     /// The visit.
     pub visit: VisitRow,
     /// Its bank.
@@ -46,7 +46,7 @@ pub struct VisitCase {
     pub units: ReaderUnits,
 }
 
-impl VisitCase {
+impl VisitContext {
     /// Reads everything.
     pub fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Self, DbError> {
         let visit = VisitRow::by_id(db, id)?;

@@ -4,29 +4,29 @@ use super::App;
 use super::due_told::VisitDue;
 use super::fresh::{self, Wanted};
 use super::refused::AppResult;
-use super::run_case::RunCase;
-use super::visit_case::VisitCase;
+use super::run_context::RunContext;
+use super::run_outcomes::RunOutcome;
+use super::visit_context::VisitContext;
 use crate::db::{Connection, DbError, PhotoRow, RoundRow, RunRow, VisitRow, assessments};
 use crate::words;
 use jiff::civil::Date;
-use rainshadow_core::equalize::RunAfter;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Assessment;
 
 /// A run of the visit with what the rounds around it say.
 pub struct ReportedRun {
     /// The run, as it stood at its end.
-    pub case: RunCase,
-    /// What it did; none before the rounds around it tell.
-    pub judged: Option<RunAfter>,
+    pub context: RunContext,
+    /// What the rounds around it say.
+    pub outcome: RunOutcome,
     /// Units of the reader.
     pub units: ReaderUnits,
 }
 
 /// A visit with all that its report tells.
-pub struct ReportCase {
+pub struct ReportContext {
     /// The visit.
-    pub visit: VisitCase,
+    pub visit: VisitContext,
     /// Its photographs.
     pub photos: Vec<PhotoRow>,
     /// What is due on the bank.
@@ -48,15 +48,15 @@ fn before(db: &Connection, visit: &VisitRow) -> Result<Option<(String, Assessmen
     Ok(judged.map(|judged| (words::day(round.day()), judged)))
 }
 
-impl ReportCase {
+impl ReportContext {
     /// Reads everything.
     pub(crate) fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Self, DbError> {
-        let visit = VisitCase::read(db, id, today, units)?;
+        let visit = VisitContext::read(db, id, today, units)?;
         let end = visit.visit.ended_at.unwrap_or_else(jiff::Timestamp::now);
         let run = |run: RunRow| {
             let at = run.ended_at.unwrap_or(end);
-            let case = RunCase::of(db, run, at)?;
-            Ok(ReportedRun { judged: case.outcome(db)?.judged, case, units })
+            let context = RunContext::of(db, run, at)?;
+            Ok(ReportedRun { outcome: context.outcome(db)?, context, units })
         };
         Ok(Self {
             photos: PhotoRow::of_visit(db, &visit.visit)?,
@@ -77,7 +77,7 @@ pub async fn report_of_visit(
     app: &App,
     id: String,
     units: ReaderUnits,
-    printed: fn(&ReportCase) -> String,
+    printed: fn(&ReportContext) -> String,
 ) -> AppResult<(String, Vec<String>)> {
     let (today, visit) = (app.clock.today(), id.clone());
     let bank = app.db.read(move |db| Ok(VisitRow::by_id(db, &visit)?.bank_id)).await?;
@@ -85,7 +85,7 @@ pub async fn report_of_visit(
         let kept = VisitRow::by_id(db, &id)?.report.filter(|r| !r.is_empty());
         let report = match kept {
             Some(report) => report,
-            None => printed(&ReportCase::read(db, &id, today, units)?),
+            None => printed(&ReportContext::read(db, &id, today, units)?),
         };
         Ok((report, PhotoRow::hashes_of_visit(db, &id)?))
     });

@@ -3,7 +3,7 @@ import type { Schemas } from '@/api/client';
 
 defineProps<{
   /** Lines: what, and how much. */
-  lines: Schemas['LedgerLine'][];
+  lines: Schemas['BreakdownLine'][];
 }>();
 </script>
 
