@@ -121,6 +121,7 @@ async fn a_hostile_file_is_refused_by_the_field_that_cannot_be_and_nothing_of_it
         ("changes[0].columns", |f| f["changes"][0]["columns"] = json!([])),
         ("changes[0].columns[3]", |f| f["changes"][0]["columns"][3] = json!(id())),
         ("changes[0].day", |f| f["changes"][0]["day"] = json!("yesterday")),
+        ("described_at", |f| f["described_at"] = json!("2150-01-01T00:00:00Z")),
         ("rounds[0].instrument.resolution", |f| f["rounds"][0]["instrument"]["resolution"] = json!(1e308)),
         ("rounds[0].instrument", |f| f["rounds"][0]["instrument"]["repeatability"] = json!(-5.0)),
         ("rounds[0].conditions", |f| f["rounds"][0]["conditions"]["hours_since_load"] = json!(-40.0)),

@@ -253,10 +253,15 @@ impl BankRow {
 
     /// The day the bank was described here.
     pub(crate) fn known_since(db: &Connection, bank: &str) -> Result<Date, DbError> {
+        Ok(crate::words::local_day(Self::described_at(db, bank)?, "UTC"))
+    }
+
+    /// When the bank was described here.
+    pub(crate) fn described_at(db: &Connection, bank: &str) -> Result<Timestamp, DbError> {
         let at: String = db
             .prepare_cached("SELECT created_at FROM bank WHERE id = ?")?
             .query_row([bank], |row| row.get(0))?;
-        Ok(crate::words::local_day(super::error::instant(&at)?, "UTC"))
+        super::error::instant(&at)
     }
 
     /// Puts the description right, unless somebody else did so since the version was seen.

@@ -75,6 +75,8 @@ pub struct BankBundle {
     pub model: ModelRow,
     /// Bank id and contents.
     pub bank: (String, NewBank),
+    /// When the bank was described, from which its first due dates are counted; none: when it is taken in.
+    pub described_at: Option<Timestamp>,
     /// Access notes and own choices.
     pub notes: BankNotes,
     /// Which block stands, and stood, where.
@@ -148,6 +150,7 @@ impl BankBundle {
             overrides: bank.overrides.clone(),
         };
         Ok(Self {
+            described_at: Some(BankRow::described_at(db, id)?),
             notes,
             changes: change_rows(db, id)?,
             visits,
@@ -199,7 +202,7 @@ impl BankBundle {
         let (bank_id, bank) = &self.bank;
         let mut written = Written::AlreadyThere;
         if !is_here(tx, "bank", bank_id)? {
-            written = BankRow::create(tx, bank_id, bank, now)?;
+            written = BankRow::create(tx, bank_id, bank, self.described_at.unwrap_or(now))?;
             tx.execute("DELETE FROM placement WHERE bank_id = ?", [bank_id])?;
             for placed in &self.blocks {
                 placed.put(tx, bank_id, &model.id)?;
@@ -222,7 +225,7 @@ impl BankBundle {
             }
             let row = RoundRow::by_id(tx, &round.id)?;
             for reading in readings {
-                if readings::append(tx, &row, reading, now)? == Written::Created {
+                if readings::append_from_file(tx, &row, reading, now)? == Written::Created {
                     written = Written::Created;
                 }
             }
@@ -317,12 +320,12 @@ impl WholeVisit {
         }
         let row = VisitRow::by_id(tx, &self.visit.id)?;
         for entry in &self.entries {
-            if visit_entries::append(tx, &row, entry, now)? == Written::Created {
+            if visit_entries::append_from_file(tx, &row, entry, now)? == Written::Created {
                 written = Written::Created;
             }
         }
         for photo in &self.photos {
-            if photo.store(tx, &row)? == Written::Created {
+            if photo.store(tx, &row, true)? == Written::Created {
                 written = Written::Created;
             }
         }

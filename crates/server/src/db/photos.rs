@@ -104,7 +104,7 @@ impl PhotoRow {
         if super::sent_before(tx, "photo", &self.id)?.is_none() {
             visit.taking()?;
         }
-        self.store(tx, &visit)
+        self.store(tx, &visit, false)
     }
 
     /// True when a photograph with this hash is listed, large or small.
@@ -122,7 +122,12 @@ impl PhotoRow {
     }
 
     /// Lists a photograph; the same again is already there.
-    pub(crate) fn store(&self, tx: &Transaction<'_>, visit: &VisitRow) -> Result<Written, DbError> {
+    pub(crate) fn store(
+        &self,
+        tx: &Transaction<'_>,
+        visit: &VisitRow,
+        from_file: bool,
+    ) -> Result<Written, DbError> {
         let sent = to_json(
             "photograph",
             &(
@@ -147,7 +152,8 @@ impl PhotoRow {
             return Err(DbError::TooManyPhotos { most: MOST });
         }
         let bank = BankRow::by_id(tx, &visit.bank_id)?;
-        let (block, cell, string) = stored_place(tx, &bank, self.place, visit.day())?;
+        let (block, cell, string) =
+            stored_place(tx, &bank, self.place, visit.day(), from_file.then_some(self.taken_at))?;
         LogRow {
             table: "photo",
             what: "photograph",

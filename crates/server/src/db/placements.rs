@@ -2,9 +2,10 @@
 
 use super::banks::place_of;
 use super::{BankRow, DbError};
+use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::BatteryAddress;
-use rusqlite::Connection;
+use rusqlite::{Connection, OptionalExtension};
 use std::collections::HashMap;
 
 fn placed((battery, block): (String, String)) -> Result<(BatteryAddress, String), DbError> {
@@ -49,5 +50,26 @@ impl BankRow {
         .query_map([bank, &day.to_string()], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?
         .map(|row| placed(row?).map(|(battery, block)| (block, battery)))
         .collect()
+    }
+
+    /// Which block stood in a place on a day, for what comes from a file: on the day of a change, the one
+    /// that left where it was taken before the change was written down.
+    pub(crate) fn block_when(
+        db: &Connection,
+        bank: &str,
+        battery: BatteryAddress,
+        (day, taken_at): (Date, Timestamp),
+    ) -> Result<Option<String>, DbError> {
+        let block = db
+            .prepare_cached(
+                "SELECT block_id FROM placement p WHERE bank_id = ?1 AND battery = ?2 AND from_day <= ?3 \
+                 AND (to_day IS NULL OR to_day > ?3 OR (to_day = ?3 AND EXISTS ( \
+                 SELECT 1 FROM block_change c WHERE c.bank_id = ?1 AND c.day = ?3 AND c.undone_by IS NULL \
+                 AND julianday(c.at) > julianday(?4) AND p.block_id IN (c.out_block, c.in_block)))) \
+                 ORDER BY coalesce(to_day, '9999') LIMIT 1",
+            )?
+            .query_row((bank, battery.to_string(), day.to_string(), taken_at.to_string()), |row| row.get(0))
+            .optional()?;
+        Ok(block)
     }
 }

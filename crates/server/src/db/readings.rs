@@ -54,6 +54,23 @@ pub(crate) fn append(
     write(tx, round, &block, entry, now, false)
 }
 
+/// Appends an entry of a file, at the block that stood there when it was taken; the same again is already
+/// there.
+pub(crate) fn append_from_file(
+    tx: &Transaction<'_>,
+    round: &RoundRow,
+    entry: &RoundEntry,
+    now: Timestamp,
+) -> Result<Written, DbError> {
+    let when = (round.day(), entry.taken_at);
+    match BankRow::block_when(tx, &round.bank_id, entry.cell.battery, when)? {
+        Some(block) if BankRow::by_id(tx, &round.bank_id)?.shape.contains(entry.cell) => {
+            write(tx, round, &block, entry, now, false)
+        }
+        _ => append(tx, round, entry, now),
+    }
+}
+
 /// Appends an entry whose block is known and whose id is new.
 pub(crate) fn insert(
     tx: &Transaction<'_>,

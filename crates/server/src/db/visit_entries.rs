@@ -13,14 +13,21 @@ use std::collections::HashMap;
 /// A place as it is stored: block and cell, or string.
 pub(super) type StoredPlace = (Option<String>, Option<u8>, Option<u8>);
 
-/// Where a place lies among the blocks that stand in the bank on a day.
+/// Where a place lies among the blocks that stand in the bank on a day; of what comes from a file, among
+/// those that stood there when it was taken.
 pub(super) fn stored_place(
     db: &Connection,
     bank: &BankRow,
     place: Place,
     day: jiff::civil::Date,
+    from_file: Option<Timestamp>,
 ) -> Result<StoredPlace, DbError> {
     let block = |battery: BatteryAddress| -> Result<String, DbError> {
+        if let Some(taken_at) = from_file
+            && let Some(block) = BankRow::block_when(db, &bank.id, battery, (day, taken_at))?
+        {
+            return Ok(block);
+        }
         BankRow::placements_on(db, &bank.id, day)?
             .into_iter()
             .find(|(own, _)| *own == battery)
@@ -122,8 +129,28 @@ pub(crate) fn append(
     new: &VisitEntry,
     now: Timestamp,
 ) -> Result<Written, DbError> {
+    write(tx, visit, new, now, None)
+}
+
+/// Appends an entry of a file, at the block that stood there when it was taken.
+pub(crate) fn append_from_file(
+    tx: &Transaction<'_>,
+    visit: &VisitRow,
+    new: &VisitEntry,
+    now: Timestamp,
+) -> Result<Written, DbError> {
+    write(tx, visit, new, now, Some(new.taken_at))
+}
+
+fn write(
+    tx: &Transaction<'_>,
+    visit: &VisitRow,
+    new: &VisitEntry,
+    now: Timestamp,
+    from_file: Option<Timestamp>,
+) -> Result<Written, DbError> {
     let bank = BankRow::by_id(tx, &visit.bank_id)?;
-    let (block, cell, string) = stored_place(tx, &bank, new.place, visit.day())?;
+    let (block, cell, string) = stored_place(tx, &bank, new.place, visit.day(), from_file)?;
     let row = LogRow {
         table: "visit_entry",
         what: "entry",

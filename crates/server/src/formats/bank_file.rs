@@ -9,6 +9,7 @@ use crate::db::{
     BankBundle, BankNotes, ChangeRow, EquipmentRecord, ModelRow, NewBank, NewSite, PlacedBlock, RunRecord,
 };
 pub use checked::{Fault, faults_of_bank, faults_of_round};
+use jiff::Timestamp;
 pub use pictures::{Pictures, Staged};
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::bank_state::BankState;
@@ -84,6 +85,10 @@ pub struct BankFile {
     pub model: ModelFile,
     /// The bank.
     pub bank: WithId<NewBank>,
+    /// When it was described, from which its first due dates are counted; left out: when it is taken in.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[schema(value_type = Option<String>)]
+    pub described_at: Option<Timestamp>,
     /// Which block stands where.
     pub blocks: Vec<BlockFile>,
     /// Access notes and own choices.
@@ -124,6 +129,7 @@ impl From<BankBundle> for BankFile {
                 as_typed: model.typed,
             },
             bank: WithId { id: bank_id, body: bank },
+            described_at: b.described_at,
             blocks: b
                 .blocks
                 .into_iter()
@@ -152,6 +158,7 @@ impl From<BankFile> for BankBundle {
     fn from(f: BankFile) -> Self {
         let bank = f.bank.id.clone();
         Self {
+            described_at: f.described_at,
             notes: f.notes,
             changes: f.changes,
             visits: f.visits.into_iter().map(|v| v.of_bank(&bank)).collect(),

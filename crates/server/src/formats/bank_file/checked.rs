@@ -307,6 +307,9 @@ pub fn faults_of_bank(file: &BankFile, now: Timestamp) -> Vec<Fault> {
             format!("“{day}” is no date in service; accepted is 2021, 2021-05 or 2021-05-03"),
         );
     }
+    if let Some(at) = file.described_at {
+        look.at("described_at", at);
+    }
     let generic = BatteryModel::generic().into_iter().any(|(key, _)| key == file.model.id);
     if !generic {
         look.uuid("model.id", &file.model.id);
