@@ -87,6 +87,18 @@ fn a_bank_in_storage_is_left_alone_but_for_its_checks() {
 }
 
 #[test]
+fn a_fill_that_falls_into_storage_comes_no_sooner_than_the_season_opens() {
+    let mut f = facts();
+    f.season = Some(Season { opens: "05-15".parse().unwrap(), closes: "10-15".parse().unwrap() });
+    let (p50, p90) = (date(2026, 12, 20), date(2027, 6, 2));
+    f.water = Some(WaterDates { p50, p90, ..consumption(date(2026, 11, 20), 3) });
+    let fill = item(&f, Task::Water);
+    assert_eq!((fill.date, fill.moved_by_storage), (date(2027, 5, 15), true));
+    let Why::Consumption { p50, p90, .. } = fill.why else { panic!("a forecast of water: {:?}", fill.why) };
+    assert_eq!((p50, p90), (date(2027, 5, 15), date(2027, 6, 2)), "the range begins with the season");
+}
+
+#[test]
 fn a_seasonal_house_reads_at_the_turns_of_the_season() {
     let mut f = facts();
     f.rules = HouseRules::light_touch();

@@ -202,9 +202,10 @@ async fn over_http(folder: &Path) {
 
 /// One request over a connection that is kept; the status line of the answer.
 fn put(stream: &mut TcpStream, host: &str, path: &str, body: &str) -> String {
-    let length = body.len();
+    let (length, who) = (body.len(), acting::person("TA"));
     let request = format!(
-        "PUT {path} HTTP/1.1\r\nhost: {host}\r\ncontent-type: application/json\r\ncontent-length: {length}\r\n\r\n{body}"
+        "PUT {path} HTTP/1.1\r\nhost: {host}\r\ncontent-type: application/json\r\ncontent-length: {length}\r\n\
+         rainshadow-person: {who}\r\nrainshadow-device: desk\r\n\r\n{body}"
     );
     stream.write_all(request.as_bytes()).unwrap();
     let (mut answer, mut piece) = (Vec::new(), [0; 4096]);

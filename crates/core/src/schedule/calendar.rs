@@ -28,6 +28,11 @@ fn in_use(facts: &BankFacts, mut item: DueItem) -> DueItem {
     if let Some(season) = facts.season.filter(|s| s.stored(item.date)) {
         item.date = season.opens.after(item.date);
         item.moved_by_storage = true;
+        // What was to come while the bank is stored comes no sooner than it is used again.
+        if let Why::Consumption { p50, p90, .. } = &mut item.why {
+            *p50 = (*p50).max(item.date);
+            *p90 = (*p90).max(item.date);
+        }
     }
     item
 }
