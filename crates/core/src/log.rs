@@ -73,25 +73,33 @@ impl LogEntry {
 /// The ids of the entries that stand, in the order received.
 ///
 /// An entry that supersedes another takes its place. A withdrawal takes an entry back, and what that entry
-/// had replaced stands again: undo of a re-read brings the first reading back. An entry whose place was
-/// already taken stands beside the other: two people read one cell, both are kept. Of entries about the
+/// had replaced stands again, unless it was taken back itself: undo of a re-read brings the first reading
+/// back. An entry whose place was already taken stands beside the other: two people read one cell, both are kept. Of entries about the
 /// same thing the last that is not taken back stands.
 pub fn standing(entries: &[LogEntry]) -> Vec<String> {
     let mut stand: Vec<&LogEntry> = Vec::new();
-    let by_id: HashMap<&str, &LogEntry> = entries.iter().map(|e| (e.id.as_str(), e)).collect();
-    for entry in entries {
+    let by_id: HashMap<&str, (usize, &LogEntry)> =
+        entries.iter().enumerate().map(|(place, e)| (e.id.as_str(), (place, e))).collect();
+    let mut taken_back: HashSet<&str> = HashSet::new();
+    for (place, entry) in entries.iter().enumerate() {
         if let Some(target) = entry.supersedes.as_deref() {
             let stood = stand.iter().any(|e| e.id == target);
             stand.retain(|e| e.id != target);
             if entry.withdraws && stood {
-                let before = by_id.get(target).and_then(|e| e.supersedes.as_deref());
-                // A withdrawal is no reading, and what another entry still replaces stays replaced.
+                taken_back.insert(target);
+                // It comes back unless it was taken back itself, or something else replaced it too: that
+                // it was replaced in its turn does not matter, it is there.
+                let holds = |e: &LogEntry| !e.withdraws && !taken_back.contains(e.id.as_str());
                 let replaced = |e: &LogEntry| {
-                    stand.iter().any(|s| s.id == e.id || s.supersedes.as_deref() == Some(e.id.as_str()))
+                    let mut others = entries[..=place].iter().filter(|other| holds(other));
+                    others.any(|other| other.supersedes.as_deref() == Some(e.id.as_str()))
                 };
-                let before = before.and_then(|id| by_id.get(id)).copied();
-                let again = before.filter(|e| !e.withdraws && !replaced(e));
+                let before = by_id.get(target).and_then(|(_, e)| e.supersedes.as_deref());
+                let before = before.and_then(|id| by_id.get(id)).map(|(_, e)| *e);
+                let again = before.filter(|e| holds(e) && !replaced(e));
+                // In its own place again: behind a later look at the same it would hide that one.
                 stand.extend(again);
+                stand.sort_by_key(|e| by_id.get(e.id.as_str()).map(|(place, _)| *place));
             }
         }
         if !entry.withdraws {

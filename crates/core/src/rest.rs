@@ -10,8 +10,8 @@ mod typed;
 pub use charge::{AGM_TWELVE_VOLT, ChargeRange, FLOODED_TWELVE_VOLT, RestTable, charge_of};
 pub use grade::{Grade, HIGH_AFTER_CHARGE, RestConditions};
 pub use judge::{
-    AGM_DEVIATION_VOLTS, BatteryVolts, JudgedBattery, RestAssessment, RestFinding, RestSheet, RestSummary,
-    StringVolts, judge_rest,
+    AGM_DEVIATION_VOLTS, BatteryVolts, CELL_MISSING_VOLTS, JudgedBattery, RestAssessment, RestFinding,
+    RestSheet, RestSummary, StringVolts, judge_rest,
 };
-pub use strings::{Fault, string_fault};
+pub use strings::{Fault, STRING_SHORT_VOLTS, string_fault};
 pub use typed::{VoltsQuestion, VoltsRefused, battery_volts, string_volts, volts_question};

@@ -16,7 +16,7 @@ pub mod equipment;
 pub mod fresh;
 pub mod house_rules;
 pub mod judge_rounds;
-mod live_rounds;
+pub mod live_rounds;
 pub mod pages;
 pub mod people;
 pub mod photographs;

@@ -20,12 +20,15 @@ pub use folder::{DemoFolderError, prepare};
 pub use journal::{CellFound, DayFound, Journal, Line, RunFound};
 
 use crate::app::App;
-use crate::app::judge_rounds::derive_missing;
+use crate::app::judge_rounds::{derive_missing, round_context};
+use crate::app::live_rounds::LiveRound;
+use crate::app::readings::add_reading;
+use crate::app::refused::{AppError, AppResult};
 use crate::app::typed::equipment::TypedEquipment;
 use crate::db::Transaction;
 use crate::db::{
     AccessNotes, BankRow, DbError, EquipmentRow, ModelRow, NewBank, NewRound, NewSite, Origin, Person,
-    RoundRow, Site, Theme, VisitRow, readings,
+    RoundRow, Site, Theme, VisitRow,
 };
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
@@ -37,6 +40,7 @@ use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Temperature, Voltage, typed};
 use rainshadow_core::round::{Conditions, ReadingKind, RoundEntry, RoundTemperature, WaterAdded};
+use std::sync::Arc;
 use visits::{Day, Pours, VisitStory, day_of, fill_in, open};
 use years::{Years, live};
 
@@ -169,6 +173,16 @@ fn bad(error: &impl ToString) -> DbError {
     DbError::BadRow { what: "demo", why: error.to_string() }
 }
 
+/// What a use case answers, where nothing is refused and nothing is asked about.
+fn told<T, Q: std::fmt::Debug>(answer: AppResult<Result<T, Q>>) -> Result<(), DbError> {
+    match answer {
+        Ok(Ok(_)) => Ok(()),
+        Ok(Err(question)) => Err(bad(&format!("asked about: {question:?}"))),
+        Err(AppError::Db(error)) => Err(error),
+        Err(refused) => Err(bad(&format!("{refused}: {:?}", refused.faults()))),
+    }
+}
+
 fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> Result<(), DbError> {
     let (site_id, bank_id) = (noise.id(), noise.id());
     Site::create(tx, &site_id, &story.site, at(today, 6, 0)?)?;
@@ -180,26 +194,41 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
     // Chance of its own: the readings of a round do not hang on how often somebody came by.
     let mut chance =
         Noise::new(0x0b5e_55ed ^ bank_id.bytes().fold(1, |h, b| h * 31 % 0xffff_ffff + u64::from(b)));
-    let mut visits: Vec<(i64, VisitRow)> = Vec::new();
-    for (number, visit) in story.visits.iter().enumerate() {
-        let day = day_of(today, visit.days_ago)?;
-        let person = story.people[number % 2];
-        visits.push((visit.days_ago, open(tx, &bank_id, day, person, &mut chance)?));
-    }
+    let ids: Vec<String> = story.visits.iter().map(|_| chance.id()).collect();
     if let Some(typed) = &story.equipment {
         fit(tx, &bank_id, typed, story.people[0], at(day_of(today, known)?, 7, 0)?)?;
     }
     let journal = Journal::parse(story.journal)?;
     let path = walk(&bank.shape.plan(), false);
+    let write_up = |row: VisitRow, visit: &VisitStory, chance: &mut Noise| {
+        let found = journal.day(visit.days_ago).ok_or_else(|| bad(&"no such day in the journal"))?;
+        // What a run gassed is poured after it.
+        let after = journal.after_run().filter(|after| after.days_ago == visit.days_ago);
+        fill_in(tx, row, visit, story.pours, Day { found, filled: after.unwrap_or(found) }, chance)
+    };
+    let begin_visit = |number: usize| -> Result<VisitRow, DbError> {
+        let day = day_of(today, story.visits[number].days_ago)?;
+        open(tx, &bank_id, day, story.people[number % 2], &ids[number])
+    };
+    // A bank has one visit open at a time: each is closed before the next begins.
+    let (mut next, mut under_way) = (0, None);
     for (number, round) in story.rounds.iter().enumerate() {
         let day = today.checked_sub(round.days_ago.days()).map_err(|e| bad(&e))?;
         let found = journal.day(round.days_ago).ok_or_else(|| bad(&"no such day in the journal"))?;
         let temperature = Temperature::from_celsius(found.thermometer()).map_err(|e| bad(&e))?;
+        while let Some(before) = story.visits.get(next).filter(|v| v.days_ago > round.days_ago) {
+            let row = under_way.take().map_or_else(|| begin_visit(next), Ok)?;
+            write_up(row, before, &mut chance)?;
+            next += 1;
+        }
+        if story.visits.get(next).is_some_and(|v| v.days_ago == round.days_ago) && under_way.is_none() {
+            under_way = Some(begin_visit(next)?);
+        }
         let volts = round.tells_volts.then(|| found.bank_volts(&bank.shape));
         let new = NewRound {
             id: noise.id(),
             bank: bank_id.clone(),
-            visit: visits.iter().find(|(ago, _)| *ago == round.days_ago).map(|(_, v)| v.id.clone()),
+            visit: under_way.as_ref().map(|v| v.id.clone()),
             origin: Origin::Walked,
             started_at: at(day, 9, 0)?,
             finished_at: Some(at(day, 9, 50)?),
@@ -221,22 +250,21 @@ fn write(tx: &Transaction<'_>, story: Story, today: Date, noise: &mut Noise) -> 
         };
         RoundRow::create(tx, &new)?;
         let row = RoundRow::by_id(tx, &new.id)?;
+        let mut live = begin(tx, row)?;
         for (step, cell) in (0..).zip(&path) {
-            let shown = sample(&row, &bank.shape, found, *cell, noise)?;
-            take(tx, &row, round, *cell, shown, at(day, 9, step)?, noise)?;
+            let shown = sample(&live.row, &bank.shape, found, *cell, noise)?;
+            take(tx, &mut live, round, *cell, shown, at(day, 9, step)?, noise)?;
         }
         derive_missing(tx, &bank_id)?;
         let run = story.years.run.as_ref().filter(|e| e.days_ago == round.days_ago);
-        let visit = visits.iter().find(|(ago, _)| *ago == round.days_ago);
-        if let Some((run, (_, visit))) = run.zip(visit) {
+        if let Some((run, visit)) = run.zip(under_way.as_ref()) {
             equalize::write(tx, visit, run, day, &journal)?;
         }
     }
-    for (visit, (_, row)) in story.visits.iter().zip(visits) {
-        let found = journal.day(visit.days_ago).ok_or_else(|| bad(&"no such day in the journal"))?;
-        // What a run gassed is poured after it.
-        let after = journal.after_run().filter(|after| after.days_ago == visit.days_ago);
-        fill_in(tx, row, visit, story.pours, Day { found, filled: after.unwrap_or(found) }, &mut chance)?;
+    for visit in &story.visits[next..] {
+        let row = under_way.take().map_or_else(|| begin_visit(next), Ok)?;
+        write_up(row, visit, &mut chance)?;
+        next += 1;
     }
     Ok(())
 }
@@ -259,10 +287,16 @@ fn fit(
     Ok(())
 }
 
+/// A round into which readings are written.
+fn begin(tx: &Transaction<'_>, row: RoundRow) -> Result<LiveRound, DbError> {
+    let context = Arc::new(round_context(tx, &row)?);
+    LiveRound::load(tx, row, context)
+}
+
 /// One cell read in thousandths, looked at twice by the shop's habit.
 fn read_as(
     tx: &Transaction<'_>,
-    row: &RoundRow,
+    live: &mut LiveRound,
     cell: CellAddress,
     shown: f64,
     when: Timestamp,
@@ -273,11 +307,10 @@ fn read_as(
     let new = RoundEntry {
         typed: Some(text),
         stands: true,
-        by: row.by.clone(),
+        by: live.row.by.clone(),
         ..RoundEntry::of_gravity(&noise.id(), cell, read, when)
     };
-    readings::append(tx, row, &new, when)?;
-    Ok(())
+    told::<_, ()>(add_reading(tx, live, new, (when, when)).map(Ok))
 }
 
 /// What the float of an instrument shows of a cell, in points over 1.000: the truth at its temperature,
@@ -303,7 +336,7 @@ fn sample(
 /// One cell of a round: typed in three digits, appended.
 fn take(
     tx: &Transaction<'_>,
-    row: &RoundRow,
+    live: &mut LiveRound,
     round: &RoundStory,
     cell: CellAddress,
     shown: f64,
@@ -324,12 +357,13 @@ fn take(
             reason: reason.map(Into::into),
             stands,
             supersedes,
-            by: row.by.clone(),
+            by: live.row.by.clone(),
             taken_at: when,
             standing: true,
         };
-        readings::append(tx, row, &new, when)?;
-        Ok::<String, DbError>(new.id)
+        let id = new.id.clone();
+        told::<_, ()>(add_reading(tx, live, new, (when, when)).map(Ok))?;
+        Ok::<String, DbError>(id)
     };
     match oddity {
         Some(Oddity::NotRead(why)) => {

@@ -1258,6 +1258,8 @@ export interface components {
             blocks: components["schemas"]["BlockFile"][];
             /** @description Batteries replaced or moved. */
             changes?: components["schemas"]["ChangeRow"][];
+            /** @description When it was described, from which its first due dates are counted; left out: when it is taken in. */
+            described_at?: string | null;
             /** @description What charges it and hangs on it, every version. */
             equipment?: components["schemas"]["EquipmentRecord"][];
             /** @description Its battery model. */

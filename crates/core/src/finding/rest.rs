@@ -3,7 +3,9 @@
 use super::{Bound, Certainty, Finding, FindingKind, OtherHouse, RuleId, Subject, Tolerance};
 use crate::electrolyte::CROSS_CHECK_LIMIT_VOLTS;
 use crate::house_rules::HouseRules;
-use crate::rest::{RestAssessment, RestFinding, RestSheet, judge_rest};
+use crate::rest::{
+    CELL_MISSING_VOLTS, RestAssessment, RestFinding, RestSheet, STRING_SHORT_VOLTS, judge_rest,
+};
 use crate::severity::Severity;
 
 fn subject(found: &RestFinding) -> Subject {
@@ -18,11 +20,12 @@ fn subject(found: &RestFinding) -> Subject {
     }
 }
 
-fn tolerance(found: &RestFinding, house: &str) -> Option<Tolerance> {
-    Some(match found {
-        RestFinding::BatteryLow { limit, .. } => {
-            Tolerance::of_every_house(Bound::Volts { volts: *limit, by_meter: false })
-        }
+fn tolerance(found: &RestFinding, house: &str) -> Tolerance {
+    let volts = |volts| Tolerance::of_every_house(Bound::Volts { volts, by_meter: false });
+    match found {
+        RestFinding::CellsMissing { .. } => volts(CELL_MISSING_VOLTS),
+        RestFinding::StringShort { .. } => volts(STRING_SHORT_VOLTS),
+        RestFinding::BatteryLow { limit, .. } => volts(*limit),
         RestFinding::Apart { limit, by_meter, .. } => {
             Tolerance::of_every_house(Bound::Volts { volts: *limit, by_meter: *by_meter })
         }
@@ -33,8 +36,7 @@ fn tolerance(found: &RestFinding, house: &str) -> Option<Tolerance> {
             let percent = 100.0 - f64::from(*planned_depth);
             Tolerance { limit: Bound::Percent { percent }, whose: house.into() }
         }
-        RestFinding::CellsMissing { .. } | RestFinding::StringShort { .. } => return None,
-    })
+    }
 }
 
 fn rule(found: &RestFinding) -> RuleId {
@@ -52,7 +54,7 @@ fn certainty(found: &RestFinding) -> Certainty {
 }
 
 fn finding(found: RestFinding, house: &str) -> Finding {
-    let (tolerance, rule, certainty) = (tolerance(&found, house), rule(&found), certainty(&found));
+    let (tolerance, rule, certainty) = (Some(tolerance(&found, house)), rule(&found), certainty(&found));
     let (subject, severity) = (subject(&found), found.severity());
     Finding { tolerance, certainty, ..Finding::recorded(subject, FindingKind::Rest(found), severity, rule) }
 }

@@ -1,6 +1,7 @@
 //! RD-7 for a whole rest check: every battery against its mates, every string against its batteries.
 
 use super::charge::METER;
+use super::strings::CELL;
 use super::{ChargeRange, Fault, Grade, RestConditions, charge_of, string_fault};
 use crate::bank::{BankShape, BatteryAddress, string_letter};
 use crate::battery_model::BatteryModel;
@@ -16,6 +17,10 @@ use serde::{Deserialize, Serialize};
 const STRING_SPREAD: f64 = 0.1 / 6.0;
 /// A sealed battery this far from the median is watched, V per cell; twice as far below it acts.
 pub const AGM_DEVIATION_VOLTS: f64 = 0.02;
+/// How near what a battery lacks must come to whole cells, volts (common practice, no source).
+const NEAR_A_CELL: f64 = 0.6;
+/// A battery that lacks this much against the median battery lacks a cell, volts.
+pub const CELL_MISSING_VOLTS: f64 = CELL - NEAR_A_CELL;
 
 /// Volts of one battery.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -272,8 +277,8 @@ fn missing_cells(sheet: &RestSheet, middle: Option<f64>) -> Vec<RestFinding> {
         .iter()
         .filter_map(|b| {
             let below = middle - b.volts;
-            let cells = (below / 2.1).round();
-            let whole = cells >= 1.0 && (below - cells * 2.1).abs() <= 0.6;
+            let cells = (below / CELL).round();
+            let whole = cells >= 1.0 && (below - cells * CELL).abs() <= NEAR_A_CELL;
             #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at most six")]
             whole.then_some(RestFinding::CellsMissing {
                 battery: b.battery,

@@ -4,10 +4,12 @@ use crate::bank::BatteryAddress;
 use serde::{Deserialize, Serialize};
 
 /// Volts of one cell that is shorted.
-const CELL: f64 = 2.1;
+pub(super) const CELL: f64 = 2.1;
 /// How near a missing voltage must come to a whole number of cells or batteries, as a share of a
 /// cell (common practice, no source).
 const NEAR: f64 = 0.35;
+/// A string that lacks this much reads too little, volts.
+pub const STRING_SHORT_VOLTS: f64 = CELL * (1.0 - NEAR);
 
 /// What a string that reads too little has.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -43,11 +45,11 @@ pub fn string_fault(
     along: &[(BatteryAddress, f64)],
 ) -> Option<Fault> {
     let missing = expected - volts;
-    if missing < CELL * (1.0 - NEAR) {
+    if missing < STRING_SHORT_VOLTS {
         return None;
     }
     // Read one by one the batteries are all there: what is missing is lost between them.
-    if batteries.is_some_and(|sum| sum - volts >= CELL * (1.0 - NEAR)) {
+    if batteries.is_some_and(|sum| sum - volts >= STRING_SHORT_VOLTS) {
         let after = along.windows(2).find_map(|pair| {
             let gained = pair[1].1 - pair[0].1;
             (gained < battery_volts / 2.0).then_some(pair[0].0)

@@ -35,15 +35,15 @@ pub fn owner_finding(finding: &Finding) -> Option<String> {
             "The plates of {} stood dry. They have to be covered at once. Plates that dry out do not recover.",
             names::cells(&finding.cells)
         )),
-        // The next fill tells more; nothing has to be done by the owner.
-        FindingKind::Water(WaterFinding::UnevenConsumption { .. }) => None,
         FindingKind::Look(found) => Some(of_look(finding, found)),
         FindingKind::Equalize(EqualizeFinding::NonResponding { cell }) => Some(format!(
             "One cell of battery {} no longer answers corrective charges; the battery will have to go.",
             cell.cell.battery
         )),
-        // The report tells what each run did in a section of its own.
-        FindingKind::Equalize(EqualizeFinding::RunOutcome { .. }) => None,
+        // The next fill tells more of one that drinks, and nothing has to be done by the owner; the report
+        // tells what each run did in a section of its own.
+        FindingKind::Water(WaterFinding::UnevenConsumption { .. })
+        | FindingKind::Equalize(EqualizeFinding::RunOutcome { .. }) => None,
         FindingKind::Charger(_) => {
             Some("The charger is not set as these batteries want it; it has to be set anew.".into())
         }

@@ -64,8 +64,8 @@ pub async fn save_house_rules(app: &App, own: OwnRules, seen: Option<i64>) -> Ap
         let base = rules::by_version(tx, &own.from, rules::latest_version(tx, &own.from)?)?;
         let mut set = overridden(&base, &own.choices).map_err(|e| AppError::refused(e.field(), &e))?;
         set.key = own.key;
-        set.name = own.name.trim().to_owned();
-        set.suits = own.suits.trim().to_owned();
+        own.name.trim().clone_into(&mut set.name);
+        own.suits.trim().clone_into(&mut set.suits);
         set.maker_limits_win = own.maker_limits_win;
         let set = set.checked().map_err(|e| AppError::refused(e.field(), &e))?;
         Ok(rules::save(tx, &set, seen)?)

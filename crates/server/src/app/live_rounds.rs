@@ -28,7 +28,11 @@ pub struct LiveRound {
 }
 
 impl LiveRound {
-    fn load(tx: &Transaction<'_>, row: RoundRow, context: Arc<RoundToJudge>) -> Result<Self, DbError> {
+    /// Reads a round with its readings.
+    ///
+    /// # Errors
+    /// Whatever the database fails with.
+    pub fn load(tx: &Transaction<'_>, row: RoundRow, context: Arc<RoundToJudge>) -> Result<Self, DbError> {
         let blocks = BankRow::placements_on(tx, &row.bank_id, row.day())?.into_iter().collect();
         let entries = readings::of_round(tx, &row)?;
         let records = RoundEntry::records(&entries);

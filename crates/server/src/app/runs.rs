@@ -5,7 +5,7 @@ use super::equalize_context::EqualizeContext;
 use super::refused::{AppError, AppResult};
 use super::run_context::RunContext;
 use super::visits::EntryWritten;
-use crate::db::{DbError, NewRun, NewVisit, PlannedRun, RunEntryRow, RunRow, VisitRow, Written};
+use crate::db::{DbError, NewRun, NewVisit, PlannedRun, RunEntryRow, RunRow, Transaction, VisitRow, Written};
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::charge::{MOST_PER_CELL, Stage, setpoint};
@@ -167,28 +167,44 @@ pub async fn write_run_entry(
     let (now, pace) = (app.clock.now(), app.clock.speed());
     app.write_or_refuse(move |tx| {
         let context = RunContext::read(tx, &run, now)?;
-        // What a lost answer sends again is told apart by its body, not by what is possible now.
-        let entry = if RunRow::has_entry(tx, &id)? {
-            match context.entries.iter().find(|e| e.id == id) {
-                Some(before) => before.entry.clone(),
-                None => return Err(DbError::OtherBody { what: "entry of a run", id }.into()),
-            }
-        } else {
-            let typed = typed(&context)?;
-            match accept(&typed.entry, typed.stands, &context.under_way(pace)) {
-                Ok(None) => typed.entry,
-                Ok(Some(question)) => return Ok(Err(question)),
-                Err(why) => return Err(refused(&why, &context)),
-            }
-        };
-        let ended = match context.with(&entry, &id).phase {
-            Phase::Ended { why } => Some((context.run.ended_at.unwrap_or(now), why)),
-            _ => None,
-        };
-        let new = RunEntryRow { id, entry, typed: text, by, at: now };
-        Ok(Ok(context.run.append(tx, &new, ended)?))
+        add_entry(tx, &context, id, (by, text), pace, typed)
     })
     .await
+}
+
+/// Writes one thing down of a run, inside a write, at the time its context was read for. `pace` is how
+/// many times faster than the wall its clock runs.
+///
+/// # Errors
+/// What `typed` or the core refuses, by its field, and whatever the database says no to.
+pub fn add_entry(
+    tx: &Transaction<'_>,
+    context: &RunContext,
+    id: String,
+    (by, text): (Actor, Option<String>),
+    pace: f64,
+    typed: impl FnOnce(&RunContext) -> AppResult<TypedOfRun>,
+) -> AppResult<EntryWritten<RunEntryQuestion>> {
+    // What a lost answer sends again is told apart by its body, not by what is possible now.
+    let entry = if RunRow::has_entry(tx, &id)? {
+        match context.entries.iter().find(|e| e.id == id) {
+            Some(before) => before.entry.clone(),
+            None => return Err(DbError::OtherBody { what: "entry of a run", id }.into()),
+        }
+    } else {
+        let typed = typed(context)?;
+        match accept(&typed.entry, typed.stands, &context.under_way(pace)) {
+            Ok(None) => typed.entry,
+            Ok(Some(question)) => return Ok(Err(question)),
+            Err(why) => return Err(refused(&why, context)),
+        }
+    };
+    let ended = match context.with(&entry, &id).phase {
+        Phase::Ended { why } => Some((context.run.ended_at.unwrap_or(context.at), why)),
+        _ => None,
+    };
+    let new = RunEntryRow { id, entry, typed: text, by, at: context.at };
+    Ok(Ok(context.run.append(tx, &new, ended)?))
 }
 
 /// Throws a run away that has not begun.

@@ -5,7 +5,8 @@ use super::bank_state::refresh;
 use super::refused::{AppError, AppResult};
 use super::report_context::ReportContext;
 use crate::db::{
-    BankRow, Changed, DbError, ModelRow, NewVisit, RoundRow, RunRow, Site, VisitRow, Written, visit_entries,
+    BankRow, Changed, DbError, ModelRow, NewVisit, RoundRow, RunRow, Site, Transaction, VisitRow, Written,
+    visit_entries,
 };
 use crate::words;
 use jiff::Timestamp;
@@ -113,27 +114,40 @@ pub async fn write_visit_entry(
     let (now, latest) = (app.clock.now(), app.clock.latest());
     app.write_or_refuse(move |tx| {
         let visit = VisitRow::by_id(tx, &visit)?;
-        // What a lost answer sends again is told apart by its body, not by what is possible now.
-        if !visit_entries::is_there(tx, &entry.id)? {
-            let bank = BankRow::by_id(tx, &visit.bank_id)?;
-            let model = ModelRow::by_id(tx, &bank.model_id)?;
-            let sheet = visit_entries::sheet(tx, &visit)?;
-            let under_way = VisitUnderWay {
-                shape: &bank.shape,
-                model: &model,
-                sheet: &sheet,
-                taking: visit.taking().is_ok(),
-            };
-            match accept((entry.place, &entry.entry, entry.taken_at), &under_way, latest) {
-                Ok(None) => {}
-                Ok(Some(question)) => return Ok(Err(question)),
-                Err(EntryRefused::VisitClosed) => visit.taking()?,
-                Err(why) => return Err(AppError::refused(why.field(), &why)),
-            }
-        }
-        Ok(Ok(visit_entries::append(tx, &visit, &entry, now)?))
+        add_entry(tx, &visit, &entry, (now, latest))
     })
     .await
+}
+
+/// Writes one thing down on a visit, inside a write; `latest` is the latest that any clock can show.
+///
+/// # Errors
+/// What the core refuses, by its field, and whatever the database says no to.
+pub fn add_entry(
+    tx: &Transaction<'_>,
+    visit: &VisitRow,
+    entry: &VisitEntry,
+    (now, latest): (Timestamp, Timestamp),
+) -> AppResult<EntryWritten<EntryQuestion>> {
+    // What a lost answer sends again is told apart by its body, not by what is possible now.
+    if !visit_entries::is_there(tx, &entry.id)? {
+        let bank = BankRow::by_id(tx, &visit.bank_id)?;
+        let model = ModelRow::by_id(tx, &bank.model_id)?;
+        let sheet = visit_entries::sheet(tx, visit)?;
+        let under_way = VisitUnderWay {
+            shape: &bank.shape,
+            model: &model,
+            sheet: &sheet,
+            taking: visit.taking().is_ok(),
+        };
+        match accept((entry.place, &entry.entry, entry.taken_at), &under_way, latest) {
+            Ok(None) => {}
+            Ok(Some(question)) => return Ok(Err(question)),
+            Err(EntryRefused::VisitClosed) => visit.taking()?,
+            Err(why) => return Err(AppError::refused(why.field(), &why)),
+        }
+    }
+    Ok(Ok(visit_entries::append(tx, visit, entry, now)?))
 }
 
 /// Closes a visit that still has the version the person saw; its report is kept as `printed` makes it, in

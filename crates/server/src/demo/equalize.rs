@@ -4,10 +4,11 @@
 use super::journal::{DayFound, Journal, RunFound};
 use super::lived_bank::LivedBank;
 use super::noise::Noise;
-use super::{ZONE, at, bad, sample};
-use crate::db::Transaction;
+use super::{ZONE, at, bad, sample, told};
+use crate::app::run_context::RunContext;
+use crate::app::runs::{TypedOfRun, add_entry};
 use crate::db::{
-    BankRow, DbError, ModelRow, NewRound, NewRun, Origin, PlannedRun, RoundRow, RunEntryRow, RunRow, VisitRow,
+    BankRow, DbError, ModelRow, NewRound, NewRun, Origin, PlannedRun, RoundRow, RunRow, Transaction, VisitRow,
 };
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -187,13 +188,10 @@ impl Pen<'_> {
     }
 
     fn write(&mut self, entry: RunEntry, when: Timestamp) -> Result<(), DbError> {
-        let ended = match entry {
-            RunEntry::Ended { why } => Some((when, why)),
-            _ => None,
-        };
-        let new = RunEntryRow { id: self.chance.id(), entry, typed: None, by: self.by(), at: when };
-        self.run.append(self.tx, &new, ended)?;
-        Ok(())
+        let context = RunContext::read(self.tx, &self.run.id, when)?;
+        let (id, by) = (self.chance.id(), self.by());
+        let typed = |_: &RunContext| Ok(TypedOfRun { entry, stands: true });
+        told(add_entry(self.tx, &context, id, (by, None), 1.0, typed))
     }
 }
 
@@ -284,10 +282,10 @@ fn read_every_cell(
         typed: None,
     };
     RoundRow::create(pen.tx, &new)?;
-    let row = RoundRow::by_id(pen.tx, &new.id)?;
+    let mut live = super::begin(pen.tx, RoundRow::by_id(pen.tx, &new.id)?)?;
     for (step, cell) in (0..).zip(walk(&bank.shape.plan(), false)) {
-        let shown = sample(&row, &bank.shape, found, cell, &mut pen.chance)?;
-        super::read_as(pen.tx, &row, cell, shown, at(day, BEGINS, minute + step)?, &mut pen.chance)?;
+        let shown = sample(&live.row, &bank.shape, found, cell, &mut pen.chance)?;
+        super::read_as(pen.tx, &mut live, cell, shown, at(day, BEGINS, minute + step)?, &mut pen.chance)?;
     }
     crate::app::judge_rounds::derive_missing(pen.tx, &bank.id)?;
     Ok(())

@@ -3,9 +3,9 @@
 
 use super::journal::{CellFound, DayFound};
 use super::noise::Noise;
-use super::{at, bad};
-use crate::db::Transaction;
-use crate::db::{BankRow, Changed, DbError, ModelRow, NewVisit, VisitRow, visit_entries};
+use super::{at, bad, told};
+use crate::app::visits::add_entry;
+use crate::db::{BankRow, Changed, DbError, ModelRow, NewVisit, Transaction, VisitRow};
 use jiff::ToSpan;
 use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
@@ -98,8 +98,7 @@ impl Pen<'_> {
             by: self.visit.by.clone(),
             taken_at,
         };
-        visit_entries::append(self.tx, &self.visit, &new, taken_at)?;
-        Ok(())
+        told(add_entry(self.tx, &self.visit, &new, (taken_at, taken_at)))
     }
 }
 
@@ -107,19 +106,19 @@ fn place(text: &str) -> Result<Place, DbError> {
     text.parse().map_err(|e| bad(&e))
 }
 
-/// Opens the visit of a day; the round of that day joins it.
+/// Opens the visit of a day; the round of that day joins it, and it is closed when it is written up.
 pub(super) fn open(
     tx: &Transaction<'_>,
     bank: &str,
     day: Date,
     person: &str,
-    noise: &mut Noise,
+    id: &str,
 ) -> Result<VisitRow, DbError> {
     let new = NewVisit {
-        id: noise.id(),
+        id: id.to_owned(),
         bank: bank.to_owned(),
         started_at: at(day, 8, 0)?,
-        ended_at: Some(at(day, 11, 0)?),
+        ended_at: None,
         zone: super::ZONE.into(),
         by: Actor::named(person, "shop laptop"),
         sent: "demo".into(),

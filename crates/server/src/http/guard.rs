@@ -90,10 +90,10 @@ async fn who(state: &AppState, road: Road, shown: Shown) -> From {
     {
         return From::Device(scope);
     }
-    if let Some(token) = shown.calendar {
-        if is_calendar_token(state, crate::pairing::hash_of(&token)).await {
-            return From::Calendar;
-        }
+    if let Some(token) = shown.calendar
+        && is_calendar_token(state, crate::pairing::hash_of(&token)).await
+    {
+        return From::Calendar;
     }
     if shown.needed_to_pair { From::Stranger } else { From::Refused }
 }

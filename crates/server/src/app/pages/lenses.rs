@@ -267,7 +267,7 @@ fn slope_of(values: &[(Date, f64)]) -> Option<Slope> {
 }
 
 /// RD-6 for the bank: spread, lowest cell, water, rest volts as small multiples.
-pub fn trends(
+pub(super) fn trends(
     history: &[HistoryRow],
     rounds: &HashMap<String, RoundRow>,
     visits: &[PastVisit],

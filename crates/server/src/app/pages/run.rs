@@ -304,10 +304,10 @@ pub async fn run_page(
     wrong: impl FnOnce(&str) -> Option<String> + Send + 'static,
 ) -> AppResult<RunPage> {
     let (now, pace) = (app.clock.now(), app.clock.speed());
-    let page = app.db.read(move |db| {
+    let shown = app.db.read(move |db| {
         let context = RunContext::read(db, &id, now)?;
         let wrong = wrong(&context.bank.id);
         context.page(db, units, (pace, wrong))
     });
-    Ok(page.await?)
+    Ok(shown.await?)
 }

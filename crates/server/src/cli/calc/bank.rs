@@ -1,5 +1,4 @@
 //! Topics of a whole bank.
-#![expect(clippy::unnecessary_wraps, reason = "every topic has the same shape")]
 
 use super::{CalcError, Topic, assess_round, computed, schema};
 use jiff::civil::Date;

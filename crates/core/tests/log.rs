@@ -1,0 +1,132 @@
+//! What must always hold of an append-only log, whatever was written, replaced and taken back in it.
+
+use proptest::prelude::*;
+use rainshadow_core::log::{LogEntry, standing};
+use std::collections::{BTreeSet, HashSet};
+
+/// One thing that somebody does to a log: he writes, reads again, looks again, or takes back.
+#[derive(Debug, Clone)]
+enum Act {
+    Writes,
+    Looks(u8),
+    Replaces(prop::sample::Index),
+    TakesBack(prop::sample::Index),
+}
+
+fn act() -> impl Strategy<Value = Act> {
+    prop_oneof![
+        Just(Act::Writes),
+        (0..3u8).prop_map(Act::Looks),
+        any::<prop::sample::Index>().prop_map(Act::Replaces),
+        any::<prop::sample::Index>().prop_map(Act::TakesBack),
+    ]
+}
+
+/// A log in which every entry names an earlier one, as it comes from hands: `e0`, `e1`, …
+fn log() -> impl Strategy<Value = Vec<LogEntry>> {
+    prop::collection::vec(act(), 1..24).prop_map(|acts| {
+        let mut entries: Vec<LogEntry> = Vec::new();
+        for act in acts {
+            let id = format!("e{}", entries.len());
+            let new = LogEntry::records(&id);
+            let earlier =
+                |which: prop::sample::Index| (!entries.is_empty()).then(|| which.get(&entries).id.clone());
+            let entry = match act {
+                Act::Writes => new,
+                Act::Looks(at) => LogEntry { about: Some(format!("check {at}")), ..new },
+                Act::Replaces(which) => LogEntry { supersedes: earlier(which), ..new },
+                Act::TakesBack(which) => match earlier(which) {
+                    Some(other) => LogEntry::takes_back(&id, &other),
+                    None => new,
+                },
+            };
+            entries.push(entry);
+        }
+        entries
+    })
+}
+
+fn set(entries: &[LogEntry]) -> BTreeSet<String> {
+    standing(entries).into_iter().collect()
+}
+
+/// A log with more behind it.
+fn and(entries: &[LogEntry], more: &[LogEntry]) -> Vec<LogEntry> {
+    [entries, more].concat()
+}
+
+proptest! {
+    #[test]
+    fn what_stands_was_recorded_and_stands_once(entries in log()) {
+        let stands = standing(&entries);
+        let once: HashSet<&String> = stands.iter().collect();
+        prop_assert_eq!(once.len(), stands.len());
+        for id in &stands {
+            let entry = entries.iter().find(|e| e.id == *id);
+            prop_assert!(entry.is_some_and(|e| !e.withdraws), "{id} records nothing");
+        }
+    }
+
+    #[test]
+    fn nothing_stands_beside_what_took_its_place(entries in log()) {
+        let stands = set(&entries);
+        for entry in entries.iter().filter(|e| stands.contains(&e.id)) {
+            if let Some(replaced) = &entry.supersedes {
+                prop_assert!(!stands.contains(replaced), "{replaced} stands beside {}", entry.id);
+            }
+        }
+    }
+
+    #[test]
+    fn of_looks_at_one_thing_one_stands_at_most(entries in log()) {
+        let stands = set(&entries);
+        let about: Vec<&String> =
+            entries.iter().filter(|e| stands.contains(&e.id)).filter_map(|e| e.about.as_ref()).collect();
+        let things: HashSet<&&String> = about.iter().collect();
+        prop_assert_eq!(things.len(), about.len());
+    }
+
+    #[test]
+    fn what_is_written_and_taken_back_leaves_the_log_as_it_was(
+        entries in log(),
+        looks in prop::option::of(0..3u8),
+        replaces in prop::option::of(any::<prop::sample::Index>()),
+    ) {
+        let before = set(&entries);
+        let new = LogEntry {
+            about: looks.map(|at| format!("check {at}")),
+            supersedes: replaces.map(|which| which.get(&entries).id.clone()),
+            ..LogEntry::records("new")
+        };
+        let written = and(&entries, std::slice::from_ref(&new));
+        prop_assert!(set(&written).contains("new"));
+        let undone = and(&written, &[LogEntry::takes_back("undo", "new")]);
+        prop_assert_eq!(set(&undone), before);
+    }
+
+    #[test]
+    fn what_is_taken_back_does_not_come_again_by_itself(
+        entries in log(),
+        which in any::<prop::sample::Index>(),
+        later in any::<prop::sample::Index>(),
+    ) {
+        let stands = standing(&entries);
+        prop_assume!(!stands.is_empty());
+        let gone = which.get(&stands).clone();
+        let taken = and(&entries, &[LogEntry::takes_back("undo", &gone)]);
+        prop_assert!(!set(&taken).contains(&gone));
+        // nor when something that had not stood before is taken back after it
+        let other = later.get(&entries).id.clone();
+        let more = and(&taken, &[LogEntry::takes_back("undo later", &other)]);
+        prop_assert!(!set(&more).contains(&gone), "{gone} came again with {other}");
+    }
+}
+
+#[test]
+fn a_correction_of_what_somebody_else_took_back_does_not_bring_it_again() {
+    // One takes A back, another has A still before him and corrects it, then takes that back too.
+    let corrects = LogEntry { supersedes: Some("A".into()), ..LogEntry::records("B") };
+    let entries = [LogEntry::records("A"), LogEntry::takes_back("undo A", "A"), corrects];
+    assert_eq!(standing(&entries), ["B"]);
+    assert!(standing(&and(&entries, &[LogEntry::takes_back("undo B", "B")])).is_empty());
+}
