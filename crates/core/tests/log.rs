@@ -1,7 +1,9 @@
 //! What must always hold of an append-only log, whatever was written, replaced and taken back in it.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
+use jiff::{Timestamp, ToSpan};
 use proptest::prelude::*;
-use rainshadow_core::log::{LogEntry, standing};
+use rainshadow_core::log::{ImpossibleTime, LogEntry, possible_time, standing};
 use std::collections::{BTreeSet, HashSet};
 
 /// One thing that somebody does to a log: he writes, reads again, looks again, or takes back.
@@ -120,6 +122,55 @@ proptest! {
         let more = and(&taken, &[LogEntry::takes_back("undo later", &other)]);
         prop_assert!(!set(&more).contains(&gone), "{gone} came again with {other}");
     }
+}
+
+proptest! {
+    #[test]
+    fn a_time_is_possible_from_1950_to_a_day_ahead_of_every_clock(hours in -900_000..900_000i64) {
+        let latest: Timestamp = "2026-10-08T12:00:00Z".parse()?;
+        let first: Timestamp = "1950-01-01T00:00:00Z".parse()?;
+        let at = latest.checked_add(hours.hours())?;
+        match possible_time(at, latest) {
+            Ok(kept) => prop_assert!(kept == at && hours <= 24 && at >= first),
+            Err(ImpossibleTime::Future { at: told, latest: by }) => {
+                prop_assert!(hours > 24 && told == at && by == latest);
+            }
+            Err(ImpossibleTime::LongAgo(told)) => prop_assert!(told == at && at < first),
+        }
+    }
+}
+
+#[test]
+fn a_time_that_cannot_be_says_what_is_accepted_and_which_clock_it_was_held_against() {
+    let latest: Timestamp = "2026-10-08T12:00:00Z".parse().unwrap();
+    let said = |at: &str| possible_time(at.parse().unwrap(), latest).unwrap_err().to_string();
+    assert!(said("1949-12-31T23:00:00Z").contains("accepted is 1950 to now"));
+    let ahead = said("2031-01-01T00:00:00Z");
+    assert!(ahead.starts_with("2031-01-01T00:00:00Z lies in the future"), "{ahead}");
+    assert!(ahead.contains("2026-10-08T12:00:00Z") && ahead.contains("set whichever of the two is wrong"));
+}
+
+#[test]
+fn a_look_that_is_taken_back_brings_the_look_before_it_in_its_own_place() {
+    let look = |id: &str, about: &str| LogEntry { about: Some(about.into()), ..LogEntry::records(id) };
+    let two = [look("first", "case A1"), look("other", "caps A1"), look("second", "case A1")];
+    assert_eq!(standing(&two), ["other", "second"]);
+    let undone = and(&two, &[LogEntry::takes_back("undo", "second")]);
+    assert_eq!(standing(&undone), ["first", "other"]);
+}
+
+#[test]
+fn a_reading_that_was_replaced_twice_comes_back_when_both_are_taken_back() {
+    let reads = |id: &str, over: &str| LogEntry { supersedes: Some(over.into()), ..LogEntry::records(id) };
+    // two people correct the first reading; one corrects his own once more
+    let log = [LogEntry::records("A"), reads("B", "A"), reads("C", "A"), reads("D", "B")];
+    assert_eq!(standing(&log), ["C", "D"]);
+    let one = and(&log, &[LogEntry::takes_back("undo C", "C")]);
+    assert_eq!(standing(&one), ["D"], "B still stands in the place of A, and D in that of B");
+    let two = and(&one, &[LogEntry::takes_back("undo D", "D")]);
+    assert_eq!(standing(&two), ["B"]);
+    let three = and(&two, &[LogEntry::takes_back("undo B", "B")]);
+    assert_eq!(standing(&three), ["A"]);
 }
 
 #[test]
