@@ -74,8 +74,8 @@ impl LogEntry {
 ///
 /// An entry that supersedes another takes its place. A withdrawal takes an entry back, and what that entry
 /// had replaced stands again, unless it was taken back itself: undo of a re-read brings the first reading
-/// back. An entry whose place was already taken stands beside the other: two people read one cell, both are kept. Of entries about the
-/// same thing the last that is not taken back stands.
+/// back. An entry whose place was already taken stands beside the other: two people read one cell, both are
+/// kept. Of entries about the same thing the last that is not taken back stands.
 pub fn standing(entries: &[LogEntry]) -> Vec<String> {
     let mut stand: Vec<&LogEntry> = Vec::new();
     let by_id: HashMap<&str, (usize, &LogEntry)> =
@@ -95,8 +95,11 @@ pub fn standing(entries: &[LogEntry]) -> Vec<String> {
                     others.any(|other| other.supersedes.as_deref() == Some(e.id.as_str()))
                 };
                 let before = by_id.get(target).and_then(|(_, e)| e.supersedes.as_deref());
-                let before = before.and_then(|id| by_id.get(id)).map(|(_, e)| *e);
-                let again = before.filter(|e| holds(e) && !replaced(e));
+                // An entry can name one that comes after it; that one stands by itself when it comes.
+                let before =
+                    before.and_then(|id| by_id.get(id)).filter(|(at, _)| *at < place).map(|(_, e)| *e);
+                let stands = |e: &LogEntry| stand.iter().any(|s| s.id == e.id);
+                let again = before.filter(|e| holds(e) && !replaced(e) && !stands(e));
                 // In its own place again: behind a later look at the same it would hide that one.
                 stand.extend(again);
                 stand.sort_by_key(|e| by_id.get(e.id.as_str()).map(|(place, _)| *place));

@@ -10,18 +10,23 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Points, SpecificGravity};
 use rainshadow_core::wording;
 
-/// Where a run of three watched cells stands after these entries, an hour apart.
-fn stands(entries: Vec<RunEntry>) -> RunNow {
-    let checks = BeforeCheck::of(Construction::Flooded);
-    let frame = RunFrame {
+/// A corrective run of 24 cells that is watched by three.
+fn frame(checks: &[BeforeCheck]) -> RunFrame<'_> {
+    RunFrame {
         kind: RunKind::Corrective,
         cells: 24,
         watched: 3,
-        checks: &checks,
+        checks,
         noise: 2.0,
         meant_amperes: 20.0,
         meant: None,
-    };
+    }
+}
+
+/// Where a run of three watched cells stands after these entries, an hour apart.
+fn stands(entries: Vec<RunEntry>) -> RunNow {
+    let checks = BeforeCheck::of(Construction::Flooded);
+    let frame = frame(&checks);
     let confirmed = checks.iter().map(|check| RunEntry::Confirmed { check: *check });
     let log: Vec<LoggedEntry> = confirmed
         .map(|entry| (0.0, entry))
@@ -81,15 +86,7 @@ fn a_run_goes_from_state_to_state_and_by_no_other_way() {
 #[test]
 fn nobody_begins_before_everything_is_seen_to() {
     let checks = BeforeCheck::of(Construction::Flooded);
-    let frame = RunFrame {
-        kind: RunKind::Corrective,
-        cells: 24,
-        watched: 3,
-        checks: &checks,
-        noise: 2.0,
-        meant_amperes: 20.0,
-        meant: None,
-    };
+    let frame = frame(&checks);
     let nothing = run_now(&frame, &[], &[], 0.0);
     assert_eq!(asked(&nothing, None, &RunEntry::Began, true), Err(RunRefused::ChecksOpen));
     let skipped = RunEntry::Skipped { check: checks[0], reason: " ".into() };

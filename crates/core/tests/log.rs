@@ -181,3 +181,13 @@ fn a_correction_of_what_somebody_else_took_back_does_not_bring_it_again() {
     assert_eq!(standing(&entries), ["B"]);
     assert!(standing(&and(&entries, &[LogEntry::takes_back("undo B", "B")])).is_empty());
 }
+
+#[test]
+fn an_entry_that_names_a_later_one_lets_it_stand_once() {
+    let early = LogEntry { supersedes: Some("late".into()), ..LogEntry::records("early") };
+    let undo = LogEntry::takes_back("undo", "early");
+    let late = LogEntry::records("late");
+    // taken back after the later one came, and before it came
+    assert_eq!(standing(&[early.clone(), late.clone(), undo.clone()]), ["late"]);
+    assert_eq!(standing(&[early, undo, late]), ["late"]);
+}
