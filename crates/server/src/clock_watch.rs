@@ -1,10 +1,9 @@
 //! Notices that somebody set the machine's clock while a run is on: hours nobody waited must not end
 //! it, and hours that passed must not be lost.
 
+use crate::app::runs::note_clock_set;
 use crate::clock::Clock;
-use crate::db::{Db, DbError, RunEntryRow, RunRow};
-use rainshadow_core::actor::Actor;
-use rainshadow_core::equalize::RunEntry;
+use crate::db::Db;
 use std::time::Duration;
 
 /// How often it is looked at.
@@ -32,25 +31,6 @@ impl Watch {
     }
 }
 
-/// Writes into every run that is on that the clock was set.
-async fn note(db: &Db, clock: &Clock, seconds: f64) -> Result<(), DbError> {
-    let now = clock.now();
-    db.write(move |tx| {
-        for run in RunRow::open(tx)? {
-            let entry = RunEntryRow {
-                id: uuid::Uuid::now_v7().to_string(),
-                entry: RunEntry::ClockSet { hours: seconds / 3600.0 },
-                typed: None,
-                by: Actor::named("", "this machine"),
-                at: now,
-            };
-            run.append(tx, &entry, None)?;
-        }
-        Ok(())
-    })
-    .await
-}
-
 /// Watches until the server goes down.
 pub async fn watch_clock(db: Db, clock: Clock) {
     let mut watch = Watch::new(&clock);
@@ -58,7 +38,7 @@ pub async fn watch_clock(db: Db, clock: Clock) {
         tokio::time::sleep(EVERY).await;
         if let Some(seconds) = watch.look(&clock) {
             tracing::warn!(seconds, "the clock of this machine was set");
-            if let Err(error) = note(&db, &clock, seconds).await {
+            if let Err(error) = note_clock_set(&db, seconds / 3600.0, clock.now()).await {
                 tracing::error!(%error, "not noted that the clock was set");
             }
         }

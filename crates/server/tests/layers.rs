@@ -301,6 +301,25 @@ fn only_use_cases_open_transactions() {
 }
 
 #[test]
+fn rows_are_written_by_use_cases_alone() {
+    let house = House::read(&folder("server"));
+    // The doctor, the archive and the door of the folder work on the file itself.
+    let own = ["db", "app", "doctor", "backup"];
+    let rooms = house.files.iter().filter(|(module, _)| !module.first().is_some_and(|m| own.contains(&&**m)));
+    let mut wrong = Vec::new();
+    for (module, text) in rooms {
+        let row = ["create", "append", "finish", "close", "thin", "set_access", "save"];
+        let calls = row.iter().map(|verb| format!("::{verb}(tx")).chain([".save(tx".into()]);
+        wrong.extend(
+            calls.filter(|call| text.contains(call)).map(|call| format!("{}: {call}", module.join("/"))),
+        );
+    }
+    assert!(wrong.is_empty(), "{wrong:#?}");
+    let of = |file: &[&str]| &house.files[&file.iter().map(ToString::to_string).collect::<Module>()];
+    assert!(of(&["app", "feeds"]).contains("::thin(tx"), "the calls are found where they are");
+}
+
+#[test]
 fn the_core_knows_nothing_of_the_rest() {
     let house = House::read(&folder("core"));
     for (module, text) in &house.files {

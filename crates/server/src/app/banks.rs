@@ -3,8 +3,11 @@
 use super::App;
 use super::refused::{AppError, AppResult};
 use super::sites;
-use crate::db::{AccessNotes, BankEdit, BankRow, DbError, ModelRow, NewBank, Site, Written, house_rules};
+use crate::db::{
+    AccessNotes, BankEdit, BankRow, DbError, ModelRow, NewBank, Site, Transaction, Written, house_rules,
+};
 use crate::words;
+use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::BankShape;
@@ -60,15 +63,25 @@ pub async fn described_bank(app: &App, id: String) -> AppResult<(BankRow, Site, 
 ///
 /// # Errors
 /// A shape or a day that cannot be, and whatever the database says no to.
-pub async fn create_bank(app: &App, id: String, mut bank: NewBank) -> AppResult<Written> {
+pub async fn create_bank(app: &App, id: String, bank: NewBank) -> AppResult<Written> {
     let (now, today) = (app.clock.now(), app.clock.today());
-    app.write_or_refuse(move |tx| {
-        let model = ModelRow::by_id(tx, &bank.model)?;
-        bank.shape = fitting(bank.shape, model.cells)?;
-        bank.in_service = in_service(bank.in_service, today)?;
-        Ok(BankRow::create(tx, &id, &bank, now)?)
-    })
-    .await
+    app.write_or_refuse(move |tx| add_bank(tx, &id, bank, (now, today))).await
+}
+
+/// A new bank, inside a write.
+///
+/// # Errors
+/// A shape or a day that cannot be, and whatever the database says no to.
+pub fn add_bank(
+    tx: &Transaction<'_>,
+    id: &str,
+    mut bank: NewBank,
+    (now, today): (Timestamp, Date),
+) -> AppResult<Written> {
+    let model = ModelRow::by_id(tx, &bank.model)?;
+    bank.shape = fitting(bank.shape, model.cells)?;
+    bank.in_service = in_service(bank.in_service, today)?;
+    Ok(BankRow::create(tx, id, &bank, now)?)
 }
 
 /// Puts the description of a bank right that still has the version the person saw.
@@ -144,11 +157,21 @@ pub async fn write_access(
     version: i64,
     (notes, by): (AccessNotes, Actor),
 ) -> AppResult<()> {
-    let written = app.write(move |tx| {
-        BankRow::as_seen(tx, &id, version)?;
-        BankRow::set_access(tx, &id, &notes, &by.initials)
-    });
-    Ok(written.await?)
+    Ok(app.write(move |tx| note_access(tx, &id, version, (&notes, &by))).await?)
+}
+
+/// Writes down what the next visitor must know, inside a write.
+///
+/// # Errors
+/// A version that is not the last, and whatever the database says no to.
+pub fn note_access(
+    tx: &Transaction<'_>,
+    id: &str,
+    version: i64,
+    (notes, by): (&AccessNotes, &Actor),
+) -> Result<(), DbError> {
+    BankRow::as_seen(tx, id, version)?;
+    BankRow::set_access(tx, id, notes, &by.initials)
 }
 
 /// True when there is any bank.

@@ -4,7 +4,8 @@ use super::App;
 use super::equalize_context::EqualizeContext;
 use super::refused::AppResult;
 use super::typed::equipment::TypedEquipment;
-use crate::db::{BankRow, EquipmentRow, ModelRow};
+use crate::db::{BankRow, EquipmentRow, ModelRow, Transaction};
+use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
 
 /// The equipment of a bank, with all that its settings are judged by.
@@ -28,12 +29,26 @@ pub async fn fit_equipment(
 ) -> AppResult<(EqualizeContext, bool)> {
     let (now, today) = (app.clock.now(), app.clock.today());
     app.write_or_refuse(move |tx| {
-        let row = BankRow::by_id(tx, &bank)?;
-        let model = ModelRow::by_id(tx, &row.model_id)?;
-        let fitted = equipment.canonical(&model, row.shape.cells_in_series())?;
-        let typed = serde_json::to_string(&equipment).unwrap_or_default();
-        let stored = EquipmentRow::append(tx, &bank, version, (&fitted, &typed, &by), now)?;
+        let stored = fit(tx, &bank, version, (&equipment, &by), now)?;
         Ok((EqualizeContext::read(tx, &bank, today)?, stored))
     })
     .await
+}
+
+/// Tells what charges a bank, inside a write; false when another version came between.
+///
+/// # Errors
+/// What does not fit, by its field, and whatever the database says no to.
+pub fn fit(
+    tx: &Transaction<'_>,
+    bank: &str,
+    version: i64,
+    (equipment, by): (&TypedEquipment, &Actor),
+    now: Timestamp,
+) -> AppResult<bool> {
+    let row = BankRow::by_id(tx, bank)?;
+    let model = ModelRow::by_id(tx, &row.model_id)?;
+    let fitted = equipment.canonical(&model, row.shape.cells_in_series())?;
+    let typed = serde_json::to_string(equipment).unwrap_or_default();
+    Ok(EquipmentRow::append(tx, bank, version, (&fitted, &typed, by), now)?)
 }

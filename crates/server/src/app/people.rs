@@ -2,7 +2,8 @@
 
 use super::App;
 use super::refused::AppResult;
-use crate::db::{Db, DbError, Person};
+use crate::db::{Db, DbError, Person, Transaction};
+use jiff::Timestamp;
 use std::collections::HashMap;
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Mutex, PoisonError};
@@ -66,7 +67,20 @@ pub async fn person_of(app: &App, id: String) -> AppResult<Person> {
 /// Somebody else's change, and whatever the database says no to.
 pub async fn save_person(app: &App, person: Person, seen: Option<i64>) -> AppResult<i64> {
     let now = app.clock.now();
-    let version = app.write(move |tx| person.save(tx, seen, now)).await?;
+    let version = app.write(move |tx| keep_person(tx, &person, seen, now)).await?;
     app.people.changed();
     Ok(version)
+}
+
+/// Keeps a person, inside a write; the version from now on.
+///
+/// # Errors
+/// Somebody else's change, and whatever the database says no to.
+pub fn keep_person(
+    tx: &Transaction<'_>,
+    person: &Person,
+    seen: Option<i64>,
+    now: Timestamp,
+) -> Result<i64, DbError> {
+    person.save(tx, seen, now)
 }

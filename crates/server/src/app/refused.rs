@@ -12,7 +12,7 @@ pub type Fault = (String, String);
 #[derive(Debug, Error)]
 pub enum AppError {
     /// The database says no, or fails.
-    #[error(transparent)]
+    #[error("{}", super::refusal_words::said(.0))]
     Db(#[from] DbError),
     /// Something that was sent does not fit, field by field, summed up in one sentence where that says
     /// more.

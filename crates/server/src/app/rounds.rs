@@ -3,8 +3,9 @@
 use super::App;
 use super::judge_rounds::derive_missing;
 use super::refused::{AppError, AppResult};
-use crate::clock::Clock;
-use crate::db::{BankRow, Changed, Connection, ModelRow, NewRound, Origin, RoundRow, Site, Written};
+use crate::db::{
+    BankRow, Changed, Connection, DbError, ModelRow, NewRound, Origin, RoundRow, Site, Transaction, Written,
+};
 use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::instrument::Instrument;
@@ -35,9 +36,13 @@ pub struct RoundToOpen {
 }
 
 /// The round, on its bank.
-fn new_round(tx: &Connection, open: RoundToOpen, clock: &Clock) -> AppResult<NewRound> {
-    let started_at = open.started_at.unwrap_or_else(|| clock.now());
-    possible_time(started_at, clock.latest()).map_err(|e| AppError::refused("started_at", &e))?;
+fn new_round(
+    tx: &Connection,
+    open: RoundToOpen,
+    (now, latest): (Timestamp, Timestamp),
+) -> AppResult<NewRound> {
+    let started_at = open.started_at.unwrap_or(now);
+    possible_time(started_at, latest).map_err(|e| AppError::refused("started_at", &e))?;
     let bank = BankRow::by_id(tx, &open.bank)?;
     let zone = Site::by_id(tx, &bank.site_id)?.zone;
     if !ModelRow::by_id(tx, &bank.model_id)?.construction.has_caps() {
@@ -66,8 +71,20 @@ fn new_round(tx: &Connection, open: RoundToOpen, clock: &Clock) -> AppResult<New
 /// # Errors
 /// A sealed bank, and whatever the database says no to.
 pub async fn open_round(app: &App, open: RoundToOpen) -> AppResult<Written> {
-    let clock = app.clock.clone();
-    app.write_or_refuse(move |tx| Ok(RoundRow::create(tx, &new_round(tx, open, &clock)?)?)).await
+    let times = (app.clock.now(), app.clock.latest());
+    app.write_or_refuse(move |tx| begin_round(tx, open, times)).await
+}
+
+/// Opens a round inside a write; the second time is the latest that any clock can show.
+///
+/// # Errors
+/// A sealed bank, and whatever the database says no to.
+pub fn begin_round(
+    tx: &Transaction<'_>,
+    open: RoundToOpen,
+    times: (Timestamp, Timestamp),
+) -> AppResult<Written> {
+    Ok(RoundRow::create(tx, &new_round(tx, open, times)?)?)
 }
 
 /// Changes the conditions, the instrument or the direction of a round that still has the version the
@@ -76,9 +93,9 @@ pub async fn open_round(app: &App, open: RoundToOpen) -> AppResult<Written> {
 /// # Errors
 /// A sealed bank, and whatever the database says no to.
 pub async fn edit_round(app: &App, version: i64, open: RoundToOpen) -> AppResult<Changed<RoundRow>> {
-    let clock = app.clock.clone();
+    let times = (app.clock.now(), app.clock.latest());
     app.write_or_refuse(move |tx| {
-        let change = new_round(tx, open, &clock)?;
+        let change = new_round(tx, open, times)?;
         Ok(RoundRow::edit(tx, &change.id, version, &change)?)
     })
     .await
@@ -90,12 +107,22 @@ pub async fn edit_round(app: &App, version: i64, open: RoundToOpen) -> AppResult
 /// Whatever the database says no to.
 pub async fn finish_round(app: &App, id: String, version: i64, by: Actor) -> AppResult<Changed<RoundRow>> {
     let now = app.clock.now();
-    let finished = app.write(move |tx| {
-        let outcome = RoundRow::finish(tx, &id, version, &by, now)?;
-        if let Changed::Done(row) = &outcome {
-            derive_missing(tx, &row.bank_id)?;
-        }
-        Ok(outcome)
-    });
-    Ok(finished.await?)
+    Ok(app.write(move |tx| end_round(tx, (&id, version), &by, now)).await?)
+}
+
+/// Finishes a round at a time, inside a write.
+///
+/// # Errors
+/// Whatever the database says no to.
+pub fn end_round(
+    tx: &Transaction<'_>,
+    (id, version): (&str, i64),
+    by: &Actor,
+    now: Timestamp,
+) -> Result<Changed<RoundRow>, DbError> {
+    let outcome = RoundRow::finish(tx, id, version, by, now)?;
+    if let Changed::Done(row) = &outcome {
+        derive_missing(tx, &row.bank_id)?;
+    }
+    Ok(outcome)
 }

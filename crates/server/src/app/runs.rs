@@ -5,7 +5,11 @@ use super::equalize_context::EqualizeContext;
 use super::refused::{AppError, AppResult};
 use super::run_context::RunContext;
 use super::visits::EntryWritten;
-use crate::db::{DbError, NewRun, NewVisit, PlannedRun, RunEntryRow, RunRow, Transaction, VisitRow, Written};
+use crate::db::{
+    Db, DbError, NewRun, NewVisit, PlannedRun, RunEntryRow, RunRow, Transaction, VisitRow, Written,
+};
+use jiff::Timestamp;
+use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::charge::{MOST_PER_CELL, Stage, setpoint};
@@ -76,56 +80,64 @@ fn watched_by(context: &EqualizeContext, pilot: Option<CellAddress>) -> AppResul
 /// A plan that cannot be, by its field; a run that is open; whatever the database says no to.
 pub async fn open_run(app: &App, open: RunToOpen) -> AppResult<Written> {
     let (now, today) = (app.clock.now(), app.clock.today());
-    app.write_or_refuse(move |tx| {
-        // The same again, by somebody whose answer was lost: answered before anything is judged.
-        if let Ok(before) = RunRow::by_id(tx, &open.id) {
-            return if before.sent == open.sent {
-                Ok(Written::AlreadyThere)
-            } else {
-                Err(DbError::OtherBody { what: "run", id: open.id }.into())
-            };
-        }
-        let context = EqualizeContext::read(tx, &open.bank, today)?;
-        let cells = context.bank.shape.cells_in_series();
-        let set_to = open.set_to.map(|volts| set_to(volts, cells)).transpose()?;
-        let (asked, plan) =
-            context.planned(open.kind, open.temperature).map_err(|e| AppError::refused(e.field(), &e))?;
-        let float =
-            setpoint(&context.model, Stage::Float, cells, open.temperature, context.compensates(), None)
-                .map_err(|e| AppError::refused("temperature", &e))?;
-        let watched = watched_by(&context, open.pilot)?;
-        let zone = context.site.zone.clone();
-        let visit = if let Some(visit) = VisitRow::open_of(tx, &open.bank)? {
-            visit.id
+    app.write_or_refuse(move |tx| begin_run(tx, open, (now, today))).await
+}
+
+/// Opens a run at a time, inside a write.
+///
+/// # Errors
+/// A plan that cannot be, by its field; a run that is open; whatever the database says no to.
+pub fn begin_run(
+    tx: &Transaction<'_>,
+    open: RunToOpen,
+    (now, today): (Timestamp, Date),
+) -> AppResult<Written> {
+    // The same again, by somebody whose answer was lost: answered before anything is judged.
+    if let Ok(before) = RunRow::by_id(tx, &open.id) {
+        return if before.sent == open.sent {
+            Ok(Written::AlreadyThere)
         } else {
-            let visit = NewVisit {
-                id: uuid::Uuid::now_v7().to_string(),
-                bank: open.bank.clone(),
-                started_at: now,
-                ended_at: None,
-                zone: zone.clone(),
-                by: open.by.clone(),
-                sent: String::new(),
-            };
-            VisitRow::create(tx, &visit)?;
-            visit.id
+            Err(DbError::OtherBody { what: "run", id: open.id }.into())
         };
-        let new = NewRun {
-            id: open.id,
-            bank: open.bank,
-            visit,
-            kind: open.kind,
-            opened_at: now,
-            zone,
-            instrument: open.instrument,
-            plan: PlannedRun { asked, plan, float: float.to_type, set_to },
-            watched,
-            by: open.by,
-            sent: open.sent,
+    }
+    let context = EqualizeContext::read(tx, &open.bank, today)?;
+    let cells = context.bank.shape.cells_in_series();
+    let set_to = open.set_to.map(|volts| set_to(volts, cells)).transpose()?;
+    let (asked, plan) =
+        context.planned(open.kind, open.temperature).map_err(|e| AppError::refused(e.field(), &e))?;
+    let float = setpoint(&context.model, Stage::Float, cells, open.temperature, context.compensates(), None)
+        .map_err(|e| AppError::refused("temperature", &e))?;
+    let watched = watched_by(&context, open.pilot)?;
+    let zone = context.site.zone.clone();
+    let visit = if let Some(visit) = VisitRow::open_of(tx, &open.bank)? {
+        visit.id
+    } else {
+        let visit = NewVisit {
+            id: uuid::Uuid::now_v7().to_string(),
+            bank: open.bank.clone(),
+            started_at: now,
+            ended_at: None,
+            zone: zone.clone(),
+            by: open.by.clone(),
+            sent: String::new(),
         };
-        Ok(RunRow::create(tx, &new)?)
-    })
-    .await
+        VisitRow::create(tx, &visit)?;
+        visit.id
+    };
+    let new = NewRun {
+        id: open.id,
+        bank: open.bank,
+        visit,
+        kind: open.kind,
+        opened_at: now,
+        zone,
+        instrument: open.instrument,
+        plan: PlannedRun { asked, plan, float: float.to_type, set_to },
+        watched,
+        by: open.by,
+        sent: open.sent,
+    };
+    Ok(RunRow::create(tx, &new)?)
 }
 
 /// Something typed of a run.
@@ -219,6 +231,27 @@ pub async fn discard_run(app: &App, id: String) -> AppResult<()> {
             return Err(AppError::field("what", "The run has begun; it is stopped, not thrown away."));
         }
         Ok(context.run.discard(tx)?)
+    })
+    .await
+}
+
+/// Writes into every run that is not over that the clock of this machine was set, by so many hours.
+///
+/// # Errors
+/// Whatever the write fails with.
+pub async fn note_clock_set(db: &Db, hours: f64, now: Timestamp) -> Result<(), DbError> {
+    db.write(move |tx| {
+        for run in RunRow::open(tx)? {
+            let entry = RunEntryRow {
+                id: uuid::Uuid::now_v7().to_string(),
+                entry: RunEntry::ClockSet { hours },
+                typed: None,
+                by: Actor::named("", "this machine"),
+                at: now,
+            };
+            run.append(tx, &entry, None)?;
+        }
+        Ok(())
     })
     .await
 }

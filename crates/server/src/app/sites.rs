@@ -2,7 +2,8 @@
 
 use super::App;
 use super::refused::{AppError, AppResult};
-use crate::db::{NewSite, Site, Written};
+use crate::db::{NewSite, Site, Transaction, Written};
+use jiff::Timestamp;
 use rainshadow_core::quantity::bounds::longest;
 
 /// A name a person can find again.
@@ -41,9 +42,17 @@ pub async fn all_sites(app: &App) -> AppResult<Vec<Site>> {
 ///
 /// # Errors
 /// A name or zone that does not fit, and whatever the database says no to.
-pub async fn create_site(app: &App, id: String, mut site: NewSite) -> AppResult<Written> {
+pub async fn create_site(app: &App, id: String, site: NewSite) -> AppResult<Written> {
+    let now = app.clock.now();
+    app.write_or_refuse(move |tx| add_site(tx, &id, site, now)).await
+}
+
+/// A new site, inside a write.
+///
+/// # Errors
+/// A name or zone that does not fit, and whatever the database says no to.
+pub fn add_site(tx: &Transaction<'_>, id: &str, mut site: NewSite, now: Timestamp) -> AppResult<Written> {
     site.name = name(&site.name, "name", "The site")?;
     zone(&site.zone)?;
-    let now = app.clock.now();
-    Ok(app.write(move |tx| Site::create(tx, &id, &site, now)).await?)
+    Ok(Site::create(tx, id, &site, now)?)
 }

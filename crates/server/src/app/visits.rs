@@ -69,21 +69,26 @@ pub struct VisitToOpen {
 /// A day that cannot be, an open visit, and whatever the database says no to.
 pub async fn open_visit(app: &App, open: VisitToOpen) -> AppResult<Written> {
     let now = app.clock.now();
-    app.write_or_refuse(move |tx| {
-        let bank = BankRow::by_id(tx, &open.bank)?;
-        let zone = Site::by_id(tx, &bank.site_id)?.zone;
-        let visit = NewVisit {
-            started_at: started(open.day, &bank, &zone, now)?,
-            id: open.id,
-            bank: bank.id,
-            ended_at: None,
-            zone,
-            by: open.by,
-            sent: open.sent,
-        };
-        Ok(VisitRow::create(tx, &visit)?)
-    })
-    .await
+    app.write_or_refuse(move |tx| begin_visit(tx, open, now)).await
+}
+
+/// Opens a visit at a time, inside a write.
+///
+/// # Errors
+/// A day that cannot be, an open visit, and whatever the database says no to.
+pub fn begin_visit(tx: &Transaction<'_>, open: VisitToOpen, now: Timestamp) -> AppResult<Written> {
+    let bank = BankRow::by_id(tx, &open.bank)?;
+    let zone = Site::by_id(tx, &bank.site_id)?.zone;
+    let visit = NewVisit {
+        started_at: started(open.day, &bank, &zone, now)?,
+        id: open.id,
+        bank: bank.id,
+        ended_at: None,
+        zone,
+        by: open.by,
+        sent: open.sent,
+    };
+    Ok(VisitRow::create(tx, &visit)?)
 }
 
 /// What is typed on a visit is of: the bank and its batteries.
@@ -164,22 +169,37 @@ pub async fn close_visit(
 ) -> AppResult<Changed<VisitRow>> {
     let (now, today) = (app.clock.now(), app.clock.today());
     let closed = app.write(move |tx| {
-        let row = VisitRow::by_id(tx, &id)?;
-        if BankRow::by_id(tx, &row.bank_id)?.archived_at.is_some() {
-            return Err(DbError::Archived);
-        }
-        // Nobody leaves while the charger is on equalize.
-        if let Some(run) = RunRow::open_of(tx, &row.bank_id)?.filter(|run| run.visit_id == row.id) {
-            return Err(run.under_way());
-        }
-        if let Some(open) = RoundRow::open_on(tx, &row.id)? {
-            return Err(open);
-        }
-        refresh(tx, &row.bank_id)?;
-        let report = printed(&ReportContext::read(tx, &id, today, units)?);
-        VisitRow::close(tx, &id, version, &by, &report, now)
+        end_visit(tx, (&id, version), &by, now, |row| {
+            refresh(tx, &row.bank_id)?;
+            Ok(printed(&ReportContext::read(tx, &row.id, today, units)?))
+        })
     });
     Ok(closed.await?)
+}
+
+/// Closes a visit at a time, inside a write; its report is made when nothing speaks against closing it.
+///
+/// # Errors
+/// A run or a round that is open on it, and whatever the database says no to.
+pub fn end_visit(
+    tx: &Transaction<'_>,
+    (id, version): (&str, i64),
+    by: &Actor,
+    now: Timestamp,
+    report: impl FnOnce(&VisitRow) -> Result<String, DbError>,
+) -> Result<Changed<VisitRow>, DbError> {
+    let row = VisitRow::by_id(tx, id)?;
+    if BankRow::by_id(tx, &row.bank_id)?.archived_at.is_some() {
+        return Err(DbError::Archived);
+    }
+    // Nobody leaves while the charger is on equalize.
+    if let Some(run) = RunRow::open_of(tx, &row.bank_id)?.filter(|run| run.visit_id == row.id) {
+        return Err(run.under_way());
+    }
+    if let Some(open) = RoundRow::open_on(tx, &row.id)? {
+        return Err(open);
+    }
+    VisitRow::close(tx, id, version, by, &report(&row)?, now)
 }
 
 /// Opens a closed visit again, for what was forgotten.

@@ -6,7 +6,7 @@ use thiserror::Error;
 #[derive(Debug, Error)]
 pub enum DbError {
     /// No row of that id.
-    #[error("there is no {what} with the id {id}")]
+    #[error("no {what} {id}")]
     NotFound {
         /// Kind of thing.
         what: &'static str,
@@ -14,7 +14,7 @@ pub enum DbError {
         id: String,
     },
     /// The id is taken by something else.
-    #[error("the {what} {id} is already stored with other contents; make a new id for a new {what}")]
+    #[error("{what} {id} has another body")]
     OtherBody {
         /// Kind of thing.
         what: &'static str,
@@ -22,9 +22,7 @@ pub enum DbError {
         id: String,
     },
     /// Somebody else changed it since it was looked at.
-    #[error(
-        "somebody else changed this {what} while you did; look at it as it stands now, then change it again"
-    )]
+    #[error("{what} changed since")]
     ChangedSince {
         /// Kind of thing.
         what: &'static str,
@@ -32,19 +30,16 @@ pub enum DbError {
         theirs: Box<serde_json::Value>,
     },
     /// A shared thing is changed by whoever says which version he saw.
-    #[error("say which version of this {what} you saw: send If-Match")]
+    #[error("no version of {what} given")]
     VersionNeeded {
         /// Kind of thing.
         what: &'static str,
     },
     /// An archived bank takes nothing.
-    #[error("this bank is archived and takes nothing; restore it first, under More on its page")]
+    #[error("bank archived")]
     Archived,
     /// A closed visit takes nothing.
-    #[error(
-        "{by} closed this visit on {}, and its report is kept as it was; open the visit again, or begin one of your own, and write this down there",
-        crate::words::minute(*.at, .zone)
-    )]
+    #[error("visit closed by {by}")]
     VisitClosed {
         /// Who closed it.
         by: String,
@@ -54,9 +49,7 @@ pub enum DbError {
         zone: String,
     },
     /// A visit is closed when its round is.
-    #[error(
-        "a round by {by} is still open on this visit, with {read} cells read; finish it first, so that the report has it"
-    )]
+    #[error("round {round} open, {read} cells")]
     RoundOpen {
         /// The round.
         round: String,
@@ -66,13 +59,13 @@ pub enum DbError {
         read: u32,
     },
     /// A bank with readings is archived, not deleted.
-    #[error("this bank has {rounds} rounds and runs; a bank with readings is archived, not deleted")]
+    #[error("bank has {rounds} rounds and runs")]
     HasReadings {
         /// How many.
         rounds: u32,
     },
     /// A bank has one open visit at most.
-    #[error("a visit by {by} is open on this bank since {}; take that one up or close it first", crate::words::minute(*.since, .zone))]
+    #[error("visit {visit} open")]
     VisitOpen {
         /// The open visit.
         visit: String,
@@ -84,7 +77,7 @@ pub enum DbError {
         zone: String,
     },
     /// A bank has one run at most that is not over.
-    #[error("a run by {by} is under way on this bank since {}; take that one up or stop it first", crate::words::minute(*.since, .zone))]
+    #[error("run {run} open")]
     RunOpen {
         /// The run.
         run: String,
@@ -96,27 +89,25 @@ pub enum DbError {
         zone: String,
     },
     /// A visit in which something is written down is closed, not thrown away.
-    #[error("{things} things are written down on this visit; it is closed, not thrown away")]
+    #[error("visit holds {things} entries")]
     VisitHolds {
         /// How many.
         things: u32,
     },
     /// A visit holds as many photographs as anybody will look at.
-    #[error("this visit has {most} photographs, as many as one visit takes; take some out first")]
+    #[error("more than {most} photographs")]
     TooManyPhotos {
         /// How many.
         most: u32,
     },
     /// A change dated before the last one at that place.
-    #[error(
-        "the battery that stands there came on {since}; a change is of a later day, or undo that one first"
-    )]
+    #[error("placement since {since}")]
     ChangeTooEarly {
         /// Day the present one came.
         since: String,
     },
     /// A change dated before readings of the battery that leaves.
-    #[error("something was written down at {battery} on {last}; a change is of that day or later")]
+    #[error("{battery} read on {last}")]
     ReadSince {
         /// The place.
         battery: String,
@@ -124,7 +115,7 @@ pub enum DbError {
         last: String,
     },
     /// A battery that came from the shelf before it got there.
-    #[error("that battery stood in {bank} until {until}; a change is of that day or later")]
+    #[error("block stood in {bank} until {until}")]
     StoodElsewhere {
         /// Where.
         bank: String,
@@ -132,12 +123,10 @@ pub enum DbError {
         until: String,
     },
     /// A battery that is not on the shelf.
-    #[error(
-        "that battery is not on the shelf; choose one that was taken out and stands nowhere, or a new one"
-    )]
+    #[error("block not on the shelf")]
     NotOnShelf,
     /// A battery with another number of cells.
-    #[error("that battery has {cells} cells and the places of this bank are for {wanted}")]
+    #[error("block of {cells} cells, not {wanted}")]
     OtherCells {
         /// Its cells.
         cells: u8,
@@ -145,22 +134,22 @@ pub enum DbError {
         wanted: u8,
     },
     /// The old one stands in another bank meanwhile.
-    #[error("the battery that stood there stands in {bank} by now; undo that change first")]
+    #[error("block stands in {bank}")]
     StandsElsewhere {
         /// Where.
         bank: String,
     },
     /// Only the last change can be undone.
-    #[error("a later change of this bank stands; undo that one first")]
+    #[error("not the last change")]
     NotTheLastChange,
     /// A new battery that was read already.
-    #[error("the battery now at {battery} has readings of its own; a change with readings is not undone")]
+    #[error("block at {battery} has readings")]
     BlockHasReadings {
         /// The place.
         battery: String,
     },
     /// A thing that ships is read-only.
-    #[error("{what} ships with the application and cannot be changed; copy it under a new id")]
+    #[error("{what} is read-only")]
     ReadOnly {
         /// Kind of thing.
         what: &'static str,

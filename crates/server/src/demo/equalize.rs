@@ -4,12 +4,12 @@
 use super::journal::{DayFound, Journal, RunFound};
 use super::lived_bank::LivedBank;
 use super::noise::Noise;
-use super::{ZONE, at, bad, sample, told};
+use super::rounds::{begin, end, read_as, sample};
+use super::{at, bad, told};
+use crate::app::rounds::RoundToOpen;
 use crate::app::run_context::RunContext;
-use crate::app::runs::{TypedOfRun, add_entry};
-use crate::db::{
-    BankRow, DbError, ModelRow, NewRound, NewRun, Origin, PlannedRun, RoundRow, RunRow, Transaction, VisitRow,
-};
+use crate::app::runs::{RunToOpen, TypedOfRun, add_entry, begin_run};
+use crate::db::{BankRow, DbError, ModelRow, RunRow, Transaction, VisitRow};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
@@ -204,33 +204,25 @@ pub(super) fn write(
     journal: &Journal,
 ) -> Result<(), DbError> {
     let bank = BankRow::by_id(tx, &visit.bank_id)?;
-    let model = ModelRow::by_id(tx, &bank.model_id)?;
     let found = journal.day(story.days_ago).ok_or_else(|| bad(&"no such day in the journal"))?;
-    let meant = Meant::new(&model, &bank.shape, story, found.celsius)?;
     let mut chance = Noise::new(0x0e9a_11d5);
-    let new = NewRun {
+    let open = RunToOpen {
         id: chance.id(),
         bank: bank.id.clone(),
-        visit: visit.id.clone(),
         kind: RunKind::Corrective,
-        opened_at: at(day, BEGINS, 0)?,
-        zone: ZONE.into(),
+        temperature: Temperature::from_celsius(found.celsius.round()).map_err(|e| bad(&e))?,
+        pilot: Some(story.pilot.parse().map_err(|e| bad(&e))?),
         instrument: story.instrument,
-        plan: PlannedRun {
-            asked: meant.asked.clone(),
-            plan: meant.plan.clone(),
-            float: meant.float.to_type,
-            set_to: None,
-        },
-        watched: meant.watched.clone(),
+        set_to: None,
         by: Actor::named(story.person, "battery room phone"),
         sent: "demo".into(),
     };
-    RunRow::create(tx, &new)?;
-    let run = RunRow::by_id(tx, &new.id)?;
+    let id = open.id.clone();
+    told::<_, ()>(begin_run(tx, open, (at(day, BEGINS, 0)?, day)).map(Ok))?;
+    let run = RunRow::by_id(tx, &id)?;
     let mut pen = Pen { tx, run, chance, device: "battery room phone" };
-    for check in &meant.checks {
-        pen.write(RunEntry::Confirmed { check: *check }, at(day, BEGINS, 2)?)?;
+    for check in BeforeCheck::of(ModelRow::by_id(tx, &bank.model_id)?.construction) {
+        pen.write(RunEntry::Confirmed { check }, at(day, BEGINS, 2)?)?;
     }
     let mut minute = PREPARES;
     for reading in journal.run() {
@@ -240,11 +232,9 @@ pub(super) fn write(
             pen.write(RunEntry::Began, at(day, BEGINS, minute)?)?;
         }
     }
-    let now = at(day, BEGINS, minute)?;
-    let log = pen.run.log(&pen.run.entries(tx)?);
-    let state = run_now(&meant.frame(story.instrument), &log, &[], pen.run.hours_at(now));
+    let why = RunContext::read(tx, &id, at(day, BEGINS, minute)?)?.now.ends_as();
     minute += 1;
-    pen.write(RunEntry::Ended { why: state.ends_as() }, at(day, BEGINS, minute)?)?;
+    pen.write(RunEntry::Ended { why }, at(day, BEGINS, minute)?)?;
     let after = journal.after_run().ok_or_else(|| bad(&"no round after the run in the journal"))?;
     read_every_cell(&mut pen, &bank, story.instrument, after, (day, minute + RESTS))
 }
@@ -258,14 +248,11 @@ fn read_every_cell(
     (day, minute): (Date, i64),
 ) -> Result<(), DbError> {
     let temperature = Temperature::from_celsius(found.celsius.round()).map_err(|e| bad(&e))?;
-    let new = NewRound {
+    let begins = at(day, BEGINS, minute)?;
+    let open = RoundToOpen {
         id: pen.chance.id(),
         bank: bank.id.clone(),
-        visit: Some(pen.run.visit_id.clone()),
-        origin: Origin::Walked,
-        started_at: at(day, BEGINS, minute)?,
-        finished_at: Some(at(day, BEGINS, minute + 50)?),
-        zone: ZONE.into(),
+        started_at: Some(begins),
         instrument,
         conditions: Conditions {
             charging: false,
@@ -281,12 +268,10 @@ fn read_every_cell(
         sent: "demo after the equalize".into(),
         typed: None,
     };
-    RoundRow::create(pen.tx, &new)?;
-    let mut live = super::begin(pen.tx, RoundRow::by_id(pen.tx, &new.id)?)?;
+    let mut live = begin(pen.tx, open, begins)?;
     for (step, cell) in (0..).zip(walk(&bank.shape.plan(), false)) {
         let shown = sample(&live.row, &bank.shape, found, cell, &mut pen.chance)?;
-        super::read_as(pen.tx, &mut live, cell, shown, at(day, BEGINS, minute + step)?, &mut pen.chance)?;
+        read_as(pen.tx, &mut live, cell, shown, at(day, BEGINS, minute + step)?, &mut pen.chance)?;
     }
-    crate::app::judge_rounds::derive_missing(pen.tx, &bank.id)?;
-    Ok(())
+    end(pen.tx, &live, at(day, BEGINS, minute + 50)?)
 }

@@ -3,9 +3,9 @@
 
 use super::journal::{CellFound, DayFound};
 use super::noise::Noise;
-use super::{at, bad, told};
-use crate::app::visits::add_entry;
-use crate::db::{BankRow, Changed, DbError, ModelRow, NewVisit, Transaction, VisitRow};
+use super::{at, bad, done, told};
+use crate::app::visits::{VisitToOpen, add_entry, begin_visit, end_visit};
+use crate::db::{BankRow, DbError, ModelRow, Transaction, VisitRow};
 use jiff::ToSpan;
 use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
@@ -114,17 +114,15 @@ pub(super) fn open(
     person: &str,
     id: &str,
 ) -> Result<VisitRow, DbError> {
-    let new = NewVisit {
+    let new = VisitToOpen {
         id: id.to_owned(),
         bank: bank.to_owned(),
-        started_at: at(day, 8, 0)?,
-        ended_at: None,
-        zone: super::ZONE.into(),
+        day: None,
         by: Actor::named(person, "shop laptop"),
         sent: "demo".into(),
     };
-    VisitRow::create(tx, &new)?;
-    VisitRow::by_id(tx, &new.id)
+    told::<_, ()>(begin_visit(tx, new, at(day, 8, 0)?).map(Ok))?;
+    VisitRow::by_id(tx, id)
 }
 
 /// Writes one visit down.
@@ -173,9 +171,8 @@ pub(super) fn fill_in(
         pen.write(Place::Bank, entry)?;
     }
     let by = pen.visit.by.clone();
-    let closed = VisitRow::close(tx, &id, 1, &by, "", at(day, 11, 0)?)?;
-    debug_assert!(matches!(closed, Changed::Done(_)));
-    Ok(())
+    // Its report is made when somebody asks for it.
+    done(&end_visit(tx, (&id, 1), &by, at(day, 11, 0)?, |_| Ok(String::new()))?)
 }
 
 fn look_over(pen: &mut Pen<'_>, story: &VisitStory, model: &BatteryModel) -> Result<(), DbError> {

@@ -1,8 +1,9 @@
 //! The collector: one task a charger, begun and ended as addresses change.
 
 use super::{Charger, FeedNews, Keeper};
+use crate::app::feeds;
 use crate::clock::Clock;
-use crate::db::{BankRow, Db, DbError, EquipmentRow, FeedAddress, FeedSample, ModelRow, RunRow};
+use crate::db::{Db, FeedAddress, FeedSample};
 use rainshadow_core::feed::FeedWatch;
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -28,19 +29,8 @@ struct Asked {
     feed: FeedAddress,
 }
 
-async fn size(db: &Db, bank: &str) -> Result<(u16, f64), DbError> {
-    let bank = bank.to_owned();
-    db.read(move |db| {
-        let bank = BankRow::by_id(db, &bank)?;
-        let model = ModelRow::by_id(db, &bank.model_id)?;
-        Ok((bank.shape.cells_in_series(), model.c20.ampere_hours() * f64::from(bank.shape.parallel)))
-    })
-    .await
-}
-
 async fn in_a_run(db: &Db, bank: &str) -> bool {
-    let bank = bank.to_owned();
-    db.read(move |db| Ok(RunRow::open_of(db, &bank)?.is_some())).await.unwrap_or(false)
+    feeds::in_a_run(db, bank.to_owned()).await.unwrap_or(false)
 }
 
 /// Waits until the charger is to be asked again: soon in a run, and as soon as one is opened.
@@ -59,7 +49,7 @@ async fn wait(asked: &Asked) {
 
 /// Asks one charger for as long as it is connected.
 async fn ask(asked: Asked) {
-    let Ok((cells, capacity)) = size(&asked.db, &asked.bank).await else { return };
+    let Ok((cells, capacity)) = feeds::size(&asked.db, asked.bank.clone()).await else { return };
     let mut watch = FeedWatch::new(cells, capacity);
     let mut failures = 0u32;
     loop {
@@ -100,8 +90,8 @@ pub async fn collect(db: Db, clock: Clock, news: Arc<FeedNews>) {
     tasks.spawn(work);
     let mut running: HashMap<String, (FeedAddress, tokio::task::AbortHandle)> = HashMap::new();
     loop {
-        let wanted: HashMap<String, FeedAddress> = match db.read(EquipmentRow::feeds).await {
-            Ok(feeds) => feeds.into_iter().collect(),
+        let wanted: HashMap<String, FeedAddress> = match feeds::told_of(&db).await {
+            Ok(feeds) => feeds,
             Err(error) => {
                 tracing::error!(%error, "feeds are not known");
                 running.iter().map(|(bank, (feed, _))| (bank.clone(), feed.clone())).collect()

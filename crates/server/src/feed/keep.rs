@@ -1,6 +1,7 @@
 //! Storing samples: many at once, none lost while the database is busy.
 
-use crate::db::{Db, DbError, FeedSample};
+use crate::app::feeds;
+use crate::db::{Db, FeedSample};
 use std::time::Duration;
 use tokio::sync::mpsc;
 
@@ -31,11 +32,6 @@ impl Keeper {
     }
 }
 
-async fn write(db: &Db, samples: &[FeedSample]) -> Result<(), DbError> {
-    let samples = samples.to_vec();
-    db.write(move |tx| FeedSample::append(tx, &samples)).await
-}
-
 async fn keep(
     db: Db,
     mut receive: mpsc::Receiver<FeedSample>,
@@ -49,7 +45,7 @@ async fn keep(
             return;
         }
         // Until it is written it stays here; what comes meanwhile waits in the channel.
-        while let Err(error) = write(&db, &samples).await {
+        while let Err(error) = feeds::append(&db, samples.clone()).await {
             tracing::error!(%error, waiting = samples.len(), "samples of a feed are not written yet");
             tokio::time::sleep(GATHERED).await;
         }
@@ -57,7 +53,7 @@ async fn keep(
         if thinned.is_none_or(|at| at.elapsed() > THINNED) {
             thinned = Some(tokio::time::Instant::now());
             let at = now();
-            if let Err(error) = db.write(move |tx| FeedSample::thin(tx, at)).await {
+            if let Err(error) = feeds::thin(&db, at).await {
                 tracing::error!(%error, "old samples are not thrown away");
             }
         }

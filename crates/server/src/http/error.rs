@@ -1,5 +1,6 @@
 //! One error type, as RFC 9457 problem details: the field, what was wrong, what is accepted.
 
+use crate::app::refusal_words::said;
 use crate::app::refused::AppError;
 use crate::db::DbError;
 use axum::Json;
@@ -91,7 +92,7 @@ impl ApiError {
 
 impl From<DbError> for ApiError {
     fn from(error: DbError) -> Self {
-        let said = error.to_string();
+        let said = said(&error);
         match error {
             DbError::NotFound { .. } => Self::new(StatusCode::NOT_FOUND, "not-found", "Not found", said),
             DbError::OtherBody { .. } => {
