@@ -35,13 +35,15 @@ const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn'
         </thead>
         <tbody>
           <tr v-for="r in [...page.readings].reverse()" :key="r.id">
-            <td class="fig">{{ r.at }}</td>
-            <td v-for="(g, i) in r.gravities" :key="i" class="n">{{ g || '–' }}</td>
-            <td v-if="page.watched.length" class="n">{{ r.mean_said || '–' }}</td>
-            <td class="n">{{ r.temperature_said || '–' }}</td>
-            <td class="n" :class="{ told: r.volts_told }">{{ r.volts || '–' }}</td>
-            <td class="n" :class="{ told: r.amperes_told }">{{ r.amperes || '–' }}</td>
-            <td>
+            <td class="fig at">{{ r.at }}</td>
+            <td v-for="(g, i) in r.gravities" :key="i" class="n" :data-of="page.watched[i]?.cell">
+              {{ g || '–' }}
+            </td>
+            <td v-if="page.watched.length" class="n" data-of="mean">{{ r.mean_said || '–' }}</td>
+            <td class="n" data-of="electrolyte">{{ r.temperature_said || '–' }}</td>
+            <td class="n" data-of="V" :class="{ told: r.volts_told }">{{ r.volts || '–' }}</td>
+            <td class="n" data-of="A" :class="{ told: r.amperes_told }">{{ r.amperes || '–' }}</td>
+            <td class="back">
               <button
                 v-if="page.phase !== 'ended'"
                 type="button"
@@ -105,5 +107,39 @@ const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn'
 }
 li {
   padding: 3px 0;
+}
+/* On a phone a reading is a line of its own figures, each under its name. */
+@media (max-width: 560px) {
+  thead {
+    display: none;
+  }
+  tbody tr {
+    display: grid;
+    grid-template-columns: repeat(4, 1fr);
+    gap: 2px 8px;
+    padding: 6px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  tbody td {
+    padding: 0;
+    border: 0;
+    text-align: left;
+  }
+  tbody .at {
+    grid-column: 1 / 4;
+  }
+  tbody .back {
+    grid-area: 1 / 4;
+    text-align: right;
+  }
+  tbody td[data-of]::before {
+    content: attr(data-of);
+    display: block;
+    font-size: 12px;
+    color: var(--ink-2);
+  }
+  tbody td[colspan] {
+    grid-column: 1 / -1;
+  }
 }
 </style>
