@@ -81,7 +81,7 @@ async fn kept(page: &Page, readings: usize) {
 async fn begin(page: &Page) {
     page.go(&format!("/banks/{BANK}")).await;
     page.press("Equalize").await;
-    page.see("Equalize: spread 37 points, limit 30").await;
+    page.see("Equalize: spread 37 points, limit 33").await;
     page.see("Light touch would wait").await;
     page.fill("Electrolyte now", "120").await;
     page.press("Stir").await;

@@ -111,9 +111,13 @@ async fn twenty_four_cells_are_typed_a_misread_is_re_read_and_the_verdict_is_rig
     assert!(page.fits().await);
     page.press("Finish and judge").await;
 
-    // by hand: median 263, A6-2 34 points below, spread 265 − 229 = 36 over 30
-    page.see("Charge fully, then equalize: the cells lie 36 points apart, from A6-2 up to").await;
-    page.see("spread 36 points, limit 30").await;
+    // by hand: median 263, A6-2 34 points below, spread 265 − 229 = 36 over √(30² + 17²) = 34.5
+    page.see("Charge fully, then equalize with cell A6-2 as the pilot: it stands alone, 34 points below an even bank.").await;
+    page.see("spread 36 points, limit 30, 34 with this instrument").await;
+    // what it explains stands folded under it
+    page.see("Explained by it: The bank asks for an equalize").await;
+    page.script("document.querySelector('details.explained summary').click(); return true").await;
+    page.see("Charge fully first and read again; if the spread stays, equalize.").await;
     page.see("median 1.263").await;
     page.see("A6-2 stands alone").await;
     let record = shop.get(&format!("/api{round}")).await;

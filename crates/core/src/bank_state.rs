@@ -4,12 +4,11 @@
 
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::SettingsAudit;
-use crate::finding::{self, Finding, FindingKind, LookFinding, WaterFinding};
-use crate::rest::{Fault, RestAssessment, RestFinding, RestSummary};
+use crate::finding::{self, Finding, FindingKind};
+use crate::rest::{RestAssessment, RestSummary};
 use crate::round::{Assessment, RoundSummary};
 use crate::schedule::{BankFacts, DueItem, due};
 use crate::severity::Severity;
-use crate::visit::Check;
 use crate::water::Uneven;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -53,33 +52,6 @@ pub struct BankState {
     pub due: Vec<DueItem>,
 }
 
-/// What leads where two findings are equally bad: harm that is done now, then the cells by their
-/// gravities, runs, volts, resistances, what the eye found, water, the charger.
-fn rank(finding: &Finding) -> u8 {
-    match &finding.kind {
-        FindingKind::Water(WaterFinding::PlatesBare)
-        | FindingKind::Rest(
-            RestFinding::CellsMissing { .. }
-            | RestFinding::StringShort { fault: Fault::ShortedCells { .. } | Fault::BatteryReversed, .. },
-        )
-        | FindingKind::Look(LookFinding::Seen { check: Check::Case, .. }) => 0,
-        FindingKind::Round(_) => 1,
-        FindingKind::Equalize(_) => 2,
-        FindingKind::Rest(_) => 3,
-        FindingKind::Ohmic(_) => 4,
-        FindingKind::Look(_) => 5,
-        FindingKind::Water(_) => 6,
-        FindingKind::Charger(_) => 7,
-    }
-}
-
-/// Findings in the order in which they are told: worst first, then what leads.
-#[must_use]
-pub fn in_order(mut findings: Vec<Finding>) -> Vec<Finding> {
-    findings.sort_by_key(|f| (std::cmp::Reverse(f.severity), rank(f)));
-    findings
-}
-
 fn findings(known: &BankKnown<'_>) -> Vec<Finding> {
     let facts = known.facts;
     let round: Vec<Finding> = known
@@ -105,7 +77,7 @@ fn findings(known: &BankKnown<'_>) -> Vec<Finding> {
     all.extend(bare);
     all.extend(known.uneven.iter().map(finding::water::uneven));
     all.extend(known.charger.map(finding::charger::findings).unwrap_or_default());
-    in_order(all)
+    finding::merged(all)
 }
 
 impl BankState {

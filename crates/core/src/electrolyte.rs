@@ -7,7 +7,9 @@ mod state_of_charge;
 mod temperature_correction;
 
 pub(crate) use rest_voltage::MEASURED;
-pub use rest_voltage::{CROSS_CHECK_LIMIT_VOLTS, measured_rest_voltage, rule_rest_voltage};
+pub use rest_voltage::{
+    CROSS_CHECK_LIMIT_VOLTS, gravity_at_rest_volts, measured_range, measured_rest_voltage, rule_rest_voltage,
+};
 pub use state_of_charge::{
     DEEP_CYCLE_TABLE, GENERAL_TABLE, SocPoint, SocTable, StateOfCharge, StateOfChargeBasis,
 };

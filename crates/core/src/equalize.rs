@@ -13,6 +13,7 @@ mod frame;
 mod non_responding;
 mod plan;
 mod question;
+mod rising;
 mod run;
 mod run_log;
 mod stop;
@@ -32,11 +33,11 @@ pub use frame::RunFrame;
 pub use non_responding::{NonRespondingCell, non_responding, non_responding_cells};
 pub use plan::{Expected, Load, PlanError, RunPlan, RunToPlan, plan_run};
 pub use question::{NotThisBank, RunQuestion, moved, much_current, volts_on_charge, warmed};
+pub use rising::{LEAST_HOURS, SLOPE_LEFT, STARTS_BY};
 pub use run::{RunNow, run_now};
 pub use run_log::{EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, TakenReading};
 pub use stop::{
-    ABORT_AT, Advice, LEAST_HOURS, PAUSE_AT, RESUME_BELOW, RISE_LEFT, RunKind, RunReading, RunState,
-    judge_run,
+    ABORT_AT, Advice, PAUSE_AT, RESUME_BELOW, RunKind, RunReading, RunSoFar, RunState, judge_run,
 };
 pub use wanted::{BankToEqualize, HouseSays, LastRound, Reason, Wanted, wanted};
 pub use watched::{WATCHED, pilot, watched};

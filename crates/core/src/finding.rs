@@ -3,7 +3,9 @@
 //!
 //! A finding holds no sentences; [`crate::wording`] makes them.
 
+mod equalize_call;
 mod kind;
+mod lead;
 mod rule;
 mod subject;
 
@@ -15,6 +17,10 @@ pub mod rest;
 pub mod round;
 pub mod water;
 
+pub use equalize_call::{BarredBy, EqualizeCall};
+pub(crate) use lead::{explain, without_barred_equalize};
+pub use lead::{in_order, merged};
+
 pub use kind::{
     ChargerFinding, EqualizeFinding, FindingKind, LookFinding, OhmicFinding, RoundFinding, WaterFinding,
 };
@@ -23,6 +29,7 @@ pub use subject::{Equipment, Subject};
 
 use crate::bank::CellAddress;
 use crate::instrument::Limit;
+use crate::round::Shape;
 use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
@@ -153,6 +160,15 @@ pub struct Finding {
     pub certainty: Certainty,
     /// Where another house would judge otherwise.
     pub other_houses: Vec<OtherHouse>,
+    /// Id of the finding that explains it (RD-9); none for a cause.
+    #[serde(default)]
+    pub explained_by: Option<String>,
+    /// Whether it asks for an equalize.
+    #[serde(default)]
+    pub equalize: EqualizeCall,
+    /// What would explain the cells of a round nearly as well.
+    #[serde(default)]
+    pub beside: Option<Shape>,
 }
 
 impl Finding {
@@ -161,7 +177,20 @@ impl Finding {
         let id = format!("{} {subject}", kind.code()).trim_end().to_owned();
         let cells = Vec::new();
         let (tolerance, certainty, other_houses) = (None, Certainty::Recorded, Vec::new());
-        Self { id, subject, kind, severity, cells, rule, tolerance, certainty, other_houses }
+        Self {
+            id,
+            subject,
+            kind,
+            severity,
+            cells,
+            rule,
+            tolerance,
+            certainty,
+            other_houses,
+            explained_by: None,
+            equalize: EqualizeCall::NotAsked,
+            beside: None,
+        }
     }
 
     /// What a round found; none where something else was judged.

@@ -59,6 +59,22 @@ pub struct Uncertainty {
     pub gravity: Points,
     /// Of a cell against its mates: what is common to all cells drops out.
     pub deviation: Points,
+    /// What all cells share: the temperature, and below 1.20 the plain rule that corrects for it.
+    #[serde(default = "no_points")]
+    pub common: Points,
+}
+
+fn no_points() -> Points {
+    Points::ZERO
+}
+
+impl Uncertainty {
+    /// Of the median of `cells` cells (SG-7): the median of normal scatter is 1.25 times as uncertain as
+    /// their mean.
+    pub fn of_centre(self, cells: usize) -> Points {
+        let n = f64::from(u32::try_from(cells.max(1)).unwrap_or(u32::MAX));
+        Points::new((1.25 * self.deviation.value() / n.sqrt()).hypot(self.common.value()))
+    }
 }
 
 impl Instrument {
@@ -129,6 +145,7 @@ impl Instrument {
         Uncertainty {
             gravity: Points::new(own.hypot(absolute * per_degree)),
             deviation: Points::new(own.hypot(between_cells * per_degree)),
+            common: Points::new(absolute * per_degree),
         }
     }
 }
@@ -162,7 +179,15 @@ pub fn spread_of_noise(cells: usize, deviation: Points) -> Points {
     Points::new(q * deviation.value())
 }
 
-/// A limit and what decides it: the rule, or what the instrument can tell.
+/// Share of the noise of a spread that one cell among them explains by itself (SG-7).
+const ONE_CELL: f64 = 0.6;
+
+/// How far noise alone can set one of `cells` truly even cells off their middle (SG-7).
+pub fn noise_of_a_cell(cells: usize, deviation: Points) -> Points {
+    Points::new(ONE_CELL * spread_of_noise(cells, deviation).value())
+}
+
+/// A limit of a rule, and what it becomes with this instrument.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Limit {
@@ -175,14 +200,20 @@ pub struct Limit {
 }
 
 impl Limit {
-    /// The larger of the rule's limit and what noise explains (SG-7).
-    pub fn wider_of(rule: Points, noise: Points) -> Self {
-        Self { used: rule.max(noise), rule, noise }
+    /// The rule's limit widened by what noise explains (SG-7): noise adds to real scatter, so the two are
+    /// taken in quadrature.
+    pub fn widened(rule: Points, noise: Points) -> Self {
+        Self { used: Points::new(rule.value().hypot(noise.value())), rule, noise }
     }
 
-    /// True when noise decides, and the finding must say so.
+    /// True when noise explains more than the rule allows, and the finding must say so.
     pub fn noise_rules(self) -> bool {
         self.noise > self.rule
+    }
+
+    /// True where the two limits are told apart in whole points.
+    pub fn is_widened(self) -> bool {
+        self.used.value().round() > self.rule.value().round()
     }
 }
 

@@ -17,6 +17,7 @@ pub use minutes::minutes;
 pub use season::{MonthDay, MonthDayError, Season};
 pub use task::{Consequence, Task};
 
+use jiff::civil::Date;
 /// Everything due on a bank, most pressing first: by consequence, then by date.
 pub fn due(facts: &BankFacts) -> Vec<DueItem> {
     let mut items: Vec<DueItem> = Vec::new();
@@ -39,6 +40,16 @@ pub fn due(facts: &BankFacts) -> Vec<DueItem> {
         if let Some(own) = facts.postponed.iter().find(|p| p.task == item.task && p.of == item.about()) {
             item.postpone(own);
         }
+    }
+    items.sort_by_key(|item| (item.consequence, item.date));
+    items
+}
+
+/// Everything that is due, with what waiting does as of a day (SC-1), most pressing first.
+pub fn due_on(facts: &BankFacts, today: Date) -> Vec<DueItem> {
+    let mut items = due(facts);
+    for item in &mut items {
+        item.consequence = item.consequence_on(today);
     }
     items.sort_by_key(|item| (item.consequence, item.date));
     items

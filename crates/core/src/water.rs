@@ -8,16 +8,21 @@ mod forecast;
 mod kit;
 mod level;
 mod order;
+mod season;
+mod thirstiest;
 mod uneven;
+mod water_use;
 
 pub use amount::{AmountQuestion, amount_question, most_water};
-pub use consumption::{Consumption, DaysRange, Interval, MARGIN_MM, THIRSTIEST_FACTOR, prior_rate, seasonal};
+pub use consumption::{DaysRange, Interval, MARGIN_MM, prior_rate};
 pub use faraday::{
     FARADAY_CONSTANT, OverchargeShare, WATER_DENSITY_25, WATER_MOLAR_MASS, grams_per_ampere_hour,
     hydrogen_litres, millilitres_per_ampere_hour, overcharge_a_day, overcharge_of, water_of,
 };
-pub use forecast::{Basis, CellForecast, WaterForecast, WaterHistory, expected_temperature, forecast};
+pub use forecast::{Basis, CellForecast, WaterForecast, WaterHistory, forecast};
 pub use kit::{KitInspection, kit_inspection};
-pub use level::{Level, LevelStep, concentrated, need};
+pub use level::{Level, LevelStep, LowLevel, concentrated, need};
 pub use order::{FillOrder, fill_order};
+pub use season::Season;
 pub use uneven::{SPARING, THIRSTY, Uneven, odd_share, uneven_consumption};
+pub use water_use::WaterUse;

@@ -18,6 +18,7 @@ fn frame(checks: &[BeforeCheck]) -> RunFrame<'_> {
         watched: 3,
         checks,
         noise: 2.0,
+        full: SpecificGravity::new(1.265).unwrap(),
         meant_amperes: 20.0,
         meant: None,
     }

@@ -67,7 +67,7 @@ fn what_stays_connected_and_the_cell_itself_hold_a_setpoint() {
     let said = wording::setpoint_line(&own, at(20.0), ReaderUnits::default());
     assert_eq!(
         said,
-        "Equalize at 60.0 V: 2.50 V a cell at 20 °C. It is held down by what stays connected; more would harm that."
+        "Equalize at 60.0 V: 2.50 V a cell at 20 °C. It is held down by what stays connected; more would harm that. Type 59.4 V into a charger that compensates by itself."
     );
 }
 

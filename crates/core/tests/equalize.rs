@@ -5,10 +5,10 @@ use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::ChargerTemperature;
 use rainshadow_core::equalize::{
-    Advice, Load, PlanError, RunKind, RunReading, RunToPlan, judge_run, plan_run,
+    Advice, Load, PlanError, RunKind, RunReading, RunSoFar, RunState, RunToPlan, plan_run,
 };
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::quantity::{SpecificGravity, Temperature};
+use rainshadow_core::quantity::{Points, SpecificGravity, Temperature};
 use rainshadow_core::wording;
 
 fn reading(hours: f64, thousandths: f64) -> RunReading {
@@ -21,38 +21,67 @@ fn run(values: &[f64]) -> Vec<RunReading> {
     (0..).map(|i| f64::from(i) * 0.5).zip(values).map(|(hours, v)| reading(hours, *v)).collect()
 }
 
+/// A hydrometer, and a model that is full at 1.265.
+fn judge_run(kind: RunKind, readings: &[RunReading], now: f64, paused: bool) -> RunState {
+    let (full, noise) = (SpecificGravity::new(1.265).unwrap(), Points::new(3.3));
+    rainshadow_core::equalize::judge_run(&RunSoFar {
+        kind,
+        readings,
+        followed: &[],
+        full,
+        noise,
+        now,
+        paused,
+    })
+}
+
 #[test]
 fn a_run_goes_on_until_the_gravity_stops_rising() {
     let rising = run(&[1230.0, 1236.0, 1241.0, 1245.0, 1248.0, 1250.0]);
     let state = judge_run(RunKind::Corrective, &rising, 2.5, false);
-    // (1250 + 1248)/2 − (1241 + 1236)/2
-    assert_eq!((state.advice, state.rise.unwrap().value().round()), (Advice::GoOn, 11.0));
+    // by hand, least squares over 0.5 to 2.5 h: 7.0 points an hour
+    assert_eq!(state.advice, Advice::GoOn);
+    assert!((state.slope.unwrap() - 7.0).abs() < 1e-6, "{state:?}");
     assert_eq!((state.next_reading, state.left), (Some(3.0), 5.5));
     let flat = run(&[1230.0, 1240.0, 1246.0, 1249.0, 1250.0, 1250.0, 1251.0, 1251.0, 1251.0]);
     let state = judge_run(RunKind::Corrective, &flat, 4.0, false);
     assert_eq!((state.advice, state.next_reading), (Advice::Done, None));
-    // exactly two points is done; before five readings nothing is said, however flat
-    let two = run(&[1249.0, 1249.0, 1249.0, 1250.0, 1251.0, 1251.0]);
-    assert_eq!(judge_run(RunKind::Corrective, &two, 2.5, false).advice, Advice::Done);
-    let four = run(&[1250.0; 4]);
-    let state = judge_run(RunKind::Corrective, &four, 1.5, false);
-    assert_eq!((state.advice, state.rise), (Advice::GoOn, None));
+    // before four readings over an hour and a half nothing is said, however flat
+    let state = judge_run(RunKind::Corrective, &run(&[1250.0; 3]), 1.0, false);
+    assert_eq!((state.advice, state.slope), (Advice::GoOn, None));
     // and not before two and a half hours
-    let early = run(&[1250.0; 5]);
-    assert_eq!(judge_run(RunKind::Corrective, &early, 2.0, false).advice, Advice::GoOn);
+    assert_eq!(judge_run(RunKind::Corrective, &run(&[1260.0; 5]), 2.0, false).advice, Advice::GoOn);
+    assert_eq!(judge_run(RunKind::Corrective, &run(&[1260.0; 6]), 2.5, false).advice, Advice::Done);
 }
 
 #[test]
-fn a_gravity_that_falls_is_not_said_to_rise() {
-    let falling = run(&[1250.0, 1250.0, 1248.0, 1245.0, 1243.0]);
-    let said = wording::run_advice(&judge_run(RunKind::Corrective, &falling, 2.0, false));
-    assert!(said.starts_with("Go on. The gravity fell 6 points"), "{said}");
+fn a_gravity_that_falls_or_never_rose_is_not_said_to_have_stopped_rising() {
+    let falling = run(&[1260.0, 1256.0, 1252.0, 1248.0, 1244.0, 1240.0]);
+    let state = judge_run(RunKind::Corrective, &falling, 2.5, false);
+    assert_eq!(state.advice, Advice::Falling);
+    let said = wording::run_advice(&state);
+    assert!(said.starts_with("Read again, then look at the levels and the charger"), "{said}");
+    // 50 points under full and flat: it has not started
+    let never = run(&[1215.0; 9]);
+    let state = judge_run(RunKind::Corrective, &never[..6], 2.5, false);
+    assert_eq!(state.advice, Advice::NotAnswering);
+    let said = wording::run_advice(&state);
+    assert!(said.starts_with("Go on: a cell well under full has not started to rise yet."), "{said}");
+    let state = judge_run(RunKind::Corrective, &never, 4.0, false);
+    assert_eq!(state.advice, Advice::NotAnswering);
+    assert!(wording::run_advice(&state).ends_with("the choice is yours."));
     let rising = run(&[1230.0, 1236.0, 1241.0, 1245.0, 1248.0]);
     let said = wording::run_advice(&judge_run(RunKind::Corrective, &rising, 2.0, false));
-    assert!(
-        said.contains("rose") && said.ends_with("a rise of 2 points or less ends the run from 2.5 h on."),
-        "{said}"
-    );
+    assert!(said.starts_with("Go on. The gravity rises by 9.0 points an hour"), "{said}");
+}
+
+#[test]
+fn a_run_that_was_too_hot_once_is_over_and_a_pause_ends_by_a_temperature() {
+    let warm = |hours: f64, celsius: Option<f64>| RunReading { hours, gravity: None, celsius };
+    let hot = [warm(1.0, Some(53.0)), warm(1.5, Some(39.0))];
+    assert_eq!(judge_run(RunKind::Corrective, &hot, 1.5, false).advice, Advice::Abort);
+    assert_eq!(judge_run(RunKind::Corrective, &[warm(1.0, None)], 1.0, true).advice, Advice::Pause);
+    assert_eq!(judge_run(RunKind::Corrective, &[warm(1.0, None)], 1.0, false).advice, Advice::GoOn);
 }
 
 #[test]
@@ -210,7 +239,7 @@ proptest! {
         readings.push(RunReading { hours: now, gravity: None, celsius: Some(celsius) });
         for kind in [RunKind::Corrective, RunKind::Preventive, RunKind::Stir] {
             let state = judge_run(kind, &readings, now, paused);
-            prop_assert!(state.advice != Advice::GoOn);
+            prop_assert!(!matches!(state.advice, Advice::GoOn | Advice::NotAnswering | Advice::Falling));
             prop_assert!(celsius < 52.0 || state.advice == Advice::Abort);
         }
     }

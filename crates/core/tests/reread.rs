@@ -43,17 +43,17 @@ fn outside_1050_to_1330_is_questioned_before_any_mate_is_in() {
 }
 
 #[test]
-fn without_history_25_points_are_questioned_once_six_mates_are_in() {
+fn without_history_20_points_are_questioned_once_six_mates_are_in() {
     // five in: nobody is asked, however far it stands
     assert_eq!(asked(&under_way(5), "A2-2", 1.200), None);
     let six = under_way(6);
-    assert_eq!(asked(&six, "A2-3", 1.237), None, "25 points are not more than 25");
-    let Some(Question::FarFromMates { deviation, limit }) = asked(&six, "A2-3", 1.236) else {
-        panic!("26 points below the mates are asked about");
+    assert_eq!(asked(&six, "A2-3", 1.241), None, "21 points are within 21.6");
+    let Some(Question::FarFromMates { deviation, limit }) = asked(&six, "A2-3", 1.240) else {
+        panic!("22 points below the mates are asked about");
     };
-    assert!((deviation.value() + 26.0).abs() < 1e-6);
-    // 2u of a hydrometer is 6.7 points: the rule's 25 stand
-    assert!((limit.used.value() - 25.0).abs() < 1e-9 && !limit.noise_rules());
+    assert!((deviation.value() + 22.0).abs() < 1e-6);
+    // 0.6 · 4.13 · 3.33 = 8.3 points of noise for one of seven: √(20² + 8.3²) (SG-7)
+    assert!((limit.used.value() - 21.64).abs() < 0.01 && !limit.noise_rules());
     assert!(matches!(asked(&six, "A2-3", 1.288), Some(Question::FarFromMates { .. })), "above as well");
 }
 

@@ -79,7 +79,7 @@ fn every_finding_says_what_was_seen_why_it_matters_what_to_do_and_by_which_rule(
             }
             assert!(!f.headline.ends_with('.') && !f.headline.is_empty(), "{f:?}");
             let id = f.rule.split(',').next().unwrap();
-            assert!(["RD-1", "RD-3", "RD-4", "RD-5", "RD-8", "SG-3", "SG-6"].contains(&id), "{f:?}");
+            assert!(["RD-1", "RD-3", "RD-4", "RD-5", "RD-8", "RD-9", "SG-3", "SG-6"].contains(&id), "{f:?}");
         }
     }
 }
@@ -87,9 +87,9 @@ fn every_finding_says_what_was_seen_why_it_matters_what_to_do_and_by_which_rule(
 #[test]
 fn verdicts_say_what_to_do_then_why() {
     for (round, said) in [
-        (bank(&[(7, 60.0)]), "Equalize: cell A3-2 stands 60 points below the bank."),
-        (bank(&[(7, 20.0)]), "Watch the spread: the cells lie 20 points apart, wider than an even bank."),
-        (bank(&[(7, -35.0)]), "Equalize: the cells lie 35 points apart, from A1-1 up to A3-2."),
+        (bank(&[(7, 60.0)]), "Equalize with cell A3-2 as the pilot: it stands 60 points below the bank."),
+        (bank(&[(7, 25.0)]), "Watch cell A3-2: it stands alone, 25 points below an even bank."),
+        (bank(&[(7, -35.0)]), "Look into A3-2: it stands 32 points above full, by acid or by lost water."),
         (
             bank(&(0..24).map(|i| (i, 20.0)).collect::<Vec<_>>()),
             "Find out why it does not fill: the bank stands 23 points short of full after a full charge.",
@@ -105,14 +105,18 @@ fn verdicts_say_what_to_do_then_why() {
 
 #[test]
 fn one_cell_and_several_are_said_differently() {
-    // within the spread of noise, over the steady band: 5.1 · 3.33 = 17.0 for 24 cells
-    assert_eq!(headlines(&bank(&[(7, 14.0)])), ["A3-2 at the edge"]);
-    assert_eq!(headlines(&bank(&[(7, 14.0), (12, 13.0)])), ["Two cells low"]);
-    assert_eq!(headlines(&bank(&[(7, -14.0)])), ["A3-2 reads high"]);
-    let three = bank(&[(7, 14.0), (12, 13.0), (20, 12.0)]);
-    assert_eq!(spoken(&three).0, "Watch three low cells, A3-2 the lowest at 14 points below the bank.");
+    // within an even spread, √(15² + 17.0²) = 22.7 for 24 cells, and over the steady band,
+    // √(10² + 10.2²) = 14.3
+    assert_eq!(headlines(&bank(&[(7, 18.0)])), ["A3-2 is low"]);
+    assert_eq!(headlines(&bank(&[(7, 18.0), (12, 17.0)])), ["Two cells low"]);
+    assert_eq!(headlines(&bank(&[(7, -16.0)])), ["A3-2 reads high"]);
+    let three = bank(&[(7, 18.0), (12, 17.0), (20, 16.0)]);
+    assert_eq!(spoken(&three).0, "Watch three low cells, A3-2 the lowest at 18 points below the bank.");
     let (_, findings) = spoken(&three);
-    assert_eq!(findings[0].seen, "A3-2, B1-1 and B3-3 lie 12 to 14 points under the median.");
+    assert_eq!(findings[0].seen, "A3-2, B1-1 and B3-3 lie 16 to 18 points under the median.");
+    // where all are the same there is no range
+    let alike = bank(&[(7, 17.0), (12, 17.0)]);
+    assert_eq!(spoken(&alike).1[0].seen, "A3-2 and B1-1 lie 17 points under the median.");
 }
 
 #[test]
@@ -128,30 +132,34 @@ fn a_sinking_cell_says_how_fast_and_since_when() {
     let (verdict, findings) = spoken(&r);
     assert_eq!(
         verdict,
-        "Equalize: cell A3-2 has sunk 31 points below the bank, and the gap has grown for 12 months."
+        "Test cell A3-2: it has sunk 31 points below the bank, and the gap has grown for 8 months."
     );
     assert_eq!(findings[0].headline, "A3-2 is sinking");
     assert!(
-        findings[0].seen.starts_with("Reads 1.231, 31 points under the median; it was 27 under 60 days ago; losing 24 to 24 points a year over 7 rounds"),
+        findings[0].seen.starts_with("Reads 1.231, 31 points under the median; it was 27 under 60 days ago; losing 24 points a year over 7 rounds"),
         "{}",
         findings[0].seen
     );
-    assert!(findings[0].rule.starts_with("RD-8, condition of a cell: limit 25 points (Maker first)"));
+    assert!(
+        findings[0]
+            .rule
+            .starts_with("RD-8, condition of a cell: limit 25 points (Maker first), 27 with this instrument")
+    );
 }
 
 #[test]
 fn a_limit_set_by_noise_says_so_and_promises_no_more() {
-    let mut r = bank(&[(7, 20.0)]);
+    let mut r = bank(&[(7, 40.0)]);
     r.instrument.resolution = rainshadow_core::quantity::Points::new(10.0);
-    // u = √(10²/12 + 3²) = 4.16; 5.1 · 4.16 = 21.2 over the rule's 15
-    r.readings[7].reading = CellReading::Gravity { read: sg(1.239) };
+    // u = √(10²/12 + 3²) = 4.16; 5.1 · 4.16 = 21.2 is more than the rule's 15, together 26.0
+    r.readings[7].reading = CellReading::Gravity { read: sg(1.233) };
     let (_, findings) = spoken(&r);
     let spread = findings.iter().find(|f| f.rule.starts_with("RD-4")).unwrap();
     assert_eq!(
         spread.rule,
-        "RD-4, balance of the bank: the rule says 15 points (Maker first), widened to 21 by the instrument's noise"
+        "RD-4, balance of the bank: limit 15 points (Maker first), 26 with this instrument"
     );
-    assert_eq!(spread.sure, "The limit here is what your instrument can tell; a finer one would see more.");
+    assert_eq!(spread.sure, "Within what your instrument can tell; a finer one would see more.");
 }
 
 #[test]

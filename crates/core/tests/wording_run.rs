@@ -35,6 +35,7 @@ fn run(kind: RunKind, entries: &[(f64, RunEntry)], now: f64) -> RunNow {
         watched: 3,
         checks: &checks,
         noise: 3.3,
+        full: rainshadow_core::quantity::SpecificGravity::new(1.265).unwrap(),
         meant_amperes: 30.0,
         meant: None,
     };
@@ -111,7 +112,11 @@ fn pauses_say_what_they_wait_for() {
     assert!(run(RunKind::Corrective, &long, 0.4).pause_forgotten());
     let other = said(RunKind::Corrective, &[began(), paused(PauseWhy::Other)], 0.3);
     assert!(other.starts_with("Paused. The clock of the run stands"), "{other}");
-    let cooled = said(RunKind::Corrective, &[began(), paused(PauseWhy::Heat)], 0.3);
+    // nobody has read it: it may be as hot as before
+    let unread = said(RunKind::Corrective, &[began(), paused(PauseWhy::Heat)], 0.3);
+    assert_eq!(unread, "Wait: go on only once the hottest cell is under 40 °C.");
+    let cold = RunEntry::Read { gravities: Vec::new(), celsius: Some(38.0), volts: None, amperes: None };
+    let cooled = said(RunKind::Corrective, &[began(), paused(PauseWhy::Heat), (0.25, cold)], 0.3);
     assert_eq!(cooled, "It has cooled. Switch the charger on again and press Resume.");
 }
 
@@ -136,7 +141,10 @@ fn every_end_says_why_and_what_to_do_with_the_charger() {
 #[test]
 fn the_rule_and_the_forecast_say_when_they_cannot_speak_yet() {
     let early = run(RunKind::Corrective, &[began()], 0.2);
-    assert!(wording::rule_said(&early, RunKind::Corrective).ends_with("It takes five readings."));
+    assert!(
+        wording::rule_said(&early, RunKind::Corrective)
+            .ends_with("It takes four readings over an hour and a half.")
+    );
     assert_eq!(
         wording::run_forecast(&early, RunKind::Corrective),
         "Nothing is forecast before five readings of all watched cells."
@@ -183,7 +191,10 @@ fn outcomes_are_short_in_a_list_and_carry_their_rule() {
     let said = wording::speak(&run_outcome("r1", &judged, "Maker first"));
     assert_eq!(said.headline, "A1-2 did not answer");
     assert_eq!(said.seen, "It is still 38 points below the bank; a gain counts from 7 points on.");
-    assert_eq!(said.rule, "EQ-5, what an equalize did: limit 15 points (Maker first)");
+    assert_eq!(
+        said.rule,
+        "EQ-5, what an equalize did: limit 15 points (Maker first), 19 with this instrument"
+    );
     assert_eq!((said.severity, said.cells), (Severity::Act, vec!["A1-2".to_owned()]));
     // three cells of a coarser hydrometer scatter by more than the rule allows: then noise sets the limit
     let coarse =

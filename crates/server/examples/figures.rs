@@ -70,6 +70,7 @@ fn round_with_history() -> RoundToJudge {
         })
         .collect();
     RoundToJudge {
+        low_levels: Vec::new(),
         shape,
         model: BatteryModel::generic_by_key("flooded-6v-420").unwrap(),
         rules: HouseRules::maker_first(),

@@ -19,7 +19,7 @@ async fn a_bank_with_a_wide_spread_is_planned_with_its_figures_and_their_reasons
     let (status, page) = shop.send(Method::POST, &path, &json!({"temperature": celsius("10")})).await;
     assert_eq!(status, StatusCode::OK, "{page}");
     assert!(
-        page["verdict"].as_str().unwrap().starts_with("Equalize: spread 37 points, limit 30"),
+        page["verdict"].as_str().unwrap().starts_with("Equalize: spread 37 points, limit 33"),
         "{}",
         page["verdict"]
     );

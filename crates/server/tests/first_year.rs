@@ -119,7 +119,7 @@ async fn a_bank_lives_through_its_first_year() {
     let summer = year.round("2026-07-20", figures(276, 244), |_| ()).await;
     assert_eq!(
         verdict(&summer),
-        "Equalize: cell A2-2 has sunk 33 points below the bank, and the gap has grown for 10 months."
+        "Equalize with cell A2-2 as the pilot: it has sunk 33 points below the bank, and the gap has grown for 4 months."
     );
 
     // another house would wait, and says so before it is asked

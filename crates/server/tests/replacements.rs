@@ -252,15 +252,15 @@ async fn a_set_of_ones_own_judges_and_its_change_judges_anew() {
         async || shop.get(&format!("/api/banks/{bank}")).await["condition"].as_str().unwrap().to_owned();
     assert_eq!(condition().await, "watch", "21 points apart, the set equalizes from 40");
     // without the version that was seen, and with an older one, it stays as it is
-    assert_eq!(shop.put("/api/house-rules/own-1", &set(20.0)).await.0, StatusCode::PRECONDITION_REQUIRED);
+    assert_eq!(shop.put("/api/house-rules/own-1", &set(15.0)).await.0, StatusCode::PRECONDITION_REQUIRED);
     let late = shop.request(Method::PUT, "/api/house-rules/own-1").header("if-match", "\"0\"");
-    let (status, said) = common::answer(late.json(&set(20.0)).send().await.unwrap()).await;
+    let (status, said) = common::answer(late.json(&set(15.0)).send().await.unwrap()).await;
     assert_eq!(
         (status, &said["theirs"]["key"]),
         (StatusCode::PRECONDITION_FAILED, &json!("own-1")),
         "{said}"
     );
-    assert_eq!(shop.change("/api/house-rules/own-1", &set(20.0)).await.0, StatusCode::CREATED);
+    assert_eq!(shop.change("/api/house-rules/own-1", &set(15.0)).await.0, StatusCode::CREATED);
     assert_eq!(condition().await, "act", "the changed set judges at once");
     // one bank takes one choice otherwise
     let (status, said) = shop
@@ -279,7 +279,7 @@ async fn a_set_of_ones_own_judges_and_its_change_judges_anew() {
     );
     let choices = shop.get("/api/house-rules/choices").await;
     let spread = choices.as_array().unwrap().iter().find(|c| c["key"] == "spread_equalize").unwrap();
-    assert_eq!((spread["unit"].as_str(), spread["values"]["own-1"].as_f64()), (Some("points"), Some(20.0)));
+    assert_eq!((spread["unit"].as_str(), spread["values"]["own-1"].as_f64()), (Some("points"), Some(15.0)));
 }
 
 fn jpeg() -> Vec<u8> {

@@ -42,7 +42,7 @@ async fn a_round_is_typed_judged_and_joins_the_history() {
     let (status, _) = shop.finish(&round, 1, "desk").await;
     assert_eq!(status, StatusCode::OK);
     let page = shop.get(&format!("/api/banks/{bank}")).await;
-    assert_eq!(page["verdict"], "Equalize: cell A2-2 stands 52 points below the bank.");
+    assert_eq!(page["verdict"], "Equalize with cell A2-2 as the pilot: it stands 52 points below the bank.");
     assert_eq!(page["condition"], "act");
     let line = &page["history"][0];
     assert_eq!((line["spread"].as_f64(), line["lowest_cell"].as_str()), (Some(53.0), Some("A2-2")));

@@ -81,12 +81,12 @@ async fn a_cell_that_twice_did_not_answer_is_due_for_replacement() {
     };
     let has = |text: &Value, part: &str| text.as_str().unwrap().contains(part);
     let once = equalized().await;
-    assert!(has(&once["verdict"], ", and A2-2 did not answer the equalize of "), "{}", once["verdict"]);
+    assert!(has(&once["verdict"], " and did not answer the equalize of "), "{}", once["verdict"]);
     let finding = &once["findings"][0];
     assert!(has(&finding["seen"], "A2-2 did not answer the equalize of "), "{finding}");
     assert!(has(&finding["advice"], "if it does not answer again, replace A2"), "{finding}");
     let page = equalized().await;
-    assert!(has(&page["verdict"], "Plan to replace battery A2: the cells lie "), "{}", page["verdict"]);
+    assert!(has(&page["verdict"], "Plan to replace battery A2: cell A2-2 stands "), "{}", page["verdict"]);
     let list = shop.get("/api/banks").await;
     assert_eq!(list[0]["verdict"], page["verdict"], "the list says the same");
     let plan = shop.send(Method::POST, &format!("/api/banks/{bank}/equalize"), &json!({})).await.1;
@@ -153,7 +153,10 @@ async fn a_run_that_was_stopped_by_hand_condemns_no_cell() {
     }
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     let verdict = page["verdict"].as_str().unwrap();
-    assert!(verdict.starts_with("Equalize: the cells lie 46 points apart"), "{verdict}");
+    assert!(
+        verdict.starts_with("Equalize with cell A2-2 as the pilot: it stands alone, 46 points"),
+        "{verdict}"
+    );
     let titles: Vec<&str> =
         page["due"].as_array().unwrap().iter().map(|d| d["title"].as_str().unwrap()).collect();
     assert!(titles.iter().all(|t| !t.contains("did not answer")), "{titles:?}");

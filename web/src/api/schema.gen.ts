@@ -4102,6 +4102,8 @@ export interface components {
             advice: string;
             /** @description Cells it names. */
             cells: string[];
+            /** @description Id of the finding that explains it; none for a cause. */
+            explained_by?: string | null;
             /** @description Head line: "B5-2 is sinking". */
             headline: string;
             /** @description Its id: the same for the same thing found again. */

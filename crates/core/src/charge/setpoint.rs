@@ -162,6 +162,16 @@ pub enum SetpointError {
         /// °C.
         celsius: f64,
     },
+    /// What stays connected holds an equalize down to absorption.
+    #[error(
+        "what stays connected takes {limit:.1} V at most, and {absorption:.1} V is absorption already: that is no equalize; disconnect what has the lowest limit first"
+    )]
+    NoEqualize {
+        /// The limit, V.
+        limit: f64,
+        /// Absorption at this temperature, V.
+        absorption: f64,
+    },
     /// Something connected takes less than the bank needs to stay charged.
     #[error(
         "{limit:.1} V is the highest that what stays connected can take; that is under {least:.1} V, below which {cells} cells are never full"
@@ -212,6 +222,11 @@ pub fn setpoint(
         let least = FLOAT_LEAST * n;
         if limit < least {
             return Err(SetpointError::LimitTooLow { limit, least, cells });
+        }
+        // At or under absorption it is charged as every day, whatever it is called.
+        let absorption = (model.setpoints.absorption + COEFFICIENT * (celsius - STATED_AT)) * n;
+        if stage == Stage::Equalize && limit <= absorption {
+            return Err(SetpointError::NoEqualize { limit, absorption });
         }
         (per_cell, held) = (limit / n, Some(Held::Equipment));
     }

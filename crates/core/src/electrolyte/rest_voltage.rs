@@ -50,3 +50,19 @@ pub fn rule_rest_voltage(sg: SpecificGravity) -> f64 {
 pub fn measured_rest_voltage(sg: SpecificGravity) -> f64 {
     line(&MEASURED, 1, sg.value())
 }
+
+/// The gravity at which the measured curve stands at these volts per cell, 25 °C; held to 1.00 to 1.40.
+pub fn gravity_at_rest_volts(cell_volts: f64) -> SpecificGravity {
+    let (mut low, mut high) = (1.0, 1.4);
+    // The curve rises all the way.
+    for _ in 0..40 {
+        let middle = f64::midpoint(low, high);
+        if line(&MEASURED, 1, middle) < cell_volts { low = middle } else { high = middle }
+    }
+    SpecificGravity::corrected(f64::midpoint(low, high))
+}
+
+/// Gravities between which the curve was measured; beyond them its outermost stretch goes on.
+pub fn measured_range() -> (f64, f64) {
+    (MEASURED[0][0], MEASURED[MEASURED.len() - 1][0])
+}

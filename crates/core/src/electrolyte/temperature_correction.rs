@@ -10,7 +10,7 @@ pub const PLAIN_COEFFICIENT: f64 = 0.000_72;
 
 /// How gravity is brought to the reference temperature: a house-rule choice.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[serde(tag = "method", rename_all = "snake_case")]
+#[serde(tag = "method", rename_all = "snake_case", deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Correction {
     /// `SG + k·(T − T_ref)`: right within 0.0011 for 1.20 to 1.30 and 0 to 50 °C; over-corrects
@@ -65,12 +65,21 @@ fn at_table_temperature(read: f64, celsius: f64) -> f64 {
     sg
 }
 
+/// Temperatures between which densities were measured, °C.
+const MEASURED_BETWEEN: std::ops::RangeInclusive<f64> = 0.0..=50.0;
+
 /// How far the plain rule may be off at this gravity and temperature: the largest published error
 /// between 0 and 50 °C, in proportion to the distance from the reference. It widens the
 /// uncertainty below 1.20.
 pub fn plain_rule_error(sg: SpecificGravity, at: Temperature, reference: Temperature) -> Points {
     if sg.value() >= 1.20 {
-        return Points::ZERO;
+        // Right within 0.0011 from 0 to 50 °C; beyond that as far as it lies from the measured densities.
+        if MEASURED_BETWEEN.contains(&at.celsius()) {
+            return Points::ZERO;
+        }
+        let [rule, measured] =
+            [Correction::default(), Correction::MeasuredDensity].map(|own| own.apply(sg, at, reference));
+        return (rule - measured).abs();
     }
     let share = (at - reference).celsius().abs() / TABLE_TEMPERATURE;
     Points::new(density::plain_rule_largest_error(sg.value()) * 1000.0 * share)

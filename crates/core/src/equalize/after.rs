@@ -134,7 +134,7 @@ pub fn judge_after(
     if cells.len() < 2 {
         return None;
     }
-    let even = Limit::wider_of(even, spread_of_noise(cells.len(), noise));
+    let even = Limit::widened(even, spread_of_noise(cells.len(), noise));
     let told = Points::new(2.0 * noise.value());
     let (was, is) =
         (spread(cells.iter().map(|c| c.before.value())), spread(cells.iter().map(|c| c.after.value())));

@@ -5,7 +5,8 @@
 //! weighs as much as its curve fits. The middle of what they say is told, and the interval that holds
 //! four fifths of the weight: few readings that still rise say little of the plateau, and it shows.
 
-use super::{LEAST_HOURS, RISE_LEFT, RunKind};
+use super::rising::{POINTS_LEFT, SLOPE_LEFT};
+use super::{LEAST_HOURS, RunKind};
 use crate::quantity::bounds::GRAVITY_UNQUESTIONED;
 use serde::{Deserialize, Serialize};
 
@@ -101,17 +102,15 @@ fn fit(readings: &[(f64, f64)], tau: f64) -> Option<Fit> {
     Some(Fit { tau, plateau: start + rise, start, error })
 }
 
-/// Hours at which the averaged rule would end a run that follows this curve, with readings at their
-/// distance.
+/// Hours at which the rule would end a run that follows this curve, with readings at their distance.
 fn ends(fit: &Fit, kind: RunKind, last: f64) -> f64 {
     let every = f64::from(kind.reading_minutes()) / 60.0;
-    let at = |t: f64| fit.plateau - (fit.plateau - fit.start) * (-t / fit.tau).exp();
+    let left = |t: f64| (fit.plateau - fit.start) * (-t / fit.tau).exp() * 1000.0;
     let mut t = last;
     while t < kind.cap() {
         t += every;
-        let rise =
-            f64::midpoint(at(t), at(t - every)) - f64::midpoint(at(t - 3.0 * every), at(t - 4.0 * every));
-        if t >= LEAST_HOURS && rise * 1000.0 <= RISE_LEFT.value() {
+        let slope = (left((t - 2.0).max(0.0)) - left(t)) / 2.0;
+        if t >= LEAST_HOURS && slope <= SLOPE_LEFT && left(t) <= POINTS_LEFT {
             return t.min(kind.cap());
         }
     }

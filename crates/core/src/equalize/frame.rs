@@ -1,6 +1,7 @@
 //! What a run is judged by besides its entries.
 
 use super::{BeforeCheck, Meant, RunKind};
+use crate::quantity::SpecificGravity;
 
 /// What a run is judged by besides its entries.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -15,6 +16,8 @@ pub struct RunFrame<'a> {
     pub checks: &'a [BeforeCheck],
     /// Uncertainty of one reading, points.
     pub noise: f64,
+    /// Full gravity of the model.
+    pub full: SpecificGravity,
     /// Current that was meant, A: counts until one is read.
     pub meant_amperes: f64,
     /// What it is driven by, as planned; none: not looked at.

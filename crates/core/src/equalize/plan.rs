@@ -148,7 +148,11 @@ fn hours(asked: &RunToPlan) -> (Expected, bool) {
     let low = own.iter().copied().fold(f64::INFINITY, f64::min);
     let high = own.iter().copied().fold(0.0, f64::max);
     let Some(middle) = median(&mut own) else { return (usual, false) };
-    (Expected { low: low / few, middle, high: (high * few).min(asked.kind.cap()) }, true)
+    {
+        // No run of this kind goes beyond its cap, however long others took.
+        let held = |hours: f64| hours.min(asked.kind.cap());
+        (Expected { low: held(low / few), middle: held(middle), high: held(high * few) }, true)
+    }
 }
 
 impl RunPlan {

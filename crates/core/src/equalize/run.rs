@@ -6,8 +6,8 @@ use super::forecast::{RunForecast, forecast};
 use super::frame::RunFrame;
 use super::run_log::{EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, TakenReading};
 use super::timeline::{jumps_until, on_until, spans, timed};
-use super::{BeforeCheck, RunKind, RunReading, RunState, judge_run};
-use crate::quantity::SpecificGravity;
+use super::{Advice, BeforeCheck, RunKind, RunReading, RunSoFar, RunState, STARTS_BY, judge_run};
+use crate::quantity::{Points, SpecificGravity};
 use crate::water::water_of;
 use serde::{Deserialize, Serialize};
 
@@ -59,7 +59,12 @@ impl RunNow {
     /// Why it ends when it is stopped now. A run that was hardly on equalize was not ended by any rule of
     /// one: it does not count.
     pub fn ends_as(&self) -> EndWhy {
-        match EndWhy::by(self.state.advice) {
+        let why = match self.state.advice {
+            // Four hours were given: stopping then is the choice that the rule leaves.
+            Advice::NotAnswering if self.elapsed >= STARTS_BY => EndWhy::Rule,
+            advice => EndWhy::by(advice),
+        };
+        match why {
             EndWhy::Rule | EndWhy::Cap if !self.compliance.is_an_equalize() => EndWhy::Hand,
             why => why,
         }
@@ -107,7 +112,17 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
         .map(|r| RunReading { hours: r.hours, gravity: r.mean, celsius: r.celsius })
         .collect();
     let warm = matches!(phase, Phase::Paused { why: PauseWhy::Heat });
-    let state = judge_run(frame.kind, &to_judge, elapsed, warm);
+    let followed = followed(&readings);
+    let so_far = RunSoFar {
+        kind: frame.kind,
+        readings: &to_judge,
+        followed: &followed,
+        full: frame.full,
+        noise: Points::new(frame.noise),
+        now: elapsed,
+        paused: warm,
+    };
+    let state = judge_run(&so_far);
     let open = matches!(phase, Phase::Running | Phase::Paused { .. });
     let gravities: Vec<(f64, f64)> =
         to_judge.iter().filter_map(|r| Some((r.hours, r.gravity?.value()))).collect();
@@ -128,7 +143,7 @@ pub fn run_now(frame: &RunFrame<'_>, log: &[LoggedEntry], feed: &[FeedMinute], n
         elapsed,
         paused_for: paused_at.filter(|_| open).map(|at| (now - at).max(0.0)),
         reading_in: next.map(|due| due - elapsed),
-        ends_at: ends_at(&gravities).filter(|_| goes_on && frame.kind != RunKind::Stir),
+        ends_at: next.filter(|_| frame.kind != RunKind::Stir).and_then(|due| ends_at(&so_far, due)),
         forecast: (goes_on && frame.kind != RunKind::Stir)
             .then(|| forecast(frame.kind, &gravities, frame.noise))
             .flatten(),
@@ -153,10 +168,25 @@ fn next_reading(frame: &RunFrame<'_>, readings: &[TakenReading], elapsed: f64) -
     (elapsed < cap).then_some(due.min(cap))
 }
 
-/// The mean that the next reading must not exceed to end the run: what the averaged rule leaves of it
-/// (EQ-4), given the four before it.
-fn ends_at(gravities: &[(f64, f64)]) -> Option<SpecificGravity> {
-    let [.., a, b, _, c] = gravities else { return None };
-    let limit = 2.0 * (f64::midpoint(a.1, b.1) + super::RISE_LEFT.value() / 1000.0) - c.1;
-    Some(SpecificGravity::corrected((limit * 1000.0 + PRINTED).floor() / 1000.0))
+/// Each watched cell by itself: hours on equalize and gravity.
+fn followed(readings: &[TakenReading]) -> Vec<Vec<(f64, SpecificGravity)>> {
+    let watched = readings.iter().map(|r| r.gravities.len()).max().unwrap_or(0);
+    (0..watched)
+        .map(|i| readings.iter().filter_map(|r| Some((r.hours, *r.gravities.get(i)?.as_ref()?))).collect())
+        .collect()
+}
+
+/// The highest mean at which the next reading, taken when it is due, would end the run (EQ-4); none where no
+/// figure near the last would.
+fn ends_at(run: &RunSoFar<'_>, due: f64) -> Option<SpecificGravity> {
+    let last = run.readings.iter().rev().find_map(|r| r.gravity)?;
+    let ends = |points: i32| {
+        let thousandths = (last.value() * 1000.0 + PRINTED).floor() + f64::from(points);
+        let gravity = SpecificGravity::corrected(thousandths / 1000.0);
+        let mut readings = run.readings.to_vec();
+        readings.push(RunReading { hours: due, gravity: Some(gravity), celsius: None });
+        let advice = judge_run(&RunSoFar { readings: &readings, now: due, ..*run }).advice;
+        (advice == Advice::Done).then_some(gravity)
+    };
+    (-3..=6).rev().find_map(ends)
 }

@@ -39,7 +39,7 @@ impl EndWhy {
             Advice::Done | Advice::TimeOver => Self::Rule,
             Advice::Cap => Self::Cap,
             Advice::Abort => Self::Heat,
-            Advice::GoOn | Advice::Pause => Self::Hand,
+            Advice::GoOn | Advice::NotAnswering | Advice::Falling | Advice::Pause => Self::Hand,
         }
     }
 }

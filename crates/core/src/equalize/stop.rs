@@ -1,22 +1,15 @@
 //! EQ-4: read on, pause, stop, abort.
 
+use super::rising::{self, At, LEAST_HOURS};
 use crate::quantity::{Points, SpecificGravity};
 use serde::{Deserialize, Serialize};
 
-/// Hours before which no rise of gravity ends a run (EQ-4, common practice, no source).
-pub const LEAST_HOURS: f64 = 2.5;
-/// Rise of the mean gravity over three readings that ends a run, points (EQ-4: by simulation it leaves
-/// about five points).
-pub const RISE_LEFT: Points = Points::new(2.0);
 /// Electrolyte at which a run is paused, °C (EQ-4, common practice, no source).
 pub const PAUSE_AT: f64 = 46.0;
 /// Electrolyte at which a run ends for good, °C: 125 °F (EQ-4, common practice, no source).
 pub const ABORT_AT: f64 = 52.0;
 /// Electrolyte under which a paused run goes on, °C (EQ-4, common practice, no source).
 pub const RESUME_BELOW: f64 = 40.0;
-/// A printed gravity is a multiple of a thousandth: what is on the limit is not over it, points.
-const PRINTED: f64 = 1e-6;
-
 /// What a run is for.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
@@ -72,6 +65,11 @@ pub enum Advice {
     GoOn,
     /// Pause the charger until it has cooled.
     Pause,
+    /// Go on: a cell well under full has not started to rise; after four hours the choice is the
+    /// technician's.
+    NotAnswering,
+    /// Read again, and look at the levels and the charger: the gravity falls.
+    Falling,
     /// Stop: the gravity has stopped rising.
     Done,
     /// Stop a stir: its time is over.
@@ -89,48 +87,83 @@ impl Advice {
     }
 }
 
+/// A run so far, as EQ-4 looks at it.
+#[derive(Debug, Clone, Copy)]
+pub struct RunSoFar<'a> {
+    /// What it is for.
+    pub kind: RunKind,
+    /// Readings in order of time.
+    pub readings: &'a [RunReading],
+    /// Each cell that is followed, by itself: hours on equalize and corrected gravity. Empty: the mean stands
+    /// for them.
+    pub followed: &'a [Vec<(f64, SpecificGravity)>],
+    /// Full gravity of the model.
+    pub full: SpecificGravity,
+    /// Uncertainty of one reading of one cell.
+    pub noise: Points,
+    /// Hours on equalize now.
+    pub now: f64,
+    /// True while it is paused for heat.
+    pub paused: bool,
+}
+
 /// Where a run stands.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct RunState {
     /// What to do.
     pub advice: Advice,
-    /// Rise of the mean gravity by the averaged rule, points; none before five readings.
-    pub rise: Option<Points>,
+    /// Rise of the mean gravity over the last two hours, points an hour; none while too little was read.
+    pub slope: Option<f64>,
+    /// Points that are still to come by the curve through all readings; none while too little was read.
+    pub to_come: Option<Points>,
     /// Hours on equalize at which the next reading is due; none when it is over.
     pub next_reading: Option<f64>,
     /// Hours until the cap.
     pub left: f64,
 }
 
-/// The averaged rule: the last two readings against the two that lie three before them, points.
-fn rise(gravities: &[f64]) -> Option<Points> {
-    let [.., a, b, _, c, d] = gravities else { return None };
-    Some(Points::new((f64::midpoint(*c, *d) - f64::midpoint(*a, *b)) * 1000.0))
+fn points(gravity: SpecificGravity) -> f64 {
+    (gravity.value() - 1.0) * 1000.0
 }
 
-/// EQ-4 on a run: readings in order of time, the hours on equalize now, and whether it is paused.
-pub fn judge_run(kind: RunKind, readings: &[RunReading], now: f64, paused: bool) -> RunState {
-    let gravities: Vec<f64> = readings.iter().filter_map(|r| r.gravity.map(SpecificGravity::value)).collect();
-    let hottest = readings.iter().rev().find_map(|r| r.celsius);
-    let rise = rise(&gravities);
-    let last_gravity = readings.iter().rev().find(|r| r.gravity.is_some()).map_or(0.0, |r| r.hours);
-    let flat = rise.is_some_and(|r| r.value() <= RISE_LEFT.value() + PRINTED) && last_gravity >= LEAST_HOURS;
-    let cap = kind.cap();
-    let advice = match hottest {
-        Some(t) if t >= ABORT_AT => Advice::Abort,
-        _ if kind == RunKind::Stir && now >= cap => Advice::TimeOver,
-        _ if kind != RunKind::Stir && flat => Advice::Done,
-        _ if now >= cap => Advice::Cap,
-        Some(t) if t >= PAUSE_AT || (paused && t >= RESUME_BELOW) => Advice::Pause,
+/// EQ-4 on a run.
+pub fn judge_run(run: &RunSoFar<'_>) -> RunState {
+    let mean: Vec<At> = run.readings.iter().filter_map(|r| Some((r.hours, points(r.gravity?)))).collect();
+    // The mean of three cells scatters less than one.
+    let (one, three) = (run.noise.value(), run.noise.value() / 3.0_f64.sqrt());
+    let slope = rising::slope(&mean, three);
+    let cells: Vec<Vec<At>> = if run.followed.is_empty() {
+        vec![mean.clone()]
+    } else {
+        run.followed.iter().map(|own| own.iter().map(|(t, g)| (*t, points(*g))).collect()).collect()
+    };
+    let long = mean.last().is_some_and(|r| r.0 >= LEAST_HOURS - 1e-9);
+    let silent = long && cells.iter().any(|own| rising::does_not_answer(own, points(run.full), one));
+    let cap = run.kind.cap();
+    // Too hot once is too hot for good, however cool the next reading is.
+    let hottest = run.readings.iter().filter_map(|r| r.celsius).reduce(f64::max);
+    let last = run.readings.iter().rev().find_map(|r| r.celsius);
+    let advice = match last {
+        _ if hottest.is_some_and(|t| t >= ABORT_AT) => Advice::Abort,
+        _ if run.kind == RunKind::Stir && run.now >= cap => Advice::TimeOver,
+        _ if run.now >= cap => Advice::Cap,
+        // Nobody goes on after a pause without knowing how warm it is.
+        Some(t) if t >= PAUSE_AT || (run.paused && t >= RESUME_BELOW) => Advice::Pause,
+        None if run.paused => Advice::Pause,
+        _ if run.kind == RunKind::Stir => Advice::GoOn,
+        _ if rising::falls(&mean, three) => Advice::Falling,
+        _ if silent => Advice::NotAnswering,
+        _ if rising::is_done(&mean, three) => Advice::Done,
         _ => Advice::GoOn,
     };
-    let every = f64::from(kind.reading_minutes()) / 60.0;
-    let last = readings.last().map_or(0.0, |r| r.hours);
+    let every = f64::from(run.kind.reading_minutes()) / 60.0;
+    let latest = run.readings.last().map_or(0.0, |r| r.hours);
     RunState {
         advice,
-        rise,
-        next_reading: (!advice.stops()).then_some((last + every).min(cap)),
-        left: (cap - now).max(0.0),
+        slope: slope.map(|(slope, _)| slope),
+        to_come: slope.and_then(|_| rising::to_come(&mean)).map(Points::new),
+        next_reading: (!advice.stops()).then_some((latest + every).min(cap)),
+        left: (cap - run.now).max(0.0),
     }
 }

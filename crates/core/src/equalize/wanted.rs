@@ -2,6 +2,7 @@
 
 use super::RunKind;
 use crate::battery_model::BatteryModel;
+use crate::finding::BarredBy;
 use crate::house_rules::HouseRules;
 use crate::instrument::Limit;
 use crate::quantity::Points;
@@ -44,6 +45,9 @@ pub struct LastRound {
     pub noise: Points,
     /// True when the charge before it was proven full.
     pub proven_full: bool,
+    /// What has to be put right before anybody equalizes; none: nothing forbids one.
+    #[serde(default)]
+    pub barred: Option<BarredBy>,
     /// Median less full gravity of a proven-full round that stands short of full, points (negative).
     pub short: Option<Points>,
     /// Volts per cell as measured and as the gravity leads to, where the volts say fuller.
@@ -136,15 +140,18 @@ fn says(bank: &BankToEqualize, rules: &HouseRules) -> HouseSays {
     // An equalize since then is the answer; the next round reads it.
     let fresh = bank.round.filter(|r| bank.last_equalize.is_none_or(|e| e <= r.day));
     if let Some(round) = fresh {
-        let limit = Limit::wider_of(rules.balance_limits(&bank.model).equalize, round.noise);
-        if let Some(spread) = round.spread.filter(|s| *s >= limit.used) {
+        let limit = Limit::widened(rules.balance_limits(&bank.model).equalize, round.noise);
+        let open = round.barred.is_none();
+        if let Some(spread) = round.spread.filter(|s| open && *s >= limit.used) {
             reasons.push(Reason::Spread { spread, limit, proven_full: round.proven_full });
         }
-        reasons.extend(round.short.map(|short| Reason::Short { short }));
+        reasons.extend(round.short.filter(|_| open).map(|short| Reason::Short { short }));
         reasons.extend(
             round
                 .layered
-                .filter(|(measured, expected)| measured > expected)
+                .filter(|(measured, expected)| {
+                    measured > expected && matches!(round.barred, None | Some(BarredBy::Layered))
+                })
                 .map(|(measured, expected)| Reason::Layered { measured, expected }),
         );
     }
@@ -152,7 +159,9 @@ fn says(bank: &BankToEqualize, rules: &HouseRules) -> HouseSays {
     let days = rules.equalize_every_days;
     let from = bank.last_equalize.unwrap_or(bank.known_since);
     let next = cycled.then(|| from.checked_add(i64::from(days).days()).unwrap_or(from));
-    if let Some(due) = next.filter(|due| *due <= bank.today) {
+    // The calendar does not equalize a bank that must not be.
+    let barred = fresh.is_some_and(|round| round.barred.is_some());
+    if let Some(due) = next.filter(|due| *due <= bank.today && !barred) {
         reasons.push(Reason::Calendar { days, last: bank.last_equalize, due });
     }
     HouseSays { house: rules.name.clone(), kind: reasons.first().map(|r| r.kind()), reasons, next }

@@ -51,7 +51,9 @@ pub fn after_runs(mut finding: Finding, runs: &[NonRespondingCell]) -> Finding {
     // A house that only watches it is not told to act.
     if finding.severity == Severity::Act
         && let FindingKind::Round(
-            RoundFinding::SuspectCell { after_run, .. } | RoundFinding::SpreadEqualize { after_run, .. },
+            RoundFinding::SuspectCell { after_run, .. }
+            | RoundFinding::LowCells { after_run, .. }
+            | RoundFinding::SpreadEqualize { after_run, .. },
         ) = &mut finding.kind
     {
         *after_run = about(&finding.cells);

@@ -83,11 +83,55 @@ pub enum RoundFinding {
         nearest: Points,
         /// True for one cell alone below an even bank.
         alone: bool,
+        /// True where they are what explains the round best.
+        #[serde(default)]
+        named: bool,
+        /// What the runs before say of the lowest, where it did not answer the last.
+        #[serde(default)]
+        after_run: Option<NonRespondingCell>,
     },
     /// Cells above the steady band.
     HighCells {
         /// Deviation of the highest.
         highest: Points,
+        /// True where they are what explains the round best.
+        #[serde(default)]
+        named: bool,
+    },
+    /// Cells over full while the others are not: acid in them (SG-6).
+    AcidInCells {
+        /// Highest of them less full gravity.
+        above: Points,
+        /// The model's full gravity.
+        full: SpecificGravity,
+    },
+    /// Gravity over full that the recorded levels explain (SG-4, SG-6).
+    LowLevels {
+        /// Most that a level lies under its mark, mm.
+        below_mark: f64,
+        /// Over full gravity, the bank or its highest cell.
+        above: Points,
+    },
+    /// Nobody proved it full, and it stands short of full by more than the instrument's doubt (RD-9).
+    FarFromFull {
+        /// Centre less full gravity.
+        short: Points,
+        /// The model's full gravity.
+        full: SpecificGravity,
+    },
+    /// Settled volts say fuller than the gravity drawn from the top (SG-3).
+    Stratified {
+        /// Volts per cell as measured.
+        measured: f64,
+        /// Volts per cell that the gravity leads to.
+        expected: f64,
+    },
+    /// Volts of the bank are short by one cell or more (SG-3).
+    DeadCell {
+        /// Volts missing.
+        short: f64,
+        /// Cells that give nothing.
+        cells: u32,
     },
     /// Two neighbours in one case are low.
     LowPair {
@@ -110,7 +154,7 @@ pub enum RoundFinding {
         /// Its median against the bank's.
         deviation: Points,
     },
-    /// Cells fall along a row.
+    /// Cells fall along the strings.
     Gradient {
         /// Low end of the row.
         low_end: CellAddress,

@@ -6,6 +6,7 @@ use crate::house_rules::HouseRules;
 use crate::rest::{
     CELL_MISSING_VOLTS, RestAssessment, RestFinding, RestSheet, STRING_SHORT_VOLTS, judge_rest,
 };
+use crate::round::rest_check::ON_CHARGE_VOLTS;
 use crate::severity::Severity;
 
 fn subject(found: &RestFinding) -> Subject {
@@ -16,7 +17,9 @@ fn subject(found: &RestFinding) -> Subject {
         RestFinding::Apart { letter, .. } | RestFinding::StringShort { letter, .. } => {
             Subject::String(*letter)
         }
-        RestFinding::LowCharge { .. } => Subject::Bank,
+        RestFinding::LowCharge { .. } | RestFinding::StringsApart { .. } | RestFinding::NotAtRest { .. } => {
+            Subject::Bank
+        }
     }
 }
 
@@ -25,7 +28,10 @@ fn tolerance(found: &RestFinding, house: &str) -> Tolerance {
     match found {
         RestFinding::CellsMissing { .. } => volts(CELL_MISSING_VOLTS),
         RestFinding::StringShort { .. } => volts(STRING_SHORT_VOLTS),
-        RestFinding::BatteryLow { limit, .. } => volts(*limit),
+        RestFinding::BatteryLow { limit, .. } | RestFinding::StringsApart { limit, .. } => volts(*limit),
+        RestFinding::NotAtRest { .. } => {
+            Tolerance::of_every_house(Bound::VoltsPerCell { volts: ON_CHARGE_VOLTS })
+        }
         RestFinding::Apart { limit, by_meter, .. } => {
             Tolerance::of_every_house(Bound::Volts { volts: *limit, by_meter: *by_meter })
         }

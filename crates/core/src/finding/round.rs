@@ -1,16 +1,21 @@
-//! What the gravities of a round show (RD-1 to RD-8, SG-3, SG-6).
+//! What the gravities of a round show (RD-1 to RD-9, SG-3, SG-6).
 
 mod balance;
 mod cells;
 mod whole;
 
-use super::{Bound, Certainty, Finding, FindingKind, OtherHouse, RoundFinding, RuleId, Subject, Tolerance};
+use super::{
+    Bound, Certainty, Finding, FindingKind, OtherHouse, RoundFinding, RuleId, Subject, Tolerance, explain,
+    in_order, without_barred_equalize,
+};
 use crate::bank::CellAddress;
 use crate::house_rules::BalanceLimits;
 use crate::instrument::Limit;
 use crate::quantity::Points;
 use crate::round::condition::CellLimits;
-use crate::round::{Assessment, FAR_FROM_FULL, Level, RoundToJudge};
+use crate::round::over_full::OverFull;
+use crate::round::pattern::OffFull;
+use crate::round::{Assessment, FAR_FROM_FULL, RoundToJudge};
 use crate::severity::Severity;
 
 /// A finding about cells that are named, worst first.
@@ -38,11 +43,18 @@ fn measured(finding: Finding, tolerance: Tolerance, certainty: Certainty) -> Fin
 }
 
 /// Everything the judgement of findings looks at.
-struct Case<'a> {
-    round: &'a RoundToJudge,
-    assessment: &'a Assessment,
-    limits: BalanceLimits,
-    cell_limits: &'a CellLimits,
+pub(crate) struct Case<'a> {
+    pub round: &'a RoundToJudge,
+    pub assessment: &'a Assessment,
+    pub limits: BalanceLimits,
+    pub cell_limits: &'a CellLimits,
+    /// The centre against full; none where nothing was judged.
+    pub off_full: Option<OffFull>,
+    /// What stands over full.
+    pub over_full: Option<&'a OverFull>,
+
+    /// Cells that were judged and are not in question.
+    pub cells: usize,
 }
 
 impl Case<'_> {
@@ -57,10 +69,10 @@ impl Case<'_> {
     /// How sure a value beyond a limit is, given the uncertainty of one deviation.
     fn certainty(&self, value: Points, limit: Limit) -> Certainty {
         let doubt = 2.0 * self.assessment.uncertainty.deviation.value();
-        if limit.noise_rules() {
-            Certainty::WithinInstrument
-        } else if value.abs().value() - limit.used.value() > doubt {
+        if value.abs().value() - limit.used.value() > doubt {
             Certainty::Clear
+        } else if limit.noise_rules() {
+            Certainty::WithinInstrument
         } else {
             Certainty::NearLimit
         }
@@ -81,28 +93,27 @@ impl Case<'_> {
     }
 }
 
-/// All findings of a judged round, worst first.
-pub(crate) fn findings(
-    round: &RoundToJudge,
-    assessment: &Assessment,
-    cell_limits: &CellLimits,
-    level: Option<(Level, Points, Limit)>,
-) -> Vec<Finding> {
-    let case = Case { round, assessment, limits: round.rules.balance_limits(&round.model), cell_limits };
+/// All findings of a judged round, what leads first (RD-9).
+pub(crate) fn findings(case: &Case<'_>) -> Vec<Finding> {
     let mut all = Vec::new();
-    all.extend(whole::not_judged(&case));
-    all.extend(cells::suspects(&case));
-    all.extend(balance::spread(&case));
-    all.extend(cells::whole_group(&case));
-    all.extend(cells::gradient(&case));
-    all.extend(cells::low(&case));
-    all.extend(cells::high(&case));
-    all.extend(whole::level(&case, level));
-    all.extend(whole::rest_volts(&case));
-    all.extend(cells::questioned(&case));
-    all.extend(cells::off_scale(&case));
-    all.extend(cells::not_read(&case));
-    // Stable: within one condition the order above stands.
-    all.sort_by_key(|finding| std::cmp::Reverse(finding.severity));
-    all
+    all.extend(whole::not_judged(case));
+    all.extend(cells::suspects(case));
+    all.extend(balance::spread(case));
+    all.extend(cells::whole_group(case));
+    all.extend(cells::gradient(case));
+    all.extend(cells::low(case));
+    all.extend(cells::high(case));
+    all.extend(whole::over_full(case));
+    all.extend(whole::short_of_full(case));
+    all.extend(whole::rest_volts(case));
+    all.extend(cells::questioned(case));
+    all.extend(cells::off_scale(case));
+    all.extend(cells::not_read(case));
+    let call = balance::call(case, &all);
+    for finding in &mut all {
+        finding.equalize = call;
+    }
+    without_barred_equalize(&mut all);
+    explain(&mut all, cells::singles_explain_the_spread(case));
+    in_order(all)
 }

@@ -22,12 +22,17 @@ pub struct Bounds {
 
 /// A value outside its accepted range.
 #[derive(Debug, Clone, Copy, PartialEq, Error)]
-#[error("{} {found} is not possible here; accepted is {}", .bounds.quantity, .bounds.accepted())]
+#[error("{} {} is not possible here; accepted is {}", .bounds.quantity, said(*.found), .bounds.accepted())]
 pub struct OutOfRange {
     /// The value that was given, in the canonical unit.
     pub found: f64,
     /// The range it must lie in.
     pub bounds: Bounds,
+}
+
+/// A figure that was given, short where it has many digits.
+fn said(found: f64) -> String {
+    if found == 0.0 || (1e-6..1e9).contains(&found.abs()) { found.to_string() } else { format!("{found:e}") }
 }
 
 impl Bounds {
@@ -65,6 +70,10 @@ pub const GRAVITY_CORRECTED: Bounds = table("corrected specific gravity", 0.900,
 /// Electrolyte temperature; below the lowest freezing point and above the hottest case that can
 /// still be touched, nobody reads a cell.
 pub const ELECTROLYTE_TEMPERATURE: Bounds = table("electrolyte temperature", -40.0, 80.0, "°C", 0);
+/// Mean temperature of electrolyte or air over days and weeks.
+pub const MEAN_TEMPERATURE: Bounds = table("mean temperature", -40.0, 50.0, "°C", 0);
+/// Days between two fills, or since one.
+pub const FILL_DAYS: Bounds = table("days", 0.0, 3660.0, "d", 0);
 /// Reference temperature a maker states gravity for.
 pub const REFERENCE_TEMPERATURE: Bounds = table("reference temperature", 10.0, 35.0, "°C", 0);
 /// Correction coefficient of SG-1.

@@ -1,7 +1,7 @@
 //! RD-7: state of charge from settled volts, by the model's own table, else its type's.
 
 use crate::battery_model::{BatteryModel, Construction};
-use crate::electrolyte::StateOfCharge;
+use crate::electrolyte::{StateOfCharge, gravity_at_rest_volts};
 use crate::quantity::SpecificGravity;
 use serde::{Deserialize, Serialize};
 
@@ -91,7 +91,19 @@ pub fn charge_of(
     construction: Construction,
     model: Option<&BatteryModel>,
 ) -> ChargeRange {
-    let (low, table) = percent(cell_volts - may_read_high - METER, construction, model);
-    let (high, _) = percent(cell_volts + METER, construction, model);
-    ChargeRange { low, high, table }
+    let (least, most) = (cell_volts - may_read_high - METER, cell_volts + METER);
+    let (low, table) = percent(least, construction, model);
+    let (high, _) = percent(most, construction, model);
+    // The rule of the trade and the measured curve lie apart, most of all in weak acid: the range holds both.
+    let by_curve = |volts| match (table, model) {
+        (RestTable::ModelGravities, Some(model)) => {
+            Some(model.state_of_charge(gravity_at_rest_volts(volts)).percent)
+        }
+        _ => None,
+    };
+    ChargeRange {
+        low: by_curve(least).map_or(low, |own| own.min(low)),
+        high: by_curve(most).map_or(high, |own| own.max(high)),
+        table,
+    }
 }

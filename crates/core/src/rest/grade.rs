@@ -36,6 +36,16 @@ pub struct RestConditions {
     pub still_draws: String,
 }
 
+impl RestConditions {
+    /// True when a load took the surface charge of the last charge away, and it has rested since: a load
+    /// before that charge took nothing of it.
+    pub fn burned_off(&self) -> bool {
+        let since_load = self.hours_since_load.unwrap_or(0.0);
+        let after_charge = self.hours_since_charge.is_none_or(|charge| since_load <= charge);
+        self.surface_charge_removed && after_charge && since_load >= HOURS_AFTER_BURN_OFF
+    }
+}
+
 /// What a rest voltage is worth.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
@@ -68,12 +78,9 @@ impl Grade {
             (Some(charge), None) => charge,
             _ => 0.0,
         };
-        let since_load = conditions.hours_since_load.unwrap_or(0.0);
         if rested >= f64::from(rules.settled_hours) {
             Self::Settled
-        } else if rested >= f64::from(rules.usable_hours)
-            || (conditions.surface_charge_removed && since_load >= HOURS_AFTER_BURN_OFF)
-        {
+        } else if rested >= f64::from(rules.usable_hours) || conditions.burned_off() {
             Self::Usable
         } else {
             Self::Unsettled
@@ -87,7 +94,7 @@ impl Grade {
 
     /// How far volts may read high, V per cell: after a charge that was not burned off.
     pub fn may_read_high(self, conditions: &RestConditions) -> f64 {
-        if self == Self::Usable && !conditions.surface_charge_removed { HIGH_AFTER_CHARGE } else { 0.0 }
+        if self == Self::Usable && !conditions.burned_off() { HIGH_AFTER_CHARGE } else { 0.0 }
     }
 
     /// In words.

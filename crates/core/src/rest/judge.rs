@@ -2,7 +2,7 @@
 
 use super::charge::METER;
 use super::strings::CELL;
-use super::{ChargeRange, Fault, Grade, RestConditions, charge_of, string_fault};
+use super::{ChargeRange, Grade, RestConditions, RestFinding, charge_of, string_fault};
 use crate::bank::{BankShape, BatteryAddress, string_letter};
 use crate::battery_model::BatteryModel;
 use crate::electrolyte::{CROSS_CHECK_LIMIT_VOLTS, measured_rest_voltage};
@@ -10,6 +10,7 @@ use crate::house_rules::HouseRules;
 use crate::instrument::spread_of_noise;
 use crate::quantity::{Points, SpecificGravity};
 use crate::round::median;
+use crate::round::rest_check::ON_CHARGE_VOLTS;
 use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
@@ -87,87 +88,6 @@ pub struct JudgedBattery {
     pub condition: Severity,
 }
 
-/// What a rest check found.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, strum::IntoStaticStr)]
-#[serde(tag = "code", rename_all = "snake_case")]
-#[strum(serialize_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum RestFinding {
-    /// A battery far below its mates: about two volts a cell are missing.
-    CellsMissing {
-        /// The battery.
-        battery: BatteryAddress,
-        /// Volts below the median battery.
-        below: f64,
-        /// Cells' worth.
-        cells: u8,
-    },
-    /// A battery far under its mates by no whole number of cells.
-    BatteryLow {
-        /// The battery.
-        battery: BatteryAddress,
-        /// Volts below the median battery.
-        below: f64,
-        /// The limit, volts.
-        limit: f64,
-    },
-    /// Batteries of a string rest too far apart.
-    Apart {
-        /// The string's letter.
-        letter: char,
-        /// Volts between highest and lowest.
-        spread: f64,
-        /// The limit, volts.
-        limit: f64,
-        /// Lowest battery.
-        lowest: BatteryAddress,
-        /// Highest battery.
-        highest: BatteryAddress,
-        /// True when the meter, not the rule, set the limit.
-        by_meter: bool,
-        /// True for batteries nobody can look into.
-        #[serde(default)]
-        sealed: bool,
-    },
-    /// A string reads too little.
-    StringShort {
-        /// Its letter.
-        letter: char,
-        /// Volts across it.
-        volts: f64,
-        /// Volts it should show.
-        expected: f64,
-        /// What fits.
-        fault: Fault,
-    },
-    /// Volts and gravity of a battery tell different stories (SG-3).
-    Disagrees {
-        /// The battery.
-        battery: BatteryAddress,
-        /// Volts per cell as measured.
-        measured: f64,
-        /// Volts per cell its gravity leads to.
-        expected: f64,
-    },
-    /// The whole bank rests low.
-    LowCharge {
-        /// Highest state of charge that fits.
-        at_most: f64,
-        /// Planned depth of discharge of the house rules, per cent.
-        planned_depth: u8,
-    },
-}
-
-impl RestFinding {
-    /// How bad.
-    pub fn severity(&self) -> Severity {
-        match self {
-            Self::CellsMissing { .. } | Self::BatteryLow { .. } | Self::StringShort { .. } => Severity::Act,
-            _ => Severity::Watch,
-        }
-    }
-}
-
 /// What a rest check says.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -186,6 +106,9 @@ pub struct RestAssessment {
     pub findings: Vec<RestFinding>,
     /// Condition of the bank by its volts.
     pub condition: Severity,
+    /// Strings that were read by themselves.
+    #[serde(default)]
+    pub strings: usize,
 }
 
 /// A rest check in a few figures, as far as a sentence about it needs them.
@@ -198,12 +121,24 @@ pub struct RestSummary {
     pub read: usize,
     /// State of charge at the median, where the grade allows one.
     pub charge: Option<ChargeRange>,
+    /// Strings that were read by themselves.
+    #[serde(default)]
+    pub strings: usize,
+    /// True when no battery lies off the others.
+    #[serde(default)]
+    pub alike: bool,
 }
 
 impl RestAssessment {
     /// Its few figures.
     pub fn summary(&self) -> RestSummary {
-        RestSummary { grade: self.grade, read: self.batteries.len(), charge: self.charge }
+        RestSummary {
+            grade: self.grade,
+            read: self.batteries.len(),
+            charge: self.charge,
+            strings: self.strings,
+            alike: self.batteries.iter().all(|b| b.condition < Severity::Watch),
+        }
     }
 }
 
@@ -212,9 +147,11 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
     let grade = Grade::of(&sheet.conditions, &sheet.rules);
     let cells = f64::from(sheet.shape.cells_per_battery);
     let middle = median(&mut sheet.batteries.iter().map(|b| b.volts).collect::<Vec<_>>());
-    let steady = AGM_DEVIATION_VOLTS.max(2.0 * METER) * cells / 2.0;
+    let each = if sheet.model.construction.has_caps() { STRING_SPREAD } else { AGM_DEVIATION_VOLTS };
+    let steady = each.max(2.0 * METER) * cells;
+    let charging = middle.filter(|m| grade.tells_charge() && m / cells > ON_CHARGE_VOLTS);
     let charge = |volts: f64| {
-        grade.tells_charge().then(|| {
+        (grade.tells_charge() && charging.is_none()).then(|| {
             let high = grade.may_read_high(&sheet.conditions);
             charge_of(volts / cells, high, sheet.model.construction, Some(&sheet.model))
         })
@@ -248,6 +185,8 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
     findings.extend(dead);
     findings.extend(short_strings(sheet, middle));
     findings.extend(apart(sheet));
+    findings.extend(strings_apart(sheet, &findings));
+    findings.extend(charging.map(|m| RestFinding::NotAtRest { cell_volts: m / cells }));
     if grade == Grade::Settled {
         findings.extend(disagreeing(sheet));
     }
@@ -256,8 +195,11 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
     findings.sort_by_key(|f| std::cmp::Reverse(f.severity()));
     let worst = batteries.iter().map(|b| b.condition).filter(|c| *c >= Severity::Watch).max();
     let found = findings.iter().map(RestFinding::severity).max();
-    let base =
-        if batteries.is_empty() || !grade.tells_charge() { Severity::NoReading } else { Severity::Steady };
+    let base = if (batteries.is_empty() && sheet.strings.is_empty()) || !grade.tells_charge() {
+        Severity::NoReading
+    } else {
+        Severity::Steady
+    };
     RestAssessment {
         grade,
         median: middle,
@@ -266,7 +208,28 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
         condition: worst.max(found).map_or(base, |w| w.max(base)),
         batteries,
         findings,
+        strings: sheet.strings.len(),
     }
+}
+
+/// Strings by themselves, within as much of one another as the batteries of one string; one that is short of
+/// a cell or more is told so already.
+fn strings_apart(sheet: &RestSheet, found: &[RestFinding]) -> Option<RestFinding> {
+    let short = |letter| {
+        found.iter().any(|f| matches!(f, RestFinding::StringShort { letter: own, .. } if *own == letter))
+    };
+    let letter = |s: &StringVolts| string_letter(s.string);
+    let whole = || sheet.strings.iter().filter(|s| !short(letter(s)));
+    let lowest = whole().min_by(|a, b| a.volts.total_cmp(&b.volts))?;
+    let highest = whole().max_by(|a, b| a.volts.total_cmp(&b.volts))?;
+    let limit = STRING_SPREAD * f64::from(sheet.shape.cells_in_series());
+    let apart = highest.volts - lowest.volts;
+    (apart > limit + 1e-9).then(|| RestFinding::StringsApart {
+        lowest: letter(lowest),
+        highest: letter(highest),
+        apart,
+        limit,
+    })
 }
 
 /// SG-3: "a whole battery low by about 2 V has a dead cell".

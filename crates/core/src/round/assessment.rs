@@ -17,6 +17,7 @@ use crate::house_rules::HouseRules;
 use crate::instrument::{Instrument, Limit, Uncertainty};
 use crate::quantity::{Points, SpecificGravity, Temperature};
 use crate::severity::Severity;
+use crate::water::LowLevel;
 use serde::{Deserialize, Serialize};
 
 fn shipped() -> Vec<HouseRules> {
@@ -43,9 +44,13 @@ pub struct RoundToJudge {
     pub conditions: Conditions,
     /// One reading that stands for each cell; cells left out were not read.
     pub readings: Vec<CellRecord>,
-    /// Earlier rounds, newest first.
+    /// Earlier rounds, in any order.
     #[serde(default)]
     pub past: Vec<PastRound>,
+    /// Levels under their mark that were found on the same visit (SG-4); cells left out were at their mark,
+    /// or nobody looked.
+    #[serde(default)]
+    pub low_levels: Vec<LowLevel>,
 }
 
 /// One cell, judged.
@@ -60,8 +65,11 @@ pub struct JudgedCell {
     pub read: Option<SpecificGravity>,
     /// Corrected to the reference temperature.
     pub corrected: Option<SpecificGravity>,
-    /// Deviation from the bank median.
+    /// Deviation from the centre of the bank.
     pub deviation: Option<Points>,
+    /// What is left of it by the pattern the cell belongs to, where it belongs to one: it is judged by that.
+    #[serde(default)]
+    pub residual: Option<Points>,
     /// Change of its deviation since the last comparable round.
     pub change: Option<Points>,
     /// Days since that round.
@@ -97,7 +105,7 @@ pub struct Assessment {
     pub cells_judged: usize,
     /// Cells of the bank.
     pub cells_in_bank: usize,
-    /// Bank median of corrected gravities.
+    /// Middle of the corrected gravities outside what is different.
     pub centre: Option<SpecificGravity>,
     /// Spread of the bank.
     pub spread: Option<Spread>,
@@ -113,6 +121,9 @@ pub struct Assessment {
     pub rest: Option<RestCheck>,
     /// Who is different.
     pub shape: Shape,
+    /// What explains the cells nearly as well.
+    #[serde(default)]
+    pub beside: Option<Shape>,
     /// How full, for a proven-full round.
     pub level: Option<Level>,
     /// Every cell of the bank in electrical order.

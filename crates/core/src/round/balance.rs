@@ -19,12 +19,26 @@ pub enum BalanceVerdict {
     Equalize,
 }
 
+/// A spread, and the spread of the cells an equalize can raise.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Spreads {
+    /// Highest less lowest.
+    pub all: Points,
+    /// The same without cells that stand high by themselves: no equalize brings those down (SG-6).
+    pub without_high: Points,
+    /// Cells it is of.
+    pub cells: usize,
+}
+
 /// Spread of the bank with the limits it was judged by.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Balance {
     /// Highest less lowest.
     pub spread: Points,
+    /// The same without cells that stand high by themselves: what an equalize can bring together.
+    #[serde(default = "no_points")]
+    pub without_high: Points,
     /// From here on: watch.
     pub watch: Limit,
     /// From here on: equalize.
@@ -35,20 +49,32 @@ pub struct Balance {
     pub verdict: BalanceVerdict,
 }
 
+fn no_points() -> Points {
+    Points::ZERO
+}
+
 impl Balance {
-    /// RD-4 for a spread among `cells` cells, each limit widened by noise (SG-7).
-    pub fn of(spread: Points, cells: usize, deviation_uncertainty: Points, limits: BalanceLimits) -> Self {
-        let noise = spread_of_noise(cells, deviation_uncertainty);
-        let watch = Limit::wider_of(limits.watch, noise);
-        let equalize = Limit::wider_of(limits.equalize, noise);
-        let verdict = if spread >= equalize.used {
+    /// RD-4, each limit widened by noise (SG-7).
+    pub fn of(spreads: Spreads, deviation_uncertainty: Points, limits: BalanceLimits) -> Self {
+        let spread = spreads.all;
+        let noise = spread_of_noise(spreads.cells, deviation_uncertainty);
+        let watch = Limit::widened(limits.watch, noise);
+        let equalize = Limit::widened(limits.equalize, noise);
+        let verdict = if spreads.without_high >= equalize.used {
             BalanceVerdict::Equalize
         } else if spread >= watch.used {
             BalanceVerdict::Watch
         } else {
             BalanceVerdict::Even
         };
-        Self { spread, watch, equalize, equalize_is_makers: limits.equalize_is_makers, verdict }
+        Self {
+            spread,
+            without_high: spreads.without_high,
+            watch,
+            equalize,
+            equalize_is_makers: limits.equalize_is_makers,
+            verdict,
+        }
     }
 
     /// The condition it gives the bank (RD-8).

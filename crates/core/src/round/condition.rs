@@ -1,6 +1,6 @@
 //! RD-8: the condition of a cell and of a bank.
 
-use crate::instrument::Limit;
+use crate::instrument::{Limit, noise_of_a_cell};
 use crate::quantity::Points;
 use crate::severity::Severity;
 
@@ -21,14 +21,15 @@ pub(crate) struct CellLimits {
 }
 
 impl CellLimits {
-    /// From the suspect limit of the house rules and the uncertainty of a deviation.
-    pub(crate) fn new(suspect: Points, uncertainty: Points) -> Self {
-        let noise = Points::new(2.0 * uncertainty.value());
+    /// From the suspect limit of the house rules and the uncertainty of a deviation, for one cell among
+    /// `cells` that were judged.
+    pub(crate) fn new(suspect: Points, uncertainty: Points, cells: usize) -> Self {
+        let noise = noise_of_a_cell(cells, uncertainty);
         let half = Points::new((suspect.value() / 2.0).max(SINKING_FLOOR));
         Self {
-            steady: Limit::wider_of(Points::new(STEADY_POINTS), noise),
-            suspect: Limit::wider_of(suspect, noise),
-            sinking: Limit::wider_of(half, noise),
+            steady: Limit::widened(Points::new(STEADY_POINTS), noise),
+            suspect: Limit::widened(suspect, noise),
+            sinking: Limit::widened(half, noise),
         }
     }
 

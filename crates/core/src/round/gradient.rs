@@ -1,8 +1,8 @@
-//! RD-5: a gradient along a row, by Spearman's rank correlation.
+//! RD-5: a gradient along the strings or the rows, by Spearman's rank correlation.
 
+use super::fit::{Candidate, Point, count};
 use super::shape::{Shape, WHOLE_POINTS};
 use crate::bank::CellAddress;
-use crate::quantity::SpecificGravity;
 
 /// Rank correlation that makes a gradient (RD-5).
 const RHO: f64 = 0.7;
@@ -21,8 +21,6 @@ const T_01: [(f64, f64); 9] = [
 ];
 /// Fewest cells in a row whose order can mean anything at one per cent.
 const LEAST: usize = 5;
-/// Cells of one end that are averaged, so that one reading is no gradient.
-const END: usize = 2;
 
 /// Ranks from one, ties sharing their mean.
 fn ranks(values: &[f64]) -> Vec<f64> {
@@ -34,10 +32,6 @@ fn ranks(values: &[f64]) -> Vec<f64> {
             count(below) + f64::midpoint(count(same), 1.0)
         })
         .collect()
-}
-
-fn count(n: usize) -> f64 {
-    f64::from(u32::try_from(n).unwrap_or(u32::MAX))
 }
 
 fn mean(values: &[f64]) -> f64 {
@@ -63,32 +57,40 @@ fn significant(rho: f64, n: usize) -> bool {
     critical.is_some_and(|critical| t > critical)
 }
 
-/// The row with the strongest gradient, where one has |ρ| ≥ 0.7, p < 0.01 and ends 10 points apart.
-pub(super) fn along_a_row(
-    cells: &[(CellAddress, SpecificGravity)],
-    rows: &[Vec<CellAddress>],
-) -> Option<Shape> {
-    rows.iter()
-        .filter_map(|row| {
-            let read: Vec<(CellAddress, f64)> = row
-                .iter()
-                .filter_map(|cell| {
-                    cells.iter().find(|(c, _)| c == cell).map(|(c, sg)| (*c, sg.value() * 1000.0))
-                })
-                .collect();
-            if read.len() < LEAST {
-                return None;
-            }
-            let values: Vec<f64> = read.iter().map(|(_, v)| *v).collect();
-            let rho = rho(&values)?;
-            let apart = mean(&values[values.len() - END..]) - mean(&values[..END]);
-            let strong = rho.abs() >= RHO && significant(rho, values.len()) && apart.abs() >= WHOLE_POINTS;
-            strong.then(|| {
-                let (first, last) = (read[0].0, read[read.len() - 1].0);
-                let (low_end, high_end) = if apart > 0.0 { (first, last) } else { (last, first) };
-                (rho.abs(), Shape::Gradient { low_end, high_end })
+/// A line over places that are common to all groups, a group being a string or a row as it stands: where
+/// one of them has |ρ| ≥ 0.7 and p < 0.01, and the ends of the line lie 10 points apart.
+pub(super) fn along(points: &[Point], groups: &[Vec<CellAddress>]) -> Option<Candidate> {
+    let mut strong = false;
+    let mut placed = Vec::with_capacity(points.len());
+    for group in groups {
+        // Places of cells that were not read are kept.
+        let read: Vec<Point> = group
+            .iter()
+            .enumerate()
+            .filter_map(|(place, cell)| {
+                let point = points.iter().find(|p| p.cell == *cell)?;
+                Some(Point { place: count(place), ..*point })
             })
-        })
-        .max_by(|a, b| a.0.total_cmp(&b.0))
-        .map(|(_, shape)| shape)
+            .collect();
+        let values: Vec<f64> = read.iter().map(|p| p.points).collect();
+        strong |= values.len() >= LEAST
+            && rho(&values).is_some_and(|rho| rho.abs() >= RHO && significant(rho, values.len()));
+        placed.extend(read);
+    }
+    if !strong || placed.len() != points.len() {
+        return None;
+    }
+    // Back in the order of the cells, which the caller keeps.
+    let place = |cell: CellAddress| placed.iter().find(|p| p.cell == cell).copied();
+    let placed: Vec<Point> = points.iter().filter_map(|p| place(p.cell)).collect();
+    let longest = groups.iter().rev().max_by_key(|g| g.len())?;
+    let (first, last) = (*longest.first()?, *longest.last()?);
+    let length = count(longest.len() - 1);
+    let mut apart = 0.0;
+    let line = Candidate::line(&placed, |slope| {
+        apart = slope * length;
+        let (low_end, high_end) = if slope > 0.0 { (first, last) } else { (last, first) };
+        Shape::Gradient { low_end, high_end }
+    })?;
+    (apart.abs() >= WHOLE_POINTS).then_some(line)
 }

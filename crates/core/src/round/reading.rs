@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 
 /// What the technician recorded at one cell.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[serde(tag = "kind", rename_all = "snake_case")]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum CellReading {
     /// A gravity as the instrument showed it.
@@ -69,7 +69,7 @@ pub struct BatteryTemperature {
 
 /// Electrolyte temperature of a round.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
-#[serde(tag = "known", rename_all = "snake_case")]
+#[serde(tag = "known", rename_all = "snake_case", deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum RoundTemperature {
     /// The pilot's, for all cells.
@@ -124,6 +124,11 @@ impl Conditions {
             crate::quantity::bounds::HOURS.check(*hours)?;
         }
         Ok(self)
+    }
+
+    /// True when somebody says how he knows that the bank was full; an empty word is no proof.
+    pub fn is_proven_full(&self) -> bool {
+        self.proven_full.as_deref().is_some_and(|how| !how.trim().is_empty())
     }
 
     /// The temperature that corrects this battery, where anything is known.

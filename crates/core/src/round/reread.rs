@@ -5,7 +5,7 @@ use super::question::Question;
 use super::trend::last_of;
 use super::{CellReading, CellRecord, RoundToJudge};
 use crate::bank::CellAddress;
-use crate::instrument::Limit;
+use crate::instrument::{Limit, noise_of_a_cell};
 use crate::quantity::{Points, SpecificGravity, Temperature, bounds};
 use serde::{Deserialize, Serialize};
 
@@ -14,7 +14,7 @@ const MATES_NEEDED: usize = 6;
 /// Change since the last round that is questioned, points.
 const CHANGE_POINTS: f64 = 15.0;
 /// Distance from the mates that is questioned where there is no history, points.
-const MATES_POINTS: f64 = 25.0;
+const MATES_POINTS: f64 = 20.0;
 
 /// The readings as shown that would raise no question at this cell: for entry without the server.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -144,15 +144,16 @@ impl<'a> RunningRound<'a> {
         }
         let u = self.uncertainty.value();
         if let Some(expected) = self.expected(cell, &mates) {
-            let noise = Points::new(3.0 * std::f64::consts::SQRT_2 * u);
-            return Some((expected, Limit::wider_of(Points::new(CHANGE_POINTS), noise), true));
+            let (rule, noise) = (Points::new(CHANGE_POINTS), Points::new(3.0 * std::f64::consts::SQRT_2 * u));
+            // The larger of two: three standard deviations of a change are no limit of likeness.
+            return Some((expected, Limit { used: rule.max(noise), rule, noise }, true));
         }
         // "Without history" is a cell that has none; one whose history cannot speak yet waits.
         if self.last(cell).is_some() || (mates.len() < MATES_NEEDED && !(complete && mates.len() >= 2)) {
             return None;
         }
-        let noise = Points::new(2.0 * u);
-        Some((Self::median_of(&mates)?, Limit::wider_of(Points::new(MATES_POINTS), noise), false))
+        let noise = noise_of_a_cell(mates.len() + 1, self.uncertainty);
+        Some((Self::median_of(&mates)?, Limit::widened(Points::new(MATES_POINTS), noise), false))
     }
 
     /// RD-3 for a reading of this cell.

@@ -4,7 +4,18 @@ use crate::bank::{BatteryAddress, CellAddress};
 use serde::{Deserialize, Serialize};
 
 /// A battery or a string low as a whole lies this far under the others, points (RD-5).
-pub(super) const WHOLE_POINTS: f64 = 10.0;
+pub(crate) const WHOLE_POINTS: f64 = 10.0;
+
+/// On which side of its mates a cell stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Side {
+    /// Below them.
+    Low,
+    /// Above them.
+    High,
+}
 
 /// Shape of a round: who is different.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -13,10 +24,19 @@ pub(super) const WHOLE_POINTS: f64 = 10.0;
 pub enum Shape {
     /// All cells alike.
     Even,
-    /// One cell alone below an even bank.
+    /// One cell alone beside an even bank.
     LoneCell {
         /// That cell.
         cell: CellAddress,
+        /// Below or above it.
+        side: Side,
+    },
+    /// Two or three cells of one side, each by itself.
+    Cells {
+        /// The cells.
+        cells: Vec<CellAddress>,
+        /// Below or above the bank.
+        side: Side,
     },
     /// Two neighbours in one case: a leak through the partition.
     Pair {
@@ -35,11 +55,11 @@ pub enum Shape {
     },
     /// None of these.
     Drift,
-    /// Cells fall along a row from one end to the other: a warm or a cold end.
+    /// Cells fall along the strings from one end to the other: a warm or a cold end.
     Gradient {
-        /// Low end of the row.
+        /// Low end.
         low_end: CellAddress,
-        /// High end of the row.
+        /// High end.
         high_end: CellAddress,
     },
     /// Too few cells to compare.

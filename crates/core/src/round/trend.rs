@@ -64,6 +64,9 @@ pub struct Sinking {
     pub rounds: usize,
     /// Days it spans.
     pub days: f64,
+    /// Days since it left the steady band; none while it lies within.
+    #[serde(default)]
+    pub outside_for: Option<f64>,
 }
 
 /// A slope with its 80 % interval, per year.
@@ -133,6 +136,7 @@ pub(super) fn laggards(
     now: &[(CellAddress, Points)],
     past: &[PastRound],
     instrument: InstrumentKind,
+    steady: Points,
 ) -> Vec<(CellAddress, Sinking)> {
     let mut rounds: Vec<(f64, Vec<(CellAddress, Points)>)> = vec![(0.0, now.to_vec())];
     rounds.extend(
@@ -173,11 +177,19 @@ pub(super) fn laggards(
                     at_most: Points::new(low),
                     rounds: series.len(),
                     days,
+                    outside_for: outside_for(&series, steady),
                 };
                 (cell, sinking)
             })
         })
         .collect()
+}
+
+/// For how many days a cell has lain under the steady band without a break, of `(day, deviation)` with the
+/// newest first.
+fn outside_for(newest_first: &[(f64, f64)], steady: Points) -> Option<f64> {
+    let under = newest_first.iter().take_while(|(_, deviation)| *deviation < -steady.value());
+    under.last().map(|(day, _)| -day)
 }
 
 /// The last comparable round in which this cell was judged (RD-3: never across an equalize or
@@ -189,7 +201,8 @@ pub(super) fn last_of(
 ) -> Option<(&PastRound, &PastCell)> {
     comparable(past, instrument)
         .filter(|round| !round.before_equalize)
-        .find_map(|round| round.cell(cell).map(|c| (round, c)))
+        .filter_map(|round| round.cell(cell).map(|c| (round, c)))
+        .min_by(|a, b| a.0.days_before.total_cmp(&b.0.days_before))
 }
 
 #[cfg(test)]

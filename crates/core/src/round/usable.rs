@@ -72,7 +72,7 @@ impl Usability {
         if unknown && !instrument.corrects_for_temperature {
             doubts.push(Doubt::TemperatureUnknown);
         }
-        if conditions.proven_full.is_none() {
+        if !conditions.is_proven_full() {
             doubts.push(Doubt::FullUnproven);
         }
         Self { unusable, doubts }

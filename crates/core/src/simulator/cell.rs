@@ -129,7 +129,9 @@ impl SimCell {
     /// Follows the lagged rate: the faster the plates are drawn on, the less of them is reached.
     fn follow(&mut self, rate: f64) {
         if (self.lagged - self.knee.lagged).abs() > 1e-4 * self.lagged {
-            self.knee.share = (20.0 * self.lagged).powf(1.0 - self.kind.peukert).min(1.0);
+            let times = 20.0 * self.lagged;
+            let exponent = self.kind.peukert + self.kind.peukert_rise * times.ln().max(0.0);
+            self.knee.share = times.powf(1.0 - exponent).min(1.0);
             self.knee.lagged = self.lagged;
         }
         if (rate - self.knee.rate).abs() > 1e-9 {

@@ -9,8 +9,10 @@ pub struct CellKind {
     pub gravity_range: f64,
     /// Electrolyte, mL per Ah.
     pub electrolyte: f64,
-    /// Peukert exponent.
+    /// Peukert exponent at the twenty-hour rate.
     pub peukert: f64,
+    /// How much more it is for each e-fold of rate above that.
+    pub peukert_rise: f64,
     /// Resistance on discharge, V per 1/h.
     pub discharge_resistance: f64,
     /// Height of the knee at the end of a discharge, V.
@@ -42,6 +44,7 @@ impl CellKind {
         gravity_range: 0.145,
         electrolyte: 13.7,
         peukert: 1.18,
+        peukert_rise: 0.0,
         discharge_resistance: 0.12,
         knee: 0.20,
         charge_resistance: 0.35,
@@ -59,7 +62,8 @@ impl CellKind {
         full_gravity: 1.300,
         gravity_range: 0.200,
         electrolyte: 9.8,
-        peukert: 1.10,
+        peukert: 1.05,
+        peukert_rise: 0.012,
         discharge_resistance: 0.06,
         knee: 0.19,
         charge_resistance: 0.20,

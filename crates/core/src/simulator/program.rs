@@ -85,6 +85,9 @@ pub struct Program {
     /// Air around them, °C.
     #[serde(default = "mild")]
     pub air: f64,
+    /// True to hold the electrolyte at that temperature, however it warms itself.
+    #[serde(default)]
+    pub held: bool,
     /// What happens, in order.
     pub phases: Vec<PhaseDrive>,
     /// Minutes between two points that are told; 60 when left out.
@@ -204,8 +207,9 @@ impl Running<'_> {
             phase,
             volts,
             amperes,
-            state_of_charge: cell.state_of_charge(),
-            gravity: cell.gravity_on_top(),
+            // A reversed cell is empty, and its acid is still acid.
+            state_of_charge: cell.state_of_charge().clamp(0.0, 1.0),
+            gravity: cell.gravity_on_top().clamp(bounds::GRAVITY.low, bounds::GRAVITY.high),
             celsius: cell.celsius(),
             water_lost: cell.water_lost(),
         };
@@ -214,7 +218,11 @@ impl Running<'_> {
 
     fn phase(&mut self, number: usize, phase: PhaseDrive, every: f64) {
         let cells = f64::from(self.program.cells);
-        let around = Surroundings::Air(self.program.air);
+        let around = if self.program.held {
+            Surroundings::Held(self.program.air)
+        } else {
+            Surroundings::Air(self.program.air)
+        };
         let (mut left, mut told) = (phase.hours(), 0.0);
         while left > 1e-9 {
             let step = match phase {

@@ -7,7 +7,7 @@ use crate::finding;
 use crate::rest::Grade;
 use crate::schedule::OpenFinding;
 use crate::severity::Severity;
-use crate::water::{Interval, Uneven, WaterHistory, expected_temperature, uneven_consumption};
+use crate::water::{Interval, Uneven, WaterHistory, uneven_consumption};
 use jiff::civil::Date;
 use std::collections::BTreeMap;
 
@@ -39,11 +39,6 @@ pub struct PastFill {
 
 fn days(from: Date, to: Date) -> f64 {
     f64::from(from.until(to).map_or(0, |span| span.get_days()))
-}
-
-/// Days on one axis for the season.
-fn axis(day: Date) -> f64 {
-    days(Date::constant(2000, 1, 1), day)
 }
 
 fn mean(values: &[f64]) -> Option<f64> {
@@ -132,7 +127,6 @@ pub fn water_history(
         }
     }
     let since = fills.last().map(|f| f.day);
-    let known: Vec<(f64, f64)> = visits.iter().filter_map(|v| Some((axis(v.day), v.temperature?))).collect();
     let levels = visits
         .iter()
         .filter(|v| since.is_some_and(|s| v.day > s))
@@ -147,9 +141,12 @@ pub fn water_history(
         cells: cells.into_iter().collect(),
         days_since_fill: since.map(|s| days(s, today)),
         levels,
-        // The middle of a usual interval ahead.
-        expected_temperature: expected_temperature(&known, axis(today) + 30.0),
+        expected_temperature: None,
         cell_count: count,
+        today: Some(today),
+        climate: None,
+        southern: false,
+        compensates: false,
     }
 }
 

@@ -2,9 +2,10 @@
 
 use super::{Check, Entry, Place, SeenFinding, Step, StepState, VisitEntry, Work};
 use crate::bank::{BankShape, BatteryAddress, CellAddress};
+use crate::battery_model::BatteryModel;
 use crate::log::{LogEntry, standing};
 use crate::rest::{BatteryVolts, RestConditions, StringVolts};
-use crate::water::{Level, LevelStep};
+use crate::water::{Level, LevelStep, LowLevel};
 use std::collections::{BTreeMap, HashSet};
 
 /// Everything written down on one visit, in order.
@@ -134,6 +135,30 @@ impl VisitSheet {
             }
         }
         by_cell.into_iter().collect()
+    }
+
+    /// Levels that were found under the mark before water went in, for the gravity read beside them (SG-4).
+    pub fn low_levels(&self, shape: &BankShape, model: &BatteryModel) -> Vec<LowLevel> {
+        let mut found: BTreeMap<CellAddress, Option<Level>> = BTreeMap::new();
+        for written in self.standing() {
+            let level = match &written.entry {
+                Entry::Level { level } => Some(*level),
+                Entry::Water { .. } => None,
+                _ => continue,
+            };
+            // What was found first counts; after water nobody knows.
+            for cell in written.place.cells(shape) {
+                found.entry(cell).or_insert(level);
+            }
+        }
+        found
+            .into_iter()
+            .filter_map(|(cell, level)| {
+                let mark = Level::Step { step: LevelStep::AtMark }.over_plates(model);
+                let below_mark = mark - level?.over_plates(model);
+                (below_mark > 0.0).then_some(LowLevel { cell, below_mark })
+            })
+            .collect()
     }
 
     /// Water added in all, mL, and whether the bank was brought to the mark with it.

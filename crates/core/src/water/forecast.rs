@@ -1,13 +1,13 @@
 //! WA-2: when the next fill is due, and how much water to carry.
 
-use super::{Consumption, DaysRange, Interval, MARGIN_MM, THIRSTIEST_FACTOR, prior_rate, seasonal};
+use super::season::{Calendar, Season};
+use super::thirstiest::{OWN_VARIANCE, of_cells, of_totals};
+use super::{DaysRange, Interval, MARGIN_MM, WaterUse, prior_rate};
 use crate::bank::CellAddress;
 use crate::battery_model::BatteryModel;
+use jiff::ToSpan;
+use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
-
-/// Days either side of the same day of other years that tell the temperature to expect.
-const SEASON_WINDOW: f64 = 45.0;
-const YEAR: f64 = 365.25;
 
 /// What is known of a bank's water.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
@@ -23,11 +23,24 @@ pub struct WaterHistory {
     /// Levels noted since then, mm over the plates, with the days since each look.
     #[serde(default)]
     pub levels: Vec<(CellAddress, f64, f64)>,
-    /// Temperature to expect until the next fill, °C.
+    /// One temperature to expect until the next fill, °C, where somebody knows it; else it is worked out.
     #[serde(default)]
     pub expected_temperature: Option<f64>,
     /// Cells in the bank.
     pub cell_count: u32,
+    /// The day it is: without it nobody knows the time of year.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub today: Option<Date>,
+    /// Twelve monthly mean temperatures of the site, January first, °C.
+    #[serde(default)]
+    pub climate: Option<[f64; 12]>,
+    /// True south of the equator.
+    #[serde(default)]
+    pub southern: bool,
+    /// True where the charger compensates for temperature.
+    #[serde(default)]
+    pub compensates: bool,
 }
 
 /// What a forecast rests on.
@@ -37,20 +50,20 @@ pub struct WaterHistory {
 pub enum Basis {
     /// Fills logged by cell or battery.
     ByCell,
-    /// Totals only: the thirstiest cell is taken at 1.5 times the mean.
+    /// Totals only: the thirstiest cell is taken as such banks usually have it.
     Totals,
     /// No two fills yet: what such a battery usually drinks.
     Prior,
 }
 
-/// The thirst of one cell.
+/// One cell.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct CellForecast {
     /// The cell.
     pub cell: CellAddress,
-    /// Its thirst.
-    pub consumption: Consumption,
+    /// What it drinks against the median cell.
+    pub factor: f64,
     /// Days from today until it stands at the margin; negative: already under it.
     pub days: DaysRange,
 }
@@ -65,33 +78,16 @@ pub struct WaterForecast {
     pub days: DaysRange,
     /// That cell, where cells are known.
     pub cell: Option<CellAddress>,
-    /// Thirst of the bank, mean of its cells.
-    pub consumption: Consumption,
+    /// What the mean cell drinks, or the median one where cells are known.
+    pub consumption: WaterUse,
     /// Water of one cell from the mark down to the margin, mL.
     pub reserve: f64,
     /// Days since the last fill to the mark.
     pub days_since_fill: f64,
-    /// Temperature it was made for, °C; none: 25.
-    pub temperature: Option<f64>,
     /// Cell by cell, where known.
     pub cells: Vec<CellForecast>,
     /// Cells of the bank.
     pub cell_count: u32,
-}
-
-/// Mean temperature within 45 days of the same day of the year, from `(day, °C)` on one axis; else
-/// the mean of all; none where nothing is known.
-pub fn expected_temperature(known: &[(f64, f64)], day: f64) -> Option<f64> {
-    let mean = |values: Vec<f64>| {
-        let n = u32::try_from(values.len()).ok().filter(|n| *n > 0)?;
-        Some(values.iter().sum::<f64>() / f64::from(n))
-    };
-    let off = |d: f64| {
-        let apart = (day - d).rem_euclid(YEAR);
-        apart.min(YEAR - apart)
-    };
-    mean(known.iter().filter(|(d, _)| off(*d) <= SEASON_WINDOW).map(|(_, t)| *t).collect())
-        .or_else(|| mean(known.iter().map(|(_, t)| *t).collect()))
 }
 
 /// WA-2 for a bank; none for a model without fill mark or free area, or a bank never filled.
@@ -100,36 +96,37 @@ pub fn forecast(history: &WaterHistory, model: &BatteryModel) -> Option<WaterFor
     let area = model.free_area?;
     let mark = model.fill_mark_above_plates?.millimetres();
     let reserve = (mark - MARGIN_MM).max(0.0) * area;
-    let temperature = history.expected_temperature;
-    let prior = prior_rate(model.c20);
-    let consumption = Consumption::of(&history.bank, prior);
-    let cells: Vec<CellForecast> = history
-        .cells
-        .iter()
-        .filter(|(_, intervals)| !intervals.is_empty())
-        .map(|(cell, intervals)| {
-            let own = Consumption::of(intervals, prior);
-            CellForecast {
-                cell: *cell,
-                consumption: own,
-                days: left(history, *cell, &own, reserve, area, since),
-            }
-        })
+    let known: Vec<(CellAddress, Vec<Interval>)> =
+        history.cells.iter().filter(|(_, own)| !own.is_empty()).cloned().collect();
+    let (middle, factors) = of_cells(&known);
+    let intervals = if known.is_empty() { &history.bank } else { &middle };
+    let season = season(history, intervals, since);
+    let consumption = WaterUse::of(intervals, prior_rate(model.c20), season, history.compensates);
+    let left = |cell: Option<CellAddress>, factor: f64, own: f64| {
+        let seen = history.levels.iter().filter(|(c, _, _)| cell == Some(*c));
+        // A level seen since the fill knows better than any forecast.
+        let (from, millilitres) =
+            seen.min_by(|a, b| a.2.total_cmp(&b.2)).map_or((0.0, reserve), |(_, mm, ago)| {
+                ((since - ago).max(0.0), (mm - MARGIN_MM).max(0.0) * area)
+            });
+        less(consumption.days_for(millilitres, from, factor, own), since)
+    };
+    let cells: Vec<CellForecast> = factors
+        .into_iter()
+        .map(|(cell, factor)| CellForecast { cell, factor, days: left(Some(cell), factor, 0.0) })
         .collect();
     let first = cells.iter().min_by(|a, b| a.days.p10.total_cmp(&b.days.p10));
     let (basis, days, cell) = if let Some(first) = first {
         (Basis::ByCell, first.days, Some(first.cell))
     } else {
-        let thirstiest = consumption.times(THIRSTIEST_FACTOR);
         let basis = if consumption.fills == 0 { Basis::Prior } else { Basis::Totals };
-        (basis, less(thirstiest.days_for(reserve, temperature), since), None)
+        (basis, left(None, of_totals(history.cell_count), OWN_VARIANCE), None)
     };
-    // A level seen since the fill knows better than any forecast.
-    let seen = history.levels.iter().filter_map(|(cell, mm, ago)| {
-        let own = cells.iter().find(|c| c.cell == *cell).map_or(consumption, |c| c.consumption);
-        (cells.iter().all(|c| c.cell != *cell))
-            .then(|| (less(own.days_for((mm - MARGIN_MM).max(0.0) * area, temperature), *ago), *cell))
-    });
+    let seen = history
+        .levels
+        .iter()
+        .filter(|(cell, _, _)| cells.iter().all(|c| c.cell != *cell))
+        .map(|(cell, _, _)| (left(Some(*cell), 1.0, OWN_VARIANCE), *cell));
     let sooner = seen.min_by(|a, b| a.0.p10.total_cmp(&b.0.p10)).filter(|(d, _)| d.p10 < days.p10);
     let (days, cell) = sooner.map_or((days, cell), |(d, c)| (d, Some(c)));
     Some(WaterForecast {
@@ -139,44 +136,42 @@ pub fn forecast(history: &WaterHistory, model: &BatteryModel) -> Option<WaterFor
         consumption,
         reserve,
         days_since_fill: since,
-        temperature,
         cells,
         cell_count: history.cell_count,
     })
+}
+
+/// The source of temperatures: what somebody expects, the climate, a wave, or one for all.
+fn season(history: &WaterHistory, intervals: &[Interval], since: f64) -> Season {
+    if let Some(celsius) = history.expected_temperature {
+        return Season::Flat { celsius, expected: true };
+    }
+    #[expect(clippy::cast_possible_truncation, reason = "days of years")]
+    let fill = history.today.and_then(|today| today.checked_sub((since.round() as i64).days()).ok());
+    let calendar = fill.map(|day| Calendar {
+        fill_day: f64::from(day.day_of_year()),
+        climate: history.climate,
+        southern: history.southern,
+    });
+    Season::of(intervals, calendar)
 }
 
 fn less(days: DaysRange, gone: f64) -> DaysRange {
     DaysRange { p10: days.p10 - gone, p50: days.p50 - gone, p90: days.p90 - gone }
 }
 
-/// Days left of one cell: from a level seen since the fill, else from the mark.
-fn left(
-    history: &WaterHistory,
-    cell: CellAddress,
-    own: &Consumption,
-    reserve: f64,
-    area: f64,
-    since: f64,
-) -> DaysRange {
-    let seen = history.levels.iter().filter(|(c, _, _)| *c == cell).min_by(|a, b| a.2.total_cmp(&b.2));
-    let temperature = history.expected_temperature;
-    match seen {
-        Some((_, mm, ago)) => less(own.days_for((mm - MARGIN_MM).max(0.0) * area, temperature), *ago),
-        None => less(own.days_for(reserve, temperature), since),
-    }
-}
-
 impl WaterForecast {
     /// Water to bring the whole bank back to the mark so many days from today, mL: half the time
     /// less, nine in ten less (what to carry).
     pub fn need_in(&self, days: f64) -> (f64, f64) {
-        let (middle, most) = self.consumption.use_in(self.days_since_fill + days, self.temperature);
+        let until = (self.days_since_fill + days).max(0.0);
         let cells = f64::from(self.cell_count);
-        (middle * cells, most * cells)
+        let (_, most) = self.consumption.range_between(0.0, until, 1.0);
+        (self.consumption.between(0.0, until, 1.0) * cells, most * cells)
     }
 
-    /// mL a day and cell at the temperature to expect.
+    /// mL a day and cell now.
     pub fn per_day_now(&self) -> f64 {
-        self.consumption.per_day * seasonal(self.temperature)
+        self.consumption.rate_at(self.days_since_fill)
     }
 }

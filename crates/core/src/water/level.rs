@@ -1,6 +1,7 @@
 //! Levels: the trade's steps or millimetres over the plates, what is missing to the mark (WA-3), and
 //! what a low level does to gravity (SG-4).
 
+use crate::bank::CellAddress;
 use crate::battery_model::BatteryModel;
 use crate::quantity::{Bounds, OutOfRange, SpecificGravity, Volume, bounds};
 use crate::severity::Severity;
@@ -50,6 +51,16 @@ const OVER_MM: f64 = 3.0;
 /// Height of the fill mark over the plates, mm.
 fn mark(model: &BatteryModel) -> f64 {
     model.fill_mark_above_plates.map_or(MARK_UNKNOWN, crate::quantity::Length::millimetres)
+}
+
+/// A level found under its mark.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LowLevel {
+    /// The cell.
+    pub cell: CellAddress,
+    /// Under the mark, mm.
+    pub below_mark: f64,
 }
 
 impl Level {

@@ -6,6 +6,14 @@ use crate::quantity::units::ReaderUnits;
 use crate::severity::Severity;
 use crate::ventilation::Ventilation;
 
+/// " Type 61.9 V into a charger that compensates by itself."; empty where that is the same.
+fn typed(own: &Setpoint) -> String {
+    if (own.to_type - own.volts).abs() < 0.05 {
+        return String::new();
+    }
+    format!(" Type {:.1} V into a charger that compensates by itself.", own.to_type)
+}
+
 /// A setpoint as a sentence: "Equalize at 63.7 V: 2.66 V a cell at 10 °C."
 pub fn setpoint_line(own: &Setpoint, at: Temperature, units: ReaderUnits) -> String {
     let held = match own.held {
@@ -16,10 +24,11 @@ pub fn setpoint_line(own: &Setpoint, at: Temperature, units: ReaderUnits) -> Str
     };
     let stage = super::sentence(own.stage.word());
     format!(
-        "{stage} at {:.1} V: {:.2} V a cell at {}.{held}",
+        "{stage} at {:.1} V: {:.2} V a cell at {}.{held}{}",
         own.volts,
         own.per_cell,
-        units.say_temperature(at)
+        units.say_temperature(at),
+        typed(own)
     )
 }
 

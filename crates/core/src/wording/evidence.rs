@@ -35,8 +35,9 @@ pub fn evidence(assessment: &Assessment, round: &RoundToJudge, units: ReaderUnit
             (balance.equalize, "limit")
         };
         let hit = balance.verdict != BalanceVerdict::Even;
-        let widened = if limit.noise_rules() { ", set by the instrument" } else { "" };
-        let after = format!("points, {name} {}{widened}", limit.used);
+        let widened =
+            if limit.is_widened() { format!(", {} with this instrument", limit.used) } else { String::new() };
+        let after = format!("points, {name} {}{widened}", limit.rule);
         all.push(Evidence { hit, ..line("spread", spread.points.to_string(), after) });
         if let Some(centre) = assessment.centre {
             let doubt = format!("±{}", names::points(2.0 * assessment.uncertainty.gravity.value()));

@@ -40,6 +40,8 @@ pub struct SpokenFinding {
     pub sure: String,
     /// What another house would say; may be empty.
     pub others: String,
+    /// Id of the finding that explains it; none for a cause.
+    pub explained_by: Option<String>,
 }
 
 /// The parts of a finding that its kind decides.
@@ -54,7 +56,7 @@ struct Words {
 pub fn speak(finding: &Finding) -> SpokenFinding {
     let words = match &finding.kind {
         FindingKind::Round(found) => round::words(finding, found),
-        FindingKind::Rest(found) => rest::words(found),
+        FindingKind::Rest(found) => rest::words(found, finding.equalize),
         FindingKind::Ohmic(found) => visit::ohmic(found),
         FindingKind::Water(found) => visit::water(finding, found),
         FindingKind::Look(found) => visit::look(finding, found),
@@ -67,13 +69,16 @@ pub fn speak(finding: &Finding) -> SpokenFinding {
         severity: finding.severity,
         cells: named(finding),
         headline: words.headline,
-        seen: words.seen,
+        seen: finding.beside.as_ref().map_or(words.seen.clone(), |shape| {
+            format!("{} {}", words.seen, super::shape::beside(shape)).trim_end().to_owned()
+        }),
         why: words.why.into(),
         advice: words.advice,
         rule: rule_line(finding),
         source: format!("Source: {}.", finding.rule.source()),
         sure: sure_line(finding).into(),
         others: others_line(&finding.other_houses),
+        explained_by: finding.explained_by.clone(),
     }
 }
 
@@ -95,8 +100,8 @@ fn limit_line(Tolerance { limit, whose }: &Tolerance) -> String {
         format!(" ({whose})")
     };
     match limit {
-        Bound::Points(limit) if limit.noise_rules() => format!(
-            ": the rule says {}{whose}, widened to {} by the instrument's noise",
+        Bound::Points(limit) if limit.is_widened() => format!(
+            ": limit {}{whose}, {} with this instrument",
             names::points(limit.rule.value()),
             limit.used
         ),
@@ -130,7 +135,7 @@ fn sure_line(finding: &Finding) -> &'static str {
     // Only what an instrument with a known scatter measured is told how sure it is.
     match (finding.certainty, &finding.kind) {
         (Certainty::WithinInstrument, _) => {
-            "The limit here is what your instrument can tell; a finer one would see more."
+            "Within what your instrument can tell; a finer one would see more."
         }
         (Certainty::Clear, FindingKind::Round(_)) => "Beyond the limit by more than the instrument's doubt.",
         (Certainty::NearLimit, _) => "Near the limit: another reading could fall on the other side.",

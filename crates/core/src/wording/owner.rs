@@ -93,6 +93,13 @@ fn of_round(finding: &Finding, found: &RoundFinding) -> Option<String> {
         RoundFinding::NeverFull { .. } => {
             "The batteries are not charged fully between visits. Left like that they age fast.".into()
         }
+        RoundFinding::FarFromFull { .. } => {
+            "The batteries were not full when they were measured; they are charged fully and measured again.".into()
+        }
+        RoundFinding::AcidInCells { .. } => format!("The acid in a cell of {who} is stronger than it can become by charging: too little water, or somebody added acid."),
+        RoundFinding::LowLevels { .. } => "Water is missing, which makes the acid stronger than it should be; it is filled up.".into(),
+        RoundFinding::Stratified { .. } => "The acid has settled in layers; a short strong charge mixes it.".into(),
+        RoundFinding::DeadCell { .. } => "A cell of the bank no longer gives voltage. The battery it sits in has to be found and taken out.".into(),
         RoundFinding::AboveFull { .. } => "The acid is stronger than it should be: too little water, or somebody added acid.".into(),
         RoundFinding::RestVoltsDisagree { .. } | RoundFinding::HighCells { .. } | RoundFinding::Reread { .. } => return None,
         RoundFinding::OffScale { .. } => format!("A cell of {who} could not be measured at all; it has to be looked into."),
@@ -122,7 +129,10 @@ fn of_rest(finding: &RestFinding) -> Option<String> {
         RestFinding::LowCharge { at_most, .. } => {
             format!("The bank was found at {at_most:.0} % charge or less. Left like that it ages fast.")
         }
-        RestFinding::Disagrees { .. } => return None,
+        RestFinding::StringsApart { lowest, .. } => {
+            format!("String {lowest} holds less charge than the others.")
+        }
+        RestFinding::NotAtRest { .. } | RestFinding::Disagrees { .. } => return None,
     })
 }
 

@@ -1,10 +1,11 @@
 //! A run that is under way, and what it did, in words.
 
+use super::equalize::{FALLING, not_answering, still_to_come, tenths};
 use super::names::{cells, points, sentence, stopped};
 use super::{degrees, hours_minutes, speak};
 use crate::equalize::{
-    ABORT_AT, Advice, EndWhy, LEAST_HOURS, Outcome, PAUSE_AT, PauseWhy, Phase, RESUME_BELOW, RISE_LEFT,
-    RunEntryQuestion, RunKind, RunNow, RunQuestion, RunRefused,
+    ABORT_AT, Advice, EndWhy, LEAST_HOURS, Outcome, PAUSE_AT, PauseWhy, Phase, RESUME_BELOW,
+    RunEntryQuestion, RunKind, RunNow, RunQuestion, RunRefused, SLOPE_LEFT,
 };
 use crate::finding::Finding;
 use crate::quantity::units::ReaderUnits;
@@ -42,8 +43,9 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
         (_, Advice::Done) => format!("Stop: the gravity has stopped rising. In the charger, {down}."),
         (_, Advice::TimeOver) => format!("Stop: the hour of a stir is over. In the charger, {down}."),
         (_, Advice::Cap) => format!(
-            "Stop: {:.0} h is as long as such a run goes. It is stopped, not finished. In the charger, {down}.",
-            kind.cap()
+            "Stop: {:.0} h is as long as such a run goes. It is stopped, not finished{}. In the charger, {down}.",
+            kind.cap(),
+            still_to_come(&run.state)
         ),
         (Phase::Paused { why: PauseWhy::Heat }, Advice::Pause) => {
             format!("Wait: go on only once the hottest cell is under {}.", degrees(RESUME_BELOW, units))
@@ -68,7 +70,9 @@ pub fn run_verdict(run: &RunNow, kind: RunKind, reading_at: &str, float: f64, un
                 .into()
         }
         (Phase::Paused { .. }, _) => "Paused. The clock of the run stands until you press Resume.".into(),
-        (Phase::Running, Advice::GoOn) if run.compliance.off_setpoint.is_some() => off_setpoint(run),
+        (Phase::Running, _) if run.compliance.off_setpoint.is_some() => off_setpoint(run),
+        (Phase::Running, Advice::Falling) => FALLING.into(),
+        (Phase::Running, Advice::NotAnswering) => not_answering(&run.state),
         (Phase::Running, Advice::GoOn) => match run.reading_in {
             Some(left) if left < 0.0 => {
                 format!("Read now: the reading of {reading_at} is overdue by {}.", run_span(-left))
@@ -129,13 +133,14 @@ pub fn rule_said(run: &RunNow, kind: RunKind) -> String {
         return "A stir ends by time alone, after one hour.".into();
     }
     let rule = format!(
-        "Done from {LEAST_HOURS} h on, when the mean of two readings is at most {} above that of the two that lie three before them",
-        points(RISE_LEFT.value())
+        "Done from {LEAST_HOURS} h on, when the mean rises by {SLOPE_LEFT} points an hour or less over two hours, and little is still to come"
     );
-    match run.state.rise {
-        None => format!("{rule}. It takes five readings."),
-        Some(rise) if rise.value() < 0.0 => format!("{rule}; now it is {} lower.", points(rise.value())),
-        Some(rise) => format!("{rule}; now it is {}.", points(rise.value())),
+    match (run.state.slope, run.state.to_come) {
+        (Some(slope), _) if slope < 0.0 => format!("{rule}; now it falls by {} an hour.", tenths(slope)),
+        (Some(slope), Some(left)) => {
+            format!("{rule}; now it rises by {} an hour, {} to come.", tenths(slope), points(left.value()))
+        }
+        _ => format!("{rule}. It takes four readings over an hour and a half."),
     }
 }
 

@@ -5,6 +5,12 @@ use crate::equalize::{ABORT_AT, PAUSE_AT, RunKind, RunNow, RunPlan};
 use crate::quantity::units::ReaderUnits;
 use crate::quantity::{Temperature, Volume};
 
+/// "17 to 42"; one figure where both are the same.
+fn range(low: f64, high: f64) -> String {
+    let (low, high) = (format!("{low:.0}"), format!("{high:.0}"));
+    if low == high { high } else { format!("{low} to {high}") }
+}
+
 /// A figure with how it comes about.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Figure {
@@ -35,7 +41,7 @@ pub fn plan_figures(plan: &RunPlan, units: ReaderUnits) -> Vec<Figure> {
     vec![
         Figure {
             name: "Current",
-            value: format!("{:.0} to {:.0}", plan.current.low, plan.current.high),
+            value: range(plan.current.low, plan.current.high),
             unit: "A",
             how: format!("2 to 5 % of C20, never above {:.0} A (EQ-4).{short}", plan.most_current),
         },
@@ -78,8 +84,9 @@ pub fn plan_figures(plan: &RunPlan, units: ReaderUnits) -> Vec<Figure> {
 /// "17 to 42 A suit it, never above 84 A".
 pub fn most_amperes(plan: &RunPlan) -> String {
     format!(
-        "{:.0} to {:.0} A suit it, never above {:.0} A",
-        plan.current.low, plan.current.high, plan.most_current
+        "{} A suit it, never above {:.0} A",
+        range(plan.current.low, plan.current.high),
+        plan.most_current
     )
 }
 

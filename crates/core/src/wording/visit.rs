@@ -15,19 +15,37 @@ pub fn charge_range(charge: ChargeRange) -> String {
     if (high - low).abs() < 0.5 { format!("{low:.0} %") } else { format!("{low:.0} to {high:.0} %") }
 }
 
+/// "One battery read", "Eight batteries read, alike".
+fn many(rest: &RestSummary) -> String {
+    let read = names::sentence(&names::number_word(rest.read));
+    match (rest.read, rest.alike) {
+        (1, _) => "One battery read".into(),
+        (_, true) => format!("{read} batteries read, alike"),
+        (_, false) => format!("{read} batteries read, not all alike"),
+    }
+}
+
 /// What a rest check says where nothing was found.
 pub fn rest_line(rest: &RestSummary) -> String {
-    let read = names::sentence(&names::number_word(rest.read));
     match (rest.read, rest.grade, rest.charge) {
-        (0, _, _) => "No battery is read yet.".into(),
+        (0, grade, _) if rest.strings > 0 && grade.tells_charge() => format!(
+            "{} read by {}, no battery by itself yet.",
+            names::sentence(&if rest.strings == 1 {
+                "one string is".into()
+            } else {
+                format!("{} strings are", names::number_word(rest.strings))
+            }),
+            if rest.strings == 1 { "itself" } else { "themselves, alike" }
+        ),
+        (0, _, _) if rest.strings == 0 => "No battery is read yet.".into(),
         (_, grade, _) if !grade.tells_charge() => names::sentence(&format!("{}.", grade.said())),
         (_, Grade::Settled, Some(charge)) => {
-            format!("{read} batteries read, alike; the bank rests at {} charged.", charge_range(charge))
+            format!("{}; the bank rests at {} charged.", many(rest), charge_range(charge))
         }
         (_, _, Some(charge)) => {
-            format!("{read} batteries read, alike; usable, not settled: {} charged.", charge_range(charge))
+            format!("{}; usable, not settled: {} charged.", many(rest), charge_range(charge))
         }
-        _ => format!("{read} batteries read."),
+        _ => format!("{}.", many(rest)),
     }
 }
 

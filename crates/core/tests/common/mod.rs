@@ -70,6 +70,7 @@ pub fn round(shape: BankShape, thousandths: &[f64]) -> RoundToJudge {
         conditions: settled(),
         readings,
         past: Vec::new(),
+        low_levels: Vec::new(),
     }
 }
 

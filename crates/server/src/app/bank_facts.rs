@@ -50,7 +50,7 @@ fn last(db: &Connection, bank: &str) -> Result<Last, DbError> {
     let standing = standing(db, newest)?;
     let charge = |round: &RoundRow, judged: Option<&Assessment>| RoundCharge {
         percent: judged.and_then(|a| Some(a.state_of_charge?.percent)),
-        proven_full: round.conditions.proven_full.is_some(),
+        proven_full: round.conditions.is_proven_full(),
     };
     let mut charges = vec![charge(newest, standing.as_ref().map(|s| &s.assessment))];
     if let Some(before) = finished.next() {

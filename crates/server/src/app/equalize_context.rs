@@ -14,7 +14,7 @@ use rainshadow_core::charge::{ChargerTemperature, SettingsAudit, settings_audit}
 use rainshadow_core::equalize::{
     BankToEqualize, EndWhy, LastRound, PlanError, RunKind, RunPlan, RunToPlan, Wanted, plan_run, wanted,
 };
-use rainshadow_core::finding::RoundFinding;
+use rainshadow_core::finding::{EqualizeCall, RoundFinding};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::spread_of_noise;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
@@ -59,9 +59,13 @@ fn last_round(round: &RoundRow, judged: &Assessment) -> LastRound {
     };
     let base = LastRound {
         day: round.day(),
-        spread: judged.spread.map(|s| s.points),
+        spread: judged.balance.map(|b| b.without_high),
         noise: spread_of_noise(judged.cells_judged, judged.uncertainty.deviation),
-        proven_full: round.conditions.proven_full.is_some(),
+        proven_full: round.conditions.is_proven_full(),
+        barred: judged.findings.iter().find_map(|f| match f.equalize {
+            EqualizeCall::Barred { by } => Some(by),
+            _ => None,
+        }),
         short: None,
         layered: None,
     };
@@ -70,7 +74,7 @@ fn last_round(round: &RoundRow, judged: &Assessment) -> LastRound {
         _ => None,
     });
     let layered = pick(&|k| match k {
-        RoundFinding::RestVoltsDisagree { measured, expected } => {
+        RoundFinding::Stratified { measured, expected } => {
             Some(LastRound { layered: Some((*measured, *expected)), ..base })
         }
         _ => None,

@@ -2,7 +2,8 @@
 
 use super::rules::rules_of;
 use crate::db::{
-    BankRow, Connection, DbError, ModelRow, RoundRow, Transaction, assessments, house_rules, readings,
+    BankRow, Connection, DbError, ModelRow, RoundRow, Transaction, VisitRow, assessments, house_rules,
+    readings, visit_entries,
 };
 use rainshadow_core::round::{RoundToJudge, judge};
 use rainshadow_core::wording;
@@ -10,8 +11,11 @@ use rainshadow_core::wording;
 /// Everything a round is judged by but its own readings.
 pub fn round_context(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
     let bank = BankRow::by_id(db, &round.bank_id)?;
+    let model = ModelRow::by_id(db, &bank.model_id)?;
+    let sheet = visit_entries::sheet(db, &VisitRow::by_id(db, &round.visit_id)?)?;
     Ok(RoundToJudge {
-        model: ModelRow::by_id(db, &bank.model_id)?,
+        low_levels: sheet.low_levels(&bank.shape, &model),
+        model,
         rules: rules_of(db, &bank)?,
         other_rules: house_rules::latest(db)?,
         instrument: round.instrument,

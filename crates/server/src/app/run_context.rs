@@ -162,6 +162,7 @@ impl Stands<'_> {
             watched: self.watched,
             checks: &BeforeCheck::of(self.model.construction),
             noise: noise(self.run, self.rules).value(),
+            full: self.model.full_gravity,
             // Until a current is read the most that was planned counts: what boils off is a bound.
             meant_amperes: self.run.plan.plan.current.high,
             meant: Some(self.run.plan.plan.meant(&self.run.plan.asked)),

@@ -7,7 +7,6 @@ use crate::db::visit_entries::past_visits;
 use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, VisitRow, assessments, due, visit_entries};
 use crate::words;
 use jiff::civil::Date;
-use rainshadow_core::bank_state::in_order;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::finding::{self, Finding};
 use rainshadow_core::house_rules::HouseRules;
@@ -137,7 +136,7 @@ impl VisitContext {
         all.extend(seen.map(|(k, check, found)| finding::look::finding(&k.id, k.place, check, found)));
         all.extend(self.electrical_findings());
         all.extend(self.uneven().iter().map(finding::water::uneven));
-        in_order(all)
+        finding::merged(all)
     }
 
     /// What is due on the bank, in words.

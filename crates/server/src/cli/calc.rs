@@ -2,21 +2,21 @@
 //! same types as the HTTP interface.
 
 #![expect(
-    clippy::unnecessary_wraps,
     clippy::needless_pass_by_value,
     reason = "every topic has the same shape: it takes its input and may refuse it"
 )]
 
 mod bank;
 mod charge;
+mod input;
 mod visit;
 
 use clap::Args;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::electrolyte::{
-    Correction, StateOfCharge, measured_rest_voltage, plain_rule_error, rule_rest_voltage,
+    Correction, StateOfCharge, measured_range, measured_rest_voltage, plain_rule_error, rule_rest_voltage,
 };
-use rainshadow_core::quantity::{Points, SpecificGravity, Temperature};
+use rainshadow_core::quantity::{Bounds, Points, SpecificGravity, Temperature, bounds};
 use rainshadow_core::round::{Assessment, RoundToJudge, judge};
 use rainshadow_core::wording::{self, SpokenFinding};
 use serde::de::DeserializeOwned;
@@ -136,6 +136,12 @@ struct Ocv {
     measured_per_cell: f64,
     /// By the measured curve, volts of all cells.
     measured: f64,
+    /// Gravities between which the curve was measured.
+    measured_from: f64,
+    /// And up to.
+    measured_to: f64,
+    /// Where the gravity lies beyond it: that the curve goes on by its outermost stretch.
+    said: Option<String>,
 }
 
 /// A judged round with its sentences.
@@ -189,7 +195,16 @@ fn all() -> impl Iterator<Item = &'static Topic> {
     TOPICS.iter().chain(&visit::TOPICS).chain(&charge::TOPICS).chain(&bank::TOPICS)
 }
 
+/// A figure against the one table of accepted ranges.
+fn within(bounds: Bounds, path: &'static str, value: f64) -> Result<f64, CalcError> {
+    bounds.check(value).map_err(|e| CalcError::Impossible { path, why: e.to_string() })
+}
+
 fn sg_correct(input: SgCorrect) -> Result<SgCorrected, CalcError> {
+    within(bounds::REFERENCE_TEMPERATURE, "reference", input.reference.celsius())?;
+    if let Correction::Plain { per_celsius } = input.correction {
+        within(bounds::COEFFICIENT, "correction.per_celsius", per_celsius)?;
+    }
     let corrected = input.correction.apply(input.gravity, input.temperature, input.reference);
     let rule_error = match input.correction {
         Correction::Plain { .. } => plain_rule_error(input.gravity, input.temperature, input.reference),
@@ -219,7 +234,15 @@ fn sg_soc(input: SgSoc) -> Result<StateOfCharge, CalcError> {
 
 fn ocv_from_sg(input: OcvFromSg) -> Result<Ocv, CalcError> {
     let measured = measured_rest_voltage(input.gravity);
+    within(bounds::BANK_CELLS, "cells", f64::from(input.cells))?;
+    let (from, to) = measured_range();
+    let beyond = !(from..=to).contains(&input.gravity.value());
     Ok(Ocv {
+        measured_from: from,
+        measured_to: to,
+        said: beyond.then(|| {
+            format!("The curve was measured from {from:.3} to {to:.3}; beyond that its last stretch goes on.")
+        }),
         rule_per_cell: rule_rest_voltage(input.gravity),
         measured_per_cell: measured,
         measured: measured * f64::from(input.cells),
@@ -234,6 +257,20 @@ fn assess_round(mut input: RoundToJudge) -> Result<JudgedRound, CalcError> {
     if let Some(stray) = input.readings.iter().find(|r| !input.shape.contains(r.cell)) {
         return Err(impossible("readings", format!("this bank has no cell {}", stray.cell)));
     }
+    let mut seen = std::collections::HashSet::new();
+    if let Some(twice) = input.readings.iter().find(|r| !seen.insert(r.cell)) {
+        let why = format!("{} is given twice; one reading a cell is taken", twice.cell);
+        return Err(impossible("readings", why));
+    }
+    if let Some(odd) = input.past.iter().find(|p| !(0.0..=36_525.0).contains(&p.days_before)) {
+        let why = format!("{} days before is not possible; accepted is 0 to 36525", odd.days_before);
+        return Err(impossible("past", why));
+    }
+    input.conditions = input.conditions.checked().map_err(|e| impossible("conditions", e.to_string()))?;
+    if let Some(odd) = input.low_levels.iter().find(|l| bounds::LENGTH.check(l.below_mark).is_err()) {
+        let why = format!("{} mm is not possible; accepted is {}", odd.below_mark, bounds::LENGTH.accepted());
+        return Err(impossible("low_levels", why));
+    }
     let assessment = judge(&input);
     Ok(JudgedRound {
         verdict: wording::verdict(&assessment),
@@ -242,18 +279,11 @@ fn assess_round(mut input: RoundToJudge) -> Result<JudgedRound, CalcError> {
     })
 }
 
-/// The field, or the whole input where no field is meant.
-fn named(path: &serde_path_to_error::Path) -> String {
-    if path.iter().next().is_none() { "standard input".into() } else { path.to_string() }
-}
-
 fn computed<I: DeserializeOwned, O: Serialize>(
     bytes: &[u8],
     compute: fn(I) -> Result<O, CalcError>,
 ) -> Result<Value, CalcError> {
-    let mut json = serde_json::Deserializer::from_slice(bytes);
-    let input: I = serde_path_to_error::deserialize(&mut json)
-        .map_err(|e| CalcError::Input { path: named(e.path()), why: e.inner().to_string() })?;
+    let input: I = input::read(bytes)?;
     serde_json::to_value(compute(input)?)
         .map_err(|e| CalcError::Input { path: "output".into(), why: e.to_string() })
 }

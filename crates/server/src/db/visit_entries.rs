@@ -172,11 +172,15 @@ fn write(
     if row.append(tx)? == Written::AlreadyThere {
         return Ok(Written::AlreadyThere);
     }
-    let equalizes = matches!(
+    // Rounds are judged across no equalize, and beside the levels that were found.
+    let judged_by = matches!(
         new.entry,
-        Entry::Done { work: rainshadow_core::visit::Work::Equalized, .. } | Entry::Withdrawn { .. }
+        Entry::Done { work: rainshadow_core::visit::Work::Equalized, .. }
+            | Entry::Withdrawn { .. }
+            | Entry::Level { .. }
+            | Entry::Water { .. }
     );
-    if equalizes {
+    if judged_by {
         super::forget::forget_since(tx, &visit.bank_id, new.taken_at.min(visit.started_at))?;
     }
     Ok(Written::Created)

@@ -17,8 +17,8 @@ use rainshadow_core::bank::{BankShape, CellAddress, walk};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{ChargerTemperature, Setpoint, Stage, setpoint};
 use rainshadow_core::equalize::{
-    BeforeCheck, LoggedEntry, Phase, RunEntry, RunFrame, RunKind, RunPlan, RunToPlan, plan_run, run_now,
-    watched,
+    Advice, BeforeCheck, LoggedEntry, Phase, RunEntry, RunFrame, RunKind, RunPlan, RunToPlan, STARTS_BY,
+    plan_run, run_now, watched,
 };
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
@@ -96,6 +96,7 @@ impl Meant {
             watched: self.watched.len(),
             checks: &self.checks,
             noise: instrument.repeatability.value(),
+            full: self.asked.model.full_gravity,
             meant_amperes: self.plan.current.high,
             meant: Some(self.plan.meant(&self.asked)),
         }
@@ -157,7 +158,9 @@ pub(super) fn run_it(
         log.push(logged(shown.entry(), minute));
         found.push(shown);
         let state = run_now(&meant.frame(story.instrument), &log, &[], hours(minute));
-        if state.state.advice.stops() && state.phase == Phase::Running {
+        // A cell that has not started by then will not: whoever stays with it goes home.
+        let given_up = state.state.advice == Advice::NotAnswering && hours(minute) > STARTS_BY;
+        if (state.state.advice.stops() || given_up) && state.phase == Phase::Running {
             break;
         }
     }

@@ -21,7 +21,7 @@ const ROUNDS: [i64; 12] = [473, 431, 389, 346, 300, 257, 214, 171, 128, 85, 43, 
 const EARLY: [i64; 7] = [1096, 1005, 914, 822, 730, 640, 548];
 
 /// Days before today from which B5-2 sulfates hard, until a day, and how much in all.
-const SULFATES: [(i64, i64, f64); 2] = [(520, 257, 0.09), (257, 1, 0.145)];
+const SULFATES: [(i64, i64, f64); 3] = [(520, 257, 0.09), (257, 43, 0.145), (43, 1, 0.007)];
 /// Times what a sound battery loses by itself, from so many days before today: the lid of A7 is damp,
 /// then wet, then dried.
 const LID: [(i64, f64); 3] = [(43, 1.2), (200, 7.5), (330, 2.8)];

@@ -120,6 +120,7 @@ fn asked(notebook: &Notebook, bank: &NotebookBank, kept: &NotebookQuery) -> Vec<
             conditions: round.conditions,
             readings: records.collect(),
             past: Vec::new(),
+            low_levels: Vec::new(),
         };
         for (cell, question) in RunningRound::new(&judged).open_questions() {
             let found = match column.cells.get(&cell) {

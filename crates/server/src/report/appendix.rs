@@ -8,6 +8,15 @@ use rainshadow_core::visit::{ClosingItem, Entry, closing_items};
 use rainshadow_core::wording::{self, SpokenFinding};
 use std::fmt::Write as _;
 
+/// Its head line, with the cause that explains it.
+fn headline(finding: &SpokenFinding, all: &[SpokenFinding]) -> String {
+    let cause = all.iter().find(|f| finding.explained_by.as_ref() == Some(&f.id));
+    match cause {
+        Some(cause) => format!("{} (explained by: {})", finding.headline, cause.headline),
+        None => finding.headline.clone(),
+    }
+}
+
 /// Findings with their rules, readings, volts, water, and who confirmed what.
 pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFinding]) {
     out.push_str("<section class=\"appendix\"><h2>Appendix: for the technician</h2>");
@@ -15,7 +24,7 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
         let _ = write!(
             out,
             "<div class=\"keep\"><h3>{} ({})</h3><p class=\"small\">{} {} <b>{}</b> {}. {} {}</p></div>",
-            escaped(&finding.headline),
+            escaped(&headline(finding, spoken)),
             finding.severity.word(),
             escaped(&finding.seen),
             escaped(&finding.why),

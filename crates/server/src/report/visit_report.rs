@@ -33,6 +33,8 @@ fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
     let mut all: Vec<OwnerLine> = context
         .findings()
         .iter()
+        // What a cause explains is told to whoever judges, not to the owner.
+        .filter(|finding| finding.explained_by.is_none())
         .filter_map(|finding| {
             let (place, subject) = match &finding.kind {
                 FindingKind::Look(LookFinding::Seen { check, .. }) => {
@@ -52,7 +54,6 @@ fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
     if let Some(said) = bare(context) {
         all.insert(0, OwnerLine { condition: Severity::Act, said, place: None, subject: String::new() });
     }
-    all.sort_by_key(|l| std::cmp::Reverse(l.condition));
     all
 }
 

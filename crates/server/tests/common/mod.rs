@@ -175,6 +175,13 @@ impl Shop {
         self.put(&format!("/api/rounds/{round}/readings/{}", id()), &reading(cell, typed)).await
     }
 
+    /// A reading that was asked about and stands.
+    pub async fn read_kept(&self, round: &str, cell: &str, typed: &str) -> (StatusCode, Value) {
+        let mut body = reading(cell, typed);
+        body["stands"] = json!(true);
+        self.put(&format!("/api/rounds/{round}/readings/{}", id()), &body).await
+    }
+
     pub async fn finish(&self, round: &str, version: i64, device: &str) -> (StatusCode, Value) {
         let request = self
             .request(Method::POST, &format!("/api/rounds/{round}/finish"))

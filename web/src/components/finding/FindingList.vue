@@ -17,7 +17,17 @@ const props = withDefaults(
 );
 defineEmits<{ pick: [cell: string] }>();
 const all = ref(false);
-const shown = computed(() => (all.value ? props.findings : props.findings.slice(0, props.first)));
+/** What a cause explains stands under it, and has no place of its own. */
+const ids = computed(() => new Set(props.findings.map((f) => f.id)));
+const isUnder = (f: Schemas['SpokenFinding'], cause: string): boolean => f.explained_by === cause;
+const causes = computed(() =>
+  props.findings.filter((f) => !f.explained_by || !ids.value.has(f.explained_by)),
+);
+function explained(cause: string): Schemas['SpokenFinding'][] {
+  const own = props.findings.filter((f) => isUnder(f, cause));
+  return own.flatMap((f) => [f, ...explained(f.id)]);
+}
+const shown = computed(() => (all.value ? causes.value : causes.value.slice(0, props.first)));
 </script>
 
 <template>
@@ -45,11 +55,20 @@ const shown = computed(() => (all.value ? props.findings : props.findings.slice(
         <summary>{{ f.rule }}</summary>
         <p class="rule">{{ f.source }} {{ f.sure }}</p>
       </details>
+      <details v-for="e in explained(f.id)" :key="e.id" class="explained">
+        <summary>
+          <ConditionMark :condition="e.severity" :size="14" />
+          <span>Explained by it: <CellWords :text="e.headline" /></span>
+        </summary>
+        <p><CellWords :text="e.seen" /></p>
+        <p class="do"><CellWords :text="e.advice" /></p>
+        <p class="rule">{{ e.rule }}. {{ e.source }} {{ e.sure }}</p>
+      </details>
     </li>
   </ul>
   <p v-else class="dim">Nothing found that asks for anything.</p>
-  <button v-if="findings.length > first" type="button" class="btn sm" @click="all = !all">
-    {{ all ? 'Show fewer' : `Show all ${findings.length}` }}
+  <button v-if="causes.length > first" type="button" class="btn sm" @click="all = !all">
+    {{ all ? 'Show fewer' : `Show all ${causes.length}` }}
   </button>
 </template>
 
@@ -101,6 +120,16 @@ summary {
   font: 400 12px/16px var(--text);
   color: var(--ink-3);
   cursor: pointer;
+}
+.explained summary {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  color: var(--ink-2);
+  min-height: 24px;
+}
+.explained p {
+  margin-left: 20px;
 }
 details p.rule {
   margin-left: 0;

@@ -4,10 +4,11 @@ use super::{Case, Finding, OtherHouse, RoundFinding, RuleId, Tolerance, about, m
 use crate::bank::CellAddress;
 use crate::finding::Bound;
 use crate::house_rules::BalanceLimits;
+use crate::instrument::Limit;
 use crate::quantity::Points;
 use crate::round::condition::CellLimits;
-use crate::round::pattern::whole_limit;
-use crate::round::{JudgedCell, OffScale, Shape, median};
+use crate::round::shape::WHOLE_POINTS;
+use crate::round::{JudgedCell, OffScale, Shape, Side, median};
 use crate::severity::Severity;
 
 fn deviation(cell: &JudgedCell) -> Points {
@@ -25,13 +26,32 @@ fn with_condition<'a>(case: &'a Case<'_>, condition: Severity) -> Vec<&'a Judged
     )
 }
 
+/// The one low cell that the pattern names.
 fn is_lone(case: &Case<'_>, cell: CellAddress) -> bool {
-    case.assessment.shape == Shape::LoneCell { cell }
+    matches!(case.assessment.shape, Shape::LoneCell { cell: own, side: Side::Low } if own == cell)
+}
+
+/// True where it stands alone below a bank that is even without it.
+fn stands_alone(case: &Case<'_>, cell: CellAddress) -> bool {
+    let Some(balance) = case.assessment.balance.filter(|_| is_lone(case, cell)) else { return false };
+    let others = case.assessment.cells.iter().filter(|c| c.cell != cell && c.question.is_none());
+    let (low, high) = ends(others.filter_map(|c| c.deviation));
+    low > high || Points::new(high - low) < balance.watch.used
+}
+
+/// Lowest and highest of some deviations.
+fn ends(all: impl Iterator<Item = Points>) -> (f64, f64) {
+    all.map(Points::value).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), d| (l.min(d), h.max(d)))
+}
+
+/// What a cell is judged by: what its pattern leaves of its deviation, else that.
+fn judged_of(cell: &JudgedCell) -> Points {
+    cell.residual.unwrap_or_else(|| deviation(cell))
 }
 
 fn judged_by(case: &Case<'_>, limits: BalanceLimits, cell: &JudgedCell) -> Severity {
-    CellLimits::new(limits.suspect, case.assessment.uncertainty.deviation)
-        .judge(deviation(cell), cell.sinking.is_some())
+    CellLimits::new(limits.suspect, case.assessment.uncertainty.deviation, case.cells)
+        .judge(judged_of(cell), cell.sinking.is_some())
 }
 
 /// Every cell that must be acted on, one finding each.
@@ -47,14 +67,14 @@ pub(super) fn suspects(case: &Case<'_>) -> Vec<Finding> {
                 deviation: d,
                 before,
                 sinking: cell.sinking,
-                alone: is_lone(case, cell.cell),
+                alone: stands_alone(case, cell.cell),
                 after_run: None,
             };
             let finding = about(vec![cell.cell], kind, Severity::Act, RuleId::Rd8);
             let tolerance = Tolerance { limit: Bound::Points(limit), whose: case.house() };
             Some(Finding {
                 other_houses: case.others(Severity::Act, |limits| judged_by(case, limits, cell)),
-                ..measured(finding, tolerance, case.certainty(d, limit))
+                ..measured(finding, tolerance, case.certainty(judged_of(cell), limit))
             })
         })
         .collect()
@@ -62,12 +82,8 @@ pub(super) fn suspects(case: &Case<'_>) -> Vec<Finding> {
 
 /// Cells a pair, battery or string finding speaks for, so that they are not named twice.
 fn covered(case: &Case<'_>, cell: CellAddress) -> bool {
-    match &case.assessment.shape {
-        Shape::Pair { cells } => cells.contains(&cell),
-        Shape::Battery { battery } => cell.battery == *battery,
-        Shape::String { letter } => crate::bank::string_letter(cell.battery.string) == *letter,
-        _ => false,
-    }
+    let shape = &case.assessment.shape;
+    matches!(shape, Shape::Pair { .. } | Shape::Battery { .. } | Shape::String { .. }) && shape.names(cell)
 }
 
 /// The pair, battery or string that is low as a whole.
@@ -85,48 +101,111 @@ pub(super) fn whole_group(case: &Case<'_>) -> Option<Finding> {
     };
     let limit = match &case.assessment.shape {
         Shape::Pair { .. } => case.cell_limits.steady,
-        _ => whole_limit(case.assessment.uncertainty.deviation),
+        _ => whole_limit(),
     };
     let finding = about(members.iter().map(|c| c.cell).collect(), kind, Severity::Watch, RuleId::Rd5);
     let tolerance = Tolerance::of_every_house(Bound::Points(limit));
-    Some(measured(finding, tolerance, case.certainty(middle, limit)))
+    let finding = measured(finding, tolerance, case.certainty(middle, limit));
+    Some(Finding { beside: case.assessment.beside.clone(), ..finding })
 }
 
-/// A row whose cells fall from one end to the other.
+/// How far the middle of a battery, a string or the ends of a row lie apart to be told.
+fn whole_limit() -> Limit {
+    Limit::widened(Points::new(WHOLE_POINTS), Points::ZERO)
+}
+
+/// Strings whose cells fall from one end to the other.
 pub(super) fn gradient(case: &Case<'_>) -> Option<Finding> {
     let Shape::Gradient { low_end, high_end } = case.assessment.shape else { return None };
-    let of = |end: CellAddress| case.assessment.cells.iter().find(|c| c.cell == end).map(deviation);
-    let (low, high) = (of(low_end)?, of(high_end)?);
-    let limit = whole_limit(case.assessment.uncertainty.deviation);
+    // What the line says of a cell is what its residual leaves of its deviation.
+    let (low, high) = ends(case.assessment.cells.iter().filter_map(|c| Some(c.deviation? - c.residual?)));
+    if low > high {
+        return None;
+    }
+    let (low, high, limit) = (Points::new(low), Points::new(high), whole_limit());
     let kind = RoundFinding::Gradient { low_end, high_end, low, high };
     let finding = about(vec![low_end, high_end], kind, Severity::Watch, RuleId::Rd5);
     let tolerance = Tolerance::of_every_house(Bound::Points(limit));
-    Some(measured(finding, tolerance, case.certainty(high - low, limit)))
+    let finding = measured(finding, tolerance, case.certainty(high - low, limit));
+    Some(Finding { beside: case.assessment.beside.clone(), ..finding })
 }
 
-/// Cells below the steady band that no other finding speaks for.
-pub(super) fn low(case: &Case<'_>) -> Option<Finding> {
-    let cells: Vec<&JudgedCell> = with_condition(case, Severity::Watch)
+/// Cells below the steady band: those that explain the round best, and what else stands there.
+pub(super) fn low(case: &Case<'_>) -> Vec<Finding> {
+    let own = match &case.assessment.shape {
+        Shape::Cells { cells, side: Side::Low } => cells.as_slice(),
+        _ => &[],
+    };
+    let judged = case.assessment.cells.iter().filter(|c| c.deviation.is_some());
+    let (named, others): (Vec<&JudgedCell>, Vec<&JudgedCell>) =
+        worst_first(judged.collect()).into_iter().partition(|c| own.contains(&c.cell));
+    let others: Vec<&JudgedCell> = others
         .into_iter()
-        .filter(|c| deviation(c) < Points::ZERO && !covered(case, c.cell))
+        .filter(|c| c.condition == Severity::Watch && judged_of(c) < Points::ZERO && !covered(case, c.cell))
         .collect();
-    let (first, last) = (cells.first()?, cells.last()?);
-    let alone = is_lone(case, first.cell);
-    let kind = RoundFinding::LowCells { lowest: deviation(first), nearest: deviation(last), alone };
-    let others = case.others(Severity::Watch, |limits| judged_by(case, limits, first));
-    let rule = if alone { RuleId::Rd5 } else { RuleId::Rd8 };
-    Some(outside_the_band(case, kind, rule, &cells, others))
+    let (alone, others): (Vec<_>, Vec<_>) = others.into_iter().partition(|c| is_lone(case, c.cell));
+    [(named, true, false), (alone, true, true), (others, false, false)]
+        .into_iter()
+        .filter_map(|(cells, named, alone)| {
+            let (first, last) = (*cells.first()?, *cells.last()?);
+            let alone = alone && stands_alone(case, first.cell);
+            let kind = RoundFinding::LowCells {
+                lowest: deviation(first),
+                nearest: deviation(last),
+                alone,
+                named,
+                after_run: None,
+            };
+            let other_houses = case.others(Severity::Watch, |limits| judged_by(case, limits, first));
+            let rule = if named { RuleId::Rd5 } else { RuleId::Rd8 };
+            Some(of_pattern(outside_the_band(case, kind, rule, &cells, other_houses), case, named))
+        })
+        .collect()
 }
 
-/// Cells above the steady band; never worse than watch.
-pub(super) fn high(case: &Case<'_>) -> Option<Finding> {
-    let mut cells: Vec<&JudgedCell> = with_condition(case, Severity::Watch)
+/// Cells above the steady band; never worse than watch. Those with acid in them are told so.
+pub(super) fn high(case: &Case<'_>) -> Vec<Finding> {
+    let acid = case.over_full.map_or(&[][..], |over| &over.cells);
+    let own = |cell: CellAddress| {
+        matches!(
+            case.assessment.shape,
+            Shape::LoneCell { side: Side::High, .. } | Shape::Cells { side: Side::High, .. }
+        ) && case.assessment.shape.names(cell)
+    };
+    let mut all: Vec<&JudgedCell> = with_condition(case, Severity::Watch)
         .into_iter()
-        .filter(|c| deviation(c) > Points::ZERO && !covered(case, c.cell))
+        .filter(|c| judged_of(c) > Points::ZERO && !covered(case, c.cell) && !acid.contains(&c.cell))
         .collect();
-    cells.reverse();
-    let kind = RoundFinding::HighCells { highest: deviation(cells.first()?) };
-    Some(outside_the_band(case, kind, RuleId::Rd8, &cells, Vec::new()))
+    all.reverse();
+    let (named, others): (Vec<_>, Vec<_>) = all.into_iter().partition(|c| own(c.cell));
+    [(named, true), (others, false)]
+        .into_iter()
+        .filter_map(|(cells, named)| {
+            let kind = RoundFinding::HighCells { highest: deviation(cells.first()?), named };
+            Some(of_pattern(outside_the_band(case, kind, RuleId::Rd8, &cells, Vec::new()), case, named))
+        })
+        .collect()
+}
+
+/// RD-9: cells by themselves explain the spread where they are few and the rest lies within the watch limit.
+pub(super) fn singles_explain_the_spread(case: &Case<'_>) -> bool {
+    let Some(balance) = case.assessment.balance else { return false };
+    let judged = case.assessment.cells.iter().filter(|c| c.deviation.is_some() && c.question.is_none());
+    let (rest, singles): (Vec<&JudgedCell>, Vec<&JudgedCell>) =
+        judged.partition(|c| c.condition == Severity::Steady);
+    let (low, high) = ends(rest.into_iter().map(deviation));
+    let few = singles.len() <= (case.cells / 8).max(3);
+    !singles.is_empty() && few && (low > high || Points::new(high - low) < balance.watch.used)
+}
+
+/// A finding of cells that are the pattern of the round, told apart from other cells outside the band, with
+/// what would explain them nearly as well.
+fn of_pattern(finding: Finding, case: &Case<'_>, named: bool) -> Finding {
+    if !named {
+        return finding;
+    }
+    let id = if finding.cells.len() > 1 { format!("{} together", finding.id) } else { finding.id.clone() };
+    Finding { id, beside: case.assessment.beside.clone(), ..finding }
 }
 
 fn outside_the_band(
@@ -139,7 +218,7 @@ fn outside_the_band(
     let limit = case.cell_limits.steady;
     let finding = about(cells.iter().map(|c| c.cell).collect(), kind, Severity::Watch, rule);
     let tolerance = Tolerance::of_every_house(Bound::Points(limit));
-    let certainty = case.certainty(cells.first().map_or(Points::ZERO, |c| deviation(c)), limit);
+    let certainty = case.certainty(cells.first().map_or(Points::ZERO, |c| judged_of(c)), limit);
     Finding { other_houses, ..measured(finding, tolerance, certainty) }
 }
 

@@ -1,7 +1,9 @@
 //! What volts at rest show, in words.
 
+use super::super::equalize_call::BarredWords;
 use super::super::names;
 use super::Words;
+use crate::finding::EqualizeCall;
 use crate::rest::{Fault, RestFinding};
 
 fn fault(fault: Fault) -> (String, String) {
@@ -35,13 +37,13 @@ fn fault(fault: Fault) -> (String, String) {
 }
 
 /// The words of a finding of a rest check.
-pub(super) fn words(found: &RestFinding) -> Words {
+pub(super) fn words(found: &RestFinding, call: EqualizeCall) -> Words {
     match found {
         RestFinding::CellsMissing { battery, below, cells } => Words {
             headline: format!("{battery} is short of {}", if *cells == 1 { "a cell".into() } else { format!("{} cells", names::number_word(usize::from(*cells))) }),
             seen: format!("It rests {below:.2} V under its mates, about two volts a dead cell."),
             why: "A dead cell is charged by nothing and heats its neighbours on charge.",
-            advice: format!("End the routine: isolate {battery}, read its cells, load test it alone."),
+            advice: format!("End the routine: isolate {battery}, read its cells, load test it alone. Do not charge it in the string."),
         },
         RestFinding::BatteryLow { battery, below, .. } => Words {
             headline: format!("{battery} rests {below:.2} V under its mates"),
@@ -55,6 +57,8 @@ pub(super) fn words(found: &RestFinding) -> Words {
             why: "Batteries that rest apart are charged apart: the low one is never filled.",
             advice: if *sealed {
                 format!("Charge fully, rest, read again; if it stays, charge {lowest} alone and test it under load.")
+            } else if let Some(barred) = BarredWords::of(call) {
+                format!("{} Then charge fully, rest, and read again.", barred.first)
             } else {
                 "Charge fully, rest, read again; if it stays, equalize.".into()
             },
@@ -68,6 +72,20 @@ pub(super) fn words(found: &RestFinding) -> Words {
                 advice: format!("{advice} Hold loose lugs; insulated tools."),
             }
         }
+        RestFinding::StringsApart { lowest, highest, apart, .. } => Words {
+            headline: format!("String {lowest} rests {apart:.2} V under string {highest}"),
+            seen: "Neither lacks a whole cell: one holds less charge than the other.".into(),
+            why: "Strings that rest apart feed one another as soon as they are joined.",
+            advice: format!(
+                "Keep them apart; charge string {lowest} by itself to the end, rest it, read it again, then its batteries one by one."
+            ),
+        },
+        RestFinding::NotAtRest { cell_volts } => Words {
+            headline: "These are not volts at rest".into(),
+            seen: format!("{cell_volts:.2} V a cell: no acid of a lead cell holds so much by itself."),
+            why: "A charger is still on, or the meter is off.",
+            advice: "Switch the chargers off at their source, let it rest, then read the volts again.".into(),
+        },
         RestFinding::Disagrees { battery, measured, expected } => Words {
             headline: format!("{battery}: volts and gravity disagree"),
             seen: format!("{measured:.3} V a cell at rest; its gravities lead to {expected:.3} V."),

@@ -10,11 +10,13 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{
     ChargerSettings, ChargerTemperature, Setpoint, SettingsAudit, Stage, setpoint, settings_audit,
 };
+use rainshadow_core::electrolyte::Correction;
 use rainshadow_core::equalize::{
-    Load, RunKind, RunPlan, RunReading, RunState, RunToPlan, judge_run, plan_run,
+    Load, RunKind, RunPlan, RunReading, RunSoFar, RunState, RunToPlan, judge_run, plan_run,
 };
-use rainshadow_core::quantity::Temperature;
+use rainshadow_core::instrument::{Instrument, TemperatureKnowledge};
 use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::quantity::{Points, Temperature};
 use rainshadow_core::simulator::{Program, Ran, simulate};
 use rainshadow_core::ventilation::{GassingBank, Ventilation, ventilation};
 use rainshadow_core::wording;
@@ -149,6 +151,19 @@ struct StopAsked {
     /// True while it is paused.
     #[serde(default)]
     paused: bool,
+    /// Uncertainty of one reading of one cell, points; a hydrometer's when left out.
+    #[serde(default = "of_a_hydrometer")]
+    noise: Points,
+    /// Key of a generic model; flooded-6v-420 when neither is given.
+    #[serde(default)]
+    model_key: Option<String>,
+    /// A whole model.
+    #[serde(default)]
+    model: Option<BatteryModel>,
+}
+
+fn of_a_hydrometer() -> Points {
+    Instrument::hydrometer().uncertainty(TemperatureKnowledge::OneForAll, Correction::default()).deviation
 }
 
 /// Where a run stands, with its sentence.
@@ -270,7 +285,15 @@ fn stop_topic(input: StopAsked) -> Result<StopSaid, CalcError> {
         return Err(CalcError::Impossible { path: "readings", why });
     }
     let last = input.readings.last().map_or(0.0, |r| r.hours);
-    let state = judge_run(input.kind, &input.readings, input.now.unwrap_or(last).max(last), input.paused);
+    let state = judge_run(&RunSoFar {
+        kind: input.kind,
+        readings: &input.readings,
+        followed: &[],
+        full: chosen_model(input.model, input.model_key)?.full_gravity,
+        noise: input.noise,
+        now: input.now.unwrap_or(last).max(last),
+        paused: input.paused,
+    });
     Ok(StopSaid { said: wording::run_advice(&state), state })
 }
 

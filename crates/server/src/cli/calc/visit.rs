@@ -5,14 +5,15 @@
     reason = "every topic has the same shape: it takes its input and may refuse it"
 )]
 
-use super::{CalcError, Topic, computed, schema};
+use super::{CalcError, Topic, computed, schema, within};
+use rainshadow_core::bank::string_letter;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::finding::{self, Finding};
-use rainshadow_core::quantity::Volume;
 use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::quantity::{OutOfRange, Volume, bounds};
 use rainshadow_core::rest::{RestAssessment, RestSheet, judge_rest};
 use rainshadow_core::round::{Slope, slope};
-use rainshadow_core::schedule::{BankFacts, DueItem, due};
+use rainshadow_core::schedule::{BankFacts, DueItem, due_on};
 use rainshadow_core::water::{
     Level, OverchargeShare, WaterForecast, WaterHistory, forecast, hydrogen_litres, need, overcharge_of,
 };
@@ -176,17 +177,29 @@ fn rest_volts(mut sheet: RestSheet) -> Result<RestSaid, CalcError> {
     if let Some(stray) = sheet.batteries.iter().find(|b| !on(b.battery)) {
         return Err(impossible("batteries", format!("this bank has no battery {}", stray.battery)));
     }
+    if let Some(stray) = sheet.strings.iter().find(|s| s.string >= sheet.shape.parallel) {
+        let (letter, all) = (string_letter(stray.string), sheet.shape.parallel);
+        return Err(impossible("strings", format!("this bank has no string {letter}; it has {all}")));
+    }
+    let highest = 2.9 * f64::from(sheet.shape.cells_in_series());
+    if let Some(odd) = sheet.strings.iter().find(|s| !(0.0..=highest).contains(&s.volts)) {
+        let why = format!("{} V is not possible; accepted is 0 to {highest:.1} V", odd.volts);
+        return Err(impossible("strings", why));
+    }
     let most = 2.9 * f64::from(sheet.shape.cells_per_battery);
     if let Some(odd) = sheet.batteries.iter().find(|b| !(0.0..=most).contains(&b.volts)) {
         let why = format!("{} V at {} is not possible; accepted is 0 to {most:.1} V", odd.volts, odd.battery);
         return Err(impossible("batteries", why));
     }
     let assessment = judge_rest(&sheet);
-    let found = finding::rest::of_judged(&assessment, &sheet);
+    let found = finding::merged(finding::rest::of_judged(&assessment, &sheet));
     Ok(RestSaid {
         verdict: found.first().map_or_else(
             || wording::rest_line(&assessment.summary()),
-            |first| format!("{}.", wording::speak(first).headline),
+            |first| {
+                let lead = wording::speak(first);
+                format!("{}. {}", lead.headline, lead.advice)
+            },
         ),
         grade: assessment.grade.said().into(),
         findings: found.iter().map(wording::speak).collect(),
@@ -219,10 +232,37 @@ fn water_forecast(input: ToForecast) -> Result<WaterForecast, CalcError> {
         );
         return Err(CalcError::Impossible { path: "history", why });
     }
+    let impossible = |path, e: OutOfRange| CalcError::Impossible { path, why: e.to_string() };
+    for interval in all() {
+        bounds::FILL_DAYS.check(interval.days).map_err(|e| impossible("history.days", e))?;
+        bounds::VOLUME.check(interval.millilitres).map_err(|e| impossible("history.millilitres", e))?;
+        interval.temperature.map_or(Ok(()), |t| mean_temperature("history.temperature", t))?;
+    }
+    if let Some(since) = input.history.days_since_fill {
+        bounds::FILL_DAYS.check(since).map_err(|e| impossible("history.days_since_fill", e))?;
+    }
+    input
+        .history
+        .expected_temperature
+        .map_or(Ok(()), |t| mean_temperature("history.expected_temperature", t))?;
+    within(bounds::BANK_CELLS, "history.cell_count", f64::from(input.history.cell_count))?;
     forecast(&input.history, &model).ok_or(CalcError::Impossible {
         path: "history",
         why: "a forecast needs a fill to the mark on record, and a model with a fill mark and a free area"
             .into(),
+    })
+}
+
+/// A mean temperature; one that only a reader of °F can have typed is asked about.
+fn mean_temperature(path: &'static str, celsius: f64) -> Result<(), CalcError> {
+    bounds::MEAN_TEMPERATURE.check(celsius).map(|_| ()).map_err(|e| {
+        let other = (celsius - 32.0) / 1.8;
+        let asked = if bounds::MEAN_TEMPERATURE.check(other).is_ok() && celsius > 0.0 {
+            format!(". Is it {celsius} °F, which is {other:.0} °C?")
+        } else {
+            String::new()
+        };
+        CalcError::Impossible { path, why: format!("{e}{asked}") }
     })
 }
 
@@ -232,6 +272,11 @@ fn overcharge(input: Logged) -> Result<Overcharge, CalcError> {
             path: "cells",
             why: "0 is not possible; accepted is 1 or more".into(),
         });
+    }
+    within(bounds::BANK_CELLS, "cells", f64::from(input.cells))?;
+    within(bounds::ELECTROLYTE_TEMPERATURE, "celsius", input.celsius)?;
+    if let Some(discharged) = input.discharged {
+        within(bounds::ANY_NUMBER, "discharged", discharged)?;
     }
     let ampere_hours = overcharge_of(input.water.millilitres(), input.cells);
     let share = input.discharged.filter(|d| *d > 0.0).map(|d| ampere_hours / d);
@@ -246,10 +291,14 @@ fn overcharge(input: Logged) -> Result<Overcharge, CalcError> {
 }
 
 fn trend(input: Series) -> Result<Trended, CalcError> {
-    if input.points.windows(2).any(|p| p[1].0 < p[0].0) || input.points.iter().any(|p| !p.1.is_finite()) {
+    for (day, value) in &input.points {
+        within(bounds::ANY_NUMBER, "points", *day)?;
+        within(bounds::ANY_NUMBER, "points", *value)?;
+    }
+    if input.points.windows(2).any(|p| p[1].0 < p[0].0) {
         return Err(CalcError::Impossible {
             path: "points",
-            why: "days must rise and values be numbers".into(),
+            why: "a day comes before the one ahead of it; give them oldest first".into(),
         });
     }
     let slope = slope(&input.points);
@@ -266,8 +315,10 @@ fn due_list(input: ToDue) -> Result<DueList, CalcError> {
         today: input.today,
         units: ReaderUnits::default(),
     };
-    let items =
-        due(&input.facts).into_iter().map(|item| DueSaid { said: wording::due(&item, &reader), item });
+    // What waiting does hangs on the day: a test long overdue is a loss.
+    let items = due_on(&input.facts, input.today)
+        .into_iter()
+        .map(|item| DueSaid { said: wording::due(&item, &reader), item });
     Ok(DueList { items: items.collect() })
 }
 

@@ -99,8 +99,9 @@ impl VisitContext {
         ahead: Option<&WaterForecast>,
     ) -> CellWater {
         let consumption = ahead.and_then(|f| f.cells.iter().find(|c| c.cell == cell)).map(|c| {
-            let temperature = ahead.and_then(|f| f.temperature);
-            let (low, most) = c.consumption.range_in(30.4, temperature);
+            let since = ahead.map_or(0.0, |f| f.days_since_fill);
+            let (low, most) =
+                ahead.map(|f| f.consumption.range_between(since, since + 30.4, c.factor)).unwrap_or_default();
             format!("{} to {} a month", self.say(low), self.say(most))
         });
         CellWater {
@@ -156,7 +157,7 @@ impl VisitContext {
         let levels = self.sheet.levels(shape);
         let done = self.sheet.done();
         let was = |wanted: Work| done.iter().any(|(work, _)| *work == wanted);
-        let proven = self.rounds.iter().any(|(round, _, _)| round.conditions.proven_full.is_some());
+        let proven = self.rounds.iter().any(|(round, _, _)| round.conditions.is_proven_full());
         let equalizing = self.due_equalize() && !was(Work::Equalized);
         let order = fill_order(
             &levels,
