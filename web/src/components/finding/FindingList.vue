@@ -128,11 +128,21 @@ summary {
   color: var(--ink-2);
   min-height: 24px;
 }
-.explained p {
+.explained summary::after {
+  content: '▸';
+  color: var(--ink-3);
+}
+.explained[open] summary::after {
+  content: '▾';
+}
+.explained p,
+.explained p.rule {
   margin-left: 20px;
 }
-details p.rule {
+details:not(.explained) p.rule {
   margin-left: 0;
+}
+details p.rule {
   font: 400 12px/16px var(--text);
   color: var(--ink-3);
 }
