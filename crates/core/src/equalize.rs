@@ -33,7 +33,7 @@ pub use frame::RunFrame;
 pub use non_responding::{NonRespondingCell, non_responding, non_responding_cells};
 pub use plan::{Expected, Load, PlanError, RunPlan, RunToPlan, plan_run};
 pub use question::{NotThisBank, RunQuestion, moved, much_current, volts_on_charge, warmed};
-pub use rising::{LEAST_HOURS, SLOPE_LEFT, STARTS_BY};
+pub use rising::{LEAST_HOURS, SLOPE_LEFT, STARTS_BY, WINDOW_HOURS};
 pub use run::{RunNow, run_now};
 pub use run_log::{EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, TakenReading};
 pub use stop::{

@@ -3513,6 +3513,11 @@ export interface components {
              */
             pause_at: number;
             plateau?: components["schemas"]["WithinView"] | null;
+            /**
+             * Format: double
+             * @description Hours over which the rule takes the slope.
+             */
+            window: number;
         };
         /** @description One thing written down of a run. */
         RunEntry: {

@@ -56,16 +56,18 @@ export function drawRun(page: Run, width: number, height: number) {
   const path = (all: { x: number; y: number }[]): string =>
     all.map((p, i) => `${i ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join('');
   const warmPoints = warm.map((r) => ({ id: r.id, x: x(r.hours), y: wy(r.temperature as number) }));
-  // The rule as geometry: the last four readings and the next one, under the mean that ends the run.
-  const four = means.slice(-4);
+  // The rule as geometry: the readings its slope will be taken over with the next one, down to the mean
+  // that ends the run.
+  const seen = means.filter((r) => chart.next != null && r.hours >= chart.next - chart.window - 1e-6);
   const rule =
-    chart.ends_at != null && chart.next != null && four[0] && page.phase !== 'ended'
+    chart.ends_at != null && chart.next != null && seen[0] && page.phase !== 'ended'
       ? (() => {
-          const top = Math.min(y(chart.ends_at), y(last!.mean)) - 9;
-          const foot = Math.max(y(chart.ends_at), y(last!.mean)) + 9;
+          const all = [chart.ends_at, ...seen.map((r) => r.mean)].map(y);
+          const top = Math.min(...all) - 9;
+          const foot = Math.max(...all) + 9;
           return {
-            x: x(four[2]?.hours ?? four[0].hours) - 10,
-            width: x(chart.next) - x(four[2]?.hours ?? four[0].hours) + 20,
+            x: x(seen[0].hours) - 10,
+            width: x(chart.next) - x(seen[0].hours) + 20,
             y: top,
             height: foot - top,
             label: foot + 16,

@@ -7,7 +7,7 @@ pub const LEAST_HOURS: f64 = 2.5;
 pub(super) type At = (f64, f64);
 
 /// Hours that the slope is taken over.
-const WINDOW: f64 = 2.0;
+pub const WINDOW_HOURS: f64 = 2.0;
 /// Readings in that window, and the hours they span, before it says anything.
 const LEAST_READINGS: usize = 4;
 const LEAST_SPAN: f64 = 1.5;
@@ -46,7 +46,7 @@ fn ends(readings: &[At]) -> Option<((f64, usize), (f64, usize))> {
 /// `noise` is the standard uncertainty of the mean that is read, points.
 pub(super) fn slope(readings: &[At], noise: f64) -> Option<(f64, f64)> {
     let last = readings.last()?.0;
-    let window: Vec<At> = readings.iter().copied().filter(|r| r.0 >= last - WINDOW - 1e-9).collect();
+    let window: Vec<At> = readings.iter().copied().filter(|r| r.0 >= last - WINDOW_HOURS - 1e-9).collect();
     if window.len() < LEAST_READINGS || last - window[0].0 < LEAST_SPAN - 1e-9 {
         return None;
     }

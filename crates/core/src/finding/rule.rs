@@ -64,7 +64,7 @@ rules! {
     /// Before an equalize.
     Eq3 "EQ-3" "before an equalize" "common practice";
     /// A run of an equalize.
-    Eq4 "EQ-4" "when a run stops" "common practice; the averaged rule by simulation";
+    Eq4 "EQ-4" "when a run stops" "common practice; the rule of two hours by simulation";
     /// What an equalize did.
     Eq5 "EQ-5" "what an equalize did" "common practice, widened by the instrument's noise";
     /// Setpoints at a temperature.

@@ -135,12 +135,10 @@ pub fn rule_said(run: &RunNow, kind: RunKind) -> String {
     let rule = format!(
         "Done from {LEAST_HOURS} h on, when the mean rises by {SLOPE_LEFT} points an hour or less over two hours, and little is still to come"
     );
-    match (run.state.slope, run.state.to_come) {
-        (Some(slope), _) if slope < 0.0 => format!("{rule}; now it falls by {} an hour.", tenths(slope)),
-        (Some(slope), Some(left)) => {
-            format!("{rule}; now it rises by {} an hour, {} to come.", tenths(slope), points(left.value()))
-        }
-        _ => format!("{rule}. It takes four readings over an hour and a half."),
+    match run.state.slope {
+        Some(slope) if slope < 0.0 => format!("{rule}; now it falls by {} an hour.", tenths(slope)),
+        Some(slope) => format!("{rule}; now it rises by {} an hour.", tenths(slope)),
+        None => format!("{rule}. It takes four readings over an hour and a half."),
     }
 }
 

@@ -135,6 +135,7 @@ impl RunContext {
             plateau: forecast.map(|f| interval(f.plateau)),
             ends: forecast.map(|f| interval(f.ends)),
             next: self.now.reading_in.map(|left| self.now.elapsed + left),
+            window: rainshadow_core::equalize::WINDOW_HOURS,
             ends_at: self.now.ends_at.map(rainshadow_core::quantity::SpecificGravity::value),
             pause_at: degrees(PAUSE_AT, units),
             abort_at: degrees(ABORT_AT, units),

@@ -92,6 +92,8 @@ pub struct RunChart {
     pub ends: Option<WithinView>,
     /// Hours of the next reading.
     pub next: Option<f64>,
+    /// Hours over which the rule takes the slope.
+    pub window: f64,
     /// Gravity at or under which the next reading ends the run.
     pub ends_at: Option<f64>,
     /// Temperature that pauses it, in the reader's unit.
