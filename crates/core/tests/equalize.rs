@@ -1,4 +1,4 @@
-//! EQ-4: when a run is paused, stopped, aborted; what the averaged rule leaves, by simulation.
+//! EQ-4: when a run is paused, stopped, aborted; what the rule of two hours leaves, by simulation.
 #![allow(clippy::unwrap_used, clippy::float_cmp, reason = "helpers fail loudly; exact quotients")]
 
 use proptest::prelude::*;
@@ -188,11 +188,11 @@ fn bell(state: &mut u64) -> f64 {
 }
 
 #[test]
-fn the_averaged_rule_leaves_few_points_where_three_equal_readings_leave_many() {
+fn the_rule_of_two_hours_leaves_few_points_where_three_equal_readings_leave_many() {
     // EQ-4, common practice, no source: by simulation the rule leaves about 5 points, P90 7, with marks of 0.005 too;
     // "three equal readings" stop with 15 to 30 left
     let mut seed = 7;
-    let (mut averaged, mut shop) = (Vec::new(), Vec::new());
+    let (mut ruled, mut shop) = (Vec::new(), Vec::new());
     for case in 0..400 {
         let plateau = 1265.0 + bell(&mut seed) * 4.0;
         let start = plateau - 45.0 - f64::from(case % 4) * 10.0;
@@ -214,7 +214,7 @@ fn the_averaged_rule_leaves_few_points_where_three_equal_readings_leave_many() {
             }
             // the cap is not what is measured here
             if judge_run(RunKind::Corrective, &readings, 0.0, false).advice == Advice::Done {
-                averaged.push(plateau - truth(hours));
+                ruled.push(plateau - truth(hours));
                 break;
             }
         }
@@ -224,8 +224,8 @@ fn the_averaged_rule_leaves_few_points_where_three_equal_readings_leave_many() {
         values.sort_by(f64::total_cmp);
         values[values.len() * share / 100]
     };
-    let (middle, most) = (at(&mut averaged, 50), at(&mut averaged, 90));
-    assert!(averaged.len() > 395, "{} of 400 runs stop", averaged.len());
+    let (middle, most) = (at(&mut ruled, 50), at(&mut ruled, 90));
+    assert!(ruled.len() > 395, "{} of 400 runs stop", ruled.len());
     assert!(middle < 6.0 && most < 10.0, "{middle} points left, P90 {most}");
     assert!(at(&mut shop, 50) > middle, "the shop rule stops earlier");
 }
