@@ -4,7 +4,7 @@
 
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::SettingsAudit;
-use crate::finding::{self, Finding, FindingKind};
+use crate::finding::{self, BarredBy, Finding, FindingKind};
 use crate::rest::{RestAssessment, RestSummary};
 use crate::round::{Assessment, RoundSummary};
 use crate::schedule::{BankFacts, DueItem, due};
@@ -50,6 +50,9 @@ pub struct BankState {
     /// What is due, most pressing first.
     #[serde(default)]
     pub due: Vec<DueItem>,
+    /// What has to be put right before anybody equalizes; none: nothing forbids one.
+    #[serde(default)]
+    pub equalize_barred: Option<BarredBy>,
 }
 
 fn findings(known: &BankKnown<'_>) -> Vec<Finding> {
@@ -117,6 +120,7 @@ impl BankState {
                 .collect(),
             batteries,
             due: due(facts),
+            equalize_barred: facts.equalize_barred(),
             findings,
         }
     }

@@ -18,8 +18,8 @@ pub mod round;
 pub mod water;
 
 pub use equalize_call::{BarredBy, EqualizeCall};
+pub use lead::{equalize_bar, in_order, merged};
 pub(crate) use lead::{explain, without_barred_equalize};
-pub use lead::{in_order, merged};
 
 pub use kind::{
     ChargerFinding, EqualizeFinding, FindingKind, LookFinding, OhmicFinding, RoundFinding, WaterFinding,

@@ -60,12 +60,8 @@ pub struct Uncertainty {
     /// Of a cell against its mates: what is common to all cells drops out.
     pub deviation: Points,
     /// What all cells share: the temperature, and below 1.20 the plain rule that corrects for it.
-    #[serde(default = "no_points")]
+    #[serde(default)]
     pub common: Points,
-}
-
-fn no_points() -> Points {
-    Points::ZERO
 }
 
 impl Uncertainty {

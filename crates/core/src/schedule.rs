@@ -2,6 +2,7 @@
 
 mod calendar;
 mod condition;
+mod consequence;
 mod days;
 mod facts;
 mod item;
@@ -23,7 +24,7 @@ pub fn due(facts: &BankFacts) -> Vec<DueItem> {
     let mut items: Vec<DueItem> = Vec::new();
     items.extend(condition::plates_bare(facts));
     items.extend(condition::suspect_cells(facts));
-    items.extend(condition::seen(facts));
+    items.extend(condition::standing(facts));
     items.extend(calendar::water(facts));
     items.push(calendar::round(facts));
     items.extend(calendar::equalize(facts));

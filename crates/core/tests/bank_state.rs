@@ -4,20 +4,20 @@
 mod common;
 
 use common::facts::{TODAY, facts};
+use common::rest::rest_sheet;
 use common::{cell, round, shape};
 use jiff::civil::date;
 use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{ChargerSettings, settings_audit};
 use rainshadow_core::equalize::NonRespondingCell;
-use rainshadow_core::finding::{self, Bound, FindingKind, RoundFinding, RuleId, Subject};
-use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::finding::{self, BarredBy, Bound, FindingKind, RoundFinding, RuleId, Subject};
 use rainshadow_core::ohmic::{OhmicReading, judge_ohmic};
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
-use rainshadow_core::rest::{BatteryVolts, RestConditions, RestSheet, judge_rest};
+use rainshadow_core::rest::judge_rest;
 use rainshadow_core::round::{Assessment, judge};
-use rainshadow_core::schedule::{BankFacts, JudgedRound, OpenFinding};
+use rainshadow_core::schedule::{BankFacts, Consequence, DueItem, JudgedRound, OpenFinding, Task};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Check, SeenFinding};
 use rainshadow_core::wording::{self, DueReader};
@@ -96,23 +96,10 @@ fn a_hot_case_and_volts_against_gravity_are_findings_with_an_id_that_lasts() {
     assert!(wording::speak(&hot[0]).headline.starts_with("A2 is 5 °C hotter"));
 
     // 2.11 V a cell settled, and gravity that leads to 2.05 V: 0.02 V a cell is the limit (SG-3)
-    let volts = |volts| BatteryVolts {
-        battery: "A1".parse().unwrap(),
-        volts,
-        gravity: SpecificGravity::new(1.200).ok(),
-        stands: false,
-    };
-    let sheet = |own| RestSheet {
-        shape: shape(3, 2, 1),
-        model: BatteryModel::generic_by_key("flooded-6v-225").unwrap(),
-        rules: HouseRules::maker_first(),
-        conditions: RestConditions {
-            hours_since_charge: Some(30.0),
-            hours_since_load: Some(30.0),
-            ..RestConditions::default()
-        },
-        batteries: vec![volts(own)],
-        strings: Vec::new(),
+    let sheet = |own| {
+        let mut sheet = rest_sheet(shape(3, 2, 1), &[own]);
+        sheet.batteries[0].gravity = SpecificGravity::new(1.200).ok();
+        sheet
     };
     let found: Vec<_> =
         finding::rest::findings(&sheet(6.33)).into_iter().filter(|f| f.rule == RuleId::Sg3).collect();
@@ -128,25 +115,7 @@ fn a_hot_case_and_volts_against_gravity_are_findings_with_an_id_that_lasts() {
 #[test]
 fn what_is_due_names_the_rule_of_its_own_finding() {
     let (mut facts, judged) = even();
-    let rest = RestSheet {
-        shape: shape(6, 2, 1),
-        model: BatteryModel::generic_by_key("agm-12v-100").unwrap(),
-        rules: HouseRules::maker_first(),
-        conditions: RestConditions {
-            hours_since_charge: Some(30.0),
-            hours_since_load: Some(30.0),
-            ..RestConditions::default()
-        },
-        batteries: [("A1", 12.80), ("A2", 12.60)]
-            .map(|(b, volts)| BatteryVolts {
-                battery: b.parse().unwrap(),
-                volts,
-                gravity: None,
-                stands: false,
-            })
-            .to_vec(),
-        strings: Vec::new(),
-    };
+    let rest = rest_sheet(shape(6, 2, 1), &[12.80, 12.60]);
     let volts = finding::rest::findings(&rest).remove(0);
     let given_up = NonRespondingCell { cell: cell("A3-1"), times: 2, last: date(2026, 9, 1) };
     facts.non_responding = vec![given_up];
@@ -240,26 +209,7 @@ fn a_sealed_bank_speaks_by_its_volts() {
     facts.model = BatteryModel::generic_by_key("agm-12v-100").unwrap();
     facts.shape = shape(6, 2, 1);
     facts.round = None;
-    let sheet = |low| RestSheet {
-        shape: facts.shape.clone(),
-        model: facts.model.clone(),
-        rules: HouseRules::maker_first(),
-        conditions: RestConditions {
-            hours_since_charge: Some(30.0),
-            hours_since_load: Some(30.0),
-            ..RestConditions::default()
-        },
-        batteries: [("A1", 12.90), ("A2", low)]
-            .map(|(b, volts)| BatteryVolts {
-                battery: b.parse().unwrap(),
-                volts,
-                gravity: None,
-                stands: false,
-            })
-            .to_vec(),
-        strings: Vec::new(),
-    };
-    let rest = judge_rest(&sheet(12.89));
+    let rest = judge_rest(&rest_sheet(shape(6, 2, 1), &[12.90, 12.89]));
     let state = BankState::of(&BankKnown {
         facts: &facts,
         round: None,
@@ -276,4 +226,35 @@ fn a_sealed_bank_speaks_by_its_volts() {
     let none =
         BankState::of(&BankKnown { facts: &facts, round: None, rest: None, uneven: &[], charger: None });
     assert_eq!(none.condition, Severity::NoReading);
+}
+
+/// Even gravities, a spread that asks for an equalize, and a battery of the same bank short of a cell.
+fn short_of_a_cell() -> (BankFacts, Assessment) {
+    let wide = EVEN.map(|v| if (v - 1260.0).abs() < 0.5 { 1205.0 } else { v });
+    let judged = judge(&round(shape(3, 4, 1), &wide));
+    let (mut facts, _) = even();
+    facts.round = Some(JudgedRound::of(date(2026, 10, 1), &judged));
+    facts.last_equalize = Some(date(2025, 1, 1));
+    (facts, judged)
+}
+
+#[test]
+fn nobody_equalizes_beside_a_battery_that_is_short_of_a_cell_whatever_found_it() {
+    let (mut facts, judged) = short_of_a_cell();
+    let before = of(&facts, &judged);
+    assert!(before.due.iter().any(DueItem::equalizes), "the spread asks for one: {:?}", before.due);
+    assert_eq!(before.equalize_barred, None);
+
+    // one battery of six volts 2 V under its mates: a cell of it gives nothing (SG-3)
+    let volts = finding::rest::findings(&rest_sheet(shape(3, 4, 1), &[6.36, 4.30, 6.35, 6.36]));
+    facts.findings =
+        volts.into_iter().map(|finding| OpenFinding { day: date(2026, 10, 5), finding }).collect();
+    let state = of(&facts, &judged);
+    assert_eq!(state.equalize_barred, Some(BarredBy::DeadCell));
+    assert!(!state.due.iter().any(DueItem::equalizes), "neither by spread nor by calendar");
+    assert!(state.due.iter().any(|i| i.task == Task::SuspectCell), "the low cell is still tested");
+    let first = &state.due[0];
+    assert_eq!((first.consequence, first.about().as_str()), (Consequence::Harm, "cells_missing A2"));
+    let said = wording::bank_verdict(&state, &reader(&facts));
+    assert!(!said.contains("qualize"), "{said}");
 }

@@ -13,6 +13,7 @@ use rainshadow_core::equalize::{
     BankToEqualize, BeforeCheck, DaySource, Expected, LastRound, Outcome, Reason, RunKind, judge_after,
     non_responding_cells, plan_day, wanted,
 };
+use rainshadow_core::finding::BarredBy;
 use rainshadow_core::finding::equalize::run_outcome;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Points;
@@ -34,6 +35,7 @@ fn bank(round: Option<LastRound>) -> BankToEqualize {
         known_since: date(2024, 1, 1),
         last_equalize: Some(date(2026, 9, 1)),
         round,
+        barred: None,
     }
 }
 
@@ -269,4 +271,22 @@ proptest! {
         };
         prop_assert!(by(a.min(b)) || !by(a.max(b)));
     }
+}
+
+#[test]
+fn a_dead_cell_found_by_other_means_than_a_round_bars_every_kind_and_says_so() {
+    let wide = round(48.0);
+    let asked = |barred| {
+        let last_equalize = Some(date(2025, 1, 1));
+        wanted(&BankToEqualize { barred, last_equalize, ..bank(Some(wide)) }, &HouseRules::maker_first())
+    };
+    assert_eq!(asked(None).own.kind, Some(RunKind::Corrective));
+    let barred = asked(Some(BarredBy::DeadCell));
+    assert_eq!((barred.own.kind, barred.barred), (None, Some(BarredBy::DeadCell)));
+    assert!(barred.others.iter().all(|house| house.kind.is_none()));
+    assert_eq!(wording::wanted_verdict(&barred, TODAY), "No equalize now. Find the dead cell first.");
+    // and so where the round itself found acid, after which its calendar would ask
+    let acid = LastRound { barred: Some(BarredBy::Acid), ..wide };
+    let own = wanted(&bank(Some(acid)), &HouseRules::maker_first());
+    assert_eq!(wording::wanted_verdict(&own, TODAY), "No equalize now. Find out about the acid first.");
 }

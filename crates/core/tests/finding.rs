@@ -5,17 +5,16 @@
 mod common;
 
 use common::facts::facts;
+use common::rest::rest_sheet;
 use common::{past, round, shape};
 use jiff::civil::date;
 use proptest::prelude::*;
 use rainshadow_core::bank_state::{BankKnown, BankState};
-use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::finding::in_order;
 use rainshadow_core::finding::{self, Certainty, Finding, FindingKind, Subject};
-use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::{OhmicReading, judge_ohmic};
 use rainshadow_core::quantity::Temperature;
-use rainshadow_core::rest::{BatteryVolts, RestConditions, RestSheet, judge_rest};
+use rainshadow_core::rest::{RestSheet, judge_rest};
 use rainshadow_core::round::judge;
 use rainshadow_core::schedule::{JudgedRound, OpenFinding};
 use rainshadow_core::severity::Severity;
@@ -45,25 +44,8 @@ fn of_round(read: &[f64]) -> Vec<Finding> {
     judge(&rainshadow_core::round::RoundToJudge { past: before, ..round(bank, read) }).findings
 }
 
-fn rest_sheet(volts: &[f64]) -> RestSheet {
-    let bank = shape(3, 4, 1);
-    let batteries = bank
-        .batteries()
-        .zip(volts)
-        .map(|(battery, volts)| BatteryVolts { battery, volts: *volts, gravity: None, stands: true })
-        .collect();
-    RestSheet {
-        shape: bank,
-        model: BatteryModel::generic_by_key("flooded-6v-225").unwrap(),
-        rules: HouseRules::maker_first(),
-        conditions: RestConditions {
-            hours_since_charge: Some(30.0),
-            hours_since_load: Some(30.0),
-            ..RestConditions::default()
-        },
-        batteries,
-        strings: Vec::new(),
-    }
+fn volts_of_four(volts: &[f64]) -> RestSheet {
+    rest_sheet(shape(3, 4, 1), volts)
 }
 
 fn of_resistance(cases: &[(f64, f64)]) -> Vec<Finding> {
@@ -82,7 +64,7 @@ fn of_resistance(cases: &[(f64, f64)]) -> Vec<Finding> {
 
 /// Everything that gravities, volts and resistances of one visit show.
 fn all(read: &[f64], volts: &[f64], cases: &[(f64, f64)]) -> Vec<Finding> {
-    let rest = finding::rest::findings(&rest_sheet(volts));
+    let rest = finding::rest::findings(&volts_of_four(volts));
     of_round(read).into_iter().chain(rest).chain(of_resistance(cases)).collect()
 }
 
@@ -143,7 +125,7 @@ proptest! {
             facts: &known, round: Some(&judged), rest: None, uneven: &[], charger: None,
         });
         let day = date(2026, 9, 1);
-        let open = finding::rest::findings(&rest_sheet(&volts)).into_iter().chain(of_resistance(&cases));
+        let open = finding::rest::findings(&volts_of_four(&volts)).into_iter().chain(of_resistance(&cases));
         known.findings = open.map(|finding| OpenFinding { day, finding }).collect();
         let drinks = [uneven("A1-2", factor)];
         let state = BankState::of(&BankKnown {
@@ -225,8 +207,8 @@ fn a_finding_names_whom_it_is_about() {
     // the limits of WA-5: over one and a half times the median, and under six tenths (common practice,
     // no source)
     assert!((THIRSTY - 1.5).abs() < f64::EPSILON && (SPARING - 0.6).abs() < f64::EPSILON);
-    let rest = judge_rest(&rest_sheet(&[6.36, 6.36, 5.10, 6.36]));
-    let short = finding::rest::findings(&rest_sheet(&[6.36, 6.36, 5.10, 6.36]));
+    let rest = judge_rest(&volts_of_four(&[6.36, 6.36, 5.10, 6.36]));
+    let short = finding::rest::findings(&volts_of_four(&[6.36, 6.36, 5.10, 6.36]));
     assert_eq!(rest.batteries[2].condition, Severity::Act);
     assert!(short.iter().any(|f| f.subject.battery() == Some("A3".parse().unwrap())), "{short:?}");
 }

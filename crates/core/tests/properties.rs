@@ -64,8 +64,10 @@ proptest! {
     }
 
     #[test]
-    fn a_constant_added_to_all_cells_changes_no_deviation((shape, values) in with_values(), shift in -60.0..60.0f64) {
-        let at = |add: f64| judge(&round(shape.clone(), &values.iter().map(|v| v + add).collect::<Vec<_>>()));
+    fn a_constant_added_to_all_cells_changes_no_deviation((shape, values) in with_values(), shift in -60.0..0.0f64) {
+        // over full a cell tells of its acid and not of its charge: none of them does before or after
+        let read = |v: f64| v.min(1265.0);
+        let at = |add: f64| judge(&round(shape.clone(), &values.iter().map(|v| read(*v) + add).collect::<Vec<_>>()));
         let (before, after) = (at(0.0), at(shift));
         for (a, b) in before.cells.iter().zip(&after.cells) {
             prop_assert!((a.deviation.unwrap().value() - b.deviation.unwrap().value()).abs() < 1e-5);

@@ -3,6 +3,7 @@
 
 mod common;
 
+use common::rest::rest_sheet;
 use common::{sg, shape};
 use proptest::prelude::*;
 use rainshadow_core::battery_model::{BatteryModel, Construction};
@@ -11,8 +12,8 @@ use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::{OhmicReading, OhmicUnit, judge_ohmic, resistance, rise_word};
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::{
-    BatteryVolts, Fault, Grade, RestConditions, RestFinding, RestSheet, RestTable, StringVolts,
-    VoltsQuestion, battery_volts, charge_of, judge_rest, string_fault, string_volts, volts_question,
+    Fault, Grade, RestConditions, RestFinding, RestSheet, RestTable, StringVolts, VoltsQuestion,
+    battery_volts, charge_of, judge_rest, string_fault, string_volts, volts_question,
 };
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::speak;
@@ -109,21 +110,7 @@ fn volts_are_understood_as_people_type_them() {
 }
 
 fn sheet(cells: u8, series: u8, parallel: u8, volts: &[f64]) -> RestSheet {
-    let shape = shape(cells, series, parallel);
-    let batteries = shape
-        .batteries()
-        .zip(volts)
-        .map(|(battery, volts)| BatteryVolts { battery, volts: *volts, gravity: None, stands: true })
-        .collect();
-    RestSheet {
-        model: BatteryModel::generic_by_key(if cells == 6 { "agm-12v-100" } else { "flooded-6v-225" })
-            .unwrap(),
-        rules: HouseRules::maker_first(),
-        conditions: rested(Some(26.0), Some(26.0)),
-        batteries,
-        strings: Vec::new(),
-        shape,
-    }
+    rest_sheet(shape(cells, series, parallel), volts)
 }
 
 #[test]
@@ -295,4 +282,24 @@ proptest! {
         let _ = battery_volts(&text, cells);
         let _ = string_volts(&text, u16::from(cells));
     }
+}
+
+#[test]
+fn of_two_batteries_the_one_short_of_a_cell_is_told_and_the_other_is_whole() {
+    // 12 V of two six-volt cases, the usual bank of a coach: a cell is about 2 V (SG-3)
+    let judged = judge_rest(&sheet(3, 2, 1, &[6.36, 4.28]));
+    let missing = judged.findings.iter().find_map(|f| match f {
+        RestFinding::CellsMissing { battery, cells, below } => Some((battery.to_string(), *cells, *below)),
+        _ => None,
+    });
+    let (battery, cells, below) = missing.unwrap();
+    assert_eq!((battery.as_str(), cells), ("A2", 1));
+    assert!((below - 2.08).abs() < 1e-9);
+    // charge is that of the whole one, not of the mean of both
+    assert!((judged.median.unwrap() - 6.36).abs() < 1e-9);
+    assert_eq!(
+        (judged.batteries[0].condition, judged.batteries[1].condition),
+        (Severity::Steady, Severity::Act)
+    );
+    assert!(!judged.findings.iter().any(|f| matches!(f, RestFinding::LowCharge { .. })), "{judged:?}");
 }

@@ -3,13 +3,14 @@
 
 mod common;
 
-use common::cell;
 use common::facts::{TODAY, facts, has, item};
+use common::{cell, round, shape};
 use jiff::civil::date;
 use rainshadow_core::equalize::NonRespondingCell;
-use rainshadow_core::quantity::Points;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::schedule::{BankFacts, Consequence, Task, Why, due};
+use rainshadow_core::quantity::{Points, Voltage};
+use rainshadow_core::round::judge;
+use rainshadow_core::schedule::{BankFacts, Consequence, JudgedRound, Task, Why, due};
 use rainshadow_core::wording::{self, DueReader};
 
 fn reader(facts: &BankFacts) -> DueReader {
@@ -28,7 +29,7 @@ fn a_suspect_cell_comes_first_and_carries_the_equalize_as_its_pilot() {
     round.suspects = vec![(cell("B5-2"), Points::new(-31.0), true)];
     round.equalize = Some((Points::new(30.0), true));
     let first = &due(&f)[0];
-    assert_eq!((first.task, first.consequence), (Task::SuspectCell, Consequence::Harm));
+    assert_eq!((first.task, first.consequence), (Task::SuspectCell, Consequence::Loss));
     assert!(!has(&f, Task::Equalize), "said once");
     let said = wording::due(first, &reader(&f));
     assert_eq!(said.title, "Equalize, with B5-2 as pilot");
@@ -84,4 +85,59 @@ fn a_cell_that_did_not_answer_is_tried_once_more_and_then_given_up() {
     assert_eq!(wording::due(&item(&f, Task::SuspectCell), &reader(&f)).title, "Equalize, with A1-1 as pilot");
     f.round.as_mut().unwrap().suspects.truncate(1);
     assert!(!has(&f, Task::SuspectCell));
+}
+
+/// The bank after a round with these gravities, and volts of the whole bank at rest.
+fn after_round(read: &[f64; 12], rest_volts: Option<f64>) -> BankFacts {
+    let mut asked = round(shape(3, 4, 1), read);
+    asked.conditions.rest_volts = rest_volts.map(|v| Voltage::from_volts(v).unwrap());
+    let mut f = facts();
+    f.shape = shape(3, 4, 1);
+    f.round = Some(JudgedRound::of(date(2026, 10, 1), &judge(&asked)));
+    f.last_equalize = Some(date(2025, 1, 1));
+    f
+}
+
+const FULL: [f64; 12] =
+    [1263.0, 1261.0, 1262.0, 1264.0, 1262.0, 1262.0, 1260.0, 1263.0, 1261.0, 1262.0, 1264.0, 1262.0];
+
+#[test]
+fn what_a_round_finds_of_the_whole_bank_is_due_and_no_equalize_beside_it() {
+    // even, nothing over full: the calendar asks
+    assert!(has(&after_round(&FULL, None), Task::Equalize));
+
+    // 24 V of twelve cells that rest 2 V too low: a cell gives nothing (SG-3)
+    let dead = after_round(&FULL, Some(23.3));
+    let first = &due(&dead)[0];
+    assert_eq!((first.about().as_str(), first.consequence), ("dead_cell", Consequence::Harm));
+    assert_eq!(wording::due(first, &reader(&dead)).title, "One cell gives no volts");
+    assert!(!has(&dead, Task::Equalize), "not beside a dead cell, by no calendar");
+
+    // two cells far over full among even mates: acid in them (SG-6)
+    let mut acid = FULL;
+    (acid[4], acid[5]) = (1325.0, 1320.0);
+    let acid = after_round(&acid, None);
+    let found = item(&acid, Task::SeenFinding);
+    assert!(found.about().starts_with("acid_in_cells"), "{}", found.about());
+    assert_eq!((found.date, found.consequence), (date(2026, 10, 15), Consequence::Loss));
+    assert!(!has(&acid, Task::Equalize));
+    // charging does not take it out again
+    let answered = BankFacts { round: acid.round.clone().map(JudgedRound::answered), ..acid };
+    assert!(has(&answered, Task::SeenFinding) && !has(&answered, Task::Equalize));
+}
+
+#[test]
+fn a_bank_that_nobody_charged_full_is_charged_and_read_again_before_any_equalize() {
+    let mut asked = round(shape(3, 4, 1), &FULL.map(|v| v - 50.0));
+    asked.conditions.proven_full = None;
+    let mut f = facts();
+    f.shape = shape(3, 4, 1);
+    f.round = Some(JudgedRound::of(date(2026, 10, 1), &judge(&asked)));
+    f.last_equalize = Some(date(2025, 1, 1));
+    let found = item(&f, Task::SeenFinding);
+    assert_eq!((found.about().as_str(), found.date), ("far_from_full", date(2026, 10, 15)));
+    assert!(!has(&f, Task::Equalize));
+    // twice running it is told by how it is charged, once
+    f.round.as_mut().unwrap().never_full = Some((55.0, 60.0));
+    assert!(has(&f, Task::Charge) && !has(&f, Task::SeenFinding));
 }

@@ -8,6 +8,7 @@
 
 mod common;
 
+use common::runs::read_bank;
 use common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
@@ -222,4 +223,26 @@ async fn an_exported_bank_carries_its_state_and_nobody_who_takes_it_in_believes_
     let (status, said) = other.send(Method::POST, "/api/import", &file).await;
     assert_eq!(status, StatusCode::OK, "{said}");
     assert_eq!(other.get(&path).await["state"], shop.get(&path).await["state"]);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn nobody_is_told_to_equalize_beside_a_battery_that_volts_found_short_of_a_cell() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    read_bank(&shop, &bank, "1240").await;
+    let equalize = || async {
+        let (_, page) = shop.send(Method::POST, &format!("/api/banks/{bank}/equalize"), &json!({})).await;
+        page
+    };
+    assert!(equalize().await["verdict"].as_str().unwrap().starts_with("Equalize: spread"));
+
+    visit(&shop, &bank, "2026-10-08", &[("", rested()), ("A1", volts("6.36")), ("A2", volts("4.28"))]).await;
+    let page = equalize().await;
+    assert_eq!(page["verdict"], "No equalize now. Find the dead cell first.");
+    assert_eq!((&page["asked_for"], &page["reasons"]), (&json!(false), &json!([])));
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(page["findings"][0]["id"], "cells_missing A2", "{}", page["findings"]);
+    let due = page["due"].to_string();
+    assert_eq!(page["due"][0]["condition"], "act", "harm: {due}");
+    assert!(!due.contains("qualize"), "{due}");
 }

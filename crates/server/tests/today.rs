@@ -29,7 +29,7 @@ async fn the_list_goes_by_consequence_overdue_first_and_says_why() {
     let shop = demo().await;
     let page = shop.get("/api/today").await;
     assert_eq!((page["banks"].as_i64(), page["cells"].as_i64()), (Some(6), Some(150)));
-    assert_eq!(page["verdict"], "One bank comes to harm if left. Start at Kestrel Dome.");
+    assert_eq!(page["verdict"], "Nothing comes to harm today. Four banks lose if put off; start at Dipper.");
     let rank = |item: &Value| match item["consequence"].as_str().unwrap() {
         "harm" => 0,
         "loss" => 1,
@@ -41,7 +41,10 @@ async fn the_list_goes_by_consequence_overdue_first_and_says_why() {
             .windows(2)
             .all(|w| (rank(&w[0]), w[0]["date"].as_str()) <= (rank(&w[1]), w[1]["date"].as_str()))
     );
-    let first = &items[0];
+    // plates that show are harm; a cell that only costs capacity is loss (SC-1)
+    assert_eq!((&items[0]["site"], &items[0]["task"]), (&json!("Arboretum tram 4"), &json!("water")));
+    let first = find(&page, "Kestrel Dome", "suspect_cell").unwrap();
+    assert_eq!(first["consequence"], "loss");
     assert_eq!(
         (first["said"]["title"].as_str(), first["day"].as_str()),
         (Some("Equalize once more, with B5-2 as pilot"), Some("today"))

@@ -30,6 +30,9 @@ pub struct BankToEqualize {
     pub last_equalize: Option<Date>,
     /// The last round that was judged.
     pub round: Option<LastRound>,
+    /// What has to be put right before anybody equalizes, by whatever means it was found.
+    #[serde(default)]
+    pub barred: Option<BarredBy>,
 }
 
 /// What the last round says, as far as an equalize is decided by it.
@@ -132,16 +135,30 @@ pub struct Wanted {
     pub others: Vec<HouseSays>,
     /// True when a round since the last equalize is there to decide by.
     pub read_since: bool,
+    /// What has to be put right before anybody equalizes; none: nothing forbids one.
+    pub barred: Option<BarredBy>,
+}
+
+impl BankToEqualize {
+    /// The last round where no equalize came after it: that is the answer, and the next round reads it.
+    fn fresh(&self) -> Option<LastRound> {
+        self.round.filter(|r| self.last_equalize.is_none_or(|e| e <= r.day))
+    }
+
+    /// What forbids an equalize, by the last round or by other means.
+    fn bar(&self) -> Option<BarredBy> {
+        let by_round = self.fresh().and_then(|round| round.barred);
+        self.barred.filter(|by| *by == BarredBy::DeadCell).or(by_round).or(self.barred)
+    }
 }
 
 /// EQ-2 by one house.
 fn says(bank: &BankToEqualize, rules: &HouseRules) -> HouseSays {
     let mut reasons = Vec::new();
-    // An equalize since then is the answer; the next round reads it.
-    let fresh = bank.round.filter(|r| bank.last_equalize.is_none_or(|e| e <= r.day));
-    if let Some(round) = fresh {
+    let barred = bank.bar();
+    if let Some(round) = bank.fresh() {
         let limit = Limit::widened(rules.balance_limits(&bank.model).equalize, round.noise);
-        let open = round.barred.is_none();
+        let open = barred.is_none();
         if let Some(spread) = round.spread.filter(|s| open && *s >= limit.used) {
             reasons.push(Reason::Spread { spread, limit, proven_full: round.proven_full });
         }
@@ -150,7 +167,7 @@ fn says(bank: &BankToEqualize, rules: &HouseRules) -> HouseSays {
             round
                 .layered
                 .filter(|(measured, expected)| {
-                    measured > expected && matches!(round.barred, None | Some(BarredBy::Layered))
+                    measured > expected && matches!(barred, None | Some(BarredBy::Layered))
                 })
                 .map(|(measured, expected)| Reason::Layered { measured, expected }),
         );
@@ -160,8 +177,7 @@ fn says(bank: &BankToEqualize, rules: &HouseRules) -> HouseSays {
     let from = bank.last_equalize.unwrap_or(bank.known_since);
     let next = cycled.then(|| from.checked_add(i64::from(days).days()).unwrap_or(from));
     // The calendar does not equalize a bank that must not be.
-    let barred = fresh.is_some_and(|round| round.barred.is_some());
-    if let Some(due) = next.filter(|due| *due <= bank.today && !barred) {
+    if let Some(due) = next.filter(|due| *due <= bank.today && barred.is_none()) {
         reasons.push(Reason::Calendar { days, last: bank.last_equalize, due });
     }
     HouseSays { house: rules.name.clone(), kind: reasons.first().map(|r| r.kind()), reasons, next }
@@ -175,6 +191,7 @@ pub fn wanted(bank: &BankToEqualize, rules: &HouseRules) -> Wanted {
         locked: bank.model.setpoints.equalize.is_none(),
         own: says(bank, rules),
         others: others.map(|h| says(bank, &h)).collect(),
-        read_since: bank.round.is_some_and(|r| bank.last_equalize.is_none_or(|e| e <= r.day)),
+        read_since: bank.fresh().is_some(),
+        barred: bank.bar(),
     }
 }

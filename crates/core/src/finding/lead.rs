@@ -72,16 +72,21 @@ fn is_strong_acid(found: &RoundFinding) -> bool {
     )
 }
 
-/// True where a finding says that a cell gives nothing; the bar it puts on an equalize.
-fn is_dead(finding: &Finding) -> bool {
-    match &finding.kind {
-        FindingKind::Round(found) => matches!(found, RoundFinding::DeadCell { .. }),
-        FindingKind::Rest(found) => matches!(
-            found,
-            RestFinding::CellsMissing { .. }
-                | RestFinding::StringShort { fault: Fault::ShortedCells { .. } | Fault::BatteryReversed, .. }
-        ),
-        _ => false,
+impl Finding {
+    /// True where it says that a cell gives nothing.
+    pub(crate) fn is_dead(&self) -> bool {
+        match &self.kind {
+            FindingKind::Round(found) => matches!(found, RoundFinding::DeadCell { .. }),
+            FindingKind::Rest(found) => matches!(
+                found,
+                RestFinding::CellsMissing { .. }
+                    | RestFinding::StringShort {
+                        fault: Fault::ShortedCells { .. } | Fault::BatteryReversed,
+                        ..
+                    }
+            ),
+            _ => false,
+        }
     }
 }
 
@@ -134,7 +139,7 @@ fn is_full_at(high: Points, other: &Finding) -> bool {
 /// by themselves are few and the rest is even.
 fn explains(cause: &Finding, other: &Finding, singles: bool) -> bool {
     let Some(found) = other.of_round() else { return explains_volts(cause, other) };
-    if is_dead(cause) {
+    if cause.is_dead() {
         let emptier = matches!(
             found,
             RoundFinding::ShortOfFull { .. }
@@ -207,9 +212,9 @@ fn explain_where(findings: &mut [Finding], singles: bool, open: impl Fn(&Finding
 }
 
 /// What forbids an equalize among what was found by any means; none where nothing does.
-fn bar(findings: &[Finding]) -> Option<BarredBy> {
-    let barred = findings.iter().filter_map(|finding| {
-        if is_dead(finding) {
+pub fn equalize_bar<'a>(findings: impl IntoIterator<Item = &'a Finding>) -> Option<BarredBy> {
+    let barred = findings.into_iter().filter_map(|finding| {
+        if finding.is_dead() {
             return Some(BarredBy::DeadCell);
         }
         match finding.equalize {
@@ -222,7 +227,7 @@ fn bar(findings: &[Finding]) -> Option<BarredBy> {
 
 /// Takes the advice to equalize back from every finding where something forbids one.
 pub(crate) fn without_barred_equalize(findings: &mut [Finding]) {
-    let Some(by) = bar(findings) else { return };
+    let Some(by) = equalize_bar(findings.iter()) else { return };
     for finding in findings {
         if !matches!(finding.kind, FindingKind::Round(_) | FindingKind::Rest(_)) {
             continue;

@@ -7,7 +7,7 @@ use std::fmt;
 ///
 /// Held to a millionth of a point, so that 1.265 less 1.235 is exactly 30 points and a limit of 30
 /// is met.
-#[derive(Debug, Clone, Copy, PartialEq, PartialOrd, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, PartialOrd, Default, Serialize, Deserialize)]
 #[serde(transparent)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Points(f64);

@@ -146,7 +146,8 @@ impl RestAssessment {
 pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
     let grade = Grade::of(&sheet.conditions, &sheet.rules);
     let cells = f64::from(sheet.shape.cells_per_battery);
-    let middle = median(&mut sheet.batteries.iter().map(|b| b.volts).collect::<Vec<_>>());
+    let dead = missing_cells(sheet);
+    let middle = middle_of_whole(sheet, &dead);
     let each = if sheet.model.construction.has_caps() { STRING_SPREAD } else { AGM_DEVIATION_VOLTS };
     let steady = each.max(2.0 * METER) * cells;
     let charging = middle.filter(|m| grade.tells_charge() && m / cells > ON_CHARGE_VOLTS);
@@ -180,7 +181,6 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
         })
         .collect();
     let mut findings = Vec::new();
-    let dead = missing_cells(sheet, middle);
     findings.extend(low_batteries(&batteries, &dead, low_limit(cells)));
     findings.extend(dead);
     findings.extend(short_strings(sheet, middle));
@@ -232,14 +232,27 @@ fn strings_apart(sheet: &RestSheet, found: &[RestFinding]) -> Option<RestFinding
     })
 }
 
-/// SG-3: "a whole battery low by about 2 V has a dead cell".
-fn missing_cells(sheet: &RestSheet, middle: Option<f64>) -> Vec<RestFinding> {
-    let Some(middle) = middle.filter(|_| sheet.batteries.len() > 1) else { return Vec::new() };
+/// True where a battery is said to lack a cell.
+fn is_told(dead: &[RestFinding], own: BatteryAddress) -> bool {
+    dead.iter().any(|f| matches!(f, RestFinding::CellsMissing { battery, .. } if *battery == own))
+}
+
+/// Volts of the median battery of those that lack no cell; of all where none is whole.
+fn middle_of_whole(sheet: &RestSheet, dead: &[RestFinding]) -> Option<f64> {
+    let whole = sheet.batteries.iter().filter(|b| !is_told(dead, b.battery));
+    median(&mut whole.map(|b| b.volts).collect::<Vec<_>>())
+        .or_else(|| median(&mut sheet.batteries.iter().map(|b| b.volts).collect::<Vec<_>>()))
+}
+
+/// SG-3: "a whole battery low by about 2 V has a dead cell", against the median of its mates: with itself
+/// among two, half of what it lacks would stand on either.
+fn missing_cells(sheet: &RestSheet) -> Vec<RestFinding> {
     sheet
         .batteries
         .iter()
         .filter_map(|b| {
-            let below = middle - b.volts;
+            let mates = sheet.batteries.iter().filter(|mate| mate.battery != b.battery);
+            let below = median(&mut mates.map(|mate| mate.volts).collect::<Vec<_>>())? - b.volts;
             let cells = (below / CELL).round();
             let whole = cells >= 1.0 && (below - cells * CELL).abs() <= NEAR_A_CELL;
             #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "at most six")]
@@ -258,12 +271,9 @@ fn low_limit(cells: f64) -> f64 {
 }
 
 fn low_batteries(batteries: &[JudgedBattery], dead: &[RestFinding], limit: f64) -> Vec<RestFinding> {
-    let told = |own: BatteryAddress| {
-        dead.iter().any(|f| matches!(f, RestFinding::CellsMissing { battery, .. } if *battery == own))
-    };
     batteries
         .iter()
-        .filter(|b| b.condition == Severity::Act && !told(b.battery))
+        .filter(|b| b.condition == Severity::Act && !is_told(dead, b.battery))
         .map(|b| RestFinding::BatteryLow { battery: b.battery, below: -b.deviation, limit })
         .collect()
 }

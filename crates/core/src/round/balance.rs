@@ -37,7 +37,7 @@ pub struct Balance {
     /// Highest less lowest.
     pub spread: Points,
     /// The same without cells that stand high by themselves: what an equalize can bring together.
-    #[serde(default = "no_points")]
+    #[serde(default)]
     pub without_high: Points,
     /// From here on: watch.
     pub watch: Limit,
@@ -47,10 +47,6 @@ pub struct Balance {
     pub equalize_is_makers: bool,
     /// What it says.
     pub verdict: BalanceVerdict,
-}
-
-fn no_points() -> Points {
-    Points::ZERO
 }
 
 impl Balance {

@@ -126,7 +126,8 @@ fn next(day: MonthDay, last: Date) -> Date {
 }
 
 pub(super) fn equalize(facts: &BankFacts) -> Option<DueItem> {
-    if !facts.model.construction.has_caps() {
+    // Nobody equalizes beside a dead cell, acid that was added, layers or missing water, by no calendar.
+    if !facts.model.construction.has_caps() || facts.equalize_barred().is_some() {
         return None;
     }
     // Asked for with a suspect cell as its pilot: said once.

@@ -1,10 +1,13 @@
 //! SC-1: what a finding or a measured condition asks for.
 
 use super::days::plus;
-use super::{BankFacts, Consequence, DueItem, Task, Why};
+use super::{BankFacts, Consequence, DueItem, JudgedRound, Task, Why};
+use crate::bank::CellAddress;
 use crate::equalize::{NonRespondingCell, non_responding};
-use crate::finding::RuleId;
+use crate::finding::{Finding, RoundFinding, RuleId, merged};
 use crate::severity::Severity;
+use jiff::civil::Date;
+use std::collections::HashMap;
 
 /// Plates that showed and were not covered: at once.
 pub(super) fn plates_bare(facts: &BankFacts) -> Option<DueItem> {
@@ -22,28 +25,59 @@ pub(super) fn suspect_cells(facts: &BankFacts) -> Option<DueItem> {
     // One that did not answer twice is a finding for replacement: no third equalize is asked for it.
     let given_up =
         |cell| non_responding(&facts.non_responding, cell).is_some_and(NonRespondingCell::is_given_up);
-    let hoped: Vec<_> = round.suspects.iter().filter(|(cell, _, _)| !given_up(*cell)).collect();
+    // A battery short of a cell is told as such, with the cells in it.
+    let is_of_dead = |cell: CellAddress| {
+        let mut open = facts.findings.iter().map(|open| &open.finding);
+        open.any(|f| f.is_dead() && f.subject.battery() == Some(cell.battery))
+    };
+    let is_hoped = |cell| !given_up(cell) && !is_of_dead(cell);
+    let hoped: Vec<_> = round.suspects.iter().filter(|(cell, _, _)| is_hoped(*cell)).collect();
     let (worst, deviation, sinking) = hoped.first()?;
     let why = Why::Suspect {
         cells: hoped.iter().map(|(cell, _, _)| *cell).collect(),
         deviation: *deviation,
         sinking: *sinking,
-        equalize: round.equalize.is_some(),
+        equalize: round.equalize.is_some() && facts.equalize_barred().is_none(),
         non_responding: non_responding(&facts.non_responding, *worst).copied(),
     };
-    Some(DueItem::new(Task::SuspectCell, Consequence::Harm, plus(round.day, 1), why, RuleId::Rd8))
+    Some(DueItem::new(Task::SuspectCell, Consequence::Loss, plus(round.day, 1), why, RuleId::Rd8))
 }
 
-/// What was seen and not put right: act at once, watch within a month.
-pub(super) fn seen(facts: &BankFacts) -> Vec<DueItem> {
-    facts
-        .findings
-        .iter()
-        .map(|f| {
-            let act = f.finding.severity == Severity::Act;
-            let (consequence, wait) = if act { (Consequence::Harm, 1) } else { (Consequence::Loss, 30) };
-            let why = Why::Found { finding: Box::new(f.finding.clone()) };
-            DueItem::new(Task::SeenFinding, consequence, plus(f.day, wait), why, f.finding.rule)
+/// What to watch is put right within a fortnight where the next round cannot judge before, else in a month.
+const READ_AGAIN: i64 = 14;
+const WATCHED: i64 = 30;
+
+/// A finding to put right: act at once, watch within some days.
+fn found(day: Date, finding: &Finding, watched: i64) -> DueItem {
+    let wait = if finding.severity == Severity::Act { 1 } else { watched };
+    let why = Why::Found { finding: Box::new(finding.clone()) };
+    DueItem::new(Task::SeenFinding, Consequence::of(finding), plus(day, wait), why, finding.rule)
+}
+
+/// What was seen, measured or read of the bank as a whole and not put right: the causes, with no equalize
+/// advised where one of them forbids it (RD-9).
+pub(super) fn standing(facts: &BankFacts) -> Vec<DueItem> {
+    let mut since: HashMap<String, (Date, i64)> = HashMap::new();
+    let mut all = Vec::new();
+    for open in &facts.findings {
+        since.insert(open.finding.id.clone(), (open.day, WATCHED));
+        all.push(open.finding.clone());
+    }
+    // Far from full twice running is told by how it is charged.
+    let is_told = |f: &Finding, round: &JudgedRound| {
+        round.never_full.is_some() && matches!(f.of_round(), Some(RoundFinding::FarFromFull { .. }))
+    };
+    if let Some(round) = &facts.round {
+        for finding in round.found.iter().filter(|f| !is_told(f, round)) {
+            since.insert(finding.id.clone(), (round.day, READ_AGAIN));
+            all.push(finding.clone());
+        }
+    }
+    let causes = merged(all).into_iter().filter(|f| f.explained_by.is_none());
+    causes
+        .filter_map(|f| {
+            let (day, wait) = since.get(&f.id)?;
+            Some(found(*day, &f, *wait))
         })
         .collect()
 }

@@ -6,7 +6,7 @@ use super::task::Task;
 use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::equalize::NonRespondingCell;
-use crate::finding::Finding;
+use crate::finding::{BarredBy, Finding, equalize_bar};
 use crate::house_rules::HouseRules;
 use crate::water::Basis;
 use jiff::civil::Date;
@@ -202,6 +202,13 @@ impl BankFacts {
     pub fn kilowatt_hours(&self) -> f64 {
         f64::from(self.shape.system_voltage) * self.model.c20.ampere_hours() * f64::from(self.shape.parallel)
             / 1000.0
+    }
+
+    /// What has to be put right before anybody equalizes, by the last round or by any other means; none:
+    /// nothing forbids one.
+    pub fn equalize_barred(&self) -> Option<BarredBy> {
+        let found = equalize_bar(self.findings.iter().map(|open| &open.finding));
+        found.or_else(|| self.round.as_ref()?.barred)
     }
 
     /// True for a bank that is equalized by the calendar: flooded and cycled.

@@ -1,7 +1,7 @@
 //! What a judged round asks for: the part of its findings that the schedule reads.
 
 use crate::bank::CellAddress;
-use crate::finding::{RoundFinding, Tolerance};
+use crate::finding::{BarredBy, Finding, RoundFinding, Tolerance, equalize_bar};
 use crate::quantity::Points;
 use crate::round::{Assessment, FAR_FROM_FULL};
 use crate::severity::Severity;
@@ -35,29 +35,70 @@ pub struct JudgedRound {
     /// Cells left in question.
     #[serde(default)]
     pub in_question: Vec<CellAddress>,
+    /// What it found of the bank that is due by itself: a dead cell, acid in cells, layers, low levels, far
+    /// from full.
+    #[serde(default)]
+    pub found: Vec<Finding>,
+    /// What has to be put right before anybody equalizes; none: nothing forbids one.
+    #[serde(default)]
+    pub barred: Option<BarredBy>,
+}
+
+/// A finding that is due by itself.
+fn is_due(found: &RoundFinding) -> bool {
+    matches!(
+        found,
+        RoundFinding::DeadCell { .. }
+            | RoundFinding::AcidInCells { .. }
+            | RoundFinding::Stratified { .. }
+            | RoundFinding::LowLevels { .. }
+            | RoundFinding::FarFromFull { .. }
+    )
 }
 
 impl JudgedRound {
-    /// The round after an equalize: what it asked for is answered, and the next round reads the answer.
-    #[must_use]
-    pub fn answered(self) -> Self {
-        Self { suspects: Vec::new(), equalize: None, off_full: None, ..self }
-    }
-
-    /// What the findings of a round ask for. The rounds before it are not known here (see
-    /// [`never_full`]), nor what came after it.
-    pub fn of(day: Date, assessment: &Assessment) -> Self {
-        let mut found = Self {
+    /// A round that asks for nothing.
+    pub fn of_nothing(day: Date, condition: Severity, spread: Option<Points>) -> Self {
+        Self {
             day,
-            condition: assessment.condition,
-            spread: assessment.spread.map(|s| s.points),
+            condition,
+            spread,
             suspects: Vec::new(),
             equalize: None,
             off_full: None,
             never_full: None,
             in_question: Vec::new(),
+            found: Vec::new(),
+            barred: None,
+        }
+    }
+
+    /// The round after an equalize: what it asked for is answered, and the next round reads the answer.
+    /// A dead cell, acid and missing water are not answered by charging.
+    #[must_use]
+    pub fn answered(mut self) -> Self {
+        self.found.retain(|f| {
+            !matches!(f.of_round(), Some(RoundFinding::Stratified { .. } | RoundFinding::FarFromFull { .. }))
+        });
+        let charged = [BarredBy::Layered, BarredBy::FarFromFull];
+        let barred = self.barred.filter(|by| !charged.contains(by));
+        Self { suspects: Vec::new(), equalize: None, off_full: None, barred, ..self }
+    }
+
+    /// What the findings of a round ask for. The rounds before it are not known here (see
+    /// [`never_full`]), nor what came after it.
+    pub fn of(day: Date, assessment: &Assessment) -> Self {
+        let all = &assessment.findings;
+        let due = all.iter().filter(|f| f.explained_by.is_none() && f.of_round().is_some_and(is_due));
+        let mut found = Self {
+            found: due.cloned().collect(),
+            barred: equalize_bar(all),
+            ..Self::of_nothing(day, assessment.condition, assessment.spread.map(|s| s.points))
         };
-        for finding in &assessment.findings {
+        // What is explained by something due stands folded under it (RD-9).
+        let causes: Vec<String> = found.found.iter().map(|f| f.id.clone()).collect();
+        let is_folded = |f: &&Finding| f.explained_by.as_ref().is_some_and(|id| causes.contains(id));
+        for finding in all.iter().filter(|f| !is_folded(f)) {
             let Some(kind) = finding.of_round() else { continue };
             match kind {
                 RoundFinding::SuspectCell { deviation, sinking, .. } => {

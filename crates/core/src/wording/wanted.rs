@@ -1,8 +1,10 @@
 //! Whether an equalize is wanted, and what is seen to before it, in words.
 
+use super::equalize_call::BarredWords;
 use super::names::short_day;
 use super::names::{points, sentence};
 use crate::equalize::{BeforeCheck, DayPlan, HouseSays, Reason, RunKind, RunPlan, Wanted};
+use crate::finding::EqualizeCall;
 use crate::quantity::units::ReaderUnits;
 use jiff::civil::Date;
 
@@ -81,6 +83,9 @@ pub fn wanted_verdict(own: &Wanted, today: Date) -> String {
         }
         Some(RunKind::Stir) => "Stir the electrolyte for an hour: it lies in layers.".into(),
         Some(RunKind::Preventive) => "An equalize is due by the calendar; nothing else asks for it.".into(),
+        None if let Some(barred) = own.barred.and_then(|by| BarredWords::of(EqualizeCall::Barred { by })) => {
+            format!("No equalize now. {}", barred.first)
+        }
         None if own.read_since => match own.own.next {
             Some(day) => {
                 format!("No equalize is wanted today; the calendar asks on {}.", short_day(day, today))

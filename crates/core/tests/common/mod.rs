@@ -6,6 +6,7 @@
 )]
 
 pub mod facts;
+pub mod rest;
 
 use rainshadow_core::bank::{BankShape, CellAddress, Layout};
 use rainshadow_core::battery_model::BatteryModel;

@@ -14,7 +14,7 @@ use rainshadow_core::charge::{ChargerTemperature, SettingsAudit, settings_audit}
 use rainshadow_core::equalize::{
     BankToEqualize, EndWhy, LastRound, PlanError, RunKind, RunPlan, RunToPlan, Wanted, plan_run, wanted,
 };
-use rainshadow_core::finding::{EqualizeCall, RoundFinding};
+use rainshadow_core::finding::{RoundFinding, equalize_bar};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::spread_of_noise;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
@@ -62,10 +62,7 @@ fn last_round(round: &RoundRow, judged: &Assessment) -> LastRound {
         spread: judged.balance.map(|b| b.without_high),
         noise: spread_of_noise(judged.cells_judged, judged.uncertainty.deviation),
         proven_full: round.conditions.is_proven_full(),
-        barred: judged.findings.iter().find_map(|f| match f.equalize {
-            EqualizeCall::Barred { by } => Some(by),
-            _ => None,
-        }),
+        barred: equalize_bar(&judged.findings),
         short: None,
         layered: None,
     };
@@ -104,6 +101,7 @@ impl EqualizeContext {
             known_since: BankRow::known_since(db, &bank.id)?,
             last_equalize: super::bank_facts::last_equalize(db, &visits, &bank.id)?,
             round: round.as_ref().zip(judged.as_ref()).filter(|_| !answered).map(|(r, a)| last_round(r, a)),
+            barred: super::bank_state::bank_state(db, &bank)?.equalize_barred,
         };
         let (runs, hours) = runs_with_hours(db, &bank)?;
         Ok(Self {

@@ -1,0 +1,28 @@
+//! SC-1: what waiting does, by what was found.
+
+use super::Consequence;
+use crate::finding::{Finding, FindingKind, OhmicFinding, WaterFinding};
+use crate::severity::Severity;
+
+impl Consequence {
+    /// What waiting with a finding does: harm where it damages cells or people, loss where it costs capacity
+    /// or money (SC-1).
+    #[must_use]
+    pub fn of(finding: &Finding) -> Self {
+        let harms = match &finding.kind {
+            // What the eye rates as act is a danger by itself: a crack, a hot lug, a blocked vent, no fuse.
+            FindingKind::Look(_) => finding.severity == Severity::Act,
+            FindingKind::Ohmic(OhmicFinding::HotCase { .. })
+            | FindingKind::Water(WaterFinding::PlatesBare) => true,
+            FindingKind::Ohmic(OhmicFinding::ResistanceRise { battery }) => {
+                battery.hotter.is_some() && finding.severity == Severity::Act
+            }
+            FindingKind::Round(_)
+            | FindingKind::Rest(_)
+            | FindingKind::Water(_)
+            | FindingKind::Equalize(_)
+            | FindingKind::Charger(_) => finding.is_dead(),
+        };
+        if harms { Self::Harm } else { Self::Loss }
+    }
+}
