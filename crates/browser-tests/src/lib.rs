@@ -173,7 +173,7 @@ impl Page {
             format!("//*[contains(concat(' ', @class, ' '), ' {class} ')]")
         };
         let button = format!(
-            "{part}//*[self::button or self::a or self::label][starts-with(normalize-space(.), '{name}') or starts-with(@aria-label, '{name}')][not(@disabled)]"
+            "{part}//*[self::button or self::a or self::label or self::summary][starts-with(normalize-space(.), '{name}') or starts-with(@aria-label, '{name}')][not(@disabled)]"
         );
         let element = self.find(&button).await;
         // As a person does: scrolled clear of the bar at the foot of a phone.

@@ -147,3 +147,47 @@ async fn an_exported_bank_is_brought_along_and_a_broken_file_is_told_apart() {
     page.see("The bank is even: all 12 cells lie within 5 points").await;
     page.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_site_gets_a_climate_typed_begun_or_from_a_table_and_a_month_that_cannot_be_is_named() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.press("Dipper").await;
+    page.press("More").await;
+    page.press("Put the description right").await;
+    page.press("Climate, for the forecast of water").await;
+    page.choose("Begin with an invented climate", "Mild coast (invented)").await;
+    page.see("11 °C over the year; coldest January at 6 °C, warmest July at 16 °C").await;
+    page.fill("Jul, °C", "77").await;
+    page.press("Keep it so").await;
+    page.see("July: ").await;
+    page.see("Is it 77 °F, which is 25 °C").await;
+    page.until(
+        "the month is marked and what was typed stays",
+        "const july = document.querySelector('#climate-6'); return july.getAttribute('aria-invalid') === 'true' && july.value === '77'",
+    )
+    .await;
+    page.fill("Jul, °C", "17.5").await;
+    page.press("Keep it so").await;
+    page.see("24 V").await;
+    page.press("More").await;
+    page.press("Put the description right").await;
+    page.see("warmest July at 17.5 °C").await;
+    assert!(page.fits().await);
+    // the table that is offered is the one that comes in again
+    page.until(
+        "it is offered as a table",
+        "return decodeURIComponent(document.querySelector('.means a').href).includes('7,17.5')",
+    )
+    .await;
+    page.press("Clear").await;
+    page.script(
+        "const csv = new File(['month,celsius\\n' + Array.from({length: 12}, (_, m) => `${m + 1},${m}`).join('\\n')], 'own.csv');\
+         const given = new DataTransfer(); given.items.add(csv);\
+         const input = document.querySelector('#climate-file'); input.files = given.files;\
+         input.dispatchEvent(new Event('change'))",
+    )
+    .await;
+    page.see("coldest January at 0 °C, warmest December at 11 °C").await;
+    page.close().await;
+}

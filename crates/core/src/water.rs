@@ -2,6 +2,7 @@
 //! about charging.
 
 mod amount;
+mod climate;
 mod consumption;
 mod faraday;
 mod forecast;
@@ -14,6 +15,9 @@ mod uneven;
 mod water_use;
 
 pub use amount::{AmountQuestion, amount_question, most_water};
+pub use climate::{
+    ClimateRefused, INVENTED_CLIMATES, InventedClimate, MONTHS, MeanRefused, MonthlyMeans, mean_temperature,
+};
 pub use consumption::{DaysRange, Interval, MARGIN_MM, prior_rate};
 pub use faraday::{
     FARADAY_CONSTANT, OverchargeShare, WATER_DENSITY_25, WATER_MOLAR_MASS, grams_per_ampere_hour,

@@ -12,10 +12,10 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::EntryQuestion;
 use rainshadow_core::water::{
-    AmountQuestion, Basis, FillOrder, Interval, Level, LevelStep, OverchargeShare, Season, WaterHistory,
-    WaterUse, amount_question, concentrated, fill_order, forecast, grams_per_ampere_hour, hydrogen_litres,
-    kit_inspection, millilitres_per_ampere_hour, most_water, need, overcharge_of, uneven_consumption,
-    water_of,
+    AmountQuestion, Basis, FillOrder, Interval, Level, LevelStep, MonthlyMeans, OverchargeShare, Season,
+    WaterHistory, WaterUse, amount_question, concentrated, fill_order, forecast, grams_per_ampere_hour,
+    hydrogen_litres, kit_inspection, millilitres_per_ampere_hour, most_water, need, overcharge_of,
+    uneven_consumption, water_of,
 };
 use rainshadow_core::wording::{self, forecast_line};
 
@@ -104,7 +104,8 @@ fn the_season_of_a_site_moves_the_day() {
     let mut known = history(fills(5.0));
     (known.expected_temperature, known.days_since_fill) = (None, Some(0.0));
     known.today = Some(jiff::civil::date(2026, 3, 1));
-    known.climate = Some([2.0, 3.0, 7.0, 11.0, 16.0, 20.0, 22.0, 21.0, 17.0, 12.0, 6.0, 3.0]);
+    known.climate =
+        MonthlyMeans::try_from([2.0, 3.0, 7.0, 11.0, 16.0, 20.0, 22.0, 21.0, 17.0, 12.0, 6.0, 3.0]).ok();
     let spring = forecast(&known, &model()).unwrap();
     known.today = Some(jiff::civil::date(2026, 10, 1));
     let autumn = forecast(&known, &model()).unwrap();
@@ -292,7 +293,7 @@ proptest! {
         let mut known = history(intervals);
         known.today = Some(jiff::civil::date(2026, month, 1));
         known.expected_temperature = None;
-        known.climate = climate;
+        known.climate = climate.and_then(|means| MonthlyMeans::try_from(means).ok());
         let told = forecast(&known, &model()).unwrap();
         prop_assert!(told.per_day_now() > 0.0 && told.days.p10.is_finite() && told.days.p90.is_finite());
         prop_assert!(told.days.p10 <= told.days.p50 && told.days.p50 <= told.days.p90);

@@ -8,6 +8,7 @@ pub(crate) mod bank_state;
 pub mod banks;
 pub mod battery_models;
 pub(crate) mod charger;
+pub mod climates;
 pub mod devices;
 pub mod due_calendar;
 pub mod due_told;
@@ -38,6 +39,7 @@ pub mod typed;
 pub mod unreadable;
 pub mod visit_context;
 pub mod visits;
+pub mod water_ahead;
 
 use crate::clock::Clock;
 use crate::db::{Connection, Db, DbError, RoundRow, Transaction};

@@ -1,5 +1,6 @@
 //! Files in and out, as `docs/formats.md` describes them.
 
 pub mod bank_file;
+pub mod climate_csv;
 pub mod notebook;
 pub mod text;

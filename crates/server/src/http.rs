@@ -7,6 +7,7 @@ mod bench;
 mod bundle;
 mod calendar_feeds;
 mod cell_page;
+mod climates;
 mod devices;
 mod equalize_page;
 mod equipment;
@@ -63,6 +64,8 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(meta::load_demo))
         .routes(routes!(people::list))
         .routes(routes!(people::get, people::put))
+        .routes(routes!(climates::list))
+        .routes(routes!(climates::read))
         .routes(routes!(sites::list))
         .routes(routes!(sites::put))
         .routes(routes!(models::list))

@@ -9,31 +9,10 @@
 mod common;
 
 use common::runs::read_bank;
+use common::visits::visit_on;
 use common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
-
-/// A visit of a day on which things are said, closed again.
-async fn visit(shop: &Shop, bank: &str, day: &str, said: &[(&str, Value)]) -> String {
-    let visit = id();
-    let at = format!("{day}T09:00:00Z");
-    let body = json!({"bank": bank, "day": day});
-    let (status, answer) = shop.put(&format!("/api/visits/{visit}"), &body).await;
-    assert_eq!(status, StatusCode::CREATED, "{answer}");
-    for (place, what) in said {
-        let body = json!({"place": place, "what": what, "taken_at": at});
-        let (status, answer) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
-        assert_eq!(
-            (status, &answer["saved"]),
-            (StatusCode::CREATED, &json!(true)),
-            "{place} {what}: {answer}"
-        );
-    }
-    let request = shop.request(Method::POST, &format!("/api/visits/{visit}/close"));
-    let request = request.header("if-match", "\"1\"").json(&json!({}));
-    assert_eq!(request.send().await.unwrap().status(), StatusCode::OK);
-    visit
-}
 
 fn water(millilitres: f64) -> Value {
     json!({"kind": "water", "typed": millilitres.to_string(), "unit": "millilitre", "to_mark": true, "stands": true})
@@ -57,7 +36,7 @@ async fn a_hot_case_of_a_sealed_bank_is_due_under_its_own_rule_and_told_everywhe
     for (battery, warm) in [("A1", "24"), ("A2", "24"), ("A3", "31"), ("A4", "25")] {
         said.extend([(battery, volts("12.85")), (battery, ohmic("4.1")), (battery, case(warm))]);
     }
-    let visit = visit(&shop, &bank, "2026-10-08", &said).await;
+    let visit = visit_on(&shop, &bank, "2026-10-08", &said).await;
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     let found = &page["findings"][0];
     assert_eq!((&found["id"], &found["severity"]), (&json!("hot_case A3"), &json!("watch")), "{page}");
@@ -88,7 +67,7 @@ async fn a_loose_hold_down_is_in_the_sentence_of_an_even_bank() {
     let bank = shop.bank().await;
     let loose =
         json!({"kind": "checked", "check": "hold_down", "found": {"kind": "missing", "severity": "act"}});
-    visit(&shop, &bank, "2026-10-08", &[("A1", loose)]).await;
+    visit_on(&shop, &bank, "2026-10-08", &[("A1", loose)]).await;
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     assert_eq!(page["condition"], "act");
     let verdict = page["verdict"].as_str().unwrap();
@@ -104,7 +83,7 @@ async fn plates_that_show_lead_on_the_page_and_in_the_report() {
     let loose =
         json!({"kind": "checked", "check": "hold_down", "found": {"kind": "missing", "severity": "act"}});
     let bare = json!({"kind": "level", "step": "plates_bare"});
-    let visit = visit(&shop, &bank, "2026-10-08", &[("A1", loose), ("A2-1", bare)]).await;
+    let visit = visit_on(&shop, &bank, "2026-10-08", &[("A1", loose), ("A2-1", bare)]).await;
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     assert!(page["verdict"].as_str().unwrap().starts_with("Plates of A2-1 stand bare."), "{page}");
     assert_eq!(page["findings"][0]["id"], "plates_bare");
@@ -120,7 +99,7 @@ async fn an_archived_bank_keeps_its_condition_after_the_rules_changed_and_asks_f
     let bank = shop.bank().await;
     let loose =
         json!({"kind": "checked", "check": "hold_down", "found": {"kind": "missing", "severity": "act"}});
-    visit(&shop, &bank, "2026-10-08", &[("A1", loose)]).await;
+    visit_on(&shop, &bank, "2026-10-08", &[("A1", loose)]).await;
     let round = shop.round(&bank).await;
     for cell in ["A1-1", "A1-2", "A1-3", "A2-1", "A2-2", "A2-3"] {
         shop.read(&round, cell, "265").await;
@@ -153,13 +132,13 @@ async fn lenses_show_what_was_typed_and_trends_what_follows_from_it() {
     let fill = |amounts: [f64; 6]| -> Vec<(&'static str, Value)> {
         cells.into_iter().zip(amounts).map(|(cell, ml)| (cell, water(ml))).collect()
     };
-    visit(&shop, &bank, "2026-03-01", &fill([60.0; 6])).await;
-    visit(&shop, &bank, "2026-05-30", &fill([90.0, 90.0, 90.0, 90.0, 180.0, 90.0])).await;
+    visit_on(&shop, &bank, "2026-03-01", &fill([60.0; 6])).await;
+    visit_on(&shop, &bank, "2026-05-30", &fill([90.0, 90.0, 90.0, 90.0, 180.0, 90.0])).await;
     let mut last = fill([90.0, 90.0, 90.0, 90.0, 200.0, 40.0]);
     last.extend([("", rested()), ("A1", volts("6.40")), ("A2", volts("6.30"))]);
-    visit(&shop, &bank, "2026-08-28", &last).await;
+    visit_on(&shop, &bank, "2026-08-28", &last).await;
     let looked = json!({"kind": "level", "step": "at_plates"});
-    visit(&shop, &bank, "2026-09-20", &[("A1-2", looked)]).await;
+    visit_on(&shop, &bank, "2026-09-20", &[("A1-2", looked)]).await;
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     let lens = &page["lenses"]["water_use"];
     let of = |lens: &Value, place: &str| {
@@ -208,7 +187,7 @@ async fn an_exported_bank_carries_its_state_and_nobody_who_takes_it_in_believes_
     let shop = Shop::open().await;
     let bank = shop.bank_of("agm-12v-100", 24, 2, 1).await;
     let loose = json!({"kind": "checked", "check": "hold_down", "found": {"kind": "play"}, "measured": "12"});
-    visit(&shop, &bank, "2026-10-01", &[("A1", loose)]).await;
+    visit_on(&shop, &bank, "2026-10-01", &[("A1", loose)]).await;
     let path = format!("/api/banks/{bank}/export.json");
     let mut file = shop.get(&path).await;
     let page = shop.get(&format!("/api/banks/{bank}")).await;
@@ -236,7 +215,8 @@ async fn nobody_is_told_to_equalize_beside_a_battery_that_volts_found_short_of_a
     };
     assert!(equalize().await["verdict"].as_str().unwrap().starts_with("Equalize: spread"));
 
-    visit(&shop, &bank, "2026-10-08", &[("", rested()), ("A1", volts("6.36")), ("A2", volts("4.28"))]).await;
+    visit_on(&shop, &bank, "2026-10-08", &[("", rested()), ("A1", volts("6.36")), ("A2", volts("4.28"))])
+        .await;
     let page = equalize().await;
     assert_eq!(page["verdict"], "No equalize now. Find the dead cell first.");
     assert_eq!((&page["asked_for"], &page["reasons"]), (&json!(false), &json!([])));

@@ -398,6 +398,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/climates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The invented climates that ship, to begin with until a site's own means are known. */
+        get: operations["list_climates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/climates/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A climate as typed, as a table, or one that ships, read into twelve monthly means. */
+        post: operations["read_climate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -1227,6 +1261,7 @@ export interface components {
         };
         /** @description What of a bank can be put right later: what its cells are called and read by stays. */
         BankEdit: {
+            climate?: components["schemas"]["MonthlyMeans"] | null;
             /** @description What it does. */
             duty?: string;
             first_frost?: components["schemas"]["MonthDay"] | null;
@@ -1246,6 +1281,8 @@ export interface components {
             site_kind?: string;
             /** @description Name of its site. */
             site_name: string;
+            /** @description True where the site lies south of the equator. */
+            southern?: boolean;
             wet_season?: components["schemas"]["MonthDay"] | null;
             /** @description IANA time zone of the site, for rounds from now on. */
             zone: string;
@@ -1888,6 +1925,45 @@ export interface components {
             values: {
                 [key: string]: number;
             };
+        };
+        /** @description What somebody has of a climate. */
+        ClimateAsked: {
+            /** @enum {string} */
+            from: "typed";
+            /** @description As typed. */
+            typed: string[];
+            /** @description Unit they were typed in. */
+            unit?: components["schemas"]["TemperatureUnit"];
+        } | {
+            /** @description Its text. */
+            csv: string;
+            /** @enum {string} */
+            from: "csv";
+        } | {
+            /** @enum {string} */
+            from: "means";
+            /** @description January first, °C. */
+            means: components["schemas"]["MonthlyMeans"];
+        } | {
+            /** @enum {string} */
+            from: "invented";
+            /** @description Its key. */
+            key: string;
+            /** @description True south of the equator. */
+            southern?: boolean;
+        };
+        /** @description A climate, to be shown, typed over and sent with a site. */
+        ClimateSheet: {
+            /** @description As a table that reads back as it is. */
+            csv: string;
+            /** @description January first, °C. */
+            means: components["schemas"]["MonthlyMeans"];
+            /** @description "11 °C over the year; coldest January at 2 °C, warmest July at 20 °C." */
+            said: string;
+            /** @description As this reader would type them. */
+            typed: string[];
+            /** @description Unit of those. */
+            unit: components["schemas"]["TemperatureUnit"];
         };
         /**
          * @description One line of the closing list.
@@ -2564,6 +2640,13 @@ export interface components {
          * @enum {string}
          */
         InstrumentKind: "hydrometer" | "refractometer" | "digital";
+        /** @description An invented climate that ships. */
+        InventedClimateView: {
+            /** @description Its key. */
+            key: string;
+            /** @description Its name. */
+            name: string;
+        };
         /** @description Something that can be found. */
         KindView: {
             /** @description Its key. */
@@ -2760,6 +2843,8 @@ export interface components {
         };
         /** @description Day of any year, as 05-15 */
         MonthDay: string;
+        /** @description Mean temperatures of the twelve months at a site, January first, °C, each within the table. */
+        MonthlyMeans: number[];
         /** @description An instrument as it is named. */
         NamedInstrument: {
             /** @description True when it shows gravity already corrected for temperature; left out: as of its kind. */
@@ -2792,6 +2877,7 @@ export interface components {
         };
         /** @description A site as sent by its maker. */
         NewSite: {
+            climate?: components["schemas"]["MonthlyMeans"] | null;
             first_frost?: components["schemas"]["MonthDay"] | null;
             /** @description What it is, in the shop's words: "ridge-top observatory, off-grid solar". */
             kind?: string;
@@ -2799,6 +2885,8 @@ export interface components {
             name: string;
             /** @description Region, for sorting the day's drive; may be empty. */
             region?: string;
+            /** @description True south of the equator. */
+            southern?: boolean;
             wet_season?: components["schemas"]["MonthDay"] | null;
             /** @description IANA time zone. */
             zone: string;
@@ -4040,6 +4128,7 @@ export interface components {
         Side: "left" | "right";
         /** @description A site. */
         Site: {
+            climate?: components["schemas"]["MonthlyMeans"] | null;
             first_frost?: components["schemas"]["MonthDay"] | null;
             /** @description Id. */
             id: string;
@@ -4049,6 +4138,8 @@ export interface components {
             name: string;
             /** @description Region. */
             region: string;
+            /** @description True south of the equator. */
+            southern: boolean;
             wet_season?: components["schemas"]["MonthDay"] | null;
             /** @description IANA time zone. */
             zone: string;
@@ -5196,6 +5287,8 @@ export interface components {
             /** @description What the water since the last fill tells of charging; empty: nothing yet. */
             overcharge: string;
             section?: components["schemas"]["FillSection"] | null;
+            /** @description The temperatures that it was made with; empty: no forecast. */
+            temperatures: string;
             /** @description Water added on this visit, in the reader's unit; empty: none. */
             total: string;
             /** @description Water the noted levels need to the mark, in the reader's unit; empty: unknown. */
@@ -5227,6 +5320,7 @@ export interface components {
         };
         /** @description A thing with its id. */
         WithId_NewSite: {
+            climate?: components["schemas"]["MonthlyMeans"] | null;
             first_frost?: components["schemas"]["MonthDay"] | null;
             /** @description What it is, in the shop's words: "ridge-top observatory, off-grid solar". */
             kind?: string;
@@ -5234,6 +5328,8 @@ export interface components {
             name: string;
             /** @description Region, for sorting the day's drive; may be empty. */
             region?: string;
+            /** @description True south of the equator. */
+            southern?: boolean;
             wet_season?: components["schemas"]["MonthDay"] | null;
             /** @description IANA time zone. */
             zone: string;
@@ -6236,6 +6332,68 @@ export interface operations {
             404: components["responses"]["Problem"];
             408: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    list_climates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InventedClimateView"][];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    read_climate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClimateAsked"];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClimateSheet"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];

@@ -1,4 +1,5 @@
 import { api, need, type Failure, type Schemas } from '@/api/client';
+import { useClimate } from '@/composables/useClimate';
 import { v7 as uuidv7 } from 'uuid';
 import { reactive, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
@@ -25,6 +26,7 @@ export const freshDraft = () => ({
   region: '',
   wet: '',
   frost: '',
+  southern: false,
   keeper: '',
   opens: '',
   closes: '',
@@ -45,6 +47,7 @@ export function useBankDraft(existing: string | null = null) {
   const misfit = ref('');
   const failure = shallowRef<Failure | null>(null);
   const busy = ref(false);
+  const climate = useClimate();
   // Made once: pressing the button again after a lost answer does not make a second bank.
   const bankId = existing ?? uuidv7();
   let siteId = uuidv7();
@@ -80,10 +83,12 @@ export function useBankDraft(existing: string | null = null) {
         region: site.region,
         wet: site.wet_season ?? '',
         frost: site.first_frost ?? '',
+        southern: site.southern ?? false,
         keeper: bank.keeper,
         opens: bank.season_opens ?? '',
         closes: bank.season_closes ?? '',
       } satisfies Draft);
+      if (site.climate) await climate.read({ from: 'means', means: site.climate });
     } catch (error) {
       missing.value = error as Failure;
     } finally {
@@ -170,6 +175,8 @@ export function useBankDraft(existing: string | null = null) {
         region: draft.region.trim(),
         wet_season: draft.wet.trim() || null,
         first_frost: draft.frost.trim() || null,
+        climate: await climate.means(),
+        southern: draft.southern,
       };
       await need(api.PUT('/api/sites/{id}', { params: { path: { id: siteId } }, body: site }));
       // Stored now: should the bank be refused, another name is another site.
@@ -205,6 +212,8 @@ export function useBankDraft(existing: string | null = null) {
           region: draft.region.trim(),
           wet_season: draft.wet.trim() || null,
           first_frost: draft.frost.trim() || null,
+          climate: await climate.means(),
+          southern: draft.southern,
           ...life(),
         },
       }),
@@ -244,5 +253,19 @@ export function useBankDraft(existing: string | null = null) {
     redraw,
     { immediate: true },
   );
-  return { draft, models, sites, rules, plan, misfit, failure, busy, loading, missing, takeOver, save };
+  return {
+    draft,
+    models,
+    sites,
+    rules,
+    plan,
+    misfit,
+    failure,
+    busy,
+    loading,
+    missing,
+    takeOver,
+    save,
+    climate,
+  };
 }

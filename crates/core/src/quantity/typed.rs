@@ -125,22 +125,21 @@ pub fn gravity(text: &str) -> Result<SpecificGravity, EntryError> {
     })
 }
 
-/// A temperature in the person's unit.
-///
-/// # Errors
-/// [`EntryError`], with the range in the unit it was typed in.
-pub fn temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature, EntryError> {
-    let range = match unit {
-        TemperatureUnit::Celsius => bounds::ELECTROLYTE_TEMPERATURE,
+/// A temperature in the person's unit, within a range in °C.
+fn degrees(text: &str, unit: TemperatureUnit, range: Bounds) -> Result<Temperature, EntryError> {
+    let own = match unit {
+        TemperatureUnit::Celsius => range,
         TemperatureUnit::Fahrenheit => {
-            Bounds { low: -40.0, high: 176.0, unit: "°F", ..bounds::ELECTROLYTE_TEMPERATURE }
+            Bounds { low: range.low * 1.8 + 32.0, high: range.high * 1.8 + 32.0, unit: "°F", ..range }
         }
     };
-    let value = number(text, range).map_err(|error| match error {
+    let value = number(text, own).map_err(|error| match error {
         EntryError::OutOfRange(refused) if unit == TemperatureUnit::Celsius => {
             match Temperature::from_fahrenheit(refused.found) {
-                Ok(t) => EntryError::OtherUnit { refused, found: text.trim().into(), celsius: t.celsius() },
-                Err(_) => error,
+                Ok(t) if range.check(t.celsius()).is_ok() => {
+                    EntryError::OtherUnit { refused, found: text.trim().into(), celsius: t.celsius() }
+                }
+                _ => error,
             }
         }
         other => other,
@@ -149,6 +148,22 @@ pub fn temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature, Ent
         TemperatureUnit::Celsius => Temperature::from_celsius(value)?,
         TemperatureUnit::Fahrenheit => Temperature::from_fahrenheit(value)?,
     })
+}
+
+/// A temperature of electrolyte, case or air in the person's unit.
+///
+/// # Errors
+/// [`EntryError`], with the range in the unit it was typed in.
+pub fn temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature, EntryError> {
+    degrees(text, unit, bounds::ELECTROLYTE_TEMPERATURE)
+}
+
+/// A mean temperature over a month in the person's unit.
+///
+/// # Errors
+/// [`EntryError`], with the range in the unit it was typed in.
+pub fn mean_temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature, EntryError> {
+    degrees(text, unit, bounds::MEAN_TEMPERATURE)
 }
 
 /// A number in a unit of `size` canonical units, refused by the canonical range said in that unit.

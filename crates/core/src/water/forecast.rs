@@ -2,7 +2,7 @@
 
 use super::season::{Calendar, Season};
 use super::thirstiest::{OWN_VARIANCE, of_cells, of_totals};
-use super::{DaysRange, Interval, MARGIN_MM, WaterUse, prior_rate};
+use super::{DaysRange, Interval, MARGIN_MM, MonthlyMeans, WaterUse, prior_rate};
 use crate::bank::CellAddress;
 use crate::battery_model::BatteryModel;
 use jiff::ToSpan;
@@ -34,7 +34,7 @@ pub struct WaterHistory {
     pub today: Option<Date>,
     /// Twelve monthly mean temperatures of the site, January first, °C.
     #[serde(default)]
-    pub climate: Option<[f64; 12]>,
+    pub climate: Option<MonthlyMeans>,
     /// True south of the equator.
     #[serde(default)]
     pub southern: bool,

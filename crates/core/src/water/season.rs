@@ -1,13 +1,13 @@
 //! WA-2: the temperatures that water use is brought to, past and ahead, from one source.
 
-use super::Interval;
+use super::{Interval, MonthlyMeans};
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
 
 /// Days of a year.
 pub(super) const YEAR: f64 = 365.25;
 /// Warmest day of the year north of the equator, 20 July, and south of it, 20 January: days from New Year.
-const WARMEST: (f64, f64) = (200.0, 19.0);
+pub(super) const WARMEST: (f64, f64) = (200.0, 19.0);
 /// Fills and days before a wave is told from the temperatures that were written down.
 const WAVE_FILLS: usize = 3;
 const WAVE_DAYS: f64 = 182.0;
@@ -26,7 +26,7 @@ pub enum Season {
     /// Twelve monthly means of the site, all shifted by what was written down there.
     Climate {
         /// January to December, °C.
-        means: [f64; 12],
+        means: MonthlyMeans,
         /// Added to each, °C.
         shift: f64,
         /// Day of the year of the last fill, from New Year.
@@ -58,7 +58,7 @@ pub(super) struct Calendar {
     /// Day of the year of the last fill, from New Year.
     pub fill_day: f64,
     /// Twelve monthly means.
-    pub climate: Option<[f64; 12]>,
+    pub climate: Option<MonthlyMeans>,
     /// South of the equator.
     pub southern: bool,
 }
@@ -66,15 +66,6 @@ pub(super) struct Calendar {
 fn mean(values: impl Iterator<Item = f64>) -> Option<f64> {
     let (sum, n) = values.fold((0.0, 0.0), |(sum, n), v| (sum + v, n + 1.0));
     (n > 0.0).then(|| sum / n)
-}
-
-/// Means of months on a day of the year: straight lines between the middles of the months.
-fn on_day(means: &[f64; 12], day: f64) -> f64 {
-    let month = (day / YEAR * 12.0 - 0.5).rem_euclid(12.0);
-    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "0 to 11")]
-    let before = (month.floor() as usize) % 12;
-    let share = month - month.floor();
-    means[before] + (means[(before + 1) % 12] - means[before]) * share
 }
 
 /// Intervals with the days of their beginning and end, counted from the last fill (negative).
@@ -129,7 +120,7 @@ impl Season {
     /// Temperature so many days after the last fill, °C.
     pub(super) fn at(&self, days: f64) -> f64 {
         match self {
-            Self::Climate { means, shift, fill_day } => on_day(means, fill_day + days) + shift,
+            Self::Climate { means, shift, fill_day } => means.on_day(fill_day + days) + shift,
             Self::Wave { mean, swing, out_of_step, fill_day } => {
                 let angle = TAU * (fill_day + days) / YEAR;
                 mean + swing * angle.cos() + out_of_step * angle.sin()

@@ -5,7 +5,7 @@ use jiff::ToSpan;
 use jiff::civil::{Date, date};
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::water::{Interval, MARGIN_MM, WaterHistory, forecast};
+use rainshadow_core::water::{Interval, MARGIN_MM, MonthlyMeans, WaterHistory, forecast};
 
 /// What is logged of the water, and what the bank does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -95,7 +95,9 @@ pub fn outcome(seed: u64, logged: Logged) -> Outcome {
     }
     let today: Date = first.checked_add((day - start) as i64 * 1.day()).unwrap();
     let climate = (logged == Logged::SeasonalWithClimate).then(|| {
-        std::array::from_fn(|m| site.climate((f64::from(u32::try_from(m).unwrap()) + 0.5) * 30.4375))
+        let means: [f64; 12] =
+            std::array::from_fn(|m| site.climate((f64::from(u32::try_from(m).unwrap()) + 0.5) * 30.4375));
+        MonthlyMeans::try_from(means).unwrap()
     });
     let history = WaterHistory {
         bank,

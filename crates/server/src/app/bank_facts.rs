@@ -3,6 +3,7 @@
 use super::rules::rules_of;
 use super::run_outcomes::non_responding_of;
 use super::standing::{Standing, standing};
+use super::water_ahead::WaterAhead;
 use crate::db::came::{came_after_volts, changed_since};
 use crate::db::due::{postponed, reminders};
 use crate::db::visit_entries::past_visits;
@@ -18,9 +19,9 @@ use rainshadow_core::schedule::{
 };
 use rainshadow_core::visit::{
     Gravities, Judged, PastVisit, Work, gravities, kit_fills, last_done, last_electrical, last_volts,
-    last_water_check, open_electrical_findings, open_findings, plates_bare, water_history,
+    last_water_check, open_electrical_findings, open_findings, plates_bare,
 };
-use rainshadow_core::water::{WaterForecast, forecast};
+use rainshadow_core::water::WaterForecast;
 
 /// Everything that is known of a bank.
 pub(crate) struct Known {
@@ -91,25 +92,16 @@ fn later(day: Date, days: f64) -> Date {
     day.checked_add(whole.days()).unwrap_or(day)
 }
 
-/// The forecast of a bank and the day it was made for.
-pub(crate) fn water_forecast(
-    visits: &[PastVisit],
-    bank: &BankRow,
-    model: &rainshadow_core::battery_model::BatteryModel,
-    today: Date,
-) -> Option<WaterForecast> {
-    forecast(&water_history(visits, &bank.shape, model, today), model)
-}
-
 /// Reads everything that is known of a bank.
 pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     let site = Site::by_id(db, &bank.site_id)?;
     let model = ModelRow::by_id(db, &bank.model_id)?;
     let rules = rules_of(db, bank)?;
     let visits = past_visits(db, bank)?;
+    let water = WaterAhead::read(db, bank, site.clone())?;
     // Dates are absolute, so the list keeps from day to day: counted from the last look.
     let from = visits.last().map(|v| v.day);
-    let ahead = from.and_then(|day| Some((day, water_forecast(&visits, bank, &model, day)?)));
+    let ahead = from.and_then(|day| Some((day, water.forecast(&visits, bank, &model, day)?)));
     let season = bank.season_opens.zip(bank.season_closes).map(|(opens, closes)| Season { opens, closes });
     let postponed = postponed(db, &bank.id)?;
     let Last { round, standing } = last(db, &bank.id)?;

@@ -2,6 +2,7 @@
 
 use super::due_told::VisitDue;
 use super::rules::rules_of;
+use super::water_ahead::WaterAhead;
 use crate::db::Connection;
 use crate::db::visit_entries::past_visits;
 use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, VisitRow, assessments, due, visit_entries};
@@ -16,9 +17,9 @@ use rainshadow_core::rest::RestSheet;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::visit::{
     Gravities, Judged, PastVisit, VisitEntry, VisitSheet, electrical_findings, gravities, ohmic,
-    ohmic_baselines, rest_sheet, uneven, water_history,
+    ohmic_baselines, rest_sheet, uneven,
 };
-use rainshadow_core::water::{Uneven, WaterForecast, forecast};
+use rainshadow_core::water::{Uneven, WaterForecast};
 use rainshadow_core::wording::DueReader;
 
 /// Everything a page of a visit, or its report, is made from.
@@ -35,6 +36,8 @@ pub struct VisitContext {
     pub rules: HouseRules,
     /// What is written down.
     pub sheet: VisitSheet,
+    /// What its next fill is worked out with.
+    pub water: WaterAhead,
     /// Visits before this one, oldest first.
     pub past: Vec<PastVisit>,
     /// Rounds of this visit with their judgement, oldest first.
@@ -64,7 +67,8 @@ impl VisitContext {
             let read = crate::db::readings::records_of(db, &round)?.len();
             rounds.push((round, judged, read));
         }
-        Ok(Self { visit, bank, site, model, rules, sheet, past, rounds, today, units })
+        let water = WaterAhead::read(db, &bank, site.clone())?;
+        Ok(Self { visit, bank, site, model, rules, sheet, water, past, rounds, today, units })
     }
 
     /// The judged round of this visit that was finished last.
@@ -106,7 +110,7 @@ impl VisitContext {
     /// The next fill, as seen from this visit.
     pub fn forecast(&self) -> Option<WaterForecast> {
         let visits = self.all_visits();
-        forecast(&water_history(&visits, &self.bank.shape, &self.model, self.visit.day()), &self.model)
+        self.water.forecast(&visits, &self.bank, &self.model, self.visit.day())
     }
 
     /// Cells that drink unlike their mates over the last two fills.

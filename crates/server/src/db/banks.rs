@@ -8,6 +8,7 @@ use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::house_rules::Overrides;
 use rainshadow_core::schedule::MonthDay;
+use rainshadow_core::water::MonthlyMeans;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -60,7 +61,7 @@ pub struct AccessNotes {
 }
 
 /// What of a bank can be put right later: what its cells are called and read by stays.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct BankEdit {
     /// Name of its site.
     pub site_name: String,
@@ -89,6 +90,12 @@ pub struct BankEdit {
     /// Usual day of the first hard frost at the site.
     #[serde(default)]
     pub first_frost: Option<MonthDay>,
+    /// Twelve monthly mean temperatures of the site, January first, °C; none: unknown.
+    #[serde(default)]
+    pub climate: Option<MonthlyMeans>,
+    /// True where the site lies south of the equator.
+    #[serde(default)]
+    pub southern: bool,
     /// Who looks after it.
     #[serde(default)]
     pub keeper: String,
@@ -294,6 +301,8 @@ impl BankRow {
             region: edit.region.clone(),
             wet_season: edit.wet_season,
             first_frost: edit.first_frost,
+            climate: edit.climate,
+            southern: edit.southern,
         };
         super::Site::edit(tx, &bank.site_id, &site)?;
         if edit.layout != bank.shape.layout {

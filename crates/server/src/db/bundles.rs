@@ -163,6 +163,8 @@ impl BankBundle {
                     region: site.region,
                     wet_season: site.wet_season,
                     first_frost: site.first_frost,
+                    climate: site.climate,
+                    southern: site.southern,
                 },
             ),
             model,

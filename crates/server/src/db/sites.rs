@@ -1,13 +1,14 @@
 //! Sites: where banks stand.
 
-use super::error::{found, month_day, to_json};
+use super::error::{found, from_json, month_day, to_json};
 use super::{DbError, Written};
 use rainshadow_core::schedule::MonthDay;
+use rainshadow_core::water::MonthlyMeans;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
 
 /// A site as sent by its maker.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct NewSite {
     /// Name.
     pub name: String,
@@ -25,10 +26,16 @@ pub struct NewSite {
     /// Usual day of the first hard frost; none: unknown.
     #[serde(default)]
     pub first_frost: Option<MonthDay>,
+    /// Twelve monthly mean temperatures, January first, °C; none: unknown.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub climate: Option<MonthlyMeans>,
+    /// True south of the equator.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub southern: bool,
 }
 
 /// What of a site is put right with one of its banks.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct SiteEdit {
     /// Name.
     pub name: String,
@@ -42,10 +49,14 @@ pub struct SiteEdit {
     pub wet_season: Option<MonthDay>,
     /// Usual day of the first hard frost.
     pub first_frost: Option<MonthDay>,
+    /// Twelve monthly mean temperatures, January first, °C; none: unknown.
+    pub climate: Option<MonthlyMeans>,
+    /// True south of the equator.
+    pub southern: bool,
 }
 
 /// A site.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct Site {
     /// Id.
     pub id: String,
@@ -61,11 +72,17 @@ pub struct Site {
     pub wet_season: Option<MonthDay>,
     /// Usual day of the first hard frost.
     pub first_frost: Option<MonthDay>,
+    /// Twelve monthly mean temperatures, January first, °C; none: unknown.
+    pub climate: Option<MonthlyMeans>,
+    /// True south of the equator.
+    pub southern: bool,
 }
 
-const SELECT: &str = "SELECT id, name, kind, zone, region, wet_season, first_frost FROM site";
+const SELECT: &str =
+    "SELECT id, name, kind, zone, region, wet_season, first_frost, southern, climate FROM site";
 
-type Raw = (Site, Option<String>, Option<String>);
+/// A site without its days and its climate, and those as texts.
+type Raw = (Site, [Option<String>; 3]);
 
 fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
     let site = Site {
@@ -76,12 +93,19 @@ fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
         region: row.get(4)?,
         wet_season: None,
         first_frost: None,
+        climate: None,
+        southern: row.get(7)?,
     };
-    Ok((site, row.get(5)?, row.get(6)?))
+    Ok((site, [row.get(5)?, row.get(6)?, row.get(8)?]))
 }
 
-fn built((site, wet, frost): Raw) -> Result<Site, DbError> {
-    Ok(Site { wet_season: month_day(wet)?, first_frost: month_day(frost)?, ..site })
+fn built((site, [wet, frost, climate]): Raw) -> Result<Site, DbError> {
+    let climate = climate.map(|text| from_json("climate of a site", &text)).transpose()?;
+    Ok(Site { wet_season: month_day(wet)?, first_frost: month_day(frost)?, climate, ..site })
+}
+
+fn text_of(climate: Option<&MonthlyMeans>) -> Result<Option<String>, DbError> {
+    climate.map(|means| to_json("climate of a site", means)).transpose()
 }
 
 impl Site {
@@ -97,8 +121,8 @@ impl Site {
             return super::same_or_conflict("site", id, &before, &sent);
         }
         tx.execute(
-            "INSERT INTO site (id, name, kind, zone, region, wet_season, first_frost, sent, created_at) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO site (id, name, kind, zone, region, wet_season, first_frost, southern, climate, sent, created_at) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             (
                 id,
                 &new.name,
@@ -107,6 +131,8 @@ impl Site {
                 &new.region,
                 new.wet_season.map(|d| d.to_string()),
                 new.first_frost.map(|d| d.to_string()),
+                new.southern,
+                text_of(new.climate.as_ref())?,
                 &sent,
                 now.to_string(),
             ),
@@ -118,8 +144,9 @@ impl Site {
     pub(super) fn edit(tx: &Transaction<'_>, id: &str, edit: &SiteEdit) -> Result<(), DbError> {
         tx.execute(
             "UPDATE site SET name = ?2, kind = ?3, zone = ?4, region = ?5, wet_season = ?6, first_frost = ?7, \
-             version = version + 1 WHERE id = ?1 AND (name, kind, zone, region, coalesce(wet_season, ''), \
-             coalesce(first_frost, '')) <> (?2, ?3, ?4, ?5, coalesce(?6, ''), coalesce(?7, ''))",
+             southern = ?8, climate = ?9, version = version + 1 WHERE id = ?1 \
+             AND (name, kind, zone, region, coalesce(wet_season, ''), coalesce(first_frost, ''), southern, \
+             coalesce(climate, '')) <> (?2, ?3, ?4, ?5, coalesce(?6, ''), coalesce(?7, ''), ?8, coalesce(?9, ''))",
             (
                 id,
                 &edit.name,
@@ -128,6 +155,8 @@ impl Site {
                 &edit.region,
                 edit.wet_season.map(|d| d.to_string()),
                 edit.first_frost.map(|d| d.to_string()),
+                edit.southern,
+                text_of(edit.climate.as_ref())?,
             ),
         )?;
         Ok(())

@@ -3,7 +3,7 @@
 use super::journal::Journal;
 use super::noise::character;
 use super::visits::{Pours, Seen, VisitStory};
-use super::years::{Hour, Planned, Use, Years, filled};
+use super::years::{Hour, Planned, Use, Years, filled, months};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
 use jiff::civil::Date;
@@ -12,6 +12,9 @@ use rainshadow_core::instrument::Instrument;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate};
 use rainshadow_core::visit::{Check, Work};
+
+/// Air where it stands.
+const CLIMATE: Climate = Climate { mean: 16.0, year: 8.0, day: 4.0 };
 
 /// Days before today.
 const ROUNDS: [i64; 10] = [1050, 935, 820, 705, 590, 470, 350, 235, 120, 35];
@@ -39,7 +42,7 @@ fn years() -> Years {
                 ..Layout::default()
             },
         },
-        climate: Climate { mean: 16.0, year: 8.0, day: 4.0 },
+        climate: CLIMATE,
         seed: 0x7a40_0004,
         charger: ChargerSettings { absorption: 58.8, float: 54.0, per_degree: 0.0, tail: 1.0, longest: 3.2 },
         shares: &[1.0],
@@ -78,7 +81,7 @@ fn hour(hour: &Hour) -> Use {
     }
 }
 
-pub(super) fn story(_today: Date) -> Story {
+pub(super) fn story(today: Date) -> Story {
     let years = years();
     let journal = include_str!("journals/arboretum_tram.jsonl");
     let found = Journal::parse(journal).unwrap_or_default();
@@ -90,6 +93,8 @@ pub(super) fn story(_today: Date) -> Story {
             region: "Hollin Basin, valley".into(),
             wet_season: None,
             first_frost: None,
+            climate: months(&CLIMATE, today),
+            southern: false,
         },
         bank: NewBank {
             site: String::new(),

@@ -82,6 +82,8 @@ pub(super) fn story(_today: Date) -> Story {
             region: "Hollin Basin, river".into(),
             wet_season: None,
             first_frost: None,
+            climate: None,
+            southern: false,
         },
         bank: NewBank {
             site: String::new(),

@@ -2,7 +2,7 @@
 //! half charge.
 
 use super::visits::{Pours, VisitStory};
-use super::years::{Hour, Planned, Use, Years, array, filled, month_day};
+use super::years::{Hour, Planned, Use, Years, array, filled, month_day, months};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
 use jiff::civil::Date;
@@ -10,6 +10,9 @@ use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::simulator::{ChargerSettings, Climate, SimCell};
 use rainshadow_core::visit::Work;
+
+/// Air where it stands.
+const CLIMATE: Climate = Climate { mean: 6.5, year: 7.5, day: 4.0 };
 
 /// Days before today, and whether it was charged to the end before it was read.
 const ROUNDS: [(i64, bool); 7] = [
@@ -38,7 +41,7 @@ fn years() -> Years {
             parallel: 2,
             layout: Layout::default(),
         },
-        climate: Climate { mean: 6.5, year: 7.5, day: 4.0 },
+        climate: CLIMATE,
         seed: 0x4197_0003,
         charger: ChargerSettings {
             absorption: 29.6,
@@ -97,6 +100,8 @@ pub(super) fn story(today: Date) -> Story {
             region: "Hollin Basin, heights".into(),
             wet_season: None,
             first_frost: None,
+            climate: months(&CLIMATE, today),
+            southern: false,
         },
         bank: NewBank {
             site: String::new(),

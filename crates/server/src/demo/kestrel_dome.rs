@@ -3,7 +3,7 @@
 
 use super::equalize::EqualizeStory;
 use super::visits::{Pours, Seen, VisitStory};
-use super::years::{Planned, Use, Years, array};
+use super::years::{Planned, Use, Years, array, months};
 use super::{NewBank, NewSite, Oddity, RoundStory, Story, ZONE};
 use crate::app::typed::equipment::{TypedCharger, TypedEquipment, TypedLoad};
 use crate::db::AccessNotes;
@@ -14,6 +14,9 @@ use rainshadow_core::quantity::Points;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate};
 use rainshadow_core::visit::{Check, Work};
+
+/// Air where it stands.
+const CLIMATE: Climate = Climate { mean: 15.0, year: 6.0, day: 2.0 };
 
 /// Days before today on which the cells were read.
 const ROUNDS: [i64; 12] = [473, 431, 389, 346, 300, 257, 214, 171, 128, 85, 43, 1];
@@ -36,7 +39,7 @@ fn years() -> Years {
             parallel: 2,
             layout: Layout::default(),
         },
-        climate: Climate { mean: 15.0, year: 6.0, day: 2.0 },
+        climate: CLIMATE,
         seed: 0x6e57_0006,
         charger: ChargerSettings { absorption: 58.8, float: 54.0, per_degree: 0.0, tail: 16.0, longest: 1.5 },
         shares: &[0.5, 0.5],
@@ -88,7 +91,7 @@ const INSTRUMENT: Instrument = Instrument {
     corrects_for_temperature: false,
 };
 
-pub(super) fn story(_today: Date) -> Story {
+pub(super) fn story(today: Date) -> Story {
     let years = years();
     Story {
         site: NewSite {
@@ -98,6 +101,8 @@ pub(super) fn story(_today: Date) -> Story {
             region: "Hollin Basin".into(),
             wet_season: None,
             first_frost: None,
+            climate: months(&CLIMATE, today),
+            southern: false,
         },
         bank: NewBank {
             site: String::new(),

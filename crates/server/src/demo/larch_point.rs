@@ -1,7 +1,7 @@
 //! Larch Point repeater, a radio relay: exemplary, on float from one check to the next.
 
 use super::visits::{Pours, VisitStory};
-use super::years::{Hour, Planned, Use, Years, month_day};
+use super::years::{Hour, Planned, Use, Years, month_day, months};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
 use jiff::civil::Date;
@@ -9,6 +9,9 @@ use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::simulator::{ChargerSettings, Climate, SimCell};
 use rainshadow_core::visit::Work;
+
+/// Air where it stands.
+const CLIMATE: Climate = Climate { mean: 15.0, year: 5.0, day: 1.5 };
 
 /// Rounds, oldest first: days before today.
 const ROUNDS: [i64; 9] = [1096, 959, 822, 685, 548, 411, 274, 137, 1];
@@ -24,7 +27,7 @@ fn years() -> Years {
             parallel: 1,
             layout: Layout { rows_per_string: 2, ..Layout::default() },
         },
-        climate: Climate { mean: 15.0, year: 5.0, day: 1.5 },
+        climate: CLIMATE,
         seed: 0x1a4c_0001,
         charger: ChargerSettings {
             absorption: 28.8,
@@ -61,6 +64,8 @@ pub(super) fn story(today: Date) -> Story {
             region: "Hollin Basin".into(),
             wet_season: month_day(today, 24),
             first_frost: month_day(today, 12),
+            climate: months(&CLIMATE, today),
+            southern: false,
         },
         bank: NewBank {
             site: String::new(),

@@ -2,7 +2,7 @@
 //! level, almost no water used.
 
 use super::visits::{Pours, Seen, VisitStory};
-use super::years::{Hour, Planned, Use, Years};
+use super::years::{Hour, Planned, Use, Years, months};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
 use crate::db::AccessNotes;
 use jiff::civil::Date;
@@ -11,6 +11,9 @@ use rainshadow_core::instrument::Instrument;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate, SimCell};
 use rainshadow_core::visit::{Check, Work};
+
+/// Air where it stands.
+const CLIMATE: Climate = Climate { mean: 14.0, year: 8.0, day: 4.0 };
 
 /// Days before today.
 const ROUNDS: [i64; 9] = [1030, 905, 783, 661, 540, 418, 296, 174, 52];
@@ -29,7 +32,7 @@ fn years() -> Years {
                 ..Layout::default()
             },
         },
-        climate: Climate { mean: 14.0, year: 8.0, day: 4.0 },
+        climate: CLIMATE,
         seed: 0x3a26_0002,
         charger: ChargerSettings { absorption: 14.2, float: 13.6, per_degree: 0.0, tail: 13.0, longest: 4.0 },
         shares: &[1.0 / 3.0; 3],
@@ -59,7 +62,7 @@ fn hour(hour: &Hour) -> Use {
     }
 }
 
-pub(super) fn story(_today: Date) -> Story {
+pub(super) fn story(today: Date) -> Story {
     let years = years();
     Story {
         site: NewSite {
@@ -69,6 +72,8 @@ pub(super) fn story(_today: Date) -> Story {
             region: "Hollin Basin, valley".into(),
             wet_season: None,
             first_frost: None,
+            climate: months(&CLIMATE, today),
+            southern: false,
         },
         bank: NewBank {
             site: String::new(),

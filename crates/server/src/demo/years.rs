@@ -15,6 +15,7 @@ use rainshadow_core::charge::{ChargerTemperature, Stage, setpoint};
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::schedule::MonthDay;
 use rainshadow_core::simulator::{ChargerSettings, Climate, Drive, SimCell, SimCharger, season};
+use rainshadow_core::water::MonthlyMeans;
 
 /// The year is told as it stands on this day of it, whenever the demo is made.
 const DAY_OF_DEMO: f64 = 281.0;
@@ -28,6 +29,18 @@ const TAKEN_OFF: u32 = 7;
 const LONG_CHARGE: u32 = 15;
 const READ: u32 = 9;
 const WORK: u32 = 10;
+
+/// Monthly means of a climate, in the months of a demo that stands on a day; none where one cannot be.
+pub(super) fn months(climate: &Climate, today: Date) -> Option<MonthlyMeans> {
+    let today = f64::from(today.day_of_year());
+    let mut means = [0.0; 12];
+    for (mean, month) in means.iter_mut().zip(0_u8..) {
+        let middle = (f64::from(month) + 0.5) / 12.0 * YEAR;
+        let celsius = climate.mean + climate.year * season(middle - today + DAY_OF_DEMO);
+        *mean = (celsius * 10.0).round() / 10.0;
+    }
+    MonthlyMeans::try_from(means).ok()
+}
 
 /// An hour of use.
 pub(super) struct Hour {

@@ -1,6 +1,7 @@
 //! Notebook years: cells by dated rounds, one column per date. The same table is exported, so what
 //! was exported imports again unchanged.
 
+use super::text::delimiter;
 use jiff::civil::{Date, DateTime, Time};
 use rainshadow_core::bank::{BankShape, CellAddress};
 use rainshadow_core::quantity::typed;
@@ -137,11 +138,6 @@ pub struct Against<'a> {
 
 fn short(text: &str) -> String {
     text.chars().take(40).collect()
-}
-
-/// The sign between fields: the commonest of tab, semicolon and comma in the header.
-fn delimiter(header: &str) -> u8 {
-    [b'\t', b';', b','].into_iter().max_by_key(|d| header.bytes().filter(|b| b == d).count()).unwrap_or(b',')
 }
 
 /// Reads a table.

@@ -48,3 +48,25 @@ impl Shop {
 pub fn step<'a>(page: &'a Value, name: &str) -> &'a Value {
     page["steps"].as_array().unwrap().iter().find(|s| s["step"] == name).unwrap()
 }
+
+/// A visit of a day on which things are said, closed again.
+pub async fn visit_on(shop: &Shop, bank: &str, day: &str, said: &[(&str, Value)]) -> String {
+    let visit = id();
+    let at = format!("{day}T09:00:00Z");
+    let body = json!({"bank": bank, "day": day});
+    let (status, answer) = shop.put(&format!("/api/visits/{visit}"), &body).await;
+    assert_eq!(status, StatusCode::CREATED, "{answer}");
+    for (place, what) in said {
+        let body = json!({"place": place, "what": what, "taken_at": at});
+        let (status, answer) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &body).await;
+        assert_eq!(
+            (status, &answer["saved"]),
+            (StatusCode::CREATED, &json!(true)),
+            "{place} {what}: {answer}"
+        );
+    }
+    let request = shop.request(Method::POST, &format!("/api/visits/{visit}/close"));
+    let request = request.header("if-match", "\"1\"").json(&json!({}));
+    assert_eq!(request.send().await.unwrap().status(), StatusCode::OK);
+    visit
+}

@@ -27,6 +27,7 @@ const { draft, models, sites, rules, plan, misfit, failure, busy } = props.bank;
         :misfit="misfit"
         :failure="failure"
         :existing="existing"
+        :climate="bank.climate"
       />
       <button type="submit" class="btn go" :disabled="busy || !plan">{{ busy ? 'Saving' : press }}</button>
     </div>

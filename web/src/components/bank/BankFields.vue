@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { Failure, Schemas } from '@/api/client';
 import type { Draft } from '@/composables/useBankDraft';
+import type { useClimate } from '@/composables/useClimate';
 import { computed } from 'vue';
+import ClimateFields from './ClimateFields.vue';
 
 defineProps<{
   /** What is known so far. */
@@ -14,6 +16,8 @@ defineProps<{
   failure: Failure | null;
   /** True for a bank that is put right: what it is made of stays. */
   existing: boolean;
+  /** The climate of the site as it is typed. */
+  climate: ReturnType<typeof useClimate>;
 }>();
 /** The bank as typed. */
 const draft = defineModel<Draft>({ required: true });
@@ -67,6 +71,7 @@ const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.
             >{{ failure?.fields.first_frost }}</span
           >
         </div>
+        <ClimateFields v-model:southern="draft.southern" :climate="climate" :site="draft.site" />
       </template>
       <div class="field">
         <label for="name">Bank, if several</label

@@ -155,6 +155,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
     >
     <span>{{ water.forecast || 'Two fills to the mark tell when the next one is due.' }}</span>
   </p>
+  <p v-if="water.temperatures" class="small">{{ water.temperatures }}</p>
   <p v-if="water.overcharge" class="small">{{ water.overcharge }}</p>
   <p v-if="water.kit" class="small kit">{{ water.kit }}</p>
   <CautionList :cautions="step.cautions" :visit="visit" />

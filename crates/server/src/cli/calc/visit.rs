@@ -15,7 +15,8 @@ use rainshadow_core::rest::{RestAssessment, RestSheet, judge_rest};
 use rainshadow_core::round::{Slope, slope};
 use rainshadow_core::schedule::{BankFacts, DueItem, due_on};
 use rainshadow_core::water::{
-    Level, OverchargeShare, WaterForecast, WaterHistory, forecast, hydrogen_litres, need, overcharge_of,
+    Level, OverchargeShare, WaterForecast, WaterHistory, forecast, hydrogen_litres, mean_temperature, need,
+    overcharge_of,
 };
 use rainshadow_core::wording::{self, DueReader, SpokenDue, SpokenFinding};
 use serde::{Deserialize, Serialize};
@@ -236,15 +237,12 @@ fn water_forecast(input: ToForecast) -> Result<WaterForecast, CalcError> {
     for interval in all() {
         bounds::FILL_DAYS.check(interval.days).map_err(|e| impossible("history.days", e))?;
         bounds::VOLUME.check(interval.millilitres).map_err(|e| impossible("history.millilitres", e))?;
-        interval.temperature.map_or(Ok(()), |t| mean_temperature("history.temperature", t))?;
+        interval.temperature.map_or(Ok(()), |t| mean_of("history.temperature", t))?;
     }
     if let Some(since) = input.history.days_since_fill {
         bounds::FILL_DAYS.check(since).map_err(|e| impossible("history.days_since_fill", e))?;
     }
-    input
-        .history
-        .expected_temperature
-        .map_or(Ok(()), |t| mean_temperature("history.expected_temperature", t))?;
+    input.history.expected_temperature.map_or(Ok(()), |t| mean_of("history.expected_temperature", t))?;
     within(bounds::BANK_CELLS, "history.cell_count", f64::from(input.history.cell_count))?;
     forecast(&input.history, &model).ok_or(CalcError::Impossible {
         path: "history",
@@ -253,17 +251,8 @@ fn water_forecast(input: ToForecast) -> Result<WaterForecast, CalcError> {
     })
 }
 
-/// A mean temperature; one that only a reader of °F can have typed is asked about.
-fn mean_temperature(path: &'static str, celsius: f64) -> Result<(), CalcError> {
-    bounds::MEAN_TEMPERATURE.check(celsius).map(|_| ()).map_err(|e| {
-        let other = (celsius - 32.0) / 1.8;
-        let asked = if bounds::MEAN_TEMPERATURE.check(other).is_ok() && celsius > 0.0 {
-            format!(". Is it {celsius} °F, which is {other:.0} °C?")
-        } else {
-            String::new()
-        };
-        CalcError::Impossible { path, why: format!("{e}{asked}") }
-    })
+fn mean_of(path: &'static str, celsius: f64) -> Result<(), CalcError> {
+    mean_temperature(celsius).map(|_| ()).map_err(|e| CalcError::Impossible { path, why: e.to_string() })
 }
 
 fn overcharge(input: Logged) -> Result<Overcharge, CalcError> {

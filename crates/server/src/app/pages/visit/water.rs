@@ -76,6 +76,8 @@ pub struct WaterView {
     pub entries: Vec<WaterEntryView>,
     /// The next fill; empty: no fill is known yet.
     pub forecast: String,
+    /// The temperatures that it was made with; empty: no forecast.
+    pub temperatures: String,
     /// What the water since the last fill tells of charging; empty: nothing yet.
     pub overcharge: String,
     /// What uneven thirst says.
@@ -184,6 +186,10 @@ impl VisitContext {
             total: if total > 0.0 { self.say(total) } else { String::new() },
             total_need: if missing > 0.0 { self.say(missing) } else { String::new() },
             entries: self.water_entries(),
+            temperatures: ahead
+                .as_ref()
+                .map(|f| wording::forecast_temperatures(f, self.units))
+                .unwrap_or_default(),
             forecast: ahead.map(|f| wording::forecast_line(&f, self.units)).unwrap_or_default(),
             overcharge: self.overcharge(),
             findings: self.uneven().iter().map(|u| wording::speak(&finding::water::uneven(u))).collect(),

@@ -1,0 +1,116 @@
+//! The climate of a site over HTTP: read from what somebody has, kept with the site, carried in files, and
+//! what a forecast of water makes of it.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+mod common;
+
+use common::visits::{step, visit_on};
+use common::{Shop, answer};
+use reqwest::{Method, StatusCode};
+use serde_json::{Value, json};
+
+/// A mild place, made up.
+const MILD: [f64; 12] = [2.0, 3.0, 7.0, 11.0, 16.0, 20.0, 22.0, 21.0, 17.0, 12.0, 6.0, 3.0];
+
+async fn read(shop: &Shop, asked: &Value) -> (StatusCode, Value) {
+    shop.send(Method::POST, "/api/climates/read", asked).await
+}
+
+/// Puts the site of a bank right.
+async fn describe(shop: &Shop, bank: &str, climate: &Value, southern: bool) -> (StatusCode, Value) {
+    let version = shop.get(&format!("/api/banks/{bank}")).await["bank"]["version"].clone();
+    let body = json!({"site_name": "Marginalia", "zone": "UTC", "layout": {},
+        "climate": climate, "southern": southern});
+    let request = shop.request(Method::POST, &format!("/api/banks/{bank}/description"));
+    answer(request.header("if-match", format!("\"{version}\"")).json(&body).send().await.unwrap()).await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_climate_is_read_as_typed_as_a_table_and_from_those_that_ship() {
+    let shop = Shop::open().await;
+    let typed: Vec<String> = MILD.iter().map(ToString::to_string).collect();
+    let (status, sheet) = read(&shop, &json!({"from": "typed", "typed": typed})).await;
+    assert_eq!((status, &sheet["means"]), (StatusCode::OK, &json!(MILD)), "{sheet}");
+    assert_eq!(sheet["said"], "11.7 °C over the year; coldest January at 2 °C, warmest July at 22 °C.");
+    // out as a table, in again as it was
+    let (_, again) = read(&shop, &json!({"from": "csv", "csv": sheet["csv"]})).await;
+    assert_eq!(again, sheet);
+
+    // each month that does not fit is named, and nothing else
+    let mut odd = typed.clone();
+    (odd[6], odd[10]) = ("77".into(), String::new());
+    let (status, said) = read(&shop, &json!({"from": "typed", "typed": odd})).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    let fields: Vec<&str> =
+        said["errors"].as_array().unwrap().iter().map(|e| e["field"].as_str().unwrap()).collect();
+    assert_eq!(fields, ["typed.6", "typed.10"]);
+    let detail = said["detail"].as_str().unwrap();
+    assert!(
+        detail.contains("Is it 77 °F, which is 25 °C") && detail.contains("November is empty"),
+        "{detail}"
+    );
+    let (_, said) = read(&shop, &json!({"from": "csv", "csv": "month,celsius\n13,4"})).await;
+    assert_eq!(said["errors"][0]["field"], "csv", "{said}");
+    let (status, _) = read(&shop, &json!({"from": "means", "means": [1, 2, 3]})).await;
+    assert!(status.is_client_error());
+
+    let shipped = shop.get("/api/climates").await;
+    for own in shipped.as_array().unwrap() {
+        let asked = json!({"from": "invented", "key": own["key"], "southern": true});
+        let (status, sheet) = read(&shop, &asked).await;
+        assert_eq!(status, StatusCode::OK, "{own}");
+        assert!(sheet["said"].as_str().unwrap().contains("warmest January"), "{sheet}");
+    }
+    let (_, said) = read(&shop, &json!({"from": "invented", "key": "moon"})).await;
+    assert_eq!(said["errors"][0]["field"], "key");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_climate_stays_with_its_site_travels_in_its_file_and_moves_the_forecast() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let fill =
+        json!({"kind": "water", "typed": "600", "unit": "millilitre", "to_mark": true, "stands": true});
+    let mut visit = String::new();
+    for day in ["2026-04-08", "2026-07-08", "2026-10-08"] {
+        visit = visit_on(&shop, &bank, day, &[("", fill.clone())]).await;
+    }
+    let water = || async {
+        let page = shop.get(&format!("/api/visits/{visit}")).await;
+        let own = &step(&page, "water")["water"];
+        (own["temperatures"].as_str().unwrap().to_owned(), own["forecast"].as_str().unwrap().to_owned())
+    };
+    let due = || async { shop.get(&format!("/api/banks/{bank}")).await["due"].clone() };
+    let (said, flat) = water().await;
+    assert_eq!(said, "Reckoned at 25 °C all year: with a climate of the site the season counts too.");
+    let before = due().await;
+
+    let mut odd = json!(MILD);
+    odd[6] = json!(77.0);
+    let (status, said) = describe(&shop, &bank, &odd, false).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{said}");
+    assert!(said["detail"].as_str().unwrap().contains("July"), "{said}");
+    let (status, said) = describe(&shop, &bank, &json!(MILD), false).await;
+    assert_eq!(status, StatusCode::NO_CONTENT, "{said}");
+    let (said, mild) = water().await;
+    assert_eq!(said, "Reckoned with the climate of the site, 12 °C over the year.");
+    // summer fills and a winter ahead: the next one comes later
+    assert_ne!(flat, mild);
+    assert_ne!(due().await, before, "what is due was derived anew");
+
+    let path = format!("/api/banks/{bank}/export.json");
+    let file = shop.get(&path).await;
+    let other = Shop::open().await;
+    let (status, said) = other.send(Method::POST, "/api/import", &file).await;
+    assert_eq!(status, StatusCode::OK, "{said}");
+    let site = other.get(&format!("/api/banks/{bank}")).await["site"].clone();
+    assert_eq!((&site["climate"], &site["southern"]), (&json!(MILD), &json!(false)));
+    let mut bad = file.clone();
+    bad["site"]["climate"][3] = json!(1e300);
+    let (status, said) = Shop::open().await.send(Method::POST, "/api/import", &bad).await;
+    assert!(status.is_client_error(), "{status} {said}");
+
+    // taken back, the forecast goes by what was read again
+    assert_eq!(describe(&shop, &bank, &Value::Null, true).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(water().await.1, flat);
+}
