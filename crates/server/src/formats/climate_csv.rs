@@ -182,10 +182,8 @@ mod tests {
         let by_name = parse(&months(|m| format!("{},{m}", &MONTHS[m - 1][..3]))).unwrap();
         assert_eq!(by_name, by_number);
         // 32 and 50 °F on two days are 0 and 10 °C
-        let mut days = String::from("\u{feff}date;fahrenheit\n");
-        for month in 1..=12 {
-            days.push_str(&format!("2025-{month:02}-01;32\n2025-{month:02}-15 06:00;50\n"));
-        }
+        let of_month = |month| format!("2025-{month:02}-01;32\n2025-{month:02}-15 06:00;50\n");
+        let days = format!("\u{feff}date;fahrenheit\n{}", (1..=12).map(of_month).collect::<String>());
         assert!(parse(&days).unwrap().celsius().iter().all(|mean| (mean - 5.0).abs() < 1e-9));
     }
 
