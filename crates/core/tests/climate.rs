@@ -4,8 +4,8 @@
 use jiff::civil::date;
 use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::quantity::typed;
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
+use rainshadow_core::quantity::{Temperature, typed};
 use rainshadow_core::water::{
     INVENTED_CLIMATES, Interval, InventedClimate, MONTHS, MonthlyMeans, WaterHistory, forecast,
 };
@@ -38,7 +38,7 @@ fn a_month_that_no_place_has_is_refused_by_name_and_degrees_fahrenheit_are_asked
 
 #[test]
 fn a_mean_is_typed_in_either_unit_within_one_range() {
-    let celsius = |text, unit| typed::mean_temperature(text, unit).map(|t| t.celsius());
+    let celsius = |text, unit| typed::mean_temperature(text, unit).map(Temperature::celsius);
     assert!((celsius("77", TemperatureUnit::Fahrenheit).unwrap() - 25.0).abs() < 1e-9);
     assert!((celsius("122", TemperatureUnit::Fahrenheit).unwrap() - 50.0).abs() < 1e-9);
     let said = celsius("123", TemperatureUnit::Fahrenheit).unwrap_err().to_string();

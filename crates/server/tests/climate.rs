@@ -99,13 +99,13 @@ async fn a_climate_stays_with_its_site_travels_in_its_file_and_moves_the_forecas
     assert_ne!(due().await, before, "what is due was derived anew");
 
     let path = format!("/api/banks/{bank}/export.json");
-    let file = shop.get(&path).await;
+    let exported = shop.get(&path).await;
     let other = Shop::open().await;
-    let (status, said) = other.send(Method::POST, "/api/import", &file).await;
+    let (status, said) = other.send(Method::POST, "/api/import", &exported).await;
     assert_eq!(status, StatusCode::OK, "{said}");
     let site = other.get(&format!("/api/banks/{bank}")).await["site"].clone();
     assert_eq!((&site["climate"], &site["southern"]), (&json!(MILD), &json!(false)));
-    let mut bad = file.clone();
+    let mut bad = exported.clone();
     bad["site"]["climate"][3] = json!(1e300);
     let (status, said) = Shop::open().await.send(Method::POST, "/api/import", &bad).await;
     assert!(status.is_client_error(), "{status} {said}");
