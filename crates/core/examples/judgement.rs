@@ -8,7 +8,7 @@ mod truth;
 use std::collections::BTreeMap;
 use std::ops::Range;
 use truth::bank::{Fault, make};
-use truth::told::{Told, causes, share};
+use truth::told::{PAIRS, Told, causes, of_two, share};
 
 const FAULTS: [Fault; 38] = [
     Fault::Healthy,
@@ -62,6 +62,8 @@ fn main() {
             told(&seeds, fault, history);
         }
     }
+    two_faults(&seeds);
+    misread(&seeds);
     runs(u32::try_from(banks / 5).unwrap_or(1));
     water(&seeds);
 }
@@ -77,14 +79,14 @@ fn alarms(seeds: &Range<u64>) {
         );
         let (mut large, mut told, mut leads) = (0, 0, BTreeMap::<&str, usize>::new());
         for made in seeds.clone().filter_map(|seed| make(seed, Fault::Healthy, history)) {
-            if made.round.shape.cell_count() >= 48 {
+            if made.round.shape.cell_count() > 48 {
                 let judged = Told::of(&made);
                 large += 1;
                 told += usize::from(judged.alarms());
                 *leads.entry(judged.lead_code()).or_default() += 1;
             }
         }
-        println!("  with 48 cells and more: {told} of {large} ({leads:?})");
+        println!("  with more than 48 cells: {told} of {large} ({leads:?})");
     }
     for points in [15.0, 20.0, 25.0, 30.0] {
         let seen = share(seeds.clone(), Fault::Spread(points), false, |t, _| t.alarms());
@@ -125,6 +127,32 @@ fn told(seeds: &Range<u64>, fault: Fault, history: bool) {
         list(&leads),
         percent(equalize)
     );
+}
+
+fn two_faults(seeds: &Range<u64>) {
+    println!("\n## Two faults\n");
+    for (faults, lead, _) in PAIRS {
+        let (banks, [leads, named, equalize]) = of_two(seeds.clone(), faults, lead);
+        println!(
+            "{faults:?}, {banks} banks: {lead} leads {leads:.1} %, all cells named {named:.1} %, told to equalize {equalize:.1} %"
+        );
+    }
+}
+
+fn misread(seeds: &Range<u64>) {
+    println!("\n## One cell read wrong\n");
+    for points in [20.0, 30.0, 36.0, 100.0] {
+        for history in [false, true] {
+            let wrong = Fault::Misread(points);
+            let asked = share(seeds.clone(), wrong, history, |t, m| t.asks_about(m.cells[0]));
+            let alarms = share(seeds.clone(), wrong, history, |t, _| t.alarms());
+            println!(
+                "by {points} points, history {history}: asked about {:.1} %, told to watch {:.1} %",
+                asked.percent(),
+                alarms.percent()
+            );
+        }
+    }
 }
 
 fn runs(runs: u32) {

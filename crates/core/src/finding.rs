@@ -22,7 +22,8 @@ pub use lead::{equalize_bar, in_order, merged};
 pub(crate) use lead::{explain, without_barred_equalize};
 
 pub use kind::{
-    ChargerFinding, EqualizeFinding, FindingKind, LookFinding, OhmicFinding, RoundFinding, WaterFinding,
+    Against, ChargerFinding, EqualizeFinding, FindingKind, LookFinding, OhmicFinding, RoundFinding,
+    WaterFinding,
 };
 pub use rule::RuleId;
 pub use subject::{Equipment, Subject};

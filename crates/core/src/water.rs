@@ -13,6 +13,7 @@ mod season;
 mod thirstiest;
 mod uneven;
 mod water_use;
+mod year;
 
 pub use amount::{AmountQuestion, amount_question, most_water};
 pub use climate::{

@@ -6,7 +6,7 @@ mod truth;
 
 use rainshadow_core::instrument::Instrument;
 use truth::bank::{Fault, make, make_of};
-use truth::told::{Told, causes, share};
+use truth::told::{PAIRS, Told, causes, of_two, share};
 
 /// A fixed part of the banks the table is made of.
 const SEEDS: std::ops::Range<u64> = 70_000..70_400;
@@ -18,10 +18,18 @@ fn at_least(what: &str, wanted: f64, found: f64) {
 #[test]
 fn even_banks_are_left_in_peace() {
     for history in [false, true] {
-        let alarms = share(SEEDS, Fault::Healthy, history, |told, _| told.alarms());
-        assert!(alarms.banks == 400 && alarms.percent() < 3.5, "{:.1} %", alarms.percent());
-        let asked = share(SEEDS, Fault::Healthy, history, |told, _| told.equalizes());
-        assert_eq!(asked.hits, 0, "no even bank is equalized");
+        for (large, wanted) in [(false, 3.0), (true, 5.0)] {
+            let (mut banks, mut alarms) = (0.0, 0.0);
+            let made = (70_000..74_000).filter_map(|seed| make(seed, Fault::Healthy, history));
+            for made in made.filter(|made| (made.round.shape.cell_count() > 48) == large) {
+                let told = Told::of(&made);
+                banks += 1.0;
+                alarms += f64::from(u8::from(told.alarms()));
+                assert!(!told.equalizes(), "no even bank is equalized");
+            }
+            let percent = 100.0 * alarms / banks;
+            assert!(banks > 600.0 && percent < wanted, "over 48 cells {large}: {percent:.1} % of {banks}");
+        }
     }
 }
 
@@ -30,7 +38,7 @@ fn a_true_spread_of_25_points_is_seen_and_a_cell_30_points_low_is_named() {
     let seen = share(SEEDS, Fault::Spread(25.0), false, |told, _| told.alarms());
     at_least("a spread of 25", 92.0, seen.percent());
     let coarse = (70_000..70_400)
-        .filter_map(|seed| make_of(seed, Fault::Spread(25.0), false, Some(Instrument::hydrometer())));
+        .filter_map(|seed| make_of(seed, &[Fault::Spread(25.0)], false, Some(Instrument::hydrometer())));
     let (mut banks, mut hits) = (0.0, 0.0);
     for made in coarse {
         banks += 1.0;
@@ -114,6 +122,35 @@ fn nobody_is_told_to_equalize_acid_high_cells_dead_cells_or_a_bank_that_was_not_
                 || words.iter().any(|w| w.advice.starts_with("Equalize") || w.headline.contains("equalize"))
         });
         assert!(told.percent() <= 0.5, "{fault:?}: {:.1} %", told.percent());
+    }
+}
+
+#[test]
+fn of_two_faults_the_one_that_comes_first_leads_and_the_cells_of_both_are_named() {
+    for (faults, lead, barred) in PAIRS {
+        let (banks, [leads, named, equalize]) = of_two(SEEDS, faults, lead);
+        assert!(banks > 80, "{faults:?} fits in {banks} banks");
+        at_least(&format!("{faults:?}: {lead} leads"), 95.0, leads);
+        at_least(&format!("{faults:?}: all cells named"), 88.0, named);
+        if barred {
+            assert!(equalize <= 2.0, "{faults:?} is told to equalize in {equalize:.1} %");
+        } else {
+            at_least(&format!("{faults:?} is told to equalize"), 95.0, equalize);
+        }
+    }
+}
+
+#[test]
+fn a_cell_that_was_read_wrong_is_asked_about_and_alarms_nobody() {
+    for history in [false, true] {
+        for points in [36.0, 100.0] {
+            let misread = Fault::Misread(points);
+            let asked = share(SEEDS, misread, history, |told, made| told.asks_about(made.cells[0]));
+            at_least(&format!("{misread:?} asked about"), 99.0, asked.percent());
+            let alarms = share(SEEDS, misread, history, |told, _| told.alarms());
+            assert!(alarms.percent() < 4.5, "{misread:?}: {:.1} % alarmed", alarms.percent());
+            assert_eq!(share(SEEDS, misread, history, |told, _| told.equalizes()).hits, 0);
+        }
     }
 }
 

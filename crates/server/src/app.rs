@@ -8,7 +8,6 @@ pub(crate) mod bank_state;
 pub mod banks;
 pub mod battery_models;
 pub(crate) mod charger;
-pub mod climates;
 pub mod devices;
 pub mod due_calendar;
 pub mod due_told;

@@ -49,6 +49,17 @@ async fn a_climate_is_read_as_typed_as_a_table_and_from_those_that_ship() {
         detail.contains("Is it 77 °F, which is 25 °C") && detail.contains("November is empty"),
         "{detail}"
     );
+    // ten years of days
+    let mut days = String::from("date,fahrenheit\n");
+    for year in 2015..2025 {
+        for (month, day) in (1..=12).flat_map(|month| (1..=28).map(move |day| (month, day))) {
+            let line = format!("{year}-{month:02}-{day:02},{}\n", 40 + month);
+            days.push_str(&line);
+        }
+    }
+    let (status, sheet) = read(&shop, &json!({"from": "csv", "csv": days})).await;
+    assert_eq!(status, StatusCode::OK, "{sheet}");
+    assert!(sheet["said"].as_str().unwrap().contains("warmest December at 11.1 °C"), "{sheet}");
     let (_, said) = read(&shop, &json!({"from": "csv", "csv": "month,celsius\n13,4"})).await;
     assert_eq!(said["errors"][0]["field"], "csv", "{said}");
     let (status, _) = read(&shop, &json!({"from": "means", "means": [1, 2, 3]})).await;

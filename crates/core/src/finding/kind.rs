@@ -48,6 +48,22 @@ impl FindingKind {
     }
 }
 
+/// What the deviation of a cell is told from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Against {
+    /// The median of the bank.
+    #[default]
+    Median,
+    /// The line of a gradient.
+    Line,
+    /// The median of its battery, which is low as a whole.
+    Battery,
+    /// The median of its string, which is low as a whole.
+    String,
+}
+
 /// What a round shows.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, IntoStaticStr)]
 #[serde(tag = "code", rename_all = "snake_case")]
@@ -83,6 +99,9 @@ pub enum RoundFinding {
         nearest: Points,
         /// True for one cell alone below an even bank.
         alone: bool,
+        /// What the deviations are from.
+        #[serde(default)]
+        from: Against,
         /// True where they are what explains the round best.
         #[serde(default)]
         named: bool,
@@ -94,6 +113,9 @@ pub enum RoundFinding {
     HighCells {
         /// Deviation of the highest.
         highest: Points,
+        /// What it is from.
+        #[serde(default)]
+        from: Against,
         /// True where they are what explains the round best.
         #[serde(default)]
         named: bool,
@@ -132,6 +154,9 @@ pub enum RoundFinding {
         short: f64,
         /// Cells that give nothing.
         cells: u32,
+        /// True where the bank is one battery, which has it then.
+        #[serde(default)]
+        one_battery: bool,
     },
     /// Two neighbours in one case are low.
     LowPair {

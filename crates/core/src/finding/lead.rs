@@ -167,14 +167,15 @@ fn explains(cause: &Finding, other: &Finding, singles: bool) -> bool {
                 | RoundFinding::NeverFull { .. }
         ),
         RoundFinding::NeverFull { .. } => matches!(found, RoundFinding::FarFromFull { .. }),
-        RoundFinding::LowString { .. } | RoundFinding::LowBattery { .. } | RoundFinding::LowPair { .. } => {
-            is_spread(other) || is_single(found) && holds(cause, other)
-        }
+        // Cells in it are judged by what it leaves of them: one that still stands out is not explained by it.
+        RoundFinding::LowString { .. }
+        | RoundFinding::LowBattery { .. }
+        | RoundFinding::HighCells { named: true, .. } => is_spread(other),
+        RoundFinding::LowPair { .. } => is_spread(other) || is_single(found) && holds(cause, other),
         RoundFinding::Gradient { high, .. } => is_spread(other) || is_full_at(*high, other),
         RoundFinding::LowCells { named: true, alone: false, .. } => {
             is_spread(other) || matches!(found, RoundFinding::SuspectCell { .. }) && holds(cause, other)
         }
-        RoundFinding::HighCells { named: true, .. } => is_spread(other),
         own if is_single(own) => singles && is_spread(other),
         _ => false,
     }

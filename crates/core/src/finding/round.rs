@@ -93,6 +93,21 @@ impl Case<'_> {
     }
 }
 
+/// The cell that a dead one explains is likely it: volts of the whole bank do not say which.
+fn name_the_likely_cell(all: &mut [Finding]) {
+    let folded = |dead: &Finding| {
+        let mut own = all.iter().filter(|f| f.explained_by.as_ref() == Some(&dead.id) && f.cells.len() == 1);
+        own.find(|f| {
+            matches!(f.of_round(), Some(RoundFinding::SuspectCell { .. } | RoundFinding::LowCells { .. }))
+        })
+        .map(|f| f.cells.clone())
+    };
+    let likely = all.iter().position(Finding::is_dead).and_then(|at| Some((at, folded(&all[at])?)));
+    if let Some((at, cells)) = likely {
+        all[at].cells = cells;
+    }
+}
+
 /// All findings of a judged round, what leads first (RD-9).
 pub(crate) fn findings(case: &Case<'_>) -> Vec<Finding> {
     let mut all = Vec::new();
@@ -115,5 +130,6 @@ pub(crate) fn findings(case: &Case<'_>) -> Vec<Finding> {
     }
     without_barred_equalize(&mut all);
     explain(&mut all, cells::singles_explain_the_spread(case));
+    name_the_likely_cell(&mut all);
     in_order(all)
 }

@@ -156,7 +156,7 @@ pub const STATE_OF_CHARGE: Bounds = table("state of charge", 0.0, 100.0, "%", 0)
 
 /// Longest texts by the name of their field, in characters; what is not named here is a note
 /// (our choice, no source).
-const TEXTS: [(&str, usize); 26] = [
+const TEXTS: [(&str, usize); 27] = [
     ("name", 120),
     ("site_name", 120),
     ("kind", 120),
@@ -179,6 +179,8 @@ const TEXTS: [(&str, usize); 26] = [
     ("date_code", 80),
     ("reason", 500),
     ("typed", 2000),
+    // A climate, a line a day for a century.
+    ("csv", 1_000_000),
     ("code", 40),
     ("rules", 64),
     // A request as it was sent, kept word for word beside what it came to.

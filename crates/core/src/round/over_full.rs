@@ -2,6 +2,7 @@
 
 use super::RoundToJudge;
 use super::centre;
+use super::condition::STEADY_POINTS;
 use super::pattern::{OffFull, Pattern};
 use super::shape::Shape;
 use crate::bank::CellAddress;
@@ -76,8 +77,14 @@ impl OverFull {
         let over: Vec<CellAddress> =
             cells.iter().filter(|c| off(c) > limit.used).map(|(cell, _)| *cell).collect();
         let by = cells.iter().map(off).reduce(Points::max)?;
-        // Cells over full that are like their mates tell of the whole bank.
-        let apart = over.iter().all(|cell| pattern.high.contains(cell));
+        // Cells over full that are like their mates tell of the whole bank. A low cell beside them widens the
+        // scatter that a pattern is told by: what lies outside the steady band of a cell is unlike its mates too.
+        let band = Limit::widened(Points::new(STEADY_POINTS), Points::new(noise)).used;
+        let outside = |cell: &CellAddress| {
+            let own = cells.iter().find(|(own, _)| own == cell);
+            own.is_some_and(|own| off(own) - whole.off > band)
+        };
+        let apart = over.iter().all(|cell| pattern.high.contains(cell) || outside(cell));
         if !over.is_empty() && !apart {
             return (whole.off.value() > NEARLY_OVER).then(|| Self {
                 all: true,

@@ -1,6 +1,6 @@
 //! Twelve monthly mean temperatures of a site, which water use is brought to (WA-2).
 
-use super::season::{WARMEST, YEAR};
+use super::year::{WARMEST, YEAR};
 use crate::quantity::Temperature;
 use crate::quantity::bounds::{MEAN_TEMPERATURE, OutOfRange};
 use serde::{Deserialize, Serialize};

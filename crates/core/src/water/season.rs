@@ -1,13 +1,11 @@
 //! WA-2: the temperatures that water use is brought to, past and ahead, from one source.
 
-use super::{Interval, MonthlyMeans};
+use super::climate::MonthlyMeans;
+use super::consumption::Interval;
+use super::year::{WARMEST, YEAR};
 use serde::{Deserialize, Serialize};
 use std::f64::consts::TAU;
 
-/// Days of a year.
-pub(super) const YEAR: f64 = 365.25;
-/// Warmest day of the year north of the equator, 20 July, and south of it, 20 January: days from New Year.
-pub(super) const WARMEST: (f64, f64) = (200.0, 19.0);
 /// Fills and days before a wave is told from the temperatures that were written down.
 const WAVE_FILLS: usize = 3;
 const WAVE_DAYS: f64 = 182.0;

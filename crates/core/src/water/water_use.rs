@@ -1,7 +1,8 @@
 //! WA-2: how a bank drinks over time: a rate, its growth, the season, and how sure that is.
 
 use super::Interval;
-use super::season::{Season, YEAR, count, placed};
+use super::season::{Season, count, placed};
+use super::year::YEAR;
 use serde::{Deserialize, Serialize};
 
 /// Water use changes by this factor per °C, and where the charger compensates (WA-2, by simulation).

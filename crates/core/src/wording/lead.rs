@@ -48,10 +48,10 @@ pub(super) fn lead_words(
         RoundFinding::Stratified { .. } => {
             "Stir the acid, then read again: the volts say fuller than what was drawn from the top.".into()
         }
-        RoundFinding::DeadCell { short, cells: 1 } => {
+        RoundFinding::DeadCell { short, cells: 1, .. } => {
             format!("Find the dead cell: the bank rests {short:.1} V under what its acid should give.")
         }
-        RoundFinding::DeadCell { short, cells } => {
+        RoundFinding::DeadCell { short, cells, .. } => {
             format!(
                 "Find the {cells} dead cells: the bank rests {short:.1} V under what its acid should give."
             )

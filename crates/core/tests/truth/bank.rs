@@ -9,6 +9,7 @@ use rainshadow_core::quantity::{Points, SpecificGravity, Temperature, Voltage};
 use rainshadow_core::round::{
     CellReading, CellRecord, Conditions, PastCell, PastRound, RoundTemperature, RoundToJudge, WaterAdded,
 };
+use rainshadow_core::water::LowLevel;
 
 /// What is wrong with a made bank.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -41,6 +42,8 @@ pub enum Fault {
     Stratified(f64),
     /// One cell gives no volts; its acid stands low.
     DeadCell,
+    /// One figure of a sound bank is read or written down wrong by this, and nobody was asked.
+    Misread(f64),
 }
 
 /// A bank with the truth about it.
@@ -51,10 +54,12 @@ pub struct Made {
     pub fault: Fault,
     /// Cells the fault sits in; empty for the whole bank.
     pub cells: Vec<CellAddress>,
+    /// Cells of a second fault beside it.
+    pub second: Vec<CellAddress>,
 }
 
 /// Banks that are seen in the field: cells in a case, cases in a string, strings.
-const SHAPES: [(u8, u8, u8); 12] = [
+const SHAPES: [(u8, u8, u8); 16] = [
     (6, 1, 1),
     (3, 2, 1),
     (6, 2, 1),
@@ -67,6 +72,10 @@ const SHAPES: [(u8, u8, u8); 12] = [
     (6, 4, 2),
     (6, 2, 3),
     (3, 8, 3),
+    (1, 12, 1),
+    (1, 24, 2),
+    (3, 16, 2),
+    (4, 12, 2),
 ];
 
 pub fn shape((cells, series, parallel): (u8, u8, u8)) -> BankShape {
@@ -78,7 +87,9 @@ pub fn shape((cells, series, parallel): (u8, u8, u8)) -> BankShape {
 
 fn fits(shape: &BankShape, fault: Fault) -> bool {
     match fault {
-        Fault::Battery(_) => shape.series > 1 && shape.parallel == 1 || shape.series > 2,
+        Fault::Battery(_) => {
+            shape.cells_per_battery > 1 && (shape.series > 1 && shape.parallel == 1 || shape.series > 2)
+        }
         Fault::String(_) => shape.parallel > 1 && shape.series > 1,
         Fault::Gradient(_) => shape.cells_in_series() >= 6,
         Fault::LowCells(n, _) | Fault::HighCells(n, _) | Fault::AcidInCells(n, _) => {
@@ -133,6 +144,7 @@ fn deviations(shop: &mut Workshop, fault: Fault) -> (Vec<f64>, Vec<CellAddress>)
     let mut named = Vec::new();
     let count = |n: usize| f64::from(u32::try_from(n).unwrap_or(0));
     match fault {
+        Fault::Misread(_) => named = shop.cells(1),
         Fault::Spread(points) => {
             for value in &mut off {
                 *value = shop.chance.between(-points, 0.0);
@@ -193,14 +205,19 @@ fn deviations(shop: &mut Workshop, fault: Fault) -> (Vec<f64>, Vec<CellAddress>)
 
 /// Makes a bank with a fault; none where the shape that was drawn has no room for it.
 pub fn make(seed: u64, fault: Fault, history: bool) -> Option<Made> {
-    make_of(seed, fault, history, None)
+    make_of(seed, &[fault], history, None)
 }
 
-/// The same with an instrument that is given.
-pub fn make_of(seed: u64, fault: Fault, history: bool, instrument: Option<Instrument>) -> Option<Made> {
+/// Makes a bank with two faults, in cells of their own.
+pub fn make_two(seed: u64, faults: [Fault; 2]) -> Option<Made> {
+    make_of(seed, &faults, false, None).filter(|made| !made.cells.iter().any(|c| made.second.contains(c)))
+}
+
+/// Every fault of a list, with an instrument that may be given.
+pub fn make_of(seed: u64, faults: &[Fault], history: bool, instrument: Option<Instrument>) -> Option<Made> {
     let mut chance = Chance::new(seed);
     let shape = shape(chance.one_of(&SHAPES));
-    if !fits(&shape, fault) {
+    if !faults.iter().all(|fault| fits(&shape, *fault)) {
         return None;
     }
     let drawn =
@@ -212,22 +229,22 @@ pub fn make_of(seed: u64, fault: Fault, history: bool, instrument: Option<Instru
         ..BatteryModel::generic_by_key("flooded-6v-420").unwrap()
     };
     let full = (model.full_gravity.value() - 1.0) * 1000.0;
-    let (off, cells) = deviations(&mut shop, fault);
+    let all = shape.cell_count();
+    let (mut off, mut places) = (vec![0.0; all], Vec::new());
+    for fault in faults {
+        let (own, cells) = deviations(&mut shop, *fault);
+        off.iter_mut().zip(own).for_each(|(sum, own)| *sum += own);
+        places.push(cells);
+    }
+    let cells = places.remove(0);
     // Sound cells differ by some points for life.
     let own: Vec<f64> = off.iter().map(|_| 2.5 * shop.chance.normal().clamp(-2.5, 2.5)).collect();
-    let base = full
-        + shop.chance.between(-3.0, 3.0)
-        + match fault {
-            // High cells that are not over full stand in a bank that was not full.
-            Fault::ShortOfFull(points) | Fault::NotFull(points) | Fault::HighCells(_, points) => -points,
-            Fault::AcidInAll(points) => points,
-            Fault::LowLevels(mm) => 15.0 * mm / 13.0,
-            _ => 0.0,
-        };
+    let base = full + shop.chance.between(-3.0, 3.0) + faults.iter().map(|fault| lifts(*fault)).sum::<f64>();
     let truth: Vec<f64> = off.iter().zip(&own).map(|(off, own)| base + off + own).collect();
-    let shift = if let Fault::Stratified(points) = fault { points } else { 0.0 };
+    let shift: f64 =
+        faults.iter().map(|fault| if let Fault::Stratified(points) = fault { *points } else { 0.0 }).sum();
     let celsius = shop.chance.between(8.0, 34.0);
-    let read: Vec<f64> = truth
+    let mut read: Vec<f64> = truth
         .iter()
         .map(|truth| {
             // Warm acid is lighter; an instrument that corrects by itself shows none of it.
@@ -236,10 +253,17 @@ pub fn make_of(seed: u64, fault: Fault, history: bool, instrument: Option<Instru
         })
         .collect();
     let typed_celsius = (celsius + 1.0 * shop.chance.normal()).round();
-    let volts = matches!(fault, Fault::Stratified(_) | Fault::DeadCell).then(|| {
+    let misread =
+        faults.iter().find_map(|f| if let Fault::Misread(points) = f { Some(*points) } else { None });
+    if let Some(points) = misread {
+        let at = shape.cells().position(|c| c == cells[0]).unwrap();
+        read[at] += if shop.chance.unit() < 0.5 { -points } else { points };
+    }
+    let has_dead = faults[0] == Fault::DeadCell;
+    let by_volts = has_dead || faults.iter().any(|f| matches!(f, Fault::Stratified(_)));
+    let volts = by_volts.then(|| {
         let first: usize = usize::from(shape.cells_in_series());
-        let dead =
-            |i: usize| matches!(fault, Fault::DeadCell) && cells.contains(&shape.cells().nth(i).unwrap());
+        let dead = |i: usize| has_dead && cells.contains(&shape.cells().nth(i).unwrap());
         // Strings in parallel stand at one voltage; the sound ones hold it up where one has a dead cell.
         let string = truth.len().div_euclid(first);
         let of = |s: usize| -> f64 {
@@ -253,7 +277,7 @@ pub fn make_of(seed: u64, fault: Fault, history: bool, instrument: Option<Instru
         hours_since_charge: Some(26.0),
         hours_since_load: Some(26.0),
         water_added: WaterAdded::No,
-        proven_full: (!matches!(fault, Fault::NotFull(_) | Fault::HighCells(..)))
+        proven_full: (!faults.iter().any(|f| matches!(f, Fault::NotFull(_) | Fault::HighCells(..))))
             .then(|| "tail current held".into()),
         temperature: RoundTemperature::OneForAll {
             temperature: Temperature::from_celsius(typed_celsius).unwrap(),
@@ -269,9 +293,15 @@ pub fn make_of(seed: u64, fault: Fault, history: bool, instrument: Option<Instru
             reading: CellReading::Gravity { read: SpecificGravity::new(1.0 + points / 1000.0).unwrap() },
             temperature: None,
             // Asked, read again, and it stands.
-            stands: true,
+            stands: misread.is_none() || cell != cells[0],
         })
         .collect();
+    // Somebody looked into every other bank with low levels.
+    let looked = shop.chance.unit() < 0.5;
+    let down = faults.iter().find_map(|f| if let Fault::LowLevels(mm) = f { Some(*mm) } else { None });
+    let low_levels = down.filter(|_| looked).map_or_else(Vec::new, |below_mark| {
+        shape.cells().map(|cell| LowLevel { cell, below_mark: below_mark.round() }).collect()
+    });
     let round = RoundToJudge {
         shape,
         model,
@@ -281,9 +311,21 @@ pub fn make_of(seed: u64, fault: Fault, history: bool, instrument: Option<Instru
         conditions,
         readings,
         past,
-        low_levels: Vec::new(),
+        low_levels,
     };
-    Some(Made { round, fault, cells })
+    let second = places.pop().unwrap_or_default();
+    Some(Made { round, fault: faults[0], cells, second })
+}
+
+/// Points by which a fault of the whole bank lifts every cell.
+fn lifts(fault: Fault) -> f64 {
+    match fault {
+        // High cells that are not over full stand in a bank that was not full.
+        Fault::ShortOfFull(points) | Fault::NotFull(points) | Fault::HighCells(_, points) => -points,
+        Fault::AcidInAll(points) => points,
+        Fault::LowLevels(mm) => 15.0 * mm / 13.0,
+        _ => 0.0,
+    }
 }
 
 /// Twelve rounds in which nothing was wrong.

@@ -9,7 +9,7 @@ use rainshadow_core::severity::Severity;
 /// Codes of causes that a fault may lead by; more than one where the figures cannot tell them apart.
 pub fn causes(fault: Fault) -> &'static [&'static str] {
     match fault {
-        Fault::Healthy => &[],
+        Fault::Healthy | Fault::Misread(_) => &[],
         Fault::Spread(_) => &["spread_watch", "spread_equalize", "low_cells", "high_cells", "suspect_cell"],
         Fault::LowCells(..) => &["low_cells", "suspect_cell"],
         Fault::HighCells(..) => &["far_from_full", "high_cells"],
@@ -62,6 +62,12 @@ impl Told {
         told.into_iter().any(|f| f.cells.contains(&cell))
     }
 
+    /// True when somebody is asked to read the cell again.
+    pub fn asks_about(&self, cell: CellAddress) -> bool {
+        let asked = |f: &&Finding| f.kind.code() == "reread";
+        self.assessment.findings.iter().filter(asked).any(|f| f.cells.contains(&cell))
+    }
+
     /// The name of its shape.
     pub fn shape(&self) -> &'static str {
         name(&self.assessment.shape)
@@ -107,6 +113,41 @@ fn is_of(shape: &Shape, made: &Made) -> bool {
         (Fault::Gradient(_), Shape::Gradient { .. }) => true,
         _ => false,
     }
+}
+
+/// Two faults of one bank with the cause that leads of them by RD-9, and whether an equalize is forbidden.
+pub const PAIRS: [([Fault; 2], &str, bool); 12] = [
+    ([Fault::AcidInAll(25.0), Fault::LowCells(1, 50.0)], "above_full", true),
+    ([Fault::AcidInAll(25.0), Fault::Battery(40.0)], "above_full", true),
+    ([Fault::LowLevels(20.0), Fault::LowCells(1, 40.0)], "low_levels", true),
+    ([Fault::AcidInCells(1, 35.0), Fault::LowCells(1, 40.0)], "acid_in_cells", true),
+    ([Fault::ShortOfFull(25.0), Fault::Battery(40.0)], "short_of_full", false),
+    ([Fault::ShortOfFull(25.0), Fault::LowCells(1, 40.0)], "short_of_full", false),
+    ([Fault::NotFull(40.0), Fault::LowCells(1, 50.0)], "far_from_full", true),
+    ([Fault::NotFull(40.0), Fault::Stratified(30.0)], "stratified", true),
+    ([Fault::Stratified(30.0), Fault::LowCells(1, 50.0)], "stratified", true),
+    ([Fault::String(30.0), Fault::LowCells(1, 60.0)], "low_string", false),
+    ([Fault::DeadCell, Fault::LowCells(1, 40.0)], "dead_cell", true),
+    ([Fault::DeadCell, Fault::Battery(30.0)], "dead_cell", true),
+];
+
+/// What is told of banks with two faults: how many, and of those in per cent which have the right lead, name
+/// every cell of both faults, and ask for an equalize.
+pub fn of_two(seeds: std::ops::Range<u64>, faults: [Fault; 2], lead: &str) -> (usize, [f64; 3]) {
+    let mut hits = [0usize; 3];
+    // Where nobody looked at the levels they cannot be told from acid.
+    let unseen = matches!(faults[0], Fault::LowLevels(_));
+    let leads = |code: &str| code == lead || unseen && code == "above_full";
+    let mut banks = 0usize;
+    for made in seeds.filter_map(|seed| super::bank::make_two(seed, faults)) {
+        let told = Told::of(&made);
+        banks += 1;
+        let all = made.cells.iter().chain(&made.second).all(|cell| told.names(*cell));
+        for (hit, is_so) in hits.iter_mut().zip([leads(told.lead_code()), all, told.equalizes()]) {
+            *hit += usize::from(is_so);
+        }
+    }
+    (banks, hits.map(|hits| Share { banks, hits }.percent()))
 }
 
 /// A share of made banks, in per cent.

@@ -1,6 +1,7 @@
 //! What people type, turned into core types: every fault named by its field.
 
 pub mod battery_model;
+pub mod climate;
 pub mod conditions;
 pub mod day;
 pub mod equipment;

@@ -2,7 +2,6 @@
 
 use super::text::delimiter;
 use jiff::civil::Date;
-use rainshadow_core::quantity::Temperature;
 use rainshadow_core::quantity::typed::mean_temperature;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::water::{MONTHS, MonthlyMeans};
@@ -159,11 +158,6 @@ pub fn write(means: &MonthlyMeans) -> String {
     let lines = means.celsius();
     let lines = lines.iter().zip(1..).map(|(celsius, month)| format!("{month},{celsius}\n"));
     std::iter::once("month,celsius\n".to_owned()).chain(lines).collect()
-}
-
-/// The twelve means as somebody would type them.
-pub fn typed(means: &MonthlyMeans, say: impl Fn(Temperature) -> String) -> Vec<String> {
-    means.temperatures().into_iter().map(say).collect()
 }
 
 #[cfg(test)]

@@ -1,13 +1,65 @@
 //! The climate of a site: invented ones that ship, and what somebody typed or has as a table.
 
 use super::acting::Reader;
-use super::error::{ApiResult, Problem};
+use super::error::{ApiError, ApiResult, Problem};
 use super::extract::Body;
-use crate::app::climates::{ClimateAsked, ClimateSheet, climate_sheet};
+use crate::app::refused::AppError;
+use crate::app::typed::climate::monthly_means;
+use crate::formats::climate_csv;
 use axum::Json;
-use rainshadow_core::water::INVENTED_CLIMATES;
-use serde::Serialize;
+use rainshadow_core::quantity::units::TemperatureUnit;
+use rainshadow_core::water::{INVENTED_CLIMATES, InventedClimate, MonthlyMeans};
+use rainshadow_core::wording;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+
+/// What somebody has of a climate.
+#[derive(Debug, Clone, PartialEq, Deserialize, ToSchema)]
+#[serde(tag = "from", rename_all = "snake_case", deny_unknown_fields)]
+pub enum ClimateAsked {
+    /// Twelve means as typed, January first.
+    Typed {
+        /// As typed.
+        #[schema(min_items = 12, max_items = 12)]
+        typed: Vec<String>,
+        /// Unit they were typed in.
+        #[serde(default)]
+        unit: TemperatureUnit,
+    },
+    /// A table, a line a month or a day.
+    Csv {
+        /// Its text.
+        csv: String,
+    },
+    /// Means that are known already.
+    Means {
+        /// January first, °C.
+        means: MonthlyMeans,
+    },
+    /// An invented one that ships.
+    Invented {
+        /// Its key.
+        key: String,
+        /// True south of the equator.
+        #[serde(default)]
+        southern: bool,
+    },
+}
+
+/// A climate, to be shown, typed over and sent with a site.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ClimateSheet {
+    /// January first, °C.
+    pub means: MonthlyMeans,
+    /// As this reader would type them.
+    pub typed: Vec<String>,
+    /// Unit of those.
+    pub unit: TemperatureUnit,
+    /// "11 °C over the year; coldest January at 2 °C, warmest July at 20 °C."
+    pub said: String,
+    /// As a table that reads back as it is.
+    pub csv: String,
+}
 
 /// An invented climate that ships.
 #[derive(Debug, Serialize, ToSchema)]
@@ -30,5 +82,22 @@ pub async fn list() -> Json<Vec<InventedClimateView>> {
     responses((status = 200, body = ClimateSheet), (status = "default", body = Problem))
 )]
 pub async fn read(Reader(units): Reader, Body(asked): Body<ClimateAsked>) -> ApiResult<Json<ClimateSheet>> {
-    Ok(Json(climate_sheet(asked, units)?))
+    let means = match asked {
+        ClimateAsked::Typed { typed, unit } => monthly_means(&typed, unit)?,
+        ClimateAsked::Csv { csv } => {
+            climate_csv::parse(&csv).map_err(|error| ApiError::from(AppError::refused("csv", &error)))?
+        }
+        ClimateAsked::Means { means } => means,
+        ClimateAsked::Invented { key, southern } => match InventedClimate::by_key(&key) {
+            Some(own) => own.means(southern),
+            None => return Err(ApiError::field("key", format!("There is no climate “{key}” here."))),
+        },
+    };
+    Ok(Json(ClimateSheet {
+        typed: means.temperatures().into_iter().map(|t| units.type_temperature(t)).collect(),
+        unit: units.temperature,
+        said: wording::climate_line(&means, units),
+        csv: climate_csv::write(&means),
+        means,
+    }))
 }

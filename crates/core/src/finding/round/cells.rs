@@ -2,7 +2,7 @@
 
 use super::{Case, Finding, OtherHouse, RoundFinding, RuleId, Tolerance, about, measured};
 use crate::bank::CellAddress;
-use crate::finding::Bound;
+use crate::finding::{Against, Bound};
 use crate::house_rules::BalanceLimits;
 use crate::instrument::Limit;
 use crate::quantity::Points;
@@ -47,6 +47,22 @@ fn ends(all: impl Iterator<Item = Points>) -> (f64, f64) {
 /// What a cell is judged by: what its pattern leaves of its deviation, else that.
 fn judged_of(cell: &JudgedCell) -> Points {
     cell.residual.unwrap_or_else(|| deviation(cell))
+}
+
+/// What the deviation of a cell is told from: where a pattern moves it, its deviation from the median tells of
+/// the pattern.
+fn against(case: &Case<'_>, cell: CellAddress) -> Against {
+    match &case.assessment.shape {
+        Shape::Gradient { .. } => Against::Line,
+        Shape::Battery { .. } if covered(case, cell) => Against::Battery,
+        Shape::String { .. } if covered(case, cell) => Against::String,
+        _ => Against::Median,
+    }
+}
+
+/// The deviation that is told of a cell outside the band.
+fn told(case: &Case<'_>, cell: &JudgedCell) -> Points {
+    if against(case, cell.cell) == Against::Median { deviation(cell) } else { judged_of(cell) }
 }
 
 fn judged_by(case: &Case<'_>, limits: BalanceLimits, cell: &JudgedCell) -> Severity {
@@ -141,18 +157,22 @@ pub(super) fn low(case: &Case<'_>) -> Vec<Finding> {
         worst_first(judged.collect()).into_iter().partition(|c| own.contains(&c.cell));
     let others: Vec<&JudgedCell> = others
         .into_iter()
-        .filter(|c| c.condition == Severity::Watch && judged_of(c) < Points::ZERO && !covered(case, c.cell))
+        .filter(|c| c.condition == Severity::Watch && judged_of(c) < Points::ZERO)
         .collect();
     let (alone, others): (Vec<_>, Vec<_>) = others.into_iter().partition(|c| is_lone(case, c.cell));
-    [(named, true, false), (alone, true, true), (others, false, false)]
+    // A cell that its battery or string leaves low is low beside its own mates.
+    let (beyond, others): (Vec<_>, Vec<_>) = others.into_iter().partition(|c| covered(case, c.cell));
+    [(named, true, false), (alone, true, true), (others, false, false), (beyond, false, false)]
         .into_iter()
-        .filter_map(|(cells, named, alone)| {
+        .filter_map(|(mut cells, named, alone)| {
+            cells.sort_by(|a, b| told(case, a).value().total_cmp(&told(case, b).value()));
             let (first, last) = (*cells.first()?, *cells.last()?);
             let alone = alone && stands_alone(case, first.cell);
             let kind = RoundFinding::LowCells {
-                lowest: deviation(first),
-                nearest: deviation(last),
+                lowest: told(case, first),
+                nearest: told(case, last),
                 alone,
+                from: against(case, first.cell),
                 named,
                 after_run: None,
             };
@@ -176,12 +196,16 @@ pub(super) fn high(case: &Case<'_>) -> Vec<Finding> {
         .into_iter()
         .filter(|c| judged_of(c) > Points::ZERO && !covered(case, c.cell) && !acid.contains(&c.cell))
         .collect();
-    all.reverse();
+    all.sort_by(|a, b| told(case, b).value().total_cmp(&told(case, a).value()));
     let (named, others): (Vec<_>, Vec<_>) = all.into_iter().partition(|c| own(c.cell));
     [(named, true), (others, false)]
         .into_iter()
         .filter_map(|(cells, named)| {
-            let kind = RoundFinding::HighCells { highest: deviation(cells.first()?), named };
+            let kind = RoundFinding::HighCells {
+                highest: told(case, cells.first()?),
+                from: against(case, cells.first()?.cell),
+                named,
+            };
             Some(of_pattern(outside_the_band(case, kind, RuleId::Rd8, &cells, Vec::new()), case, named))
         })
         .collect()
@@ -202,7 +226,9 @@ pub(super) fn singles_explain_the_spread(case: &Case<'_>) -> bool {
 /// what would explain them nearly as well.
 fn of_pattern(finding: Finding, case: &Case<'_>, named: bool) -> Finding {
     if !named {
-        return finding;
+        let beyond = finding.cells.first().is_some_and(|cell| covered(case, *cell));
+        let id = if beyond { format!("{} beyond", finding.id) } else { finding.id.clone() };
+        return Finding { id, ..finding };
     }
     let id = if finding.cells.len() > 1 { format!("{} together", finding.id) } else { finding.id.clone() };
     Finding { id, beside: case.assessment.beside.clone(), ..finding }

@@ -55,7 +55,11 @@ pub(super) fn rest_volts(case: &Case<'_>) -> Option<Finding> {
             per_cell(LAYERED_VOLTS),
         ),
         RestStory::DeadCells { cells } => (
-            RoundFinding::DeadCell { short: rest.short, cells },
+            RoundFinding::DeadCell {
+                short: rest.short,
+                cells,
+                one_battery: case.round.shape.batteries().count() == 1,
+            },
             Severity::Act,
             Bound::Volts { volts: DEAD_CELL_VOLTS, by_meter: false },
         ),

@@ -28,7 +28,7 @@ fn by_itself(finding: &Finding, found: &RoundFinding, cells: &str) -> Words {
     match found {
         RoundFinding::SuspectCell { .. } => cells::suspect(found, finding, cells),
         RoundFinding::LowCells { .. } => cells::low(found, finding, cells),
-        RoundFinding::HighCells { highest, .. } => cells::high(*highest, finding.cells.len(), cells),
+        RoundFinding::HighCells { highest, from, .. } => cells::high(*highest, *from, finding, cells),
         RoundFinding::LowPair { .. } | RoundFinding::LowBattery { .. } | RoundFinding::LowString { .. } => {
             cells::group(found, finding.equalize, cells)
         }
@@ -44,7 +44,7 @@ fn by_itself(finding: &Finding, found: &RoundFinding, cells: &str) -> Words {
         | RoundFinding::LowLevels { .. } => whole::over_full(found, finding.cells.len(), cells),
         RoundFinding::Stratified { .. }
         | RoundFinding::DeadCell { .. }
-        | RoundFinding::RestVoltsDisagree { .. } => whole::rest_volts(found),
+        | RoundFinding::RestVoltsDisagree { .. } => whole::rest_volts(found, finding.cells.first()),
         RoundFinding::NotJudged { .. }
         | RoundFinding::Reread { .. }
         | RoundFinding::OffScale { .. }

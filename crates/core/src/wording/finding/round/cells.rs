@@ -3,7 +3,8 @@
 use super::super::super::equalize_call::{BarredWords, pilot_advice, then_equalize};
 use super::super::super::{names, signed};
 use super::super::Words;
-use crate::finding::{EqualizeCall, Finding, RoundFinding};
+use crate::bank::{CellAddress, string_letter};
+use crate::finding::{Against, EqualizeCall, Finding, RoundFinding};
 use crate::quantity::Points;
 
 pub(super) fn suspect(found: &RoundFinding, finding: &Finding, cells: &str) -> Words {
@@ -54,7 +55,7 @@ fn against(points: f64) -> String {
 }
 
 pub(super) fn low(found: &RoundFinding, finding: &Finding, cells: &str) -> Words {
-    let RoundFinding::LowCells { lowest, nearest, alone, .. } = found else {
+    let RoundFinding::LowCells { lowest, nearest, alone, from, .. } = found else {
         unreachable!("called for low cells only")
     };
     let (call, count) = (finding.equalize, finding.cells.len());
@@ -82,16 +83,36 @@ pub(super) fn low(found: &RoundFinding, finding: &Finding, cells: &str) -> Words
             format!("{cells} is low")
         },
         seen: if many {
-            format!("{cells} lie {} under the median.", between(*nearest, *lowest))
+            format!(
+                "{cells} lie {} under {}.",
+                between(*nearest, *lowest),
+                middle(*from, finding.cells.first())
+            )
         } else {
-            format!("{} under the median.", names::points(lowest.value()))
+            format!("{} under {}.", names::points(lowest.value()), middle(*from, finding.cells.first()))
         },
         why: "Cells that lag fill last; left alone the gap widens.",
-        advice: asked.unwrap_or_else(|| format!("{again} again after the next full charge.")),
+        advice: asked.unwrap_or_else(|| match BarredWords::of(call) {
+            Some(barred) => format!("{} {again} again after that.", barred.first),
+            None => format!("{again} again after the next full charge."),
+        }),
     }
 }
 
-pub(super) fn high(highest: Points, count: usize, cells: &str) -> Words {
+/// What a cell stands under or over.
+fn middle(from: Against, cell: Option<&CellAddress>) -> String {
+    match (from, cell) {
+        (Against::Line, _) => "the line through its row".into(),
+        (Against::Battery, Some(cell)) => format!("the others of {}", cell.battery),
+        (Against::String, Some(cell)) => {
+            format!("the others of string {}", string_letter(cell.battery.string))
+        }
+        _ => "the median".into(),
+    }
+}
+
+pub(super) fn high(highest: Points, from: Against, finding: &Finding, cells: &str) -> Words {
+    let (count, first) = (finding.cells.len(), finding.cells.first());
     let many = count > 1;
     Words {
         headline: if many {
@@ -100,9 +121,9 @@ pub(super) fn high(highest: Points, count: usize, cells: &str) -> Words {
             format!("{cells} reads high")
         },
         seen: if many {
-            format!("{cells}: {} over the median at most.", names::points(highest.value()))
+            format!("{cells}: {} over {} at most.", names::points(highest.value()), middle(from, first))
         } else {
-            format!("{} over the median.", names::points(highest.value()))
+            format!("{} over {}.", names::points(highest.value()), middle(from, first))
         },
         why: "Water lost concentrates the acid; a sample drawn before mixing reads the same.",
         advice: format!("Check the level {} before you judge it.", if many { "there" } else { "in it" }),
@@ -119,7 +140,9 @@ pub(super) fn group(found: &RoundFinding, call: EqualizeCall, cells: &str) -> Wo
                 names::points(deviation.value())
             ),
             why: "Two neighbours alike point to a leak through the partition between them.",
-            advice: if then.is_empty() {
+            advice: if let Some(barred) = BarredWords::of(call) {
+                format!("{} Then read both daily for a week: a leak pulls them down together.", barred.first)
+            } else if then.is_empty() {
                 "Charge fully, then read both daily for a week: a leak pulls them down together again.".into()
             } else {
                 format!(

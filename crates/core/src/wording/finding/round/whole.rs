@@ -3,6 +3,7 @@
 use super::super::super::equalize_call::{BarredWords, then_equalize};
 use super::super::super::names;
 use super::super::Words;
+use crate::bank::CellAddress;
 use crate::finding::{EqualizeCall, RoundFinding};
 use crate::round::{Spread, rest_check::ON_CHARGE_VOLTS};
 
@@ -110,7 +111,19 @@ pub(super) fn over_full(found: &RoundFinding, count: usize, cells: &str) -> Word
     }
 }
 
-pub(super) fn rest_volts(found: &RoundFinding) -> Words {
+/// What to do about a dead cell, where the gravity names the likely one and where it does not.
+fn find_the_dead_cell(one_battery: bool, likely: Option<&CellAddress>) -> String {
+    match likely {
+        _ if one_battery => "It sits in this battery: take it out of use, and do not charge it.".into(),
+        Some(cell) => format!(
+            "Read the volts of {} first, since {cell} lies far below its mates. The battery about 2 V under the others has it: take that one out; do not charge it in the string.",
+            cell.battery
+        ),
+        None => "Read volts battery by battery: the one about 2 V under its mates has it. Take that battery out; do not charge it in the string.".into(),
+    }
+}
+
+pub(super) fn rest_volts(found: &RoundFinding, likely: Option<&CellAddress>) -> Words {
     match found {
         RoundFinding::Stratified { measured, expected } => Words {
             headline: "The acid is layered".into(),
@@ -121,7 +134,7 @@ pub(super) fn rest_volts(found: &RoundFinding) -> Words {
             advice: "Stir it with a short gassing charge, rest it, then read again before any cell is judged."
                 .into(),
         },
-        RoundFinding::DeadCell { short, cells } => Words {
+        RoundFinding::DeadCell { short, cells, one_battery } => Words {
             headline: if *cells > 1 {
                 format!("{} cells give no volts", names::sentence(&names::number_word(count(*cells))))
             } else {
@@ -129,7 +142,7 @@ pub(super) fn rest_volts(found: &RoundFinding) -> Words {
             },
             seen: format!("The bank rests {short:.1} V under what its gravity leads to."),
             why: "A cell that is shorted still holds acid; charging against it heats it and overcharges its mates.",
-            advice: "Read volts battery by battery: the one about 2 V under its mates has it. Take that battery out; do not charge it in the string.".into(),
+            advice: find_the_dead_cell(*one_battery, likely),
         },
         RoundFinding::RestVoltsDisagree { measured, expected } if *measured > ON_CHARGE_VOLTS => Words {
             headline: "These are not volts at rest".into(),
