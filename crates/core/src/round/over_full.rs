@@ -51,10 +51,10 @@ impl OverFull {
         let centre_limit = uncertainty.of_centre(cells.len());
         let whole = OffFull::of(pattern.centre(), full, centre_limit);
         let lack = round.low_levels.iter().map(|l| l.below_mark).fold(0.0, f64::max);
+        let mut all: Vec<f64> = cells.iter().map(|(cell, _)| below(*cell)).collect();
+        let common = super::median(&mut all).unwrap_or(0.0);
+        let explained = common > 0.0 && whole.off - gained(common) <= whole.high.used;
         if whole.off > whole.high.used {
-            let mut all: Vec<f64> = cells.iter().map(|(cell, _)| below(*cell)).collect();
-            let common = super::median(&mut all).unwrap_or(0.0);
-            let explained = common > 0.0 && whole.off - gained(common) <= whole.high.used;
             return Some(Self {
                 all: true,
                 cells: Vec::new(),
@@ -91,7 +91,7 @@ impl OverFull {
                 cells: Vec::new(),
                 by: whole.off,
                 limit: Limit { used: Points::new(NEARLY_OVER), ..whole.high },
-                low_level: None,
+                low_level: explained.then_some(lack),
                 centre_of_others: None,
             });
         }
