@@ -56,7 +56,8 @@ pub use verdict::{round_verdict, verdict};
 pub use visit::{charge_range, entry_question, fill_order, forecast_line, rest_line, seen_kind, seen_words};
 
 pub use wanted::{
-    before_check, day_plan, house_says, run_kind, run_kind_for, run_kind_name, wanted_reason, wanted_verdict,
+    barred_why, before_check, day_plan, house_says, run_kind, run_kind_for, run_kind_name, wanted_reason,
+    wanted_verdict,
 };
 
 use crate::bank::BankShape;

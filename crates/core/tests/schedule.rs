@@ -134,7 +134,7 @@ fn what_the_eye_found_is_due_by_how_bad_it_is() {
     f.findings = vec![found("1", Severity::Watch), found("2", Severity::Act)];
     let seen: Vec<(Date, Consequence)> =
         due(&f).iter().filter(|i| i.task == Task::SeenFinding).map(|i| (i.date, i.consequence)).collect();
-    assert_eq!(seen, [(date(2026, 10, 2), Consequence::Harm), (date(2026, 10, 31), Consequence::Loss)]);
+    assert_eq!(seen, [(date(2026, 10, 1), Consequence::Harm), (date(2026, 10, 31), Consequence::Loss)]);
     let items = due(&f);
     let act = items.iter().find(|i| i.about() == "2").unwrap();
     let said = wording::due(

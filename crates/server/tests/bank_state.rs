@@ -8,7 +8,7 @@
 
 mod common;
 
-use common::runs::read_bank;
+use common::runs::{celsius, read_bank};
 use common::visits::visit_on;
 use common::{Shop, id};
 use reqwest::{Method, StatusCode};
@@ -219,10 +219,28 @@ async fn nobody_is_told_to_equalize_beside_a_battery_that_volts_found_short_of_a
         .await;
     let page = equalize().await;
     assert_eq!(page["verdict"], "No equalize now. Find the dead cell first.");
-    assert_eq!((&page["asked_for"], &page["reasons"]), (&json!(false), &json!([])));
+    let why = "A cell gives no volts: charging against it heats it and overcharges its mates.";
+    assert_eq!((&page["asked_for"], &page["reasons"]), (&json!(false), &json!([why])));
+    assert_eq!(page["houses"][0]["said"], "Maker first would wait. Find the dead cell first.");
+    assert!(page["plan"].is_null() && page["refused"].as_str().unwrap().contains("dead cell"), "{page}");
+    // nor does anybody begin one by another way
+    let run = json!({"bank": bank, "kind": "corrective", "temperature": celsius("20"), "pilot": "A2-2"});
+    let (status, said) = shop.put(&format!("/api/runs/{}", id()), &run).await;
+    assert_eq!(
+        (status, &said["errors"][0]["field"]),
+        (StatusCode::UNPROCESSABLE_ENTITY, &json!("kind")),
+        "{said}"
+    );
     let page = shop.get(&format!("/api/banks/{bank}")).await;
     assert_eq!(page["findings"][0]["id"], "cells_missing A2", "{}", page["findings"]);
+    let today = shop.get("/api/today").await["verdict"].clone();
+    assert_eq!(today, "One bank comes to harm if left. Start at Marginalia.");
     let due = page["due"].to_string();
     assert_eq!(page["due"][0]["condition"], "act", "harm: {due}");
     assert!(!due.contains("qualize"), "{due}");
+
+    // read again and whole, it may be equalized
+    visit_on(&shop, &bank, "2026-10-08", &[("", rested()), ("A1", volts("6.36")), ("A2", volts("6.33"))])
+        .await;
+    assert!(equalize().await["verdict"].as_str().unwrap().starts_with("Equalize: spread"));
 }

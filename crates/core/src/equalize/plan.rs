@@ -79,13 +79,19 @@ pub enum PlanError {
         /// °C.
         celsius: f64,
     },
+    /// A cell gives no volts.
+    #[error(
+        "no run beside a dead cell: charging against it heats it and overcharges its mates; take its battery out and \
+         note what came in its place, or read its volts again"
+    )]
+    DeadCell,
 }
 
 impl PlanError {
     /// The figure it is about.
     pub fn field(&self) -> &'static str {
         match self {
-            Self::Setpoint(SetpointError::Locked) => "kind",
+            Self::Setpoint(SetpointError::Locked) | Self::DeadCell => "kind",
             Self::Setpoint(_) | Self::TooWarm { .. } => "temperature",
             Self::OutOfRange(_) => "equipment",
         }

@@ -49,9 +49,14 @@ const WATCHED: i64 = 30;
 
 /// A finding to put right: act at once, watch within some days.
 fn found(day: Date, finding: &Finding, watched: i64) -> DueItem {
-    let wait = if finding.severity == Severity::Act { 1 } else { watched };
+    let consequence = Consequence::of(finding);
+    let wait = match (consequence, finding.severity) {
+        (Consequence::Harm, _) => 0,
+        (_, Severity::Act) => 1,
+        _ => watched,
+    };
     let why = Why::Found { finding: Box::new(finding.clone()) };
-    DueItem::new(Task::SeenFinding, Consequence::of(finding), plus(day, wait), why, finding.rule)
+    DueItem::new(Task::SeenFinding, consequence, plus(day, wait), why, finding.rule)
 }
 
 /// What was seen, measured or read of the bank as a whole and not put right: the causes, with no equalize

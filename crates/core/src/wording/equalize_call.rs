@@ -8,22 +8,45 @@ use crate::finding::{BarredBy, EqualizeCall};
 pub(super) struct BarredWords {
     /// As a sentence: "Find the dead cell first."
     pub first: &'static str,
+    /// Why, as a sentence.
+    pub why: &'static str,
 }
 
 impl BarredWords {
     /// None where nothing forbids an equalize.
     pub(super) fn of(call: EqualizeCall) -> Option<Self> {
         let EqualizeCall::Barred { by } = call else { return None };
-        let first = match by {
-            BarredBy::DeadCell => "Find the dead cell first.",
-            BarredBy::Acid => "Find out about the acid first.",
-            BarredBy::LowLevels => "Put the levels right first.",
-            BarredBy::Layered => "Stir the acid first.",
-            BarredBy::Sealed => "Sealed batteries are charged as their maker says, and no further.",
-            BarredBy::MissingVolts => "Find the missing volts first.",
-            BarredBy::FarFromFull => "Charge fully first.",
+        let (first, why) = match by {
+            BarredBy::DeadCell => (
+                "Find the dead cell first.",
+                "A cell gives no volts: charging against it heats it and overcharges its mates.",
+            ),
+            BarredBy::Acid => (
+                "Find out about the acid first.",
+                "Gravity stands above full: no charge takes acid out of a cell.",
+            ),
+            BarredBy::LowLevels => (
+                "Put the levels right first.",
+                "Levels are low: gassing uses up more water, and the acid reads high without it.",
+            ),
+            BarredBy::Layered => (
+                "Stir the acid first.",
+                "The acid is layered: until it is mixed nobody knows which cells are low.",
+            ),
+            BarredBy::Sealed => (
+                "Sealed batteries are charged as their maker says, and no further.",
+                "The batteries are sealed: the water that an equalize drives off cannot be replaced.",
+            ),
+            BarredBy::MissingVolts => (
+                "Find the missing volts first.",
+                "The bank rests lower than its gravity leads to, and nobody has explained it.",
+            ),
+            BarredBy::FarFromFull => (
+                "Charge fully first.",
+                "The bank was far from full when it was read: cells that are not full differ for many reasons.",
+            ),
         };
-        Some(Self { first })
+        Some(Self { first, why })
     }
 }
 

@@ -4,7 +4,7 @@ use super::equalize_call::BarredWords;
 use super::names::short_day;
 use super::names::{points, sentence};
 use crate::equalize::{BeforeCheck, DayPlan, HouseSays, Reason, RunKind, RunPlan, Wanted};
-use crate::finding::EqualizeCall;
+use crate::finding::{BarredBy, EqualizeCall};
 use crate::quantity::units::ReaderUnits;
 use jiff::civil::Date;
 
@@ -56,9 +56,17 @@ pub fn wanted_reason(reason: &Reason, today: Date) -> String {
     }
 }
 
-/// What a house says, in one line.
-pub fn house_says(own: &HouseSays, today: Date) -> String {
+/// What forbids an equalize, as a sentence; none where nothing does.
+pub fn barred_why(by: Option<BarredBy>) -> Option<&'static str> {
+    by.and_then(|by| BarredWords::of(EqualizeCall::Barred { by })).map(|barred| barred.why)
+}
+
+/// What a house says, in one line, with what forbids an equalize in every house.
+pub fn house_says(own: &HouseSays, barred: Option<BarredBy>, today: Date) -> String {
     match own.kind {
+        None if let Some(barred) = barred.and_then(|by| BarredWords::of(EqualizeCall::Barred { by })) => {
+            format!("{} would wait. {}", own.house, barred.first)
+        }
         Some(kind) => {
             let why: Vec<String> = own.reasons.iter().map(|r| wanted_reason(r, today)).collect();
             format!("{} would run a {} one. {}", own.house, run_kind(kind), why.join(" "))

@@ -14,7 +14,7 @@ use rainshadow_core::charge::{ChargerTemperature, SettingsAudit, settings_audit}
 use rainshadow_core::equalize::{
     BankToEqualize, EndWhy, LastRound, PlanError, RunKind, RunPlan, RunToPlan, Wanted, plan_run, wanted,
 };
-use rainshadow_core::finding::{RoundFinding, equalize_bar};
+use rainshadow_core::finding::{BarredBy, RoundFinding, equalize_bar};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::spread_of_noise;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
@@ -145,6 +145,9 @@ impl EqualizeContext {
         kind: RunKind,
         temperature: Temperature,
     ) -> Result<(RunToPlan, RunPlan), PlanError> {
+        if self.wanted.barred == Some(BarredBy::DeadCell) {
+            return Err(PlanError::DeadCell);
+        }
         let equipment = &self.equipment.fitted.equipment;
         let earlier = self
             .runs

@@ -145,7 +145,7 @@ impl EqualizeContext {
             .chain(self.wanted.others.iter().map(|h| (false, h)))
             .map(|(own, h)| HouseView {
                 own,
-                said: wording::house_says(h, self.today),
+                said: wording::house_says(h, self.wanted.barred, self.today),
                 wants: h.kind.is_some(),
             })
             .collect();
@@ -169,6 +169,7 @@ impl EqualizeContext {
                 .reasons
                 .iter()
                 .map(|r| wording::wanted_reason(r, self.today))
+                .chain(wording::barred_why(self.wanted.barred).map(str::to_owned))
                 .chain(
                     self.non_responding.iter().map(|cell| wording::non_responding_reason(*cell, self.today)),
                 )
