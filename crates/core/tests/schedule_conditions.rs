@@ -111,6 +111,15 @@ fn what_a_round_finds_of_the_whole_bank_is_due_and_no_equalize_beside_it() {
     let first = &due(&dead)[0];
     assert_eq!((first.about().as_str(), first.consequence), ("dead_cell", Consequence::Harm));
     assert_eq!(wording::due(first, &reader(&dead)).title, "One cell gives no volts");
+    // with a cell far below its mates the dead one is likely it, and stands folded under it
+    let mut low = FULL;
+    low[7] = 1170.0;
+    let low = after_round(&low, Some(23.3));
+    let items = due(&low);
+    let said = wording::due(&items[0], &reader(&low)).why;
+    assert!(said.starts_with("Read the volts of A3 first, since A3-2 lies far below its mates."), "{said}");
+    assert!(said.ends_with("It explains: A3-2 is far below its mates."), "{said}");
+    assert!(!items.iter().any(|i| i.task == Task::SuspectCell), "told once");
     assert!(!has(&dead, Task::Equalize), "not beside a dead cell, by no calendar");
 
     // two cells far over full among even mates: acid in them (SG-6)

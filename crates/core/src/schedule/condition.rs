@@ -48,14 +48,14 @@ const READ_AGAIN: i64 = 14;
 const WATCHED: i64 = 30;
 
 /// A finding to put right: act at once, watch within some days.
-fn found(day: Date, finding: &Finding, watched: i64) -> DueItem {
+fn found(day: Date, finding: &Finding, explains: Vec<Finding>, watched: i64) -> DueItem {
     let consequence = Consequence::of(finding);
     let wait = match (consequence, finding.severity) {
         (Consequence::Harm, _) => 0,
         (_, Severity::Act) => 1,
         _ => watched,
     };
-    let why = Why::Found { finding: Box::new(finding.clone()) };
+    let why = Why::Found { finding: Box::new(finding.clone()), explains };
     DueItem::new(Task::SeenFinding, consequence, plus(day, wait), why, finding.rule)
 }
 
@@ -78,11 +78,15 @@ pub(super) fn standing(facts: &BankFacts) -> Vec<DueItem> {
             all.push(finding.clone());
         }
     }
-    let causes = merged(all).into_iter().filter(|f| f.explained_by.is_none());
+    let all = merged(all);
+    let explained = |by: &Finding| -> Vec<Finding> {
+        all.iter().filter(|f| f.explained_by.as_ref() == Some(&by.id)).cloned().collect()
+    };
+    let causes = all.iter().filter(|f| f.explained_by.is_none());
     causes
         .filter_map(|f| {
             let (day, wait) = since.get(&f.id)?;
-            Some(found(*day, &f, *wait))
+            Some(found(*day, f, explained(f), *wait))
         })
         .collect()
 }

@@ -38,6 +38,9 @@ pub enum Why {
     Found {
         /// What.
         finding: Box<Finding>,
+        /// What it explains, which needs nothing done by itself (RD-9).
+        #[serde(default)]
+        explains: Vec<Finding>,
     },
     /// The forecast of the next fill.
     Consumption {
@@ -180,7 +183,7 @@ impl DueItem {
     /// Which one of its kind it is: a finding or a reminder by its id.
     pub fn about(&self) -> String {
         match &self.why {
-            Why::Found { finding } => finding.id.clone(),
+            Why::Found { finding, .. } => finding.id.clone(),
             Why::Reminder { id, .. } => id.clone(),
             _ => String::new(),
         }

@@ -35,8 +35,8 @@ pub struct JudgedRound {
     /// Cells left in question.
     #[serde(default)]
     pub in_question: Vec<CellAddress>,
-    /// What it found of the bank that is due by itself: a dead cell, acid in cells, layers, low levels, far
-    /// from full.
+    /// What it found of the bank that is due by itself (a dead cell, acid in cells, layers, low levels, far
+    /// from full), and what that explains.
     #[serde(default)]
     pub found: Vec<Finding>,
     /// What has to be put right before anybody equalizes; none: nothing forbids one.
@@ -90,14 +90,14 @@ impl JudgedRound {
     pub fn of(day: Date, assessment: &Assessment) -> Self {
         let all = &assessment.findings;
         let due = all.iter().filter(|f| f.explained_by.is_none() && f.of_round().is_some_and(is_due));
+        let causes: Vec<String> = due.map(|f| f.id.clone()).collect();
+        // What is explained by something due stands folded under it (RD-9).
+        let is_folded = |f: &&Finding| f.explained_by.as_ref().is_some_and(|id| causes.contains(id));
         let mut found = Self {
-            found: due.cloned().collect(),
+            found: all.iter().filter(|f| causes.contains(&f.id) || is_folded(f)).cloned().collect(),
             barred: equalize_bar(all),
             ..Self::of_nothing(day, assessment.condition, assessment.spread.map(|s| s.points))
         };
-        // What is explained by something due stands folded under it (RD-9).
-        let causes: Vec<String> = found.found.iter().map(|f| f.id.clone()).collect();
-        let is_folded = |f: &&Finding| f.explained_by.as_ref().is_some_and(|id| causes.contains(id));
         for finding in all.iter().filter(|f| !is_folded(f)) {
             let Some(kind) = finding.of_round() else { continue };
             match kind {

@@ -102,7 +102,7 @@ fn spares(due: &[&DueRow]) -> Vec<String> {
     let mut spares: Vec<String> = due
         .iter()
         .filter_map(|row| match &row.item.why {
-            Why::Found { finding } => Some(wording::spare(finding)).filter(|spare| !spare.is_empty()),
+            Why::Found { finding, .. } => Some(wording::spare(finding)).filter(|spare| !spare.is_empty()),
             _ => None,
         })
         .collect();
