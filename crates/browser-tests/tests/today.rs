@@ -12,9 +12,9 @@ async fn an_item_is_put_off_with_a_reason_and_a_reminder_is_kept_and_done() {
     page.see("Harm if left").await;
     assert_eq!(page.path().await, "/today");
     let first = "return document.querySelector('.due h3').innerText.replace(/\\s+/g, ' ')";
-    assert!(page.script(first).await.as_str().unwrap().contains("Kestrel Dome"));
+    assert!(page.script(first).await.as_str().unwrap().contains("Arboretum tram 4"));
 
-    // an equalize may be put off, but not without a reason nor into the past
+    // a fill may be put off, but not without a reason nor into the past
     page.press_in("due", "Put off").await;
     page.date("Put off until", "2026-10-01").await;
     page.fill("Why", "").await;

@@ -98,7 +98,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     let model = ModelRow::by_id(db, &bank.model_id)?;
     let rules = rules_of(db, bank)?;
     let visits = past_visits(db, bank)?;
-    let water = WaterAhead::read(db, bank, site.clone())?;
+    let water = WaterAhead::read(db, bank, &site)?;
     // Dates are absolute, so the list keeps from day to day: counted from the last look.
     let from = visits.last().map(|v| v.day);
     let ahead = from.and_then(|day| Some((day, water.forecast(&visits, bank, &model, day)?)));

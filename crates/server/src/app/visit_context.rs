@@ -67,7 +67,7 @@ impl VisitContext {
             let read = crate::db::readings::records_of(db, &round)?.len();
             rounds.push((round, judged, read));
         }
-        let water = WaterAhead::read(db, &bank, site.clone())?;
+        let water = WaterAhead::read(db, &bank, &site)?;
         Ok(Self { visit, bank, site, model, rules, sheet, water, past, rounds, today, units })
     }
 
