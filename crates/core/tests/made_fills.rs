@@ -15,7 +15,7 @@ fn the_range_holds_as_often_as_it_says_whatever_is_logged() {
         Logged::Growing,
     ] {
         let (within, before) = shares(40_000..40_400, logged);
-        assert!((78.0..=93.0).contains(&within), "{logged:?}: {within:.1} % within P10 to P90");
-        assert!((2.0..=14.0).contains(&before), "{logged:?}: {before:.1} % dry before P10");
+        assert!((78.0..=92.0).contains(&within), "{logged:?}: {within:.1} % within P10 to P90");
+        assert!((3.0..=13.0).contains(&before), "{logged:?}: {before:.1} % dry before P10");
     }
 }

@@ -63,7 +63,7 @@ pub fn outcome(seed: u64, logged: Logged) -> Outcome {
     let shape = super::bank::shape(chance.one_of(&[(6, 2, 1), (3, 8, 1), (6, 4, 1), (3, 8, 2)]));
     let cells: Vec<CellAddress> = shape.cells().collect();
     let own: Vec<f64> = cells.iter().map(|_| (1.0 + 0.13 * chance.normal()).max(0.6)).collect();
-    let growth = if logged == Logged::Growing { chance.between(0.1, 0.35) } else { 0.12 * chance.normal() };
+    let growth = if logged == Logged::Growing { chance.between(0.1, 0.35) } else { 0.20 * chance.normal() };
     let rate = chance.between(0.8, 3.0);
     let first = date(2020, 1, 1).checked_add(i64::try_from(chance.below(365)).unwrap().days()).unwrap();
     // Days from New Year 2020 on.
@@ -74,7 +74,7 @@ pub fn outcome(seed: u64, logged: Logged) -> Outcome {
     let fills = 3 + chance.below(10);
     for _ in 0..fills {
         let days = chance.between(30.0, 90.0).round();
-        let noise = (0.13 * chance.normal()).exp();
+        let noise = (0.15 * chance.normal()).exp();
         let mut sum = 0.0;
         let mut at = day;
         while at < day + days {
@@ -115,7 +115,7 @@ pub fn outcome(seed: u64, logged: Logged) -> Outcome {
     let reserve =
         (model.fill_mark_above_plates.unwrap().millimetres() - MARGIN_MM) * model.free_area.unwrap();
     let thirstiest = own.iter().copied().fold(0.0, f64::max);
-    let noise = (0.13 * chance.normal()).exp();
+    let noise = (0.15 * chance.normal()).exp();
     let (mut gone, mut after) = (0.0, 0.0);
     while gone < reserve && after < 4000.0 {
         gone += drinks(day + after + 0.5) * noise * thirstiest;
