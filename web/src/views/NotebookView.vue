@@ -3,12 +3,13 @@ import { api, need } from '@/api/client';
 import NotebookCheck from '@/components/notebook/NotebookCheck.vue';
 import NotebookGrid from '@/components/notebook/NotebookGrid.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
+import FileButton from '@/components/ui/FileButton.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import { useNotebook } from '@/composables/useNotebook';
 import { useRemote } from '@/composables/useRemote';
 import { useMe } from '@/stores/me';
-import { computed, ref, useTemplateRef } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 
 const props = defineProps<{ id: string }>();
@@ -25,12 +26,6 @@ const notebook = useNotebook(props.id, () => cells.value);
 const { check, failure, busy, taken, grid, instrument } = notebook;
 const way = ref<'grid' | 'file'>('grid');
 const pasted = ref('');
-const file = useTemplateRef<HTMLInputElement>('file');
-async function read(): Promise<void> {
-  const chosen = file.value?.files?.[0];
-  if (chosen) await notebook.look(chosen);
-  if (file.value) file.value.value = '';
-}
 async function take(): Promise<void> {
   if (await notebook.take()) await router.push(`/banks/${props.id}`);
 }
@@ -92,15 +87,7 @@ async function take(): Promise<void> {
         First line <code>cell,2025-03-14,2025-06-20</code>; then <code>temperature,18 C,64 F</code> if known;
         then a line for each cell: <code>A1-1,265,263</code>. Comma, semicolon or tab; UTF-8 or UTF-16.
       </p>
-      <label class="btn"
-        ><input
-          ref="file"
-          class="visually-hidden"
-          type="file"
-          accept=".csv,.txt,.tsv,text/csv"
-          @change="read"
-        />Choose a CSV file</label
-      >
+      <FileButton accept=".csv,.txt,.tsv,text/csv" @chosen="notebook.look">Choose a CSV file</FileButton>
       <div class="field pasted">
         <label for="pasted">Or paste the table here</label>
         <textarea id="pasted" v-model="pasted" class="text" rows="8" spellcheck="false" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import FileButton from '@/components/ui/FileButton.vue';
 import { MONTHS, type useClimate } from '@/composables/useClimate';
-import { computed, useTemplateRef } from 'vue';
+import { computed } from 'vue';
 
 const props = defineProps<{
   /** The climate as it is typed. */
@@ -11,7 +12,6 @@ const props = defineProps<{
 /** South of the equator the year turns round. */
 const southern = defineModel<boolean>('southern', { required: true });
 const { typed, unit, said, csv, failure, invented, empty, read, look, clear } = props.climate;
-const file = useTemplateRef<HTMLInputElement>('file');
 const degrees = computed(() => (unit.value === 'F' ? '°F' : '°C'));
 const href = computed(() => `data:text/csv;charset=utf-8,${encodeURIComponent(csv.value)}`);
 
@@ -21,11 +21,8 @@ async function begin(event: Event): Promise<void> {
   choice.value = '';
 }
 
-async function take(): Promise<void> {
-  const chosen = file.value?.files?.[0];
-  if (!chosen) return;
-  await read({ from: 'csv', csv: await chosen.text() });
-  if (file.value) file.value.value = '';
+async function take(file: File): Promise<void> {
+  await read({ from: 'csv', csv: await file.text() });
 }
 </script>
 
@@ -63,16 +60,7 @@ async function take(): Promise<void> {
         <option value="">Begin with …</option>
         <option v-for="c in invented" :key="c.key" :value="c.key">{{ c.name }} (invented)</option>
       </select>
-      <label class="btn sm"
-        ><input
-          id="climate-file"
-          ref="file"
-          class="visually-hidden"
-          type="file"
-          accept=".csv,text/csv,text/plain"
-          @change="take"
-        />From a CSV</label
-      >
+      <FileButton small accept=".csv,text/csv,text/plain" @chosen="take">From a CSV</FileButton>
       <a v-if="csv && !failure" class="btn sm" :href="href" :download="`climate ${site || 'site'}.csv`"
         >As a CSV</a
       >
@@ -126,9 +114,5 @@ summary {
   margin: 4px 0 8px;
   color: var(--act-text);
   font: var(--t-small);
-}
-label:focus-within {
-  outline: 2px solid var(--action);
-  outline-offset: 2px;
 }
 </style>
