@@ -43,7 +43,8 @@ pub(super) fn suspect_cells(facts: &BankFacts) -> Option<DueItem> {
     Some(DueItem::new(Task::SuspectCell, Consequence::Loss, plus(round.day, 1), why, RuleId::Rd8))
 }
 
-/// What to watch is put right within a fortnight where the next round cannot judge before, else in a month.
+/// What to watch is put right within a fortnight where the next round cannot judge before, else in a month
+/// (common practice, no source).
 const READ_AGAIN: i64 = 14;
 const WATCHED: i64 = 30;
 
