@@ -1,9 +1,7 @@
 //! Whether an entry may be added to a round, a visit or a run, and what it is asked about.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, past, round, sg, shape};
+use crate::common::{cell, past, round, sg, shape};
 use jiff::Timestamp;
 use proptest::prelude::*;
 use rainshadow_core::actor::Actor;

@@ -1,11 +1,9 @@
 //! Everything known of a bank merged: one condition, one sentence, every finding with its rule.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::facts::{TODAY, facts};
-use common::rest::rest_sheet;
-use common::{cell, round, shape};
+use crate::common::facts::{TODAY, facts};
+use crate::common::rest::rest_sheet;
+use crate::common::{cell, round, shape};
 use jiff::civil::date;
 use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::battery_model::BatteryModel;

@@ -1,9 +1,7 @@
 //! EQ-4: whether the charger equalizes at all, by volts and amperes of its feed and of readings.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::sg;
+use crate::common::sg;
 use proptest::prelude::*;
 use rainshadow_core::equalize::{
     Alarm, BeforeCheck, EndWhy, FeedMinute, LoggedEntry, Meant, PauseWhy, RunEntry, RunFrame, RunKind,

@@ -1,9 +1,7 @@
 //! EQ-5 over runs, as a property: what the last runs did decides, and nothing before.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, round, shape};
+use crate::common::{cell, round, shape};
 use jiff::civil::{Date, date};
 use proptest::prelude::*;
 use rainshadow_core::equalize::{NonRespondingCell, Outcome, non_responding_cells};

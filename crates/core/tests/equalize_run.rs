@@ -2,9 +2,7 @@
 //! restores.
 #![allow(clippy::unwrap_used, clippy::float_cmp, reason = "helpers fail loudly; exact sums")]
 
-mod common;
-
-use common::{Noise, cell, sg, shape};
+use crate::common::{Noise, cell, sg, shape};
 use proptest::prelude::*;
 use rainshadow_core::equalize::{
     Advice, BeforeCheck, EndWhy, FeedMinute, LoggedEntry, PauseWhy, Phase, RunEntry, RunEntryQuestion,

@@ -2,9 +2,7 @@
 //! it did. Limits are those of the house rule sets that ship and EQ-5.
 #![allow(clippy::unwrap_used, clippy::float_cmp, reason = "helpers fail loudly; exact sums")]
 
-mod common;
-
-use common::cell;
+use crate::common::cell;
 use jiff::civil::{Date, date};
 use proptest::prelude::*;
 use rainshadow_core::bank::CellAddress;

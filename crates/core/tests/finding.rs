@@ -2,11 +2,9 @@
 //! how it counts in the state of the bank.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::facts::facts;
-use common::rest::rest_sheet;
-use common::{past, round, shape};
+use crate::common::facts::facts;
+use crate::common::rest::rest_sheet;
+use crate::common::{past, round, shape};
 use jiff::civil::date;
 use proptest::prelude::*;
 use rainshadow_core::bank_state::{BankKnown, BankState};

@@ -4,10 +4,8 @@
 //! `RULES_REVISION`, look at the difference, and write the file anew with `GOLDEN=write`.
 #![allow(clippy::unwrap_used, clippy::cast_precision_loss, reason = "helpers fail loudly, and cells are few")]
 
-mod common;
-
-use common::facts::{TODAY, facts};
-use common::{cell, round, shape};
+use crate::common::facts::{TODAY, facts};
+use crate::common::{cell, round, shape};
 use jiff::civil::date;
 use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::battery_model::BatteryModel;

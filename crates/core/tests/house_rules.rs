@@ -2,9 +2,7 @@
 //! source), and what each makes of the same numbers.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{round, shape};
+use crate::common::{round, shape};
 use rainshadow_core::finding::RoundFinding;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::Instrument;

@@ -1,9 +1,7 @@
 //! What the schedule reads out of a judged round, and CH-5: a bank that is never near full.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, round, sg, shape};
+use crate::common::{cell, round, sg, shape};
 use jiff::civil::date;
 use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;

@@ -1,8 +1,6 @@
 //! Judgement of rounds: RD-1 to RD-8 on banks worked out by hand.
 
-mod common;
-
-use common::{cell, past, round, settled, sg, shape};
+use crate::common::{cell, past, round, settled, sg, shape};
 use rainshadow_core::finding::{Certainty, RoundFinding, RuleId};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::Voltage;

@@ -2,11 +2,9 @@
 //! named and leads. Limits by simulation; `cargo run --release --example judgement` tells the whole table.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod truth;
-
+use crate::truth::bank::{Fault, make, make_of};
+use crate::truth::told::{PAIRS, Told, causes, of_two, share};
 use rainshadow_core::instrument::Instrument;
-use truth::bank::{Fault, make, make_of};
-use truth::told::{PAIRS, Told, causes, of_two, share};
 
 /// A fixed part of the banks the table is made of.
 const SEEDS: std::ops::Range<u64> = 70_000..70_400;

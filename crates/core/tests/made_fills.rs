@@ -1,9 +1,7 @@
 //! Banks that drink by a known rate: the range of a forecast holds as often as it says.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod truth;
-
-use truth::water::{Logged, shares};
+use crate::truth::water::{Logged, shares};
 
 #[test]
 fn the_range_holds_as_often_as_it_says_whatever_is_logged() {

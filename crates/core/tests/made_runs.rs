@@ -1,9 +1,7 @@
 //! Runs whose plateau is known: what is left when the rule stops them, whatever the interval of readings.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod truth;
-
-use truth::runs::told;
+use crate::truth::runs::told;
 
 #[test]
 fn little_is_left_whatever_the_interval_of_readings() {

@@ -2,13 +2,11 @@
 //! thing, no range has equal ends, plurals are right, nothing says nothing.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod truth;
-
+use crate::truth::bank::{Fault, Made, make, make_two};
+use crate::truth::told::{PAIRS, Told};
 use rainshadow_core::round::Assessment;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::{self, SpokenFinding};
-use truth::bank::{Fault, Made, make, make_two};
-use truth::told::{PAIRS, Told};
 
 const FAULTS: [Fault; 25] = [
     Fault::Healthy,

@@ -1,9 +1,7 @@
 //! RD-5: shapes and levels at their boundaries, on banks worked out by hand.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, round, sg, shape};
+use crate::common::{cell, round, sg, shape};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::finding::{RoundFinding, RuleId};
 use rainshadow_core::instrument::Instrument;

@@ -1,9 +1,7 @@
 //! RD-3: when a reading is questioned at the cell, on banks worked out by hand.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, past, round, sg, shape};
+use crate::common::{cell, past, round, sg, shape};
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::{Points, SpecificGravity};

@@ -1,10 +1,8 @@
 //! RD-7 and OH-1: what a rest voltage is worth, who stands apart, which link to look at.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::rest::rest_sheet;
-use common::{sg, shape};
+use crate::common::rest::rest_sheet;
+use crate::common::{sg, shape};
 use proptest::prelude::*;
 use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::finding::rest::findings;

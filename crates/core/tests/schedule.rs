@@ -1,11 +1,9 @@
 //! SC-1 to SC-3: what is due, when, why, and what waiting does.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::cell;
-use common::facts::{TODAY, facts, has, item};
-use common::shape;
+use crate::common::cell;
+use crate::common::facts::{TODAY, facts, has, item};
+use crate::common::shape;
 use jiff::civil::{Date, date};
 use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;

@@ -1,10 +1,8 @@
 //! SC-1: what a finding or a measured condition asks for, and when it no longer does.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::facts::{TODAY, facts, has, item};
-use common::{cell, round, shape};
+use crate::common::facts::{TODAY, facts, has, item};
+use crate::common::{cell, round, shape};
 use jiff::civil::date;
 use rainshadow_core::equalize::NonRespondingCell;
 use rainshadow_core::quantity::units::ReaderUnits;

@@ -1,9 +1,7 @@
 //! The steps of a visit as modules: who takes what, how far they are, how long they take.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::shape;
+use crate::common::shape;
 use proptest::prelude::*;
 use rainshadow_core::battery_model::Construction;
 use rainshadow_core::house_rules::HouseRules;

@@ -1,9 +1,7 @@
 //! RD-6 and RD-1: when a cell counts as sinking, and when a round counts at all.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, past, round, shape};
+use crate::common::{cell, past, round, shape};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::round::{Doubt, RoundTemperature, RoundToJudge, Sinking, Unusable, WaterAdded, judge};
 use rainshadow_core::severity::Severity;

@@ -1,9 +1,7 @@
 //! A visit: its steps, its cautions, and which entries stand.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, shape};
+use crate::common::{cell, shape};
 use rainshadow_core::actor::Actor;
 use rainshadow_core::battery_model::Construction;
 use rainshadow_core::schedule::Task;

@@ -1,9 +1,7 @@
 //! WA-1 to WA-6 and SG-4: Faraday's law, thirst and its range, order of filling, uneven thirst.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, sg};
+use crate::common::{cell, sg};
 use proptest::prelude::*;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;

@@ -1,9 +1,7 @@
 //! What the technician reads: every kind of finding, verdict and figure in whole sentences.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, past, round, sg, shape};
+use crate::common::{cell, past, round, sg, shape};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::units::{LengthUnit, ReaderUnits, TemperatureUnit, VolumeUnit};

@@ -2,10 +2,8 @@
 //! top of the list.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::facts::{TODAY, facts, item};
-use common::{cell, shape};
+use crate::common::facts::{TODAY, facts, item};
+use crate::common::{cell, shape};
 use jiff::civil::{Date, date};
 use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::finding::{self, RuleId};

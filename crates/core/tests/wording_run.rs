@@ -1,9 +1,7 @@
 //! What a technician reads before, during and after a run: every sentence says what to do, then why.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, sg};
+use crate::common::{cell, sg};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::ChargerTemperature;
 use rainshadow_core::equalize::{

@@ -1,9 +1,7 @@
 //! The words of a visit: cautions, what is looked at and found, what is carried, what the owner reads.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{cell, round, shape};
+use crate::common::{cell, round, shape};
 use rainshadow_core::battery_model::Construction;
 use rainshadow_core::finding::{self, Finding, FindingKind, RuleId, Subject};
 use rainshadow_core::rest::{Fault, RestFinding};

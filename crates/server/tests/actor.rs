@@ -1,11 +1,9 @@
 //! Who acts: named by the headers of a request, kept with every row beside the initials of then.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::acting::person;
-use common::runs::open_run;
-use common::{Shop, answer, id, opening, reading};
+use crate::common::acting::person;
+use crate::common::runs::open_run;
+use crate::common::{Shop, answer, id, opening, reading};
 use reqwest::{Client, Method, StatusCode};
 use rusqlite::Connection;
 use serde_json::{Value, json};
@@ -25,7 +23,7 @@ async fn every_row_carries_the_id_of_who_wrote_it_beside_the_initials_of_then() 
     let bank = shop.bank().await;
     let visit = shop.visit(&bank).await;
     shop.said(&visit, "", json!({"kind": "note", "text": "cold"})).await;
-    shop.photo(&visit, "what=wiring", common::jpeg(9, 9, 9)).await;
+    shop.photo(&visit, "what=wiring", crate::common::jpeg(9, 9, 9)).await;
     let round = shop.round(&bank).await;
     let path = format!("/api/rounds/{round}/readings/{}", id());
     let (status, said) = shop.put_by(("MO", "phone"), &path, &reading("A1-1", "265")).await;
@@ -35,7 +33,7 @@ async fn every_row_carries_the_id_of_who_wrote_it_beside_the_initials_of_then() 
     }
     shop.finish(&round, 1, "desk").await;
     let run = open_run(&shop, &bank).await;
-    common::runs::say(&shop, &run, json!({"what": "note", "text": "fan on"})).await;
+    crate::common::runs::say(&shop, &run, json!({"what": "note", "text": "fan on"})).await;
     let equipment = shop.request(Method::PUT, &format!("/api/banks/{bank}/equipment"));
     let body = json!({"equipment": {"feed": "127.0.0.1:502"}});
     assert!(equipment.header("if-match", "\"0\"").json(&body).send().await.unwrap().status().is_success());

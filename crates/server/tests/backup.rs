@@ -6,9 +6,7 @@
     reason = "helpers fail loudly, and a list of cases is as long as it is"
 )]
 
-mod common;
-
-use common::{Shop, id, seeded};
+use crate::common::{Shop, id, seeded};
 use rainshadow::backup::{Manifest, restore, verify, write};
 use rainshadow::db::Db;
 use reqwest::Method;
@@ -34,7 +32,8 @@ async fn backed_up() -> (TempDir, PathBuf) {
     shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
     for shade in [40, 90] {
         let path = format!("/api/visits/{visit}/photos/{}?what=other", id());
-        let sent = shop.request(Method::PUT, &path).body(common::jpeg(64, 48, shade)).send().await.unwrap();
+        let sent =
+            shop.request(Method::PUT, &path).body(crate::common::jpeg(64, 48, shade)).send().await.unwrap();
         assert!(sent.status().is_success(), "{:?}", sent.text().await);
     }
     let folder = shop.close().await;

@@ -1,9 +1,7 @@
 //! Backups taken while others write, and those that are killed.
 #![allow(clippy::unwrap_used, clippy::semicolon_if_nothing_returned, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::seeded;
+use crate::common::seeded;
 use rainshadow::backup::{restore, verify, write};
 use std::path::Path;
 use std::process::{Command, Stdio};

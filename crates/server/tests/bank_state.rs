@@ -6,11 +6,9 @@
     reason = "helpers fail loudly, and what is typed comes back"
 )]
 
-mod common;
-
-use common::runs::{celsius, read_bank};
-use common::visits::visit_on;
-use common::{Shop, id};
+use crate::common::runs::{celsius, read_bank};
+use crate::common::visits::visit_on;
+use crate::common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

@@ -1,9 +1,7 @@
 //! Banks, sites, models and people over HTTP.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id, reading};
+use crate::common::{Shop, id, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::json;
 
@@ -109,7 +107,7 @@ async fn the_description_of_a_bank_is_put_right_and_its_readings_stay() {
     };
     let send = async |body: &serde_json::Value, version: &str| {
         let request = shop.request(Method::POST, &format!("/api/banks/{bank}/description"));
-        common::answer(request.header("if-match", version).json(body).send().await.unwrap()).await
+        crate::common::answer(request.header("if-match", version).json(body).send().await.unwrap()).await
     };
     for (body, field) in [
         (edit(" ", 1, "2021"), "site_name"),
@@ -152,7 +150,7 @@ async fn a_site_edited_through_one_of_its_banks_is_not_overwritten_through_anoth
     let send = async |bank: &str, name: &str| {
         let body = json!({"site_name": name, "zone": "UTC", "layout": {"rows_per_string": 1}});
         let request = shop.request(Method::POST, &format!("/api/banks/{bank}/description"));
-        common::answer(request.header("if-match", "\"2\"").json(&body).send().await.unwrap()).await.0
+        crate::common::answer(request.header("if-match", "\"2\"").json(&body).send().await.unwrap()).await.0
     };
     assert_eq!(shop.get(&format!("/api/banks/{second}")).await["bank"]["version"], 2);
     assert_eq!(send(&first, "Marginalia coach").await, StatusCode::NO_CONTENT);

@@ -2,10 +2,8 @@
 //! what a forecast of water makes of it.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::visits::{step, visit_on};
-use common::{Shop, answer};
+use crate::common::visits::{step, visit_on};
+use crate::common::{Shop, answer};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

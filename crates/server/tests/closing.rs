@@ -2,9 +2,7 @@
 //! acknowledged is missing where it belongs, and nothing is taken where it would be lost.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, answer, id, opening, reading};
+use crate::common::{Shop, answer, id, opening, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::sync::Arc;
@@ -110,7 +108,7 @@ async fn after_the_close_nothing_new_is_taken_and_a_lost_answer_is_still_answere
     let shown = id();
     let photo = format!("/api/visits/{visit}/photos/{shown}?what=other");
     let send = async |path: &str| {
-        shop.request(Method::PUT, path).body(common::jpeg(40, 30, 9)).send().await.unwrap().status()
+        shop.request(Method::PUT, path).body(crate::common::jpeg(40, 30, 9)).send().await.unwrap().status()
     };
     assert_eq!(send(&photo).await, StatusCode::CREATED);
     let (status, page) = post(&shop, &format!("/api/visits/{visit}/close"), 1).await;

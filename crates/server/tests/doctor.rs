@@ -1,9 +1,7 @@
 //! A folder that ails: looked over, set right as far as it can be, and one bad row holds up no other bank.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id, seeded};
+use crate::common::{Shop, id, seeded};
 use rainshadow::doctor::{look, repair};
 use reqwest::{Method, StatusCode};
 use serde_json::json;
@@ -108,7 +106,7 @@ async fn photographs_that_are_gone_altered_or_listed_nowhere_are_told_apart() {
     shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
     for shade in [10, 60] {
         let path = format!("/api/visits/{visit}/photos/{}?what=other", id());
-        shop.request(Method::PUT, &path).body(common::jpeg(40, 30, shade)).send().await.unwrap();
+        shop.request(Method::PUT, &path).body(crate::common::jpeg(40, 30, shade)).send().await.unwrap();
     }
     let folder = shop.close().await;
     let photos = folder.path().join("photos");

@@ -1,10 +1,8 @@
 //! An equalize through HTTP: planned, prepared, run, stopped, and what it did.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::runs::{begun, celsius, confirm_all, open_run, read_as, read_bank, say};
-use common::{Shop, id};
+use crate::common::runs::{begun, celsius, confirm_all, open_run, read_as, read_bank, say};
+use crate::common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -43,7 +41,7 @@ async fn a_run_is_planned_by_the_warmest_battery_of_the_last_round() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     let round = id();
-    let mut body = common::opening(&bank);
+    let mut body = crate::common::opening(&bank);
     body["conditions"]["temperature"] = json!({"known": "per_battery", "batteries": [
         {"battery": "A1", "typed": "12", "unit": "C"}, {"battery": "A2", "typed": "20", "unit": "C"}]});
     assert_eq!(shop.put(&format!("/api/rounds/{round}"), &body).await.0, StatusCode::CREATED);
@@ -83,7 +81,7 @@ async fn settings_of_another_bank_are_refused_and_kept_ones_judged() {
     let put = |version: i64, body: Value| {
         let request =
             shop.request(Method::PUT, &path).header("if-match", format!("\"{version}\"")).json(&body);
-        async { common::answer(request.send().await.unwrap()).await }
+        async { crate::common::answer(request.send().await.unwrap()).await }
     };
     let with = |charger: Value| json!({"equipment": {"charger": charger, "loads": [{"name": "dome drive", "highest_volts": "60"}]}});
     // CH-1: 14.7 V is the ceiling of a 12 V bank
@@ -149,7 +147,7 @@ async fn a_run_begins_only_when_all_is_seen_to_or_left_out_with_a_reason() {
     // nobody closes the visit while the charger is on equalize
     let visit = page["visit"].as_str().unwrap();
     let close = shop.request(Method::POST, &format!("/api/visits/{visit}/close")).header("if-match", "\"1\"");
-    let (status, said) = common::answer(close.json(&json!({})).send().await.unwrap()).await;
+    let (status, said) = crate::common::answer(close.json(&json!({})).send().await.unwrap()).await;
     assert_eq!((status, &said["theirs"]["run"]), (StatusCode::CONFLICT, &json!(run)), "{said}");
     // the report shows what was left out
     let report = shop.request(Method::GET, &format!("/api/visits/{visit}/report")).send().await.unwrap();

@@ -2,9 +2,7 @@
 //! is planned with.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, answer};
+use crate::common::{Shop, answer};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

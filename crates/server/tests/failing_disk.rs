@@ -3,10 +3,8 @@
 #![cfg(target_os = "linux")]
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::acting::{acting, introduce};
-use common::{id, jpeg, opening, reading};
+use crate::common::acting::{acting, introduce};
+use crate::common::{id, jpeg, opening, reading};
 use reqwest::{Client, StatusCode};
 use serde_json::{Value, json};
 use std::io::{BufRead, BufReader};

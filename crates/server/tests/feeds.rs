@@ -2,9 +2,7 @@
 //! and the run goes on.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id, reading};
+use crate::common::{Shop, id, reading};
 use rainshadow::charger_simulator::{Bank, ChargerSimulator, Fault, Shared, panel, serve};
 use rainshadow::feed::{Charger, FeedError};
 use rainshadow_core::bank::{BankShape, Layout};

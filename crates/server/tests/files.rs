@@ -1,9 +1,7 @@
 //! Files in and out over HTTP.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id};
+use crate::common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::json;
 
@@ -79,11 +77,11 @@ async fn two_walked_rounds_of_one_day_and_an_unread_cell_come_back_from_the_tabl
     let bank = shop.bank().await;
     for hour in ["07:30", "16:05"] {
         let round = id();
-        let mut body = common::opening(&bank);
+        let mut body = crate::common::opening(&bank);
         body["started_at"] = json!(format!("2026-10-07T{hour}:12Z"));
         shop.put(&format!("/api/rounds/{round}"), &body).await;
         shop.read(&round, "A1-1", "265").await;
-        let mut unread = common::reading("A1-2", "");
+        let mut unread = crate::common::reading("A1-2", "");
         unread["kind"] = json!("not_read");
         unread["reason"] = json!("cap seized, twice");
         shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &unread).await;

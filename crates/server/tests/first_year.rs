@@ -2,9 +2,7 @@
 //! its own way, water at the wrong time, another house, an export at the end.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id, opening, reading};
+use crate::common::{Shop, id, opening, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

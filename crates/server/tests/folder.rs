@@ -1,9 +1,7 @@
 //! The data folder and the demo's: what is held, what is refused, what is never deleted unasked.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::Shop;
+use crate::common::Shop;
 use rainshadow::db::Db;
 use rainshadow::demo::prepare;
 use std::path::{Path, PathBuf};

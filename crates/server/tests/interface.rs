@@ -2,9 +2,7 @@
 //! extreme, are answered as it says.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id};
+use crate::common::{Shop, id};
 use proptest::prelude::*;
 use proptest::strategy::ValueTree;
 use proptest::test_runner::{Config, TestRng, TestRunner};
@@ -231,8 +229,8 @@ impl Maker<'_> {
 
 async fn known(shop: &Shop) -> Known {
     let bank = shop.bank().await;
-    common::runs::read_bank(shop, &bank, "1240").await;
-    let run = common::runs::begun(shop, &bank).await;
+    crate::common::runs::read_bank(shop, &bank, "1240").await;
+    let run = crate::common::runs::begun(shop, &bank).await;
     let visit = shop.get(&format!("/api/runs/{run}")).await["visit"].as_str().unwrap().to_owned();
     let round = shop.round(&bank).await;
     Known { bank, round, visit, run }

@@ -2,10 +2,8 @@
 //! was acknowledged is lost, and no file is left that nobody lists.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::acting::{acting, introduce};
-use common::{id, jpeg};
+use crate::common::acting::{acting, introduce};
+use crate::common::{id, jpeg};
 use reqwest::StatusCode;
 use serde_json::{Value, json};
 use std::collections::BTreeSet;

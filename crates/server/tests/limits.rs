@@ -2,9 +2,7 @@
 //! nothing but faults, and a server that goes down in time.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id};
+use crate::common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::json;
 use std::io::{BufRead, BufReader, Read as _, Write as _};

@@ -1,10 +1,8 @@
 //! The log of a round, of a visit and of a run: one way to write, whatever is written down.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::runs::{begun, open_run};
-use common::{Shop, id, reading};
+use crate::common::runs::{begun, open_run};
+use crate::common::{Shop, id, reading};
 use reqwest::{Method, StatusCode};
 use rusqlite::Connection;
 use serde_json::{Value, json};
@@ -162,7 +160,7 @@ async fn what_several_change_is_changed_by_who_saw_it_as_it_stands() {
             if let Some(version) = version {
                 request = request.header("if-match", version);
             }
-            common::answer(request.send().await.unwrap()).await
+            crate::common::answer(request.send().await.unwrap()).await
         };
         assert_eq!(post(None, "desk").await.0, StatusCode::PRECONDITION_REQUIRED, "{path}");
         assert_eq!(post(Some("\"1\""), "desk").await.0, StatusCode::OK, "{path}");

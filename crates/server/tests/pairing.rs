@@ -1,9 +1,7 @@
 //! Devices are let in by a code that the desk opens, and shut out again.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::Shop;
+use crate::common::Shop;
 use reqwest::{Method, StatusCode};
 use serde_json::json;
 

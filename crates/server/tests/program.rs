@@ -1,10 +1,8 @@
 //! The program itself: started, killed, given folders it must refuse.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::acting::{acting, introduce};
-use common::{id, opening, reading};
+use crate::common::acting::{acting, introduce};
+use crate::common::{id, opening, reading};
 use reqwest::Client;
 use serde_json::{Value, json};
 use std::io::{BufRead, BufReader, Write};

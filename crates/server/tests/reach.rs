@@ -2,10 +2,8 @@
 //! HTTP, TLS and a real proxy.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::proxy::{certificate, documented, nginx};
-use common::{Shop, answer, id};
+use crate::common::proxy::{certificate, documented, nginx};
+use crate::common::{Shop, answer, id};
 use rainshadow::Settings;
 use reqwest::{Client, Method, RequestBuilder, StatusCode};
 use serde_json::{Value, json};
@@ -281,7 +279,7 @@ async fn a_photograph_is_not_packed_twice_and_a_page_is_packed() {
     shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
     let photo = id();
     let path = format!("/api/visits/{visit}/photos/{photo}?what=other");
-    shop.request(Method::PUT, &path).body(common::jpeg(900, 700, 30)).send().await.unwrap();
+    shop.request(Method::PUT, &path).body(crate::common::jpeg(900, 700, 30)).send().await.unwrap();
     let packed = async |path: &str| {
         let sent = shop.request(Method::GET, path).header("accept-encoding", "gzip").send().await.unwrap();
         sent.headers().contains_key("content-encoding")

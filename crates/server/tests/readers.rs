@@ -1,9 +1,7 @@
 //! Who reads: units by person, the open description of the interface, and requests that do not fit.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, answer, id, opening, reading};
+use crate::common::{Shop, answer, id, opening, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

@@ -1,9 +1,7 @@
 //! Batteries replaced and moved, own house rules, exports with visits, backup and restore.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id};
+use crate::common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -254,7 +252,7 @@ async fn a_set_of_ones_own_judges_and_its_change_judges_anew() {
     // without the version that was seen, and with an older one, it stays as it is
     assert_eq!(shop.put("/api/house-rules/own-1", &set(15.0)).await.0, StatusCode::PRECONDITION_REQUIRED);
     let late = shop.request(Method::PUT, "/api/house-rules/own-1").header("if-match", "\"0\"");
-    let (status, said) = common::answer(late.json(&set(15.0)).send().await.unwrap()).await;
+    let (status, said) = crate::common::answer(late.json(&set(15.0)).send().await.unwrap()).await;
     assert_eq!(
         (status, &said["theirs"]["key"]),
         (StatusCode::PRECONDITION_FAILED, &json!("own-1")),

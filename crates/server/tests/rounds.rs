@@ -1,9 +1,7 @@
 //! Rounds over HTTP: taken, questioned, resumed, finished by one of two.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id, opening, reading};
+use crate::common::{Shop, id, opening, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -230,7 +228,7 @@ async fn conditions_put_right_are_kept_as_typed_and_judge_anew() {
         {"battery": "A1", "typed": "50", "unit": "F"}, {"battery": "A2", "typed": "59", "unit": "F"}]});
     let request = shop.request(Method::POST, &format!("/api/rounds/{round}/conditions"));
     let (status, said) =
-        common::answer(request.header("if-match", "\"1\"").json(&body).send().await.unwrap()).await;
+        crate::common::answer(request.header("if-match", "\"1\"").json(&body).send().await.unwrap()).await;
     assert_eq!(status, StatusCode::OK, "{said}");
     let (gravity, page) = corrected().await;
     // 50 °F is 10 °C: 0.00072 · (10 − 25) = −0.0108

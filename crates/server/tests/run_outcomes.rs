@@ -2,10 +2,8 @@
 //! replacement, and clocks that are set change nothing.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::runs::{begun, read_as, read_bank, say, whole_run};
-use common::{Shop, id, opening, reading};
+use crate::common::runs::{begun, read_as, read_bank, say, whole_run};
+use crate::common::{Shop, id, opening, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

@@ -1,9 +1,7 @@
 //! The report of a sealed bank.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::Shop;
+use crate::common::Shop;
 use reqwest::{Method, StatusCode};
 use serde_json::json;
 

@@ -1,9 +1,7 @@
 //! What is on disk: rows pass the same checks on the way out, and the demo tells one coherent story.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, answer};
+use crate::common::{Shop, answer};
 use rainshadow::db::Db;
 use reqwest::{Method, StatusCode};
 use rusqlite::Connection;

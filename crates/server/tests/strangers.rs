@@ -7,12 +7,10 @@
     reason = "helpers fail loudly, and a list of cases is as long as it is"
 )]
 
-mod common;
-
+use crate::common::runs::{begun, read_as, read_bank, say};
+use crate::common::{Shop, id};
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
-use common::runs::{begun, read_as, read_bank, say};
-use common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -35,7 +33,7 @@ async fn lived_in(shop: &Shop) -> Value {
     entry("A1-1", json!({"kind": "water", "typed": "0.1", "unit": "litre", "to_mark": true})).await;
     entry("", json!({"kind": "note", "text": "all well"})).await;
     let photo = format!("/api/visits/{visit}/photos/{}?what=other", id());
-    let sent = shop.request(Method::PUT, &photo).body(common::jpeg(64, 48, 30)).send().await.unwrap();
+    let sent = shop.request(Method::PUT, &photo).body(crate::common::jpeg(64, 48, 30)).send().await.unwrap();
     assert_eq!(sent.status(), StatusCode::CREATED);
     let typed = json!({"charger": {"absorption": "14.7", "float": "13.6", "amperes": "30"}});
     let request = shop
@@ -66,11 +64,13 @@ async fn a_hostile_file_is_refused_by_the_field_that_cannot_be_and_nothing_of_it
         ("pictures", |f| f["pictures"] = json!({})),
         ("pictures", |f| {
             // a good picture under its own hash that no visit has
-            let stray = common::jpeg(11, 9, 200);
+            let stray = crate::common::jpeg(11, 9, 200);
             f["pictures"][rainshadow::photos::hash_of(&stray)] = json!(STANDARD.encode(&stray));
         }),
-        ("pictures", |f| f["pictures"] = json!({"../../x": STANDARD.encode(common::jpeg(9, 9, 1))})),
-        ("pictures", |f| f["pictures"] = json!({"0".repeat(64): STANDARD.encode(common::jpeg(9, 9, 1))})),
+        ("pictures", |f| f["pictures"] = json!({"../../x": STANDARD.encode(crate::common::jpeg(9, 9, 1))})),
+        ("pictures", |f| {
+            f["pictures"] = json!({"0".repeat(64): STANDARD.encode(crate::common::jpeg(9, 9, 1))})
+        }),
         ("pictures", |f| f["pictures"] = json!({"0".repeat(64): "<script>"})),
         ("entry.volts", |f| {
             f["visits"][0]["entries"][0]["entry"] = json!({"kind": "battery_volts", "volts": 1e300})
@@ -232,9 +232,9 @@ async fn every_text_has_a_length_wherever_it_is_typed() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;
     let long = "x".repeat(5_000_000);
-    let mut round = common::opening(&bank);
+    let mut round = crate::common::opening(&bank);
     round["conditions"]["proven_full"] = json!(long);
-    let mut reading = common::reading("A1-1", "270");
+    let mut reading = crate::common::reading("A1-1", "270");
     reading["reason"] = json!("y".repeat(4001));
     let own = shop.round(&bank).await;
     for (path, body, field) in [
@@ -262,9 +262,9 @@ async fn every_text_has_a_length_wherever_it_is_typed() {
         .request(Method::PUT, &format!("/api/visits/{}", id()))
         .header("rainshadow-device", "d".repeat(81))
         .json(&json!({"bank": bank}));
-    let (status, said) = common::answer(long_device.send().await.unwrap()).await;
+    let (status, said) = crate::common::answer(long_device.send().await.unwrap()).await;
     assert_eq!((status, &said["errors"][0]["field"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("device")));
     let photo = format!("/api/visits/{}/photos/{}?what=other&note={}", id(), id(), "p".repeat(4001));
-    let sent = shop.request(Method::PUT, &photo).body(common::jpeg(9, 9, 9)).send().await.unwrap();
+    let sent = shop.request(Method::PUT, &photo).body(crate::common::jpeg(9, 9, 9)).send().await.unwrap();
     assert_eq!(sent.status(), StatusCode::UNPROCESSABLE_ENTITY);
 }

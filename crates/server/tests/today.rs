@@ -1,9 +1,7 @@
 //! Today and the calendar over HTTP: right after every entry, put off with a reason.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id};
+use crate::common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

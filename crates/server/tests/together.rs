@@ -1,9 +1,7 @@
 //! Several people and devices at once: nothing is overwritten, nothing is lost.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::{Shop, id, opening, reading};
+use crate::common::{Shop, id, opening, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
@@ -91,7 +89,7 @@ async fn conditions_edited_by_two_show_the_second_what_stands() {
         let mut body = opening(&bank);
         body["conditions"]["hours_since_charge"] = json!(hours);
         let request = shop.request(Method::POST, &format!("/api/rounds/{round}/conditions"));
-        common::answer(request.header("if-match", version).json(&body).send().await.unwrap()).await
+        crate::common::answer(request.header("if-match", version).json(&body).send().await.unwrap()).await
     };
     let (status, page) = edit("30", "\"1\"").await;
     assert_eq!((status, page["version"].as_i64()), (StatusCode::OK, Some(2)));

@@ -1,10 +1,8 @@
 //! The steps of a visit: each with what stands in it, told apart by its tag.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::visits::step;
-use common::{Shop, id};
+use crate::common::visits::step;
+use crate::common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -148,7 +146,7 @@ async fn an_instrument_named_by_its_kind_has_the_figures_of_its_kind() {
     // SG-7: a float read to its marks, a drop on a prism, an electronic meter that shows single points
     assert_eq!((&of("hydrometer")["resolution"], &of("digital")["resolution"]), (&json!(5.0), &json!(1.0)));
     assert_eq!(of("refractometer")["corrects_for_temperature"], true);
-    let mut open = common::opening(&bank);
+    let mut open = crate::common::opening(&bank);
     open["instrument"] = json!({"kind": "digital"});
     let round = id();
     let (status, said) = shop.put(&format!("/api/rounds/{round}"), &open).await;

@@ -1,10 +1,8 @@
 //! A visit over HTTP: opened once, written into by anybody, asked about, closed with its report.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-mod common;
-
-use common::visits::step;
-use common::{Shop, id, reading};
+use crate::common::visits::step;
+use crate::common::{Shop, id, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -271,7 +269,7 @@ async fn a_second_browser_closing_the_same_visit_is_shown_what_stands() {
     let request = shop.request(Method::POST, &format!("/api/visits/{visit}/reopen"));
     let by = json!({});
     let (status, page) =
-        common::answer(request.header("if-match", "\"2\"").json(&by).send().await.unwrap()).await;
+        crate::common::answer(request.header("if-match", "\"2\"").json(&by).send().await.unwrap()).await;
     assert_eq!((status, &page["closed"]), (StatusCode::OK, &Value::Null));
 }
 

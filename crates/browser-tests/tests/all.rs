@@ -1,0 +1,16 @@
+//! Tasks of a technician in a real browser; one module for each task, in one program, since each test
+//! program links all of the application.
+
+mod equalize;
+mod first_bank;
+mod history;
+mod looks;
+mod lost_answers;
+mod notebook;
+mod proxy;
+mod replacements;
+mod round_on_the_desk;
+mod round_on_the_phone;
+mod today;
+mod visit_on_the_desk;
+mod visit_on_the_phone;

@@ -1,0 +1,47 @@
+//! The trade against what is published, made and promised; one module for each concept, in one program,
+//! since each test program links all of the application.
+
+mod accept;
+mod accept_run;
+mod bank;
+mod bank_state;
+mod battery_model;
+mod charge;
+mod climate;
+mod common;
+mod equalize;
+mod equalize_compliance;
+mod equalize_non_responding;
+mod equalize_run;
+mod equalize_wanted;
+mod feed;
+mod finding;
+mod golden;
+mod house_rules;
+mod judged_round;
+mod judgement;
+mod log;
+mod made_banks;
+mod made_fills;
+mod made_runs;
+mod made_words;
+mod own_choices;
+mod pattern;
+mod properties;
+mod published;
+mod reread;
+mod rest;
+mod schedule;
+mod schedule_conditions;
+mod simulator;
+mod simulator_bank;
+mod simulator_life;
+mod steps;
+mod trend;
+mod truth;
+mod visit;
+mod water;
+mod wording;
+mod wording_due;
+mod wording_run;
+mod wording_visit;

@@ -1,0 +1,41 @@
+//! The program over HTTP and from the command line; one module for each resource, in one program, since
+//! each test program links all of the application.
+
+mod actor;
+mod backup;
+mod backup_under_way;
+mod bank_state;
+mod banks;
+mod climate;
+mod closing;
+mod common;
+mod demo;
+mod doctor;
+mod equalize;
+mod equipment;
+mod failing_disk;
+mod feeds;
+mod files;
+mod first_year;
+mod folder;
+mod interface;
+mod judgement_cases;
+mod kills;
+mod layers;
+mod limits;
+mod logs;
+mod pairing;
+mod program;
+mod reach;
+mod readers;
+mod replacements;
+mod rounds;
+mod run_outcomes;
+mod sealed_report;
+mod stored;
+mod strangers;
+mod today;
+mod together;
+mod visit_steps;
+mod visits;
+mod years;
