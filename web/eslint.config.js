@@ -10,7 +10,27 @@ export default ts.config(
   ...vue.configs['flat/recommended'],
   {
     languageOptions: { parserOptions: { parser: ts.parser } },
-    rules: { 'no-undef': 'off', 'vue/require-default-prop': 'off' },
+    rules: {
+      'no-undef': 'off',
+      'vue/require-default-prop': 'off',
+      'vue/no-restricted-html-elements': [
+        'error',
+        {
+          element: ['input', 'select', 'textarea', 'form'],
+          message: 'Fields stand in web/src/components/form, which ties label, error and input.',
+        },
+      ],
+    },
+  },
+  {
+    // The kit itself, and what is drawn by us: figure entry and keypad of a round, the notebook's grid.
+    files: [
+      'src/components/form/**',
+      'src/components/round/FigureField.vue',
+      'src/components/round/RoundPhone.vue',
+      'src/components/notebook/NotebookGrid.vue',
+    ],
+    rules: { 'vue/no-restricted-html-elements': 'off' },
   },
   prettier,
 );

@@ -3,16 +3,20 @@ import { Failure } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import RailNav from '@/components/ui/RailNav.vue';
 import { usePhone } from '@/composables/usePhone';
+import { offered } from '@/composables/useUndo';
+import { useShortcuts } from '@/composables/useShortcuts';
 import { useMe } from '@/stores/me';
 import { antTheme } from '@/theme/tokens';
 import { computed, defineAsyncComponent, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 
+const UndoMessage = defineAsyncComponent(() => import('@/components/ui/UndoMessage.vue'));
 const KeysHelp = defineAsyncComponent(() => import('@/components/ui/KeysHelp.vue'));
 const store = useMe();
 const phone = usePhone();
 const route = useRoute();
 const keys = ref(false);
+useShortcuts({ '?': () => (keys.value = true) }, true);
 /** A page that could not be fetched: the press must not just do nothing. */
 const lost = shallowRef<Failure | null>(null);
 const router = useRouter();
@@ -22,6 +26,8 @@ router.onError(() => {
 router.afterEach(() => {
   lost.value = null;
 });
+/** What a page is of: the tabs of one bank are one page. */
+const place = computed(() => `${route.matched[0]?.path} ${Object.values(route.params).join(' ')}`);
 const theme = computed(() => antTheme(store.dim, phone.value));
 // In a round on a phone the bar folds away, so that a glove cannot leave by accident.
 const bare = computed(() => phone.value && route.meta.bare === true);
@@ -33,9 +39,10 @@ const bare = computed(() => phone.value && route.meta.bare === true);
       <RailNav v-if="!bare" @keys="keys = true" />
       <main class="page">
         <FailureNote :failure="lost" />
-        <RouterView :key="route.path" />
+        <RouterView :key="place" />
       </main>
       <KeysHelp v-if="keys" v-model:open="keys" />
+      <UndoMessage v-if="offered" :key="offered.said" :offer="offered" />
     </div>
   </a-config-provider>
 </template>

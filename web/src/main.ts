@@ -11,7 +11,9 @@ import { createApp } from 'vue';
 import App from './App.vue';
 import { router } from './router';
 import { useMe } from './stores/me';
+import { wearColours } from './theme/tokens';
 
+wearColours();
 const app = createApp(App).use(createPinia());
 // The first page is already said in the person's units.
 void useMe()

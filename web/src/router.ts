@@ -16,6 +16,24 @@ export const router = createRouter({
       component: () => import('@/views/BankView.vue'),
       props: true,
       meta: { title: 'Bank' },
+      children: [
+        { path: '', component: () => import('@/views/BankNow.vue') },
+        {
+          path: 'history',
+          component: () => import('@/views/BankHistory.vue'),
+          meta: { title: 'History of a bank' },
+        },
+        {
+          path: 'charger',
+          component: () => import('@/views/BankCharger.vue'),
+          meta: { title: 'Charger of a bank' },
+        },
+        {
+          path: 'batteries',
+          component: () => import('@/views/BankBatteries.vue'),
+          meta: { title: 'Batteries of a bank' },
+        },
+      ],
     },
     {
       path: '/banks/:id/edit',
@@ -47,7 +65,14 @@ export const router = createRouter({
       props: true,
       meta: { title: 'Run', bare: true },
     },
-    { path: '/bench', component: () => import('@/views/BenchView.vue'), meta: { title: 'Bench' } },
+    {
+      path: '/calculators',
+      component: () => import('@/views/CalculatorsView.vue'),
+      meta: { title: 'Calculators' },
+    },
+    // Places had other names before.
+    { path: '/bench', redirect: (to) => ({ path: '/calculators', query: to.query }) },
+    { path: '/shelf', redirect: '/library' },
     {
       path: '/rounds/:id',
       component: () => import('@/views/RoundView.vue'),
@@ -61,7 +86,8 @@ export const router = createRouter({
       meta: { title: 'Visit', bare: true },
     },
     { path: '/pair', component: () => import('@/views/PairView.vue'), meta: { title: 'Pair', bare: true } },
-    { path: '/shelf', component: () => import('@/views/ShelfView.vue'), meta: { title: 'Shelf' } },
+    { path: '/library', component: () => import('@/views/LibraryView.vue'), meta: { title: 'Library' } },
+    { path: '/settings', component: () => import('@/views/SettingsView.vue'), meta: { title: 'Settings' } },
     {
       path: '/:rest(.*)*',
       component: () => import('@/views/NowhereView.vue'),

@@ -59,8 +59,8 @@ async fn places(page: &Page, bank: &str) {
     page.see("24 cells").await;
     page.script("scrollTo(0, 0)").await;
     page.picture(&file("new-bank")).await;
-    page.go("/shelf").await;
-    page.picture(&file("shelf")).await;
+    page.go("/library").await;
+    page.picture(&file("library")).await;
 }
 
 /// A visit under way: look over, rest check of a sealed bank, water, close up.
@@ -68,7 +68,7 @@ async fn visit(page: &Page, kestrel: &str, dipper: &str) {
     page.go(&format!("/banks/{kestrel}")).await;
     page.press("Begin a visit").await;
     page.see("Make safe before anything is touched").await;
-    page.press_in("cautions", "It is so").await;
+    page.press_in("Safety", "It is so").await;
     page.see("confirmed by TA").await;
     page.script("document.activeElement.blur(); scrollTo(0, 0)").await;
     page.picture(&file("visit")).await;
@@ -151,7 +151,7 @@ async fn run(page: &Page, shop: &Shop, bank: &str) -> String {
     page.go(&format!("/runs/{id}")).await;
     page.see("Keep going to the").await;
     page.picture(&file("run")).await;
-    page.go("/bench?tool=air").await;
+    page.go("/calculators?tool=air").await;
     page.see("20.16").await;
     page.picture(&file("bench")).await;
     format!("/runs/{id}")

@@ -62,7 +62,7 @@ async fn walk(base: &str) -> f64 {
             format!("/banks/{id}/notebook"),
             format!("/rounds/{round}"),
             "/banks/new".into(),
-            "/shelf".into(),
+            "/library".into(),
             "/banks".into(),
         ] {
             page.go(&path).await;

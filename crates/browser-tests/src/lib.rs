@@ -26,6 +26,11 @@ pub const DESK: (u32, u32) = (1280, 800);
 /// The phone in the battery room.
 pub const PHONE: (u32, u32) = (390, 844);
 
+/// A text as a script writes it.
+fn quoted(text: &str) -> Value {
+    Value::String(text.to_owned())
+}
+
 /// A browser with one page.
 pub struct Page {
     driver: WebDriver,
@@ -165,15 +170,11 @@ impl Page {
         self.press_in("", name).await;
     }
 
-    /// Presses a button within the part of the page that has this class.
-    pub async fn press_in(&self, class: &str, name: &str) {
-        let part = if class.is_empty() {
-            String::new()
-        } else {
-            format!("//*[contains(concat(' ', @class, ' '), ' {class} ')]")
-        };
+    /// Presses a button within the part of the page that bears this name.
+    pub async fn press_in(&self, part: &str, name: &str) {
+        let part = if part.is_empty() { String::new() } else { format!("//*[@aria-label='{part}']") };
         let button = format!(
-            "{part}//*[self::button or self::a or self::label or self::summary][starts-with(normalize-space(.), '{name}') or starts-with(@aria-label, '{name}')][not(@disabled)]"
+            "{part}//*[self::button or self::a or self::label or self::summary or @role='button' or @role='menuitem'][starts-with(normalize-space(.), '{name}') or starts-with(@aria-label, '{name}')][not(@disabled)]"
         );
         let element = self.find(&button).await;
         // As a person does: scrolled clear of the bar at the foot of a phone.
@@ -190,6 +191,18 @@ impl Page {
         .await
     }
 
+    /// Waits until a field is marked as faulty and says why.
+    pub async fn faulty(&self, label: &str) {
+        let field = self.field(label).await.to_json().unwrap();
+        let marked = "const f = arguments[0]; const said = document.getElementById(f.getAttribute('aria-describedby')); \
+                      return f.getAttribute('aria-invalid') === 'true' && !!said?.innerText.trim()";
+        let deadline = Instant::now() + PATIENCE;
+        while self.driver.execute(marked, vec![field.clone()]).await.unwrap().json() != &Value::Bool(true) {
+            assert!(Instant::now() < deadline, "{label} is not marked as faulty");
+            tokio::time::sleep(LOOK).await;
+        }
+    }
+
     /// Types into a field, instead of what was there.
     pub async fn fill(&self, label: &str, text: &str) {
         let field = self.field(label).await;
@@ -198,18 +211,40 @@ impl Page {
         field.send_keys(text).await.unwrap();
     }
 
-    /// Sets a date field; its parts are typed in the order of the machine's language otherwise.
-    pub async fn date(&self, label: &str, day: &str) {
-        let field = self.field(label).await.to_json().unwrap();
-        let set = "arguments[0].value = arguments[1]; arguments[0].dispatchEvent(new Event('input', { bubbles: true }))";
-        self.driver.execute(set, vec![field, Value::String(day.to_owned())]).await.unwrap();
-    }
-
-    /// Chooses from a list by what it says.
+    /// Chooses from a list by what it says, with the keyboard alone.
     pub async fn choose(&self, label: &str, option: &str) {
-        let field = self.field(label).await;
-        let select = thirtyfour::components::SelectElement::new(&field).await.unwrap();
-        select.select_by_partial_text(option).await.unwrap();
+        let to = format!(
+            "const to = [...document.querySelectorAll('label')].find(l => l.textContent.trim().startsWith({})); \
+             const field = to ? document.getElementById(to.htmlFor) : document.querySelector(`[aria-label=${{JSON.stringify({})}}]`); \
+             if (!field || field.disabled) return false; \
+             field.scrollIntoView({{ block: 'center' }}); field.focus(); return document.activeElement === field",
+            quoted(label),
+            quoted(label),
+        );
+        self.until(&format!("a list to choose {label} from"), &to).await;
+        let field = self.driver.active_element().await.unwrap();
+        if field.tag_name().await.unwrap() == "select" {
+            let select = thirtyfour::components::SelectElement::new(&field).await.unwrap();
+            select.select_by_partial_text(option).await.unwrap();
+            return;
+        }
+        self.keys("\u{e015}").await;
+        self.until("it is open", "return document.activeElement.getAttribute('aria-expanded') === 'true'")
+            .await;
+        if self.script("return !document.activeElement.readOnly").await == Value::Bool(true) {
+            self.keys(option).await;
+        }
+        let is = format!(
+            "const at = document.getElementById(document.activeElement.getAttribute('aria-activedescendant')); \
+             return !!at && (at.getAttribute('aria-label') ?? at.textContent).includes({})",
+            quoted(option)
+        );
+        let deadline = Instant::now() + PATIENCE;
+        while self.script(&is).await != Value::Bool(true) {
+            assert!(Instant::now() < deadline, "{label}: {option} is not among the choices");
+            self.keys("\u{e015}").await;
+        }
+        self.enter().await;
     }
 
     /// Types on the keyboard, wherever the focus is.
@@ -235,6 +270,17 @@ impl Page {
             "const e = document.activeElement; return !!e && e.value === '' && !!e.closest('label') && e.closest('label').innerText.includes('Specific gravity of {cell}')"
         );
         self.until(&format!("at cell {cell}"), &script.replace("innerText", "textContent")).await;
+    }
+
+    /// The lines of a table by its name, as they are said.
+    pub async fn rows(&self, table: &str) -> Vec<String> {
+        let part = format!("document.querySelector('[aria-label={}]')", quoted(table));
+        self.until(table, &format!("return !!{part}?.querySelector('tbody tr[data-row-key], li')")).await;
+        let lines = format!(
+            "return [...{part}.querySelectorAll('tbody tr[data-row-key], li')].map(r => r.innerText.replace(/\\s+/g, ' '))"
+        );
+        let found = self.script(&lines).await;
+        found.as_array().unwrap().iter().map(|line| line.as_str().unwrap().to_owned()).collect()
     }
 
     /// Reads one cell on the desk: at it, the figure, Enter.

@@ -12,22 +12,28 @@ async fn rounds_stand_in_a_table_and_one_cell_against_the_median() {
     // the equalize of August did nothing for it, and the verdict says what comes next
     page.see("Equalize once more: cell B5-2 has sunk 36 points below the bank and did not answer").await;
     page.see("if it does not answer again, replace B5").await;
-    page.until("thirteen rounds", "return document.querySelectorAll('.history tbody tr').length === 13")
-        .await;
-    let first = page
-        .script("return document.querySelector('.history tbody tr').innerText.replace(/\\s+/g, ' ')")
-        .await;
-    let first = first.as_str().unwrap().to_owned();
+    page.press("History").await;
+    let rounds = page.rows("Rounds of this bank").await;
+    assert_eq!(rounds.len(), 13);
+    let first = rounds[0].clone();
     // newest first, with condition, spread, median, lowest and where
     for part in ["7 Oct 2026", "act", "39", "1.258", "1.222", "B5-2"] {
         assert!(first.contains(part), "{part} in {first}");
     }
+    // sorted by what is pressed, and narrowed to what is asked
+    page.press_in("Rounds of this bank", "Spread, points").await;
+    let rounds = page.rows("Rounds of this bank").await;
+    assert!(rounds[0].contains("3 Aug 2025 steady 7 1.263"), "{rounds:?}");
+    page.press_in("Rounds of this bank", "Spread, points").await;
+    assert!(page.rows("Rounds of this bank").await[0].contains("7 Oct 2026"));
+    page.press("Now").await;
     // rule and tolerance stand under the finding, source and certainty behind them
     page.see("RD-8, condition of a cell: limit 25 points (Maker first)").await;
     page.press("B5-2 is sinking").await;
     page.see("73 % charged").await;
     page.until("its line is drawn", "return document.querySelectorAll('.cell svg path').length > 2").await;
-    page.press_in("plain", "22 Jun 2025").await;
+    page.press("History").await;
+    page.press_in("Rounds of this bank", "22 Jun 2025").await;
     page.see("round of 22 Jun 2025").await;
     page.press("To the bank").await;
     page.see("B5-2 is sinking").await;
@@ -40,7 +46,8 @@ async fn a_figure_in_question_is_put_right_after_the_round() {
     let page = Page::open(&shop, DESK).await;
     page.press("Kestrel Dome").await;
     page.see("Read A2-3 again").await;
-    page.press_in("plain", "7 Oct 2026").await;
+    page.press("History").await;
+    page.press_in("Rounds of this bank", "7 Oct 2026").await;
     page.until(
         "the round is there",
         "return location.pathname.startsWith('/rounds/') && !!document.querySelector('[data-cell=\"A2-3\"]')",
@@ -110,7 +117,7 @@ async fn a_theme_and_the_way_keys_work_are_remembered() {
     page.until("it is still dim", "return document.documentElement.dataset.theme === 'shed'").await;
     page.press("Kestrel Dome").await;
     page.see("B5-2 is sinking").await;
-    page.go("/shelf").await;
+    page.go("/settings").await;
     page.press("single-key shortcuts").await;
     page.see("Saved.").await;
     page.go("/banks").await;

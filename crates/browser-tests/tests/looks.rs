@@ -23,7 +23,8 @@ async fn views(shop: &Shop) -> Vec<String> {
         format!("/visits/{visit}?step=look_over"),
         format!("/visits/{visit}?step=rest_check"),
         format!("/visits/{visit}?step=water"),
-        "/shelf".into(),
+        "/library".into(),
+        "/settings".into(),
         "/nowhere".into(),
         "/banks/018f0000-0000-7000-8000-00000000dead".into(),
     ]
@@ -100,14 +101,14 @@ async fn states(theme: &str) {
     page.see("1 entry refused, 1 to look at again").await;
     all.extend(faults(&page, "a checked notebook", DESK).await);
 
-    page.go("/shelf").await;
+    page.go("/library").await;
     page.press("Copy Flooded 6 V 420 Ah, tall case").await;
     page.fill("C20, Ah", "plenty").await;
     page.press("Keep this model").await;
     page.see("“plenty” is not a number").await;
     all.extend(faults(&page, "a model with a fault", DESK).await);
     page.press("?").await;
-    page.see("single-key").await;
+    page.see("Single-key").await;
     all.extend(faults(&page, "the keys", DESK).await);
 
     page.go(&format!("/banks/{bank}")).await;
@@ -116,7 +117,7 @@ async fn states(theme: &str) {
     all.extend(faults(&page, "a visit begun", DESK).await);
     page.press("Look over").await;
     page.press("Terminals: found something").await;
-    page.press_in("note", "white powder").await;
+    page.press_in("What was found", "white powder").await;
     all.extend(faults(&page, "a finding being noted", DESK).await);
     page.press("Water").await;
     page.fill("Amount", "400").await;
@@ -170,7 +171,7 @@ async fn no_request_leaves_the_machine_and_units_are_remembered() {
     let page = Page::open(&shop, DESK).await;
     page.press("Kestrel Dome").await;
     page.see("14.5 °C").await;
-    page.go("/shelf").await;
+    page.go("/settings").await;
     page.choose("Temperature", "°F").await;
     page.see("Saved.").await;
     page.go("/banks").await;

@@ -81,7 +81,7 @@ async fn somebody_the_server_does_not_know_introduces_himself_and_nothing_is_los
     page.go(&format!("/banks/{bank}")).await;
     page.press("Begin a visit").await;
     page.see("Make safe before anything is touched").await;
-    page.press_in("cautions", "It is so").await;
+    page.press_in("Safety", "It is so").await;
     page.see("confirmed by QZ on bench").await;
     let people = shop.get("/api/people").await;
     let known: Vec<&str> =

@@ -70,7 +70,8 @@ async fn a_grid_takes_typed_fields_and_a_pasted_block() {
     page.see("3 rounds can be taken, 0 entries refused").await;
     page.see("2 of 12").await;
     page.press("Take them").await;
-    page.until("back at the bank", "return !!document.querySelector('.history tbody tr')").await;
+    page.see("New round").await;
+    page.press("History").await;
     page.see("1 Dec 2024").await;
 
     page.press("More").await;

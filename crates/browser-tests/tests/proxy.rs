@@ -33,9 +33,9 @@ async fn a_phone_pairs_through_the_documented_proxy_and_works_on_visits_alone() 
     let _proxy = nginx(&configuration);
 
     let desk = Page::open(&shop, DESK).await;
-    desk.go("/shelf").await;
+    desk.go("/settings").await;
     desk.see("for visits alone").await;
-    desk.script("document.querySelector('label.check input[type=checkbox][data-scope]').click()").await;
+    desk.press("for visits alone").await;
     desk.press("Pair a phone").await;
     desk.see(&format!("{public}/pair")).await;
     let code = desk.script("return document.querySelector('.code .big').innerText").await;
@@ -53,15 +53,16 @@ async fn a_phone_pairs_through_the_documented_proxy_and_works_on_visits_alone() 
     phone.press("Pair").await;
     phone.see("Kestrel Dome").await;
     assert_eq!(phone.path().await, "/today");
-    phone.go("/shelf").await;
+    phone.go("/settings").await;
     phone.see("van phone").await;
     phone.see("visits alone").await;
     phone.press("Pair a phone").await;
     phone.see("This is done on the machine that Rainshadow runs on.").await;
 
     // shut out on the desk, it is a stranger again
-    desk.go("/shelf").await;
-    desk.press_in("plain", "Shut out").await;
+    desk.go("/settings").await;
+    desk.press_in("Devices", "Shut out").await;
+    desk.press("Shut it out").await;
     desk.see("shut out 2026-10-08").await;
     phone.go("/today").await;
     phone.see("Pair this phone with the desk.").await;

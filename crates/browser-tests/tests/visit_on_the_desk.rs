@@ -19,7 +19,7 @@ async fn hut(shop: &Shop) -> String {
 async fn confirm_all(page: &Page) {
     while page.script("return !!document.querySelector('.cautions .btn')").await == Value::Bool(true) {
         let before = page.script("return document.querySelectorAll('.cautions .btn').length").await;
-        page.press_in("cautions", "It is so").await;
+        page.press_in("Safety", "It is so").await;
         page.until(
             "it is confirmed",
             &format!("return document.querySelectorAll('.cautions .btn').length < {before}"),
@@ -51,8 +51,8 @@ async fn looks(page: &Page) {
     page.press("Case: fine").await;
     page.until("the case is fine", "return !!document.querySelector('[aria-label=\"Case: fine\"].go')").await;
     page.press("Hold-down: found something").await;
-    page.press_in("note", "A3").await;
-    page.press_in("note", "it moves").await;
+    page.press_in("What was found", "A3").await;
+    page.press_in("What was found", "it moves").await;
     page.fill("Measured", "a bit").await;
     page.press("Keep the finding").await;
     page.see("“a bit” is not a number").await;

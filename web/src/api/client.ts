@@ -46,12 +46,19 @@ export async function send(request: Request): Promise<Response> {
   return fetch(again);
 }
 
+/** An answer that did not come in so many milliseconds is not waited for; the demo takes its time. */
+const PATIENCE = 15_000;
+const PATIENCE_FOR_DEMO = 120_000;
+
 export const api = createClient<paths>({
   baseUrl: '',
   fetch: async (request) => {
+    const late = AbortSignal.timeout(request.url.endsWith('/api/demo') ? PATIENCE_FOR_DEMO : PATIENCE);
     try {
-      return await send(request);
+      return await send(new Request(request, { signal: AbortSignal.any([late, request.signal]) }));
     } catch {
+      if (late.aborted)
+        throw new Failure('No answer in 15 seconds. What you typed is still on screen; try again.', 0);
       throw new Failure('The server does not answer. What you typed is still on screen; try again.', 0);
     }
   },

@@ -2834,6 +2834,11 @@ export interface components {
             mark_height?: string | null;
             /** @description Its figures. */
             model: components["schemas"]["BatteryModel"];
+            /**
+             * Format: int32
+             * @description Volts it is called by, 2 V a cell: how many make a system voltage.
+             */
+            nominal_volts: number;
             /** @description Reference temperature in the reader's unit: "25 °C". */
             reference: string;
             /** @description True for the generic models that ship: read-only, every figure to be replaced by the maker's. */

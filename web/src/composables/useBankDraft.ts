@@ -235,7 +235,14 @@ export function useBankDraft(existing: string | null = null) {
     }
   }
 
+  /** Typing voltage and model fills in how many stand in series; it can still be typed over. */
+  function fillIn(): void {
+    const volts = models.value.find((m) => m.id === draft.model)?.nominal_volts;
+    const count = Number(draft.volts) / (volts ?? NaN);
+    if (Number.isInteger(count) && count >= 1) draft.series = String(count);
+  }
   void known();
+  if (!existing) watch(() => [draft.model, draft.volts], fillIn);
   if (existing) void takeOver(existing);
   watch(
     () => [

@@ -1,13 +1,4 @@
-import { onScopeDispose, ref } from 'vue';
+import { useMediaQuery } from '@vueuse/core';
 
 /** True on a screen as narrow as a phone's. */
-export function usePhone() {
-  const query = matchMedia('(max-width: 720px)');
-  const phone = ref(query.matches);
-  const follow = (): void => {
-    phone.value = query.matches;
-  };
-  query.addEventListener('change', follow);
-  onScopeDispose(() => query.removeEventListener('change', follow));
-  return phone;
-}
+export const usePhone = () => useMediaQuery('(max-width: 720px)');

@@ -1,18 +1,18 @@
 import { useMe } from '@/stores/me';
-import { onBeforeUnmount, onMounted } from 'vue';
+import { useEventListener } from '@vueuse/core';
+
+/** Where a key is typed and not pressed: fields, and what lies over the page. */
+const TYPED = 'input, textarea, select, [contenteditable], [role="dialog"], [role="menu"], [role="listbox"]';
 
 /** Single-key shortcuts of a screen; silent while a person types text, and when switched off. */
-export function useShortcuts(keys: Record<string, (event: KeyboardEvent) => void>): void {
+export function useShortcuts(keys: Record<string, (event: KeyboardEvent) => void>, always = false): void {
   const store = useMe();
-  function pressed(event: KeyboardEvent): void {
-    if (!store.me.singleKeys || event.ctrlKey || event.metaKey || event.altKey) return;
-    const target = event.target as HTMLElement;
-    if (target.closest('input, textarea, select, [contenteditable], [role="dialog"]')) return;
+  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+    if (!(store.me.singleKeys || always) || event.ctrlKey || event.metaKey || event.altKey) return;
+    if ((event.target as HTMLElement).closest?.(TYPED)) return;
     const action = keys[event.key.toLowerCase()];
     if (!action) return;
     event.preventDefault();
     action(event);
-  }
-  onMounted(() => window.addEventListener('keydown', pressed));
-  onBeforeUnmount(() => window.removeEventListener('keydown', pressed));
+  });
 }

@@ -1,9 +1,13 @@
 import { actAs, api, Failure, need, seen } from '@/api/client';
+import { usePreferredDark } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, ref, watch } from 'vue';
 
-export type Theme = 'light' | 'shed';
+/** By day, in a dim room, or as the device is set. */
+export type Theme = 'system' | 'light' | 'shed';
+/** Days as year-month-day, day/month/year or month/day/year. */
+export type DayOrder = 'iso' | 'day_first' | 'month_first';
 
 interface Remembered {
   id: string;
@@ -14,6 +18,10 @@ interface Remembered {
   volume: 'litre' | 'us_gallon';
   length: 'millimetre' | 'inch';
   singleKeys: boolean;
+  /** How days are written in fields. */
+  days: DayOrder;
+  /** The day on which the weeks of a picker begin. */
+  week: 'monday' | 'sunday';
 }
 
 const KEY = 'rainshadow.me';
@@ -23,11 +31,13 @@ function remembered(): Remembered {
     id: uuidv7(),
     initials: '',
     device: matchMedia('(max-width: 720px)').matches ? 'phone' : 'desk',
-    theme: 'light',
+    theme: 'system',
     temperature: 'C',
     volume: 'litre',
     length: 'millimetre',
     singleKeys: true,
+    days: 'iso',
+    week: 'monday',
   };
   try {
     return { ...fresh, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Remembered>) };
@@ -42,7 +52,8 @@ export const useMe = defineStore('me', () => {
   // Two browsers of one person are two devices: readings tell them apart.
   const device = computed(() => `${me.value.device} ${me.value.id.slice(-4)}`);
   const initials = computed(() => me.value.initials || 'me');
-  const dim = computed(() => me.value.theme === 'shed');
+  const dark = usePreferredDark();
+  const dim = computed(() => (me.value.theme === 'system' ? dark.value : me.value.theme === 'shed'));
 
   async function save(): Promise<void> {
     localStorage.setItem(KEY, JSON.stringify(me.value));
@@ -55,7 +66,7 @@ export const useMe = defineStore('me', () => {
           body: {
             initials: initials.value,
             units: { temperature, volume, length },
-            theme: me.value.theme,
+            theme: dim.value ? 'shed' : 'light',
             single_keys: me.value.singleKeys,
           },
         }),

@@ -1,22 +1,7 @@
 <script setup lang="ts">
-import { api, need, type Failure, type Schemas } from '@/api/client';
-import BatteryReplacements from '@/components/bank/BatteryReplacements.vue';
-import OwnChoices from '@/components/bank/OwnChoices.vue';
+import { api, need, type Failure } from '@/api/client';
 import BankMenu from '@/components/bank/BankMenu.vue';
-import ChargerPanel from '@/components/bank/ChargerPanel.vue';
-import CellPanel from '@/components/bank/CellPanel.vue';
-import HistoryTable from '@/components/bank/HistoryTable.vue';
-import RunList from '@/components/bank/RunList.vue';
-import VisitList from '@/components/bank/VisitList.vue';
-import SmallTrend from '@/components/chart/SmallTrend.vue';
-import FindingList from '@/components/finding/FindingList.vue';
-import LensPlan, { type LensKind } from '@/components/plan/LensPlan.vue';
-import PlanView from '@/components/plan/PlanView.vue';
-import DueShort from '@/components/visit/DueShort.vue';
-import StringSwitch from '@/components/plan/StringSwitch.vue';
-import CellWords from '@/components/ui/CellWords.vue';
-import ConditionMark from '@/components/ui/ConditionMark.vue';
-import EvidenceLine from '@/components/ui/EvidenceLine.vue';
+import OwnChoices from '@/components/bank/OwnChoices.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
@@ -24,13 +9,10 @@ import { usePhone } from '@/composables/usePhone';
 import { useRemote } from '@/composables/useRemote';
 import { useShortcuts } from '@/composables/useShortcuts';
 import { useStartVisit } from '@/composables/useStartVisit';
-import { COUNTED } from '@/logic/glyphs';
-import { planCells } from '@/logic/planCells';
-import { computed, ref, shallowRef, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { computed, ref, shallowRef } from 'vue';
+import { useRouter } from 'vue-router';
 
 const props = defineProps<{ id: string }>();
-const route = useRoute();
 const router = useRouter();
 const phone = usePhone();
 const {
@@ -39,60 +21,27 @@ const {
   failure,
   load,
 } = useRemote(() => need(api.GET('/api/banks/{id}', { params: { path: { id: props.id } } })));
-const selected = ref<string | null>((route.query.cell as string | undefined) ?? null);
-const string = ref(0);
-/** Selects a cell and brings its string into sight. */
-function show(cell: string): void {
-  selected.value = cell;
-  string.value = stringOf(cell);
-}
-const stringOf = (cell: string | undefined): number =>
-  page.value?.plan.rows.find((r) => r.batteries.some((b) => b.cells.includes(cell ?? '')))?.string ?? 0;
-const changing = ref(false);
 const choosing = ref(false);
 const acted = shallowRef<Failure | null>(null);
-const cells = computed(() => planCells(page.value?.cells ?? []));
-const counts = computed(() =>
-  COUNTED.map((c) => ({ c, n: [...cells.value.values()].filter((v) => v.condition === c).length })).filter(
-    (x) => x.n,
-  ),
-);
-const strings = computed(() => new Set((page.value?.plan.rows ?? []).map((r) => r.string)).size);
-/** The lenses that have anything to show; a sealed bank opens on its rest volts. */
-const lenses = computed<{ kind: 'gravity' | LensKind; name: string; lens: Schemas['Lens'] | null }[]>(() => {
-  const l = page.value?.lenses;
-  if (!l) return [];
-  const rest = { kind: 'rest' as const, name: 'Rest volts', lens: l.rest_volts ?? null };
-  if (!page.value!.has_caps) return [rest];
-  return [
-    { kind: 'gravity', name: 'Gravity', lens: null },
-    { kind: 'level', name: 'Level', lens: l.level ?? null },
-    rest,
-    { kind: 'water', name: 'Water use', lens: l.water_use ?? null },
-    { kind: 'change', name: 'Change since last', lens: l.change ?? null },
-  ];
-});
-const chosen = ref(0);
-const lens = computed(() => lenses.value[chosen.value] ?? lenses.value[0]);
-const planHeight = computed(() => {
-  const rows = page.value?.plan.rows.length ?? 1;
-  if (phone.value) return 60 + 190 * Math.ceil((rows / (strings.value || 1)) * 2.2);
-  return rows > 2 ? 500 : rows > 1 ? 400 : 210;
-});
+const canRead = computed(() => !!page.value?.has_caps && !page.value.bank.archived_at);
 const { start, failure: notBegun } = useStartVisit();
 const visit = (): void => void start(props.id, page.value?.open_visit);
-const view = computed(() => page.value?.cells.find((c) => c.cell === selected.value) ?? null);
-const canRead = computed(() => !!page.value?.has_caps && !page.value.bank.archived_at);
-// A phone shows one string at a time: first the one with the worst cell.
-watch(page, (now, before) => {
-  if (now && !before)
-    string.value = stringOf(selected.value ?? now.findings.find((f) => f.cells.length)?.cells[0]);
-});
+const TABS = [
+  ['', 'Now'],
+  ['/history', 'History'],
+  ['/charger', 'Charger'],
+  ['/batteries', 'Batteries'],
+] as const;
+
 function take(): void {
   if (canRead.value)
     void router.push(
       page.value?.open_round ? `/rounds/${page.value.open_round}` : `/banks/${props.id}/round`,
     );
+}
+function judged(): void {
+  choosing.value = false;
+  void load();
 }
 useShortcuts({
   r: take,
@@ -102,7 +51,6 @@ useShortcuts({
     if (p?.equalizes && !p.bank.archived_at)
       void router.push(p.open_run ? `/runs/${p.open_run}` : `/banks/${props.id}/equalize`);
   },
-  ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [String(n), () => (chosen.value = n - 1)])),
 });
 </script>
 
@@ -110,285 +58,166 @@ useShortcuts({
   <LoadingLines v-if="loading && !page" />
   <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
   <template v-else-if="page">
-    <WhereLine
-      :place="page.site.name"
-      :parts="[
-        page.bank.name,
-        page.site.kind,
-        page.description,
-        page.round_day && `round of ${page.round_day}`,
-      ]"
-    >
-      <BankMenu
-        :page="page"
-        :reads="canRead"
-        @changed="load"
-        @failed="acted = $event"
-        @replacements="changing = true"
-        @choices="choosing = true"
-      />
-      <button v-if="canRead" type="button" class="btn sm" @click="take">
-        {{ page.open_round ? 'Resume round' : 'New round' }} <kbd>R</kbd>
-      </button>
-      <RouterLink
-        v-if="page.equalizes && !page.bank.archived_at"
-        class="btn sm"
-        :to="page.open_run ? `/runs/${page.open_run}` : `/banks/${id}/equalize`"
-        >{{ page.open_run ? 'To the run' : 'Equalize' }} <kbd>E</kbd></RouterLink
-      >
-      <button v-if="!page.bank.archived_at" type="button" class="btn sm go" @click="visit">
-        {{ page.open_visit ? 'Go on with the visit' : 'Begin a visit' }} <kbd>V</kbd>
-      </button>
-    </WhereLine>
-    <FailureNote :failure="acted ?? notBegun" />
-    <div class="cols">
-      <section class="main">
-        <h1><CellWords :text="page.verdict" /></h1>
-        <EvidenceLine :items="page.evidence" />
-        <div v-if="lenses.length > 1" class="lenses" role="group" aria-label="Lens">
-          <button
-            v-for="(l, i) in lenses"
-            :key="l.kind"
-            type="button"
-            :class="{ on: lens === l }"
-            :aria-pressed="lens === l"
-            @click="chosen = i"
-          >
-            <kbd>{{ i + 1 }}</kbd> {{ l.name }}
-          </button>
-        </div>
-        <div class="bar">
-          <StringSwitch v-if="phone" v-model="string" :plan="page.plan" />
-          <span v-if="lens?.kind === 'gravity' && page.round" class="small dim"
-            >points from the median, {{ page.corrected }}; figures are 1.xxx</span
-          >
-          <span v-else-if="lens?.lens" class="small dim">{{ lens.lens.caption }}</span>
-        </div>
-        <PlanView
-          v-if="!lens || lens.kind === 'gravity'"
-          :plan="page.plan"
-          :cells="cells"
-          :selected="selected"
-          :height="planHeight"
-          :most="phone ? 12 : 99"
-          :string="phone && strings > 1 ? string : null"
-          :median="page.median_figure ?? null"
-          :band="page.median_figure ? page.steady_points : null"
-          :label="`Plan of the bank from above, ${page.description}`"
-          @pick="selected = selected === $event ? null : $event"
-        />
-        <template v-else>
-          <LensPlan
-            :plan="page.plan"
-            :kind="lens.kind as LensKind"
-            :lens="lens.lens"
-            :selected="selected"
-            :height="planHeight"
-            :most="phone ? 12 : 99"
-            :string="phone && strings > 1 ? string : null"
-            :label="`${lens.name} from above, ${page.description}`"
-            @pick="selected = selected === $event ? null : $event"
-          />
-          <p v-if="!lens.lens" class="dim">Nothing is noted for this lens yet; a visit fills it.</p>
-        </template>
-        <p v-if="page.round && lens?.kind === 'gravity'" class="key">
-          <ConditionMark v-for="x in counts" :key="x.c" :condition="x.c" :count="x.n" word />
-          <span class="small dim">shaded: within {{ page.steady_points.toFixed(0) }} points, steady</span>
-        </p>
-        <CellPanel
-          v-if="view"
-          :key="view.cell"
-          :bank="id"
-          :view="view"
-          :doubt="page.cell_doubt ?? null"
-          @close="selected = null"
-        />
-        <p v-if="page.laggards" class="laggards">{{ page.laggards }}</p>
-        <div v-if="page.trends.length" class="trends">
-          <SmallTrend
-            v-for="t in page.trends"
-            :key="t.title"
-            :title="t.title"
-            :unit="t.unit"
-            :points="t.points"
-            :limit="t.limit ?? null"
-            :limit-name="t.limit_name"
-            :decimals="t.decimals"
-            :least="t.least"
-            :said="t.said"
-            :bars="t.bars"
-          />
-        </div>
-        <ChargerPanel :bank="id" :editable="!page.bank.archived_at" @changed="load" />
-        <RunList v-if="page.runs.length || page.open_run" class="history" :page="page" />
-        <OwnChoices
-          v-if="choosing"
-          :bank="page.bank"
-          @close="choosing = false"
-          @changed="
-            choosing = false;
-            load();
-          "
-        />
-        <BatteryReplacements
-          v-if="changing || page.changes.length"
+    <header class="head">
+      <p class="place">
+        <b>{{ page.site.name }}</b><span v-if="page.bank.name">{{ page.bank.name }}</span>
+      </p>
+      <nav class="tabs" aria-label="Of this bank">
+        <RouterLink
+          v-for="[path, name] in TABS"
+          :key="path"
+          :to="`/banks/${id}${path}`"
+          exact-active-class="on"
+          >{{ name }}</RouterLink
+        >
+      </nav>
+      <div class="do">
+        <BankMenu
           :page="page"
-          :open="changing"
-          @close="changing = false"
-          @changed="
-            changing = false;
-            load();
-          "
+          :reads="canRead"
+          @changed="load"
+          @failed="acted = $event"
+          @choices="choosing = true"
         />
-        <VisitList v-if="page.visits.length" class="history" :visits="page.visits" />
-        <section v-if="page.history.length" class="history">
-          <h2>Rounds</h2>
-          <HistoryTable :rounds="page.history" />
-        </section>
-      </section>
-      <aside class="side">
-        <template v-if="page.round || page.findings.length">
-          <h2>Findings</h2>
-          <FindingList :findings="page.findings" :picks="[page.has_caps ? 'cell' : 'battery']" @pick="show" />
-        </template>
-        <template v-else-if="page.has_caps">
-          <h2>Before the first round</h2>
-          <p class="start">
-            Bank at rest and off charge, half an hour after the last heavy load. Take a round now, or bring
-            the years of your notebook first.
-          </p>
-        </template>
-        <DueShort class="doubts" :due="page.due" :first="3" />
-        <div v-if="page.doubts.length" class="doubts">
-          <h3>What is not known</h3>
-          <p v-for="d in page.doubts" :key="d" class="small">{{ d }}</p>
-        </div>
-        <div class="doubts">
-          <h3>Judged by</h3>
-          <p class="small">
-            {{ page.house }}. Figures of {{ page.model_name }}: {{ page.model_source }}. Fill mark:
-            {{ page.fill_mark }}. Maker’s manual first.
-          </p>
-        </div>
-      </aside>
-    </div>
+        <button v-if="canRead" type="button" class="btn sm" @click="take">
+          {{ page.open_round ? 'Resume round' : 'New round' }} <kbd>R</kbd>
+        </button>
+        <RouterLink
+          v-if="page.equalizes && !page.bank.archived_at"
+          class="btn sm"
+          :to="page.open_run ? `/runs/${page.open_run}` : `/banks/${id}/equalize`"
+          >{{ page.open_run ? 'To the run' : 'Equalize' }} <kbd>E</kbd></RouterLink
+        >
+        <button
+          v-if="!page.bank.archived_at"
+          type="button"
+          class="btn sm go"
+          :aria-label="phone ? (page.open_visit ? 'Go on with the visit' : 'Begin a visit') : undefined"
+          @click="visit"
+        >
+          <template v-if="phone">{{ page.open_visit ? 'Go on' : 'Visit' }}</template><template v-else>{{
+            page.open_visit ? 'Go on with the visit' : 'Begin a visit'
+          }}</template>
+          <kbd>V</kbd>
+        </button>
+      </div>
+    </header>
+    <WhereLine :parts="[page.site.kind, page.description, page.round_day && `round of ${page.round_day}`]" />
+    <FailureNote :failure="acted ?? notBegun" />
+    <RouterView v-slot="{ Component }">
+      <component :is="Component" :page="page" @changed="load" />
+    </RouterView>
+    <a-drawer
+      v-model:open="choosing"
+      title="Choices of this bank’s own"
+      :width="phone ? '100%' : 720"
+      destroy-on-close
+    >
+      <OwnChoices :bank="page.bank" @close="choosing = false" @changed="judged" />
+    </a-drawer>
   </template>
 </template>
 
 <style scoped>
-.cols {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 280px;
-  gap: 0 22px;
-  margin-top: 2px;
-}
-.bar {
+.head {
   display: flex;
-  align-items: center;
-  gap: 14px;
-  margin: 8px 0 2px;
-}
-.lenses {
-  display: inline-flex;
-  flex-wrap: wrap;
-  margin-top: 10px;
-  border: 1px solid var(--line-strong);
-  border-radius: var(--radius);
-  overflow: hidden;
-}
-.lenses button {
-  display: flex;
-  gap: 7px;
-  align-items: center;
-  height: 32px;
-  padding: 0 12px;
-  border: 0;
-  border-right: 1px solid var(--line);
-  background: var(--surface);
-  color: var(--ink);
-  font: 600 13px var(--text);
-  cursor: pointer;
-}
-.lenses button:last-child {
-  border-right: 0;
-}
-.lenses .on {
-  background: var(--action);
-  color: var(--on-action);
-}
-.laggards {
-  margin-top: 10px;
-  color: var(--act-text);
-}
-.key {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 16px;
-  margin: 6px 0 0 48px;
-  align-items: center;
-}
-.trends {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 12px 28px;
-  border-top: 1px solid var(--line);
-  margin-top: 12px;
-  padding-top: 10px;
-}
-.history {
-  margin-top: 16px;
-  border-top: 1px solid var(--line);
-  padding-top: 10px;
-}
-.side {
-  border-left: 1px solid var(--line);
-  padding-left: 18px;
-  margin-top: 6px;
-  min-width: 0;
-}
-.side h2 {
+  align-items: flex-end;
+  gap: 0 18px;
+  border-bottom: 1px solid var(--line-strong);
   margin-bottom: 6px;
 }
-.start {
+.place {
+  flex: none;
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  padding-bottom: 9px;
+  max-width: 260px;
+}
+.place b {
+  font: var(--t-title);
+}
+.place span {
+  font: var(--t-small);
   color: var(--ink-2);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
-.doubts {
-  border-top: 1px solid var(--line);
-  margin-top: 10px;
-  padding-top: 10px;
+.tabs {
+  display: flex;
+  flex: 1;
+  min-width: 0;
 }
-@media (max-width: 980px) {
-  /* One column: the findings follow the plan, the years come last. */
-  .cols {
-    display: flex;
-    flex-direction: column;
+.tabs a {
+  padding: 8px 12px 9px;
+  font: 500 14px/20px var(--text);
+  color: var(--ink-2);
+  text-decoration: none;
+  border: 1px solid transparent;
+  border-bottom: 0;
+  margin-bottom: -1px;
+  white-space: nowrap;
+}
+.tabs a:hover {
+  color: var(--action);
+}
+.tabs .on {
+  color: var(--ink);
+  font-weight: 700;
+  background: var(--ground);
+  border-color: var(--line-strong);
+  border-radius: var(--radius) var(--radius) 0 0;
+  box-shadow: inset 0 3px 0 var(--action);
+}
+.do {
+  flex: none;
+  display: flex;
+  gap: 8px;
+  padding-bottom: 6px;
+}
+@media (max-width: 1180px) {
+  .head {
+    flex-wrap: wrap;
   }
-  .main {
-    display: contents;
+  .do {
+    order: -1;
+    width: 100%;
+    justify-content: flex-end;
   }
-  .side {
-    border-left: 0;
-    padding-left: 0;
-    margin-top: 18px;
-    order: 1;
-  }
-  .trends,
-  .history {
-    order: 2;
+  .place {
+    max-width: none;
   }
 }
 @media (max-width: 720px) {
-  .lenses button {
-    height: 44px;
+  .head {
+    align-items: stretch;
+    gap: 6px 0;
   }
-  .lenses kbd {
+  .place {
+    width: 100%;
+    padding: 0;
+  }
+  .do {
+    order: 0;
+    justify-content: flex-start;
+    padding: 0;
+    overflow-x: auto;
+  }
+  .tabs {
+    order: 1;
+    width: 100%;
+    flex: none;
+    overflow-x: auto;
+  }
+  .tabs a {
+    padding: 13px 12px;
+  }
+}
+@media print {
+  .do,
+  .tabs {
     display: none;
-  }
-  .key {
-    margin-left: 0;
-  }
-  .bar {
-    flex-wrap: wrap;
   }
 }
 </style>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import CheckField from '@/components/form/CheckField.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import TextField from '@/components/form/TextField.vue';
 import { api, need, type Schemas } from '@/api/client';
 import BankLine from '@/components/bank/BankLine.vue';
 import FirstRun from '@/components/bank/FirstRun.vue';
@@ -10,7 +13,7 @@ import { useRemote } from '@/composables/useRemote';
 import { useShortcuts } from '@/composables/useShortcuts';
 import { findBanks, sortBanks } from '@/logic/findBanks';
 import { WORD } from '@/logic/glyphs';
-import { computed, ref, useTemplateRef } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 
 const router = useRouter();
@@ -19,8 +22,7 @@ const typed = ref('');
 const sort = ref<'condition' | 'name' | 'round'>('condition');
 const only = ref<'' | Schemas['Severity']>('');
 const archived = ref(false);
-const search = useTemplateRef<HTMLInputElement>('search');
-useShortcuts({ '/': () => search.value?.focus() });
+useShortcuts({ '/': () => document.getElementById('find-bank')?.focus() });
 
 const shown = computed(() => {
   const here = (data.value ?? []).filter(
@@ -63,42 +65,35 @@ function first(): void {
     </WhereLine>
     <h1>{{ headline }}</h1>
     <div class="tools" role="search">
-      <div class="field find">
-        <label for="find">Find a site, a bank or an address <kbd>/</kbd></label>
-        <input
-          id="find"
-          ref="search"
-          v-model="typed"
-          class="text"
-          type="search"
-          autocomplete="off"
-          @keydown.enter="first"
-        />
-      </div>
-      <div class="field">
-        <label for="only">Condition</label>
-        <select id="only" v-model="only" class="text">
-          <option value="">all</option>
-          <option
-            v-for="c in ['act', 'watch', 'reread', 'no_reading', 'steady'] as const"
-            :key="c"
-            :value="c"
-          >
-            {{ WORD[c] }}
-          </option>
-        </select>
-      </div>
-      <div class="field">
-        <label for="sort">Sorted by</label>
-        <select id="sort" v-model="sort" class="text">
-          <option value="condition">what asks first</option>
-          <option value="name">name</option>
-          <option value="round">oldest round</option>
-        </select>
-      </div>
-      <label v-if="someArchived || archived" class="archived"
-        ><input v-model="archived" type="checkbox" /> archived</label
-      >
+      <TextField
+        id="find-bank"
+        v-model="typed"
+        class="find"
+        label="Find a site, a bank or an address"
+        type="search"
+        @keydown.enter="first"
+      />
+      <ChoiceField
+        v-model="only"
+        label="Condition"
+        :options="[
+          { value: '', label: 'all' },
+          ...(['act', 'watch', 'reread', 'no_reading', 'steady'] as const).map((c) => ({
+            value: c,
+            label: WORD[c],
+          })),
+        ]"
+      />
+      <ChoiceField
+        v-model="sort"
+        label="Sorted by"
+        :options="[
+          { value: 'condition', label: 'what asks first' },
+          { value: 'name', label: 'name' },
+          { value: 'round', label: 'oldest round' },
+        ]"
+      />
+      <CheckField v-if="someArchived || archived" v-model="archived" class="archived" label="archived" />
     </div>
     <ul class="banks">
       <BankLine v-for="hit in shown" :key="hit.bank.id" :bank="hit.bank" :cell="hit.cell" @changed="load" />

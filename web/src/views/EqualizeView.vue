@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import TextField from '@/components/form/TextField.vue';
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import EquipmentForm from '@/components/equalize/EquipmentForm.vue';
 import BreakdownTable from '@/components/equalize/BreakdownTable.vue';
@@ -220,32 +223,27 @@ function told(): void {
           <p class="small">A run is open on this bank.</p>
           <RouterLink class="btn go wide" :to="`/runs/${page.open_run}`">Go on with it</RouterLink>
         </template>
-        <form v-else @submit.prevent="open">
-          <div class="field">
-            <label for="q-instrument">Read with</label>
-            <select id="q-instrument" v-model="instrument" class="text">
-              <option value="hydrometer">hydrometer, 5 points</option>
-              <option value="refractometer">refractometer, 5 points</option>
-              <option value="digital">digital meter, 1 point</option>
-            </select>
-          </div>
-          <div class="field">
-            <label for="q-set">Typed into the charger, V</label>
-            <input
-              id="q-set"
-              v-model="set_to"
-              class="text mono"
-              inputmode="decimal"
-              autocomplete="off"
-              :aria-invalid="!!fault('set_to')"
-            />
-            <span class="fault">{{ fault('set_to') || fault('pilot') || fault('person') }}</span>
-          </div>
+        <FormFrame v-else :failure="failure" elsewhere @submit="open">
+          <ChoiceField
+            v-model="instrument"
+            label="Read with"
+            :options="[
+              { value: 'hydrometer', label: 'hydrometer, 5 points' },
+              { value: 'refractometer', label: 'refractometer, 5 points' },
+              { value: 'digital', label: 'digital meter, 1 point' },
+            ]"
+          />
+          <TextField
+            v-model="set_to"
+            label="Typed into the charger, V"
+            figure
+            :error="fault('set_to') || fault('pilot') || fault('person')"
+          />
           <button type="submit" class="btn go wide" :disabled="busy">Prepare the run</button>
           <p class="small dim">
             Nothing is switched on yet: the checks come first. Stays with it: {{ store.initials }}.
           </p>
-        </form>
+        </FormFrame>
       </aside>
     </div>
   </div>

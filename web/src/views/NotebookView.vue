@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import TextArea from '@/components/form/TextArea.vue';
 import { api, need } from '@/api/client';
 import NotebookCheck from '@/components/notebook/NotebookCheck.vue';
 import NotebookGrid from '@/components/notebook/NotebookGrid.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
-import FileButton from '@/components/ui/FileButton.vue';
+import FileButton from '@/components/form/FileButton.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import { useNotebook } from '@/composables/useNotebook';
@@ -40,34 +42,24 @@ async function take(): Promise<void> {
     >
     <h1>Bring the years of the notebook: a column for each round, a line for each cell.</h1>
     <div class="bar">
-      <div class="ways" role="group" aria-label="How it comes">
-        <button
-          type="button"
-          class="btn sm"
-          :class="{ go: way === 'grid' }"
-          :aria-pressed="way === 'grid'"
-          @click="way = 'grid'"
-        >
-          Type or paste
-        </button>
-        <button
-          type="button"
-          class="btn sm"
-          :class="{ go: way === 'file' }"
-          :aria-pressed="way === 'file'"
-          @click="way = 'file'"
-        >
-          A CSV file
-        </button>
-      </div>
-      <label class="small"
-        >Read with
-        <select v-model="instrument" class="text pick">
-          <option value="hydrometer">hydrometer</option>
-          <option value="refractometer">refractometer</option>
-          <option value="digital">digital meter</option>
-        </select></label
-      >
+      <a-segmented
+        v-model:value="way"
+        aria-label="How it comes"
+        :options="[
+          { value: 'grid', label: 'Type or paste' },
+          { value: 'file', label: 'A CSV file' },
+        ]"
+      />
+      <ChoiceField
+        v-model="instrument"
+        class="pick"
+        label="Read with"
+        :options="[
+          { value: 'hydrometer', label: 'hydrometer' },
+          { value: 'refractometer', label: 'refractometer' },
+          { value: 'digital', label: 'digital meter' },
+        ]"
+      />
     </div>
     <template v-if="way === 'grid'">
       <p class="small">
@@ -88,10 +80,7 @@ async function take(): Promise<void> {
         then a line for each cell: <code>A1-1,265,263</code>. Comma, semicolon or tab; UTF-8 or UTF-16.
       </p>
       <FileButton accept=".csv,.txt,.tsv,text/csv" @chosen="notebook.look">Choose a CSV file</FileButton>
-      <div class="field pasted">
-        <label for="pasted">Or paste the table here</label>
-        <textarea id="pasted" v-model="pasted" class="text" rows="8" spellcheck="false" />
-      </div>
+      <TextArea v-model="pasted" class="pasted" :rows="8" label="Or paste the table here" />
       <button type="button" class="btn go" :disabled="busy || !pasted.trim()" @click="notebook.look(pasted)">
         Check
       </button>
@@ -108,10 +97,6 @@ async function take(): Promise<void> {
   gap: 16px;
   align-items: center;
   margin: 12px 0 8px;
-}
-.ways {
-  display: flex;
-  gap: 6px;
 }
 .pick {
   width: auto;

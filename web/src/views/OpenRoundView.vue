@@ -64,7 +64,6 @@ async function open(): Promise<void> {
       <RouterLink class="btn sm" :to="`/banks/${id}`">Back to the bank</RouterLink>
     </WhereLine>
     <h1>Before the first cell: what will these readings be worth?</h1>
-    <FailureNote :failure="failure" />
     <ConditionsForm
       :conditions="conditions"
       :batteries="batteries"

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextField from '@/components/form/TextField.vue';
 import { api, need, type Failure } from '@/api/client';
 import { ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
@@ -25,27 +27,21 @@ async function pair(): Promise<void> {
 </script>
 
 <template>
-  <form class="pair" @submit.prevent="pair">
+  <FormFrame class="pair" :failure="null" @submit="pair">
     <h1>Pair this phone with the desk.</h1>
-    <p>On the desk, open the Shelf, press “Pair a phone”, and type the eight digits here.</p>
-    <div class="field">
-      <label for="code">Code</label>
-      <input
-        id="code"
-        v-model="code"
-        class="text mono"
-        inputmode="numeric"
-        autocomplete="one-time-code"
-        :aria-invalid="!!failure"
-      />
-      <span v-if="failure" class="fault" role="alert">{{ failure.message }}</span>
-    </div>
-    <div class="field">
-      <label for="phone-name">What this phone is called</label>
-      <input id="phone-name" v-model="name" class="text" maxlength="40" placeholder="MO’s phone" />
-    </div>
+    <p>On the desk, open Settings, press “Pair a phone”, and type the eight digits here.</p>
+    <TextField
+      id="code"
+      v-model="code"
+      inputmode="numeric"
+      autocomplete="one-time-code"
+      label="Code"
+      figure
+      :error="failure?.message"
+    />
+    <TextField v-model="name" :maxlength="40" placeholder="MO’s phone" label="What this phone is called" />
     <button type="submit" class="btn go" :disabled="busy">Pair</button>
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import { optionsOf } from '@/components/form/field';
 import { api, need, type Schemas } from '@/api/client';
 import FirstRun from '@/components/bank/FirstRun.vue';
 import DueLine from '@/components/today/DueLine.vue';
@@ -121,27 +123,27 @@ useShortcuts({ p: print });
         <component :is="phone ? 'details' : 'div'" v-if="several" class="which">
           <summary v-if="phone" class="small">Which banks</summary>
           <div class="filter" role="search" aria-label="Which banks">
-            <div v-if="page.keepers.length > 1" class="field">
-              <label for="f-keeper">Looked after by</label>
-              <select id="f-keeper" v-model="filter.keeper" class="text" @change="narrow">
-                <option value="">everybody</option>
-                <option v-for="k in page.keepers" :key="k">{{ k }}</option>
-              </select>
-            </div>
-            <div v-if="page.regions.length > 1" class="field">
-              <label for="f-region">Region</label>
-              <select id="f-region" v-model="filter.region" class="text" @change="narrow">
-                <option value="">all</option>
-                <option v-for="r in page.regions" :key="r">{{ r }}</option>
-              </select>
-            </div>
-            <div v-if="page.duties.length > 1" class="field">
-              <label for="f-duty">Kind</label>
-              <select id="f-duty" v-model="filter.duty" class="text" @change="narrow">
-                <option value="">all</option>
-                <option v-for="d in page.duties" :key="d">{{ d }}</option>
-              </select>
-            </div>
+            <ChoiceField
+              v-if="page.keepers.length > 1"
+              v-model="filter.keeper"
+              label="Looked after by"
+              :options="[{ value: '', label: 'everybody' }, ...optionsOf(page.keepers)]"
+              @change="narrow"
+            />
+            <ChoiceField
+              v-if="page.regions.length > 1"
+              v-model="filter.region"
+              label="Region"
+              :options="[{ value: '', label: 'all' }, ...optionsOf(page.regions)]"
+              @change="narrow"
+            />
+            <ChoiceField
+              v-if="page.duties.length > 1"
+              v-model="filter.duty"
+              label="Kind"
+              :options="[{ value: '', label: 'all' }, ...optionsOf(page.duties)]"
+              @change="narrow"
+            />
           </div>
         </component>
         <template v-for="g in groups" :key="g.name">

@@ -25,6 +25,8 @@ pub struct ModelView {
     pub shipped: bool,
     /// Its figures.
     pub model: BatteryModel,
+    /// Volts it is called by, 2 V a cell: how many make a system voltage.
+    pub nominal_volts: u16,
     /// "flooded tubular".
     pub kind: String,
     /// Reference temperature in the reader's unit: "25 °C".
@@ -40,6 +42,7 @@ pub struct ModelView {
 fn view(row: ModelRow, units: ReaderUnits) -> ModelView {
     let as_typed = row.typed.as_deref().and_then(|typed| serde_json::from_str(typed).ok());
     ModelView {
+        nominal_volts: row.model.nominal_volts(),
         kind: row.model.construction.word().into(),
         reference: units.say_temperature(row.model.reference_temperature),
         acid: row.model.acid_volume.map(|v| units.say_volume(v)),

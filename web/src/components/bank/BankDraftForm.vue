@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import FailureNote from '@/components/ui/FailureNote.vue';
+import FormFrame from '@/components/form/FormFrame.vue';
 import type { useBankDraft } from '@/composables/useBankDraft';
 import BankFields from './BankFields.vue';
 import DraftPicture from './DraftPicture.vue';
@@ -16,8 +16,7 @@ const { draft, models, sites, rules, plan, misfit, failure, busy } = props.bank;
 </script>
 
 <template>
-  <FailureNote :failure="failure" />
-  <form class="cols" @submit.prevent="bank.save()">
+  <FormFrame class="cols" :failure="failure" long @submit="bank.save()">
     <div>
       <BankFields
         v-model="draft"
@@ -32,7 +31,7 @@ const { draft, models, sites, rules, plan, misfit, failure, busy } = props.bank;
       <button type="submit" class="btn go" :disabled="busy || !plan">{{ busy ? 'Saving' : press }}</button>
     </div>
     <DraftPicture :plan="plan" />
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>

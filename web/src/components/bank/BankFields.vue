@@ -1,11 +1,18 @@
 <script setup lang="ts">
+import CheckField from '@/components/form/CheckField.vue';
+import CountField from '@/components/form/CountField.vue';
+import PickedField from '@/components/form/PickedField.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import SuggestField from '@/components/form/SuggestField.vue';
+import TextField from '@/components/form/TextField.vue';
+import { optionsOf } from '@/components/form/field';
 import type { Failure, Schemas } from '@/api/client';
 import type { Draft } from '@/composables/useBankDraft';
 import type { useClimate } from '@/composables/useClimate';
 import { computed } from 'vue';
 import ClimateFields from './ClimateFields.vue';
 
-defineProps<{
+const props = defineProps<{
   /** What is known so far. */
   models: Schemas['ModelView'][];
   sites: Schemas['Site'][];
@@ -21,6 +28,7 @@ defineProps<{
 }>();
 /** The bank as typed. */
 const draft = defineModel<Draft>({ required: true });
+const said = (field: string): string => props.failure?.fields[field] ?? '';
 const known = Intl.supportedValuesOf('timeZone').concat('UTC');
 // A site may stand in a zone this browser does not list.
 const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.value.zone, ...known]));
@@ -30,174 +38,128 @@ const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.
   <div>
     <fieldset>
       <legend>Where</legend>
-      <div class="field wide">
-        <label for="site">Site</label>
-        <input
-          id="site"
-          v-model="draft.site"
-          class="text"
-          list="sites"
-          maxlength="80"
-          autocomplete="off"
-          required
-        />
-        <datalist id="sites"><option v-for="s in sites" :key="s.id" :value="s.name" /></datalist>
-      </div>
+      <SuggestField
+        v-model="draft.site"
+        class="wide"
+        label="Site"
+        required
+        :suggestions="sites.map((s) => s.name)"
+        :error="said('name') || said('site_name')"
+      />
       <template v-if="existing || !sites.some((s) => s.name === draft.site)">
-        <div class="field wide">
-          <label for="kind">What it is</label
-          ><input id="kind" v-model="draft.kind" class="text" placeholder="summer dairy, off-grid" />
-        </div>
-        <div class="field wide">
-          <label for="zone">Time zone</label>
-          <select id="zone" v-model="draft.zone" class="text">
-            <option v-for="z in zones" :key="z">{{ z }}</option>
-          </select>
-        </div>
-        <div class="field">
-          <label for="region">Region</label
-          ><input id="region" v-model="draft.region" class="text" maxlength="60" />
-        </div>
-        <div class="field">
-          <label for="wet">Wet season begins</label
-          ><input id="wet" v-model="draft.wet" class="text mono" placeholder="11-01" /><span class="fault">{{
-            failure?.fields.wet_season
-          }}</span>
-        </div>
-        <div class="field">
-          <label for="frost">First hard frost</label
-          ><input id="frost" v-model="draft.frost" class="text mono" placeholder="10-20" /><span
-            class="fault"
-            >{{ failure?.fields.first_frost }}</span
-          >
-        </div>
+        <TextField
+          v-model="draft.kind"
+          class="wide"
+          placeholder="summer dairy, off-grid"
+          label="What it is"
+          :error="said('kind') || said('site_kind')"
+        />
+        <ChoiceField
+          v-model="draft.zone"
+          class="wide"
+          label="Time zone"
+          :options="optionsOf(zones)"
+          :error="said('zone')"
+        />
+        <TextField v-model="draft.region" :maxlength="60" label="Region" :error="said('region')" />
+        <PickedField
+          v-model="draft.wet"
+          kind="month-day"
+          label="Wet season begins"
+          :error="said('wet_season')"
+        />
+        <PickedField
+          v-model="draft.frost"
+          kind="month-day"
+          label="First hard frost"
+          :error="said('first_frost')"
+        />
         <ClimateFields v-model:southern="draft.southern" :climate="climate" :site="draft.site" />
       </template>
-      <div class="field">
-        <label for="name">Bank, if several</label
-        ><input id="name" v-model="draft.name" class="text" maxlength="80" />
-      </div>
-      <div class="field">
-        <label for="duty">Duty</label>
-        <select id="duty" v-model="draft.duty" class="text">
-          <option
-            v-for="d in ['off-grid solar', 'coach', 'marine', 'cart', 'standby', 'seasonal off-grid']"
-            :key="d"
-          >
-            {{ d }}
-          </option>
-        </select>
-      </div>
+      <TextField
+        v-model="draft.name"
+        :maxlength="80"
+        label="Bank, if several"
+        :error="existing ? '' : said('bank_name')"
+      />
+      <ChoiceField
+        v-model="draft.duty"
+        label="Duty"
+        :options="optionsOf(['off-grid solar', 'coach', 'marine', 'cart', 'standby', 'seasonal off-grid'])"
+      />
     </fieldset>
     <fieldset>
       <legend>What it is made of</legend>
-      <div class="field wide">
-        <label for="model">Battery model</label>
-        <select id="model" v-model="draft.model" class="text" :disabled="existing">
-          <option v-for="m in models" :key="m.id" :value="m.id">
-            {{ m.model.name }}{{ m.shipped ? ' (generic)' : '' }}
-          </option>
-        </select>
-        <span class="hint">{{ models.find((m) => m.id === draft.model)?.model.source }}</span>
-      </div>
-      <div class="field">
-        <label for="volts">System voltage, V</label
-        ><input id="volts" v-model="draft.volts" class="text mono" inputmode="numeric" :disabled="existing" />
-      </div>
-      <div class="field">
-        <label for="series">Batteries in series</label>
-        <input
-          id="series"
-          v-model="draft.series"
-          class="text mono"
-          inputmode="numeric"
-          :disabled="existing"
-          :aria-invalid="!!misfit"
-          aria-describedby="misfit"
-        />
-      </div>
-      <div class="field">
-        <label for="parallel">Strings in parallel</label
-        ><input
-          id="parallel"
-          v-model="draft.parallel"
-          class="text mono"
-          inputmode="numeric"
-          :disabled="existing"
-        />
-      </div>
+      <ChoiceField
+        v-model="draft.model"
+        class="wide"
+        :disabled="existing"
+        label="Battery model"
+        :options="
+          models.map((m) => ({ value: m.id, label: `${m.model.name}${m.shipped ? ' (generic)' : ''}` }))
+        "
+        :hint="models.find((m) => m.id === draft.model)?.model.source"
+      />
+      <TextField v-model="draft.volts" :disabled="existing" label="System voltage, V" figure />
+      <CountField v-model="draft.series" :disabled="existing" label="Batteries in series" :error="misfit" />
+      <CountField v-model="draft.parallel" :disabled="existing" label="Strings in parallel" />
       <p v-if="existing" class="small wide">
         What it is made of names its cells, so it stays. Of other batteries it is another bank: archive this
         one and describe that.
       </p>
-      <p id="misfit" class="fault wide" role="status">{{ misfit }}</p>
     </fieldset>
     <fieldset>
       <legend>How it stands, seen from where you work</legend>
-      <div class="field">
-        <label for="rows">Rows in a string</label
-        ><input id="rows" v-model="draft.rows" class="text mono" inputmode="numeric" />
-      </div>
-      <div class="field">
-        <label for="tiers">Tiers, shelves</label
-        ><input id="tiers" v-model="draft.tiers" class="text mono" inputmode="numeric" />
-      </div>
-      <div class="field">
-        <label for="end">Positive end of string A</label>
-        <select id="end" v-model="draft.positive" class="text">
-          <option value="left">left</option>
-          <option value="right">right</option>
-        </select>
-      </div>
-      <label class="check wide"
-        ><input v-model="draft.alternate" type="checkbox" /> every other string is turned around</label
-      >
-      <div class="field">
-        <label for="far">Behind the first row</label><input id="far" v-model="draft.far" class="text" />
-      </div>
-      <div class="field">
-        <label for="near">Before the last row</label><input id="near" v-model="draft.near" class="text" />
-      </div>
+      <CountField v-model="draft.rows" label="Rows in a string" />
+      <CountField v-model="draft.tiers" label="Tiers, shelves" />
+      <ChoiceField
+        v-model="draft.positive"
+        label="Positive end of string A"
+        :options="[
+          { value: 'left', label: 'left' },
+          { value: 'right', label: 'right' },
+        ]"
+      />
+      <CheckField v-model="draft.alternate" class="wide" label="every other string is turned around" />
+      <TextField v-model="draft.far" label="Behind the first row" />
+      <TextField v-model="draft.near" label="Before the last row" />
     </fieldset>
     <fieldset>
       <legend>Its life</legend>
-      <div class="field">
-        <label for="since">In service since</label>
-        <input
-          id="since"
-          v-model="draft.since"
-          class="text mono"
-          placeholder="2023 or 2023-05-14"
-          :aria-invalid="!!failure?.fields.in_service"
-        />
-        <span class="hint">a year will do; empty: unknown</span>
-      </div>
-      <div class="field">
-        <label for="keeper">Looked after by</label
-        ><input id="keeper" v-model="draft.keeper" class="text" maxlength="4" placeholder="initials" />
-      </div>
-      <div class="field">
-        <label for="opens">In use from</label
-        ><input id="opens" v-model="draft.opens" class="text mono" placeholder="05-15" /><span
-          class="fault"
-          >{{ failure?.fields.season_opens }}</span
-        >
-        <span class="hint">month-day; empty: all year</span>
-      </div>
-      <div class="field">
-        <label for="closes">In use until</label
-        ><input id="closes" v-model="draft.closes" class="text mono" placeholder="10-15" /><span
-          class="fault"
-          >{{ failure?.fields.season_closes }}</span
-        >
-      </div>
-      <div v-if="!existing" class="field">
-        <label for="rules">House rules</label>
-        <select id="rules" v-model="draft.rules" class="text">
-          <option v-for="r in rules" :key="r.key" :value="r.key">{{ r.name }}</option>
-        </select>
-        <span class="hint">{{ rules.find((r) => r.key === draft.rules)?.suits }}</span>
-      </div>
+      <PickedField
+        v-model="draft.since"
+        loose
+        label="In service since"
+        hint="a year will do; empty: unknown"
+        :error="said('in_service')"
+      />
+      <TextField
+        v-model="draft.keeper"
+        :maxlength="4"
+        placeholder="initials"
+        label="Looked after by"
+        :error="said('keeper')"
+      />
+      <PickedField
+        v-model="draft.opens"
+        kind="month-day"
+        label="In use from"
+        :error="said('season_opens')"
+        hint="a day of every year; empty: all year"
+      />
+      <PickedField
+        v-model="draft.closes"
+        kind="month-day"
+        label="In use until"
+        :error="said('season_closes')"
+      />
+      <ChoiceField
+        v-if="!existing"
+        v-model="draft.rules"
+        label="House rules"
+        :options="rules.map((r) => ({ value: r.key, label: r.name }))"
+        :hint="rules.find((r) => r.key === draft.rules)?.suits"
+      />
     </fieldset>
   </div>
 </template>

@@ -1,7 +1,10 @@
 <script setup lang="ts">
-import FileButton from '@/components/ui/FileButton.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import TextField from '@/components/form/TextField.vue';
+import CheckField from '@/components/form/CheckField.vue';
+import FileButton from '@/components/form/FileButton.vue';
 import { MONTHS, type useClimate } from '@/composables/useClimate';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 
 const props = defineProps<{
   /** The climate as it is typed. */
@@ -15,10 +18,10 @@ const { typed, unit, said, csv, failure, invented, empty, read, look, clear } = 
 const degrees = computed(() => (unit.value === 'F' ? '°F' : '°C'));
 const href = computed(() => `data:text/csv;charset=utf-8,${encodeURIComponent(csv.value)}`);
 
-async function begin(event: Event): Promise<void> {
-  const choice = event.target as HTMLSelectElement;
-  if (choice.value) await read({ from: 'invented', key: choice.value, southern: southern.value });
-  choice.value = '';
+const begun = ref<string | null>(null);
+async function begin(): Promise<void> {
+  if (begun.value) await read({ from: 'invented', key: begun.value, southern: southern.value });
+  begun.value = null;
 }
 
 async function take(file: File): Promise<void> {
@@ -33,33 +36,33 @@ async function take(file: File): Promise<void> {
       Mean air temperature of each month. With it a forecast knows what season is coming; empty: it goes by
       the temperatures of the bank’s own visits.
     </p>
-    <label class="check"
-      ><input id="southern" v-model="southern" type="checkbox" /> south of the equator</label
-    >
+    <CheckField v-model="southern" label="south of the equator" />
     <div class="months">
-      <div v-for="(month, at) in MONTHS" :key="month">
-        <label :for="`climate-${at}`">{{ month }}, {{ degrees }}</label>
-        <input
-          :id="`climate-${at}`"
-          v-model="typed[at]"
-          class="text mono"
-          inputmode="decimal"
-          autocomplete="off"
-          maxlength="12"
-          :aria-invalid="!!failure?.fields[`typed.${at}`]"
-          aria-describedby="climate-said"
-          @change="look"
-        />
-      </div>
+      <TextField
+        v-for="(month, at) in MONTHS"
+        :key="month"
+        v-model="typed[at]"
+        :label="month"
+        :unit="degrees"
+        figure
+        :maxlength="12"
+        :error="failure?.fields[`typed.${at}`]"
+        @settled="look"
+      />
     </div>
     <p id="climate-said" role="status" :class="failure ? 'fault' : 'hint'">
       {{ failure ? failure.message : said }}
     </p>
     <div class="means">
-      <select class="text" aria-label="Begin with an invented climate" @change="begin">
-        <option value="">Begin with …</option>
-        <option v-for="c in invented" :key="c.key" :value="c.key">{{ c.name }} (invented)</option>
-      </select>
+      <ChoiceField
+        v-model="begun"
+        class="begin"
+        quiet
+        label="Begin with an invented climate"
+        placeholder="Begin with …"
+        :options="invented.map((c) => ({ value: c.key, label: `${c.name} (invented)` }))"
+        @change="begin"
+      />
       <FileButton small accept=".csv,text/csv,text/plain" @chosen="take">From a CSV</FileButton>
       <a v-if="csv && !failure" class="btn sm" :href="href" :download="`climate ${site || 'site'}.csv`"
         >As a CSV</a
@@ -83,22 +86,14 @@ summary {
   gap: 8px 12px;
   margin: 10px 0 6px;
 }
-.months label {
-  font: var(--t-small);
-  color: var(--ink-2);
-}
-.months .text {
-  width: 100%;
-  text-align: right;
-}
 .means {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
   align-items: center;
 }
-.means select {
-  width: 158px;
+.begin {
+  width: 220px;
 }
 .hint {
   font: var(--t-small);

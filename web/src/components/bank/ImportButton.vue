@@ -2,7 +2,7 @@
 import { need, type Failure, type Schemas } from '@/api/client';
 import { postFile } from '@/api/files';
 import FailureNote from '@/components/ui/FailureNote.vue';
-import FileButton from '@/components/ui/FileButton.vue';
+import FileButton from '@/components/form/FileButton.vue';
 import { ref, shallowRef } from 'vue';
 
 const emit = defineEmits<{ imported: [bank: string] }>();

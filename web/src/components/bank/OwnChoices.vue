@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { api, need, seen, type Failure, type Schemas } from '@/api/client';
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextField from '@/components/form/TextField.vue';
+import { api, need, seen, Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import { useRemote } from '@/composables/useRemote';
@@ -17,6 +19,10 @@ const typed = ref<Record<string, string>>(
 );
 const refused = shallowRef<Failure | null>(null);
 const own = ref<Record<string, string>>({});
+/** What is no number is told without asking the server. */
+const problem = computed(() =>
+  Object.keys(own.value).length ? new Failure('Not every figure is a number.', 0, own.value) : refused.value,
+);
 const fault = (key: string): string => own.value[key] ?? refused.value?.fields[key] ?? '';
 const usual = (c: Schemas['ChoiceView']): string => {
   const value = c.values[props.bank.rules_key];
@@ -45,39 +51,29 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <form class="own" @submit.prevent="save">
-    <h2>Choices of this bank’s own</h2>
+  <FormFrame class="own" :failure="problem" long @submit="save">
     <p class="small">What is left empty is as in its house rule set.</p>
     <LoadingLines v-if="loading && !data" />
     <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
-    <FailureNote v-if="refused && !Object.keys(refused.fields).length" :failure="refused" />
     <div class="grid">
-      <div v-for="c in data ?? []" :key="c.key" class="field">
-        <label :for="`own-${c.key}`">{{ c.said }}, {{ c.unit }}</label>
-        <input
-          :id="`own-${c.key}`"
-          v-model="typed[c.key]"
-          class="text mono"
-          inputmode="decimal"
-          :placeholder="usual(c)"
-          :aria-invalid="!!fault(c.key)"
-        />
-        <span class="fault">{{ fault(c.key) }}</span>
-      </div>
+      <TextField
+        v-for="c in data ?? []"
+        :key="c.key"
+        v-model="typed[c.key]"
+        :placeholder="usual(c)"
+        :label="`${c.said}, ${c.unit}`"
+        figure
+        :error="fault(c.key)"
+      />
     </div>
     <p class="press">
       <button type="submit" class="btn go">{{ count ? 'Judge by these' : 'Hold to the set' }}</button>
       <button type="button" class="btn" @click="emit('close')">Cancel</button>
     </p>
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>
-.own {
-  border-top: 1px solid var(--line);
-  margin-top: 12px;
-  padding-top: 10px;
-}
 .grid {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));

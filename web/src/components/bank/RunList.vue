@@ -1,44 +1,57 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
+import DataTable from '@/components/ui/DataTable.vue';
+import type { Column } from '@/components/ui/table';
 
-defineProps<{
+const props = defineProps<{
   /** The bank. */
   page: Schemas['BankPage'];
 }>();
+type Run = Schemas['EarlierRun'];
+const columns: Column<Run>[] = [
+  { key: 'day', title: 'Equalize', sort: (r) => -props.page.runs.indexOf(r) },
+  { key: 'said', title: 'What was done', said: (r) => r.said, sort: (r) => r.said },
+  {
+    key: 'outcome',
+    title: 'What came of it',
+    sort: (r) => r.outcome,
+    narrow: (r) => r.outcome || 'not known',
+  },
+];
 </script>
 
 <template>
   <section>
     <h2>Equalizes</h2>
-    <ul class="lines">
-      <li v-if="page.open_run">
-        <RouterLink :to="`/runs/${page.open_run}`">now</RouterLink>
-        <span>a run is under way</span>
-      </li>
-      <li v-for="r in page.runs" :key="r.id">
-        <RouterLink :to="`/runs/${r.id}`">{{ r.day }}</RouterLink>
-        <span>{{ r.said }}</span>
-        <b v-if="r.outcome" class="outcome"><ConditionMark :condition="r.condition" />{{ r.outcome }}</b>
-      </li>
-    </ul>
+    <p v-if="page.open_run">
+      <RouterLink :to="`/runs/${page.open_run}`">A run is under way</RouterLink>
+    </p>
+    <DataTable
+      :id="(r) => r.id"
+      label="Equalizes of this bank"
+      :columns="columns"
+      :rows="page.runs"
+      :height="page.runs.length > 12 ? 420 : undefined"
+      empty="No equalize is on record."
+    >
+      <template #day="{ row }"
+        ><RouterLink :to="`/runs/${row.id}`">{{ row.day }}</RouterLink></template
+      >
+      <template #outcome="{ row }"
+        ><span v-if="row.outcome" class="outcome"
+          ><ConditionMark :condition="row.condition" />{{ row.outcome }}</span
+        ></template
+      >
+    </DataTable>
   </section>
 </template>
 
 <style scoped>
-.lines li {
-  display: flex;
-  gap: 14px;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--line);
-}
-.lines span {
-  flex: 1;
-  color: var(--ink-2);
-}
 .outcome {
-  display: flex;
+  display: inline-flex;
   gap: 6px;
   align-items: center;
+  font-weight: 600;
 }
 </style>

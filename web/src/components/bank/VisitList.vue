@@ -1,36 +1,46 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
+import DataTable from '@/components/ui/DataTable.vue';
+import type { Column } from '@/components/ui/table';
 import { useMe } from '@/stores/me';
 
-defineProps<{
+const props = defineProps<{
   /** Visits, newest first. */
   visits: Schemas['VisitLine'][];
 }>();
 const store = useMe();
+type Line = Schemas['VisitLine'];
+const columns: Column<Line>[] = [
+  // They come newest first: the place in the list is the order of the days.
+  { key: 'day', title: 'Visit', sort: (v) => -props.visits.indexOf(v) },
+  { key: 'person', title: 'Who', said: (v) => v.person, sort: (v) => v.person, narrow: (v) => v.person },
+  { key: 'done', title: 'Done', said: (v) => (v.open ? 'open' : v.done), sort: (v) => v.done },
+  { key: 'report', title: 'Report', quiet: true },
+];
 </script>
 
 <template>
   <section>
     <h2>Visits</h2>
-    <ul class="lines">
-      <li v-for="v in visits" :key="v.id">
-        <RouterLink :to="`/visits/${v.id}`">{{ v.day }}</RouterLink>
-        <span>{{ v.person }}{{ v.open ? ', open' : '' }}{{ v.done ? `: ${v.done}` : '' }}</span>
-        <a :href="`/api/visits/${v.id}/report?person=${store.me.id}`" target="_blank">report</a>
-      </li>
-    </ul>
+    <DataTable
+      :id="(v) => v.id"
+      label="Visits of this bank"
+      :columns="columns"
+      :rows="visits"
+      :height="visits.length > 12 ? 420 : undefined"
+      empty="Nobody has been there yet."
+    >
+      <template #day="{ row }"
+        ><RouterLink :to="`/visits/${row.id}`">{{ row.day }}</RouterLink></template
+      >
+      <template #report="{ row }"
+        ><a
+          :href="`/api/visits/${row.id}/report?person=${store.me.id}`"
+          :aria-label="`Report of ${row.day}`"
+          target="_blank"
+          >report</a
+        ></template
+      >
+    </DataTable>
   </section>
 </template>
-
-<style scoped>
-.lines li {
-  display: flex;
-  gap: 14px;
-  padding: 6px 0;
-  border-bottom: 1px solid var(--line);
-}
-.lines span {
-  flex: 1;
-  color: var(--ink-2);
-}
-</style>

@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import CheckField from '@/components/form/CheckField.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
 import { api, need, type Schemas } from '@/api/client';
-import TypedField from '@/components/ui/TypedField.vue';
+import TextField from '@/components/form/TextField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useBench } from '@/composables/useBench';
 import { useMe } from '@/stores/me';
@@ -35,51 +38,49 @@ void need(api.GET('/api/models'))
 
 <template>
   <div class="bench">
-    <form class="ask" @submit.prevent>
-      <div class="field wide">
-        <label for="b-model">Battery model</label>
-        <select id="b-model" v-model="typed.model" class="text">
-          <option v-if="!models.length" :value="typed.model">{{ typed.model }}</option>
-          <option v-for="m in models" :key="m.id" :value="m.id">{{ m.model.name }}</option>
-        </select>
-      </div>
-      <TypedField id="b-cells" v-model="typed.cells" label="Cells in series" :fault="fault('cells')" />
-      <TypedField
-        id="b-temperature"
+    <FormFrame class="ask" :failure="failure" elsewhere>
+      <ChoiceField
+        v-model="typed.model"
+        class="wide"
+        label="Battery model"
+        :options="[
+          ...(!models.length ? [{ value: typed.model, label: typed.model }] : []),
+          ...models.map((m) => ({ value: m.id, label: m.model.name })),
+        ]"
+      />
+      <TextField v-model="typed.cells" figure label="Cells in series" :error="fault('cells')" />
+      <TextField
         v-model="typed.temperature.typed"
+        figure
         :label="`Batteries at, °${typed.temperature.unit}`"
-        :fault="fault('temperature')"
+        :error="fault('temperature')"
       />
       <h2 class="wide">What the charger is set to</h2>
-      <TypedField
-        id="b-absorption"
+      <TextField
         v-model="typed.charger.absorption"
+        figure
         label="Absorption, V"
-        :fault="fault('absorption')"
+        :error="fault('absorption')"
       />
-      <TypedField id="b-float" v-model="typed.charger.float" label="Float, V" :fault="fault('float')" />
-      <TypedField
-        id="b-equalize"
+      <TextField v-model="typed.charger.float" figure label="Float, V" :error="fault('float')" />
+      <TextField
         v-model="typed.charger.equalize"
+        figure
         label="Equalize, V"
         hint="empty: off"
-        :fault="fault('equalize')"
+        :error="fault('equalize')"
       />
-      <TypedField
+      <TextField
         v-if="typed.charger.compensates"
-        id="b-mv"
         v-model="typed.charger.millivolts"
+        figure
         label="mV a °C and cell"
         hint="empty: 5"
-        :fault="fault('millivolts')"
+        :error="fault('millivolts')"
       />
-      <label class="tick wide"
-        ><input v-model="typed.charger.compensates" type="checkbox" /> It follows a temperature sensor</label
-      >
-      <label class="tick wide"
-        ><input v-model="typed.charger.flooded_only" type="checkbox" /> It knows flooded batteries only</label
-      >
-    </form>
+      <CheckField v-model="typed.charger.compensates" class="wide" label="It follows a temperature sensor" />
+      <CheckField v-model="typed.charger.flooded_only" class="wide" label="It knows flooded batteries only" />
+    </FormFrame>
     <section aria-live="polite">
       <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
       <template v-if="answer">

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
 import { api, need, type Schemas } from '@/api/client';
 import BreakdownTable from '@/components/equalize/BreakdownTable.vue';
-import TypedField from '@/components/ui/TypedField.vue';
+import TextField from '@/components/form/TextField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useBench } from '@/composables/useBench';
 import { reactive } from 'vue';
@@ -22,46 +24,48 @@ const { answer, failure, fault } = useBench(
 
 <template>
   <div class="bench">
-    <form class="ask" @submit.prevent>
-      <div class="field">
-        <label for="v-kind">Construction</label>
-        <select id="v-kind" v-model="typed.construction" class="text">
-          <option value="flooded">flooded</option>
-          <option value="flooded_tubular">flooded tubular</option>
-          <option value="agm">AGM</option>
-          <option value="gel">gel</option>
-        </select>
-      </div>
-      <div class="field">
-        <label for="v-stage">Stage</label>
-        <select id="v-stage" v-model="typed.stage" class="text">
-          <option value="float">float</option>
-          <option value="absorption">absorption</option>
-          <option value="equalize">equalize</option>
-        </select>
-      </div>
-      <TypedField id="v-cells" v-model="typed.cells" label="Cells in series" :fault="fault('cells')" />
-      <TypedField
-        id="v-capacity"
-        v-model="typed.capacity"
-        label="Capacity of the whole bank, Ah"
-        :fault="fault('capacity')"
+    <FormFrame class="ask" :failure="failure" elsewhere>
+      <ChoiceField
+        v-model="typed.construction"
+        label="Construction"
+        :options="[
+          { value: 'flooded', label: 'flooded' },
+          { value: 'flooded_tubular', label: 'flooded tubular' },
+          { value: 'agm', label: 'AGM' },
+          { value: 'gel', label: 'gel' },
+        ]"
       />
-      <TypedField
-        id="v-current"
+      <ChoiceField
+        v-model="typed.stage"
+        label="Stage"
+        :options="[
+          { value: 'float', label: 'float' },
+          { value: 'absorption', label: 'absorption' },
+          { value: 'equalize', label: 'equalize' },
+        ]"
+      />
+      <TextField v-model="typed.cells" figure label="Cells in series" :error="fault('cells')" />
+      <TextField
+        v-model="typed.capacity"
+        figure
+        label="Capacity of the whole bank, Ah"
+        :error="fault('capacity')"
+      />
+      <TextField
         v-model="typed.current"
+        figure
         label="Actual current, A"
         hint="empty: what the standard plans with"
-        :fault="fault('current')"
+        :error="fault('current')"
       />
-      <TypedField
-        id="v-air"
+      <TextField
         v-model="typed.enclosure"
+        figure
         label="Air around it, m³"
         hint="empty: no time to 1 % is told"
-        :fault="fault('enclosure')"
+        :error="fault('enclosure')"
       />
-    </form>
+    </FormFrame>
     <section aria-live="polite">
       <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
       <template v-if="answer">

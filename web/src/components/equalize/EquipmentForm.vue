@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import CheckField from '@/components/form/CheckField.vue';
 import { api, need, type Failure, type Schemas } from '@/api/client';
-import FailureNote from '@/components/ui/FailureNote.vue';
 import { useMe } from '@/stores/me';
 import { reactive, ref, shallowRef } from 'vue';
-import TypedField from '@/components/ui/TypedField.vue';
+import TextField from '@/components/form/TextField.vue';
 
 const props = defineProps<{
   /** The bank. */
@@ -71,104 +72,91 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <form class="equipment" @submit.prevent="save">
-    <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
+  <FormFrame class="equipment" :failure="failure" long @submit="save">
     <fieldset>
       <legend>Charger</legend>
       <div class="grid">
-        <TypedField
-          id="e-absorption"
-          v-model="charger.absorption"
-          label="Absorption, V"
-          :fault="fault('absorption')"
-        />
-        <TypedField id="e-float" v-model="charger.float" label="Float, V" :fault="fault('float')" />
-        <TypedField
-          id="e-equalize"
+        <TextField v-model="charger.absorption" figure label="Absorption, V" :error="fault('absorption')" />
+        <TextField v-model="charger.float" figure label="Float, V" :error="fault('float')" />
+        <TextField
           v-model="charger.equalize"
+          figure
           label="Equalize, V"
           hint="empty: off"
-          :fault="fault('equalize')"
+          :error="fault('equalize')"
         />
-        <TypedField
-          id="e-amperes"
+        <TextField
           v-model="charger.amperes"
+          figure
           label="Current for the bank, A"
-          :fault="fault('amperes')"
+          :error="fault('amperes')"
         />
       </div>
-      <label class="tick"
-        ><input v-model="charger.compensates" type="checkbox" /> It follows a temperature sensor on the
-        bank</label
-      >
+      <CheckField v-model="charger.compensates" label="It follows a temperature sensor on the bank" />
       <div v-if="charger.compensates" class="grid">
-        <TypedField
-          id="e-mv"
+        <TextField
           v-model="charger.millivolts"
+          figure
           label="mV a °C and cell"
           hint="empty: 5"
-          :fault="fault('millivolts')"
+          :error="fault('millivolts')"
         />
-        <TypedField
-          id="e-reference"
+        <TextField
           v-model="reference.typed"
+          figure
           :label="`Settings stated at, ${degrees}`"
           hint="empty: 25 °C"
-          :fault="fault('reference')"
+          :error="fault('reference')"
         />
       </div>
-      <label class="tick"
-        ><input v-model="charger.flooded_only" type="checkbox" /> It knows flooded batteries only</label
-      >
+      <CheckField v-model="charger.flooded_only" label="It knows flooded batteries only" />
     </fieldset>
     <fieldset>
       <legend>How long the day lasts</legend>
       <div class="grid">
-        <TypedField
-          id="e-from"
+        <TextField
           v-model="typed.sun_from"
+          figure
           label="Sun enough from"
           hint="typed 9:30"
-          :fault="fault('sun_from')"
+          :error="fault('sun_from')"
         />
-        <TypedField id="e-to" v-model="typed.sun_to" label="Sun enough until" :fault="fault('sun_to')" />
-        <TypedField id="e-dark" v-model="typed.dark" label="Dark at" :fault="fault('dark')" />
-        <TypedField
-          id="e-rate"
+        <TextField v-model="typed.sun_to" figure label="Sun enough until" :error="fault('sun_to')" />
+        <TextField v-model="typed.dark" figure label="Dark at" :error="fault('dark')" />
+        <TextField
           v-model="rate.typed"
+          figure
           :label="`Generator, ${fuelUnit} an hour`"
-          :fault="fault('fuel_rate')"
+          :error="fault('fuel_rate')"
         />
-        <TypedField
-          id="e-there"
+        <TextField
           v-model="there.typed"
+          figure
           :label="`Fuel there, ${fuelUnit}`"
-          :fault="fault('fuel_there')"
+          :error="fault('fuel_there')"
         />
-        <TypedField
-          id="e-air"
+        <TextField
           v-model="typed.enclosure"
+          figure
           label="Air around the bank, m³"
-          :fault="fault('enclosure')"
+          :error="fault('enclosure')"
         />
       </div>
     </fieldset>
     <fieldset>
       <legend>What is connected, and the highest volts it takes</legend>
       <div v-for="(load, i) in loads" :key="i" class="load">
-        <TypedField
-          :id="`e-load-${i}`"
+        <TextField
           v-model="load.name"
           :label="`Load ${i + 1}`"
-          words
-          :fault="fault(`loads[${i}].name`)"
+          :error="fault(`loads[${i}].name`)"
           @update:model-value="grow"
         />
-        <TypedField
-          :id="`e-volts-${i}`"
+        <TextField
           v-model="load.highest_volts"
+          figure
           label="Takes up to, V"
-          :fault="fault(`loads[${i}].highest_volts`)"
+          :error="fault(`loads[${i}].highest_volts`)"
           @update:model-value="grow"
         />
       </div>
@@ -176,20 +164,18 @@ async function save(): Promise<void> {
     <fieldset>
       <legend>Feed from the charger, by Modbus TCP</legend>
       <div class="grid wider">
-        <TypedField
-          id="e-feed"
+        <TextField
           v-model="typed.feed"
           label="Address on your network"
           hint="192.168.0.40:502; empty: no feed"
-          words
-          :fault="fault('feed')"
+          :error="fault('feed')"
         />
-        <TypedField
-          id="e-unit"
+        <TextField
           v-model="typed.feed_unit"
+          figure
           label="Modbus unit"
           hint="empty: 1"
-          :fault="fault('feed_unit')"
+          :error="fault('feed_unit')"
         />
       </div>
     </fieldset>
@@ -197,7 +183,7 @@ async function save(): Promise<void> {
       <button type="button" class="btn" @click="emit('close')">Back</button>
       <button type="submit" class="btn go" :disabled="busy">Keep</button>
     </p>
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import TextField from '@/components/form/TextField.vue';
+import { optionsOf } from '@/components/form/field';
 import type { Schemas } from '@/api/client';
 
 defineProps<{
@@ -35,29 +38,22 @@ function choose(to: Schemas['RunKind']): void {
     </button>
   </div>
   <div class="ask">
-    <div class="field">
-      <label for="q-temperature">Electrolyte now, °{{ unit }}</label>
-      <input
-        id="q-temperature"
-        v-model="temperature"
-        class="text mono"
-        inputmode="decimal"
-        autocomplete="off"
-        :aria-invalid="!!fault"
-        aria-describedby="q-temperature-said"
-        @change="emit('change')"
-      />
-      <span id="q-temperature-said" :class="fault ? 'fault' : 'hint'">{{
-        fault || page.temperature_from
-      }}</span>
-    </div>
-    <div v-if="page.cells.length" class="field">
-      <label for="q-pilot">Pilot cell</label>
-      <select id="q-pilot" v-model="pilot" class="text" @change="emit('change')">
-        <option v-for="c in page.cells" :key="c" :value="c">{{ c }}</option>
-      </select>
-      <span class="hint">the lowest of the last round, unless you choose</span>
-    </div>
+    <TextField
+      v-model="temperature"
+      :label="`Electrolyte now, °${unit}`"
+      figure
+      :error="fault"
+      :hint="page.temperature_from"
+      @settled="emit('change')"
+    />
+    <ChoiceField
+      v-if="page.cells.length"
+      v-model="pilot"
+      label="Pilot cell"
+      :options="optionsOf(page.cells)"
+      hint="the lowest of the last round, unless you choose"
+      @change="emit('change')"
+    />
   </div>
 </template>
 

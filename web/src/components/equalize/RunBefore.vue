@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextField from '@/components/form/TextField.vue';
 import { api, need, type Schemas } from '@/api/client';
 import type { Run, RunPage } from '@/composables/useRun';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
@@ -60,21 +62,23 @@ async function discard(): Promise<void> {
               {{ run.failure.value.fields[c.check] }}
             </p>
             <p v-if="c.by" class="small by">{{ c.reason ? `Left out: ${c.reason}. ` : '' }}{{ c.by }}</p>
-            <form v-if="leaving === c.check" class="skip" @submit.prevent="skip(c.check)">
-              <div class="field">
-                <label :for="`why-${c.check}`">Why it is left out; the report shows it</label>
-                <input
-                  :id="`why-${c.check}`"
-                  v-model="reason"
-                  class="text"
-                  maxlength="200"
-                  autocomplete="off"
-                />
-                <span class="fault">{{ run.failure.value?.fields.reason }}</span>
-              </div>
+            <FormFrame
+              v-if="leaving === c.check"
+              class="skip"
+              aria-label="Left out"
+              :failure="run.failure.value"
+              elsewhere
+              @submit="skip(c.check)"
+            >
+              <TextField
+                v-model="reason"
+                :maxlength="200"
+                label="Why it is left out; the report shows it"
+                :error="run.failure.value?.fields.reason"
+              />
               <button type="submit" class="btn">Leave it out</button>
               <button type="button" class="btn quiet" @click="leaving = null">Back</button>
-            </form>
+            </FormFrame>
           </div>
           <div v-if="leaving !== c.check" class="do">
             <button

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextField from '@/components/form/TextField.vue';
 import type { Run, RunPage } from '@/composables/useRun';
 import { ref } from 'vue';
 
@@ -64,18 +66,17 @@ const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn'
     <p v-if="page.readings.some((r) => r.volts_told || r.amperes_told)" class="small dim">
       Slanted volts and amperes: as the charger told them at that minute.
     </p>
-    <form class="note" @submit.prevent="keep">
-      <label for="run-note" class="visually-hidden">A note of this run</label>
-      <input
-        id="run-note"
+    <FormFrame class="note" :failure="run.failure.value" elsewhere @submit="keep">
+      <TextField
         v-model="note"
-        class="text"
-        maxlength="1000"
+        class="grow"
+        quiet
+        label="A note of this run"
+        :maxlength="1000"
         placeholder="Note something of this run"
-        autocomplete="off"
       />
       <button type="submit" class="btn" :disabled="!note.trim()">Note it</button>
-    </form>
+    </FormFrame>
     <ul>
       <li v-for="(l, i) in page.log" :key="i" class="small">
         <span class="fig">{{ l.at }}</span> {{ l.said }} <span class="dim">{{ l.by }}</span>

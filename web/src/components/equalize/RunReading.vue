@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
 import type { Run, RunPage } from '@/composables/useRun';
 import { onMounted, reactive, ref } from 'vue';
-import TypedField from '@/components/ui/TypedField.vue';
+import TextField from '@/components/form/TextField.vue';
 
 const props = defineProps<{
   /** The run. */
@@ -34,39 +35,46 @@ onMounted(() => {
 </script>
 
 <template>
-  <form class="reading" aria-label="A reading" @submit.prevent="keep(false)">
+  <FormFrame
+    class="reading"
+    aria-label="A reading"
+    elsewhere
+    :failure="run.failure.value"
+    @submit="keep(false)"
+  >
     <p v-if="page.phase === 'running'" class="small caution">
       Charger paused five minutes, fan on, face shield down. Nobody leans over gassing cells.
     </p>
-    <TypedField
+    <TextField
       v-for="(w, i) in page.watched"
       :id="`r-${i}`"
       :key="w.cell"
       v-model="gravities[i]"
+      figure
       :label="`${w.cell}, ${w.role}, gravity as read`"
       :hint="w.gravity ? `last ${w.gravity}, corrected` : '1265 or 265'"
-      :fault="fault(`gravities[${i}]`)"
+      :error="fault(`gravities[${i}]`)"
     />
-    <TypedField
-      id="r-temperature"
+    <TextField
       v-model="typed.temperature"
+      figure
       :label="`Hottest electrolyte, °${page.degrees_unit}`"
-      :fault="fault('temperature')"
+      :error="fault('temperature')"
     />
     <div class="two">
-      <TypedField
-        id="r-volts"
+      <TextField
         v-model="typed.volts"
+        figure
         label="Bank, V"
         :hint="page.feed.live ? `charger ${page.feed.volts}` : ''"
-        :fault="fault('volts')"
+        :error="fault('volts')"
       />
-      <TypedField
-        id="r-amperes"
+      <TextField
         v-model="typed.amperes"
+        figure
         label="Bank, A"
         :hint="page.feed.live ? `charger ${page.feed.amperes}` : ''"
-        :fault="fault('amperes')"
+        :error="fault('amperes')"
       />
     </div>
     <div v-if="question" class="asking" role="alert">
@@ -79,7 +87,7 @@ onMounted(() => {
         {{ question ? 'Judge it again' : 'Keep the reading' }}
       </button>
     </p>
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
+import DataTable from '@/components/ui/DataTable.vue';
+import type { Column } from '@/components/ui/table';
 
-defineProps<{
+const props = defineProps<{
   /** What the notebook brings. */
   check: Schemas['NotebookCheck'];
   busy: boolean;
@@ -9,6 +11,35 @@ defineProps<{
   taken: boolean;
 }>();
 defineEmits<{ take: [] }>();
+type Refused = Schemas['RefusedLine'];
+type Asked = Schemas['AskedField'];
+const rounds: Column<Schemas['NotebookRound']>[] = [
+  { key: 'day', title: 'Round', said: (r) => r.day, sort: (r) => r.date },
+  {
+    key: 'cells',
+    title: 'Cells',
+    figure: true,
+    said: (r) => `${r.cells} of ${props.check.cells_in_bank}`,
+    sort: (r) => r.cells,
+  },
+  {
+    key: 'temperature',
+    title: 'Temperature',
+    said: (r) => r.temperature ?? 'unknown: judged with a wider margin',
+  },
+];
+const refused: Column<Refused>[] = [
+  { key: 'line', title: 'Line', figure: true, said: (r) => r.line, sort: (r) => r.line },
+  { key: 'date', title: 'Column', said: (r) => r.date ?? '', sort: (r) => r.date ?? '' },
+  { key: 'found', title: 'Found', said: (r) => r.found, sort: (r) => r.found },
+  { key: 'why', title: 'Why', said: (r) => r.why, sort: (r) => r.why, narrow: (r) => r.why },
+];
+const asked: Column<Asked>[] = [
+  { key: 'date', title: 'Column', said: (a) => a.date, sort: (a) => a.date },
+  { key: 'cell', title: 'Cell', said: (a) => a.cell, sort: (a) => a.cell },
+  { key: 'found', title: 'Found', said: (a) => a.found, sort: (a) => a.found },
+  { key: 'why', title: 'Why', said: (a) => a.why, sort: (a) => a.why },
+];
 const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} ${one}s`);
 </script>
 
@@ -23,23 +54,14 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
     </h2>
     <div class="two">
       <div>
-        <table v-if="check.rounds.length" class="plain">
-          <thead>
-            <tr>
-              <th>Round</th>
-              <th class="n">Cells</th>
-              <th>Temperature</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="r in check.rounds" :key="r.date">
-              <td>{{ r.day }}</td>
-              <td class="n">{{ r.cells }} of {{ check.cells_in_bank }}</td>
-              <td>{{ r.temperature ?? 'unknown: judged with a wider margin' }}</td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-else class="dim">No round in it that can be taken.</p>
+        <DataTable
+          :id="(r) => r.date"
+          label="Rounds that can be taken"
+          :columns="rounds"
+          :rows="check.rounds"
+          :height="check.rounds.length > 12 ? 420 : undefined"
+          empty="No round in it that can be taken."
+        />
         <p>
           <button
             type="button"
@@ -52,51 +74,29 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
         </p>
       </div>
       <div>
-        <table v-if="check.refused.length" class="plain">
-          <caption>
-            Refused
-          </caption>
-          <thead>
-            <tr>
-              <th class="n">Line</th>
-              <th>Column</th>
-              <th>Found</th>
-              <th>Why</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(r, i) in check.refused" :key="i">
-              <td class="n">{{ r.line }}</td>
-              <td class="fig">{{ r.date ?? '' }}</td>
-              <td class="fig">{{ r.found }}</td>
-              <td>{{ r.why }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <template v-if="check.refused.length">
+          <h3>Refused</h3>
+          <DataTable
+            :id="(r) => `${r.line} ${r.date} ${r.found}`"
+            label="Refused"
+            :columns="refused"
+            :rows="check.refused"
+            :height="check.refused.length > 12 ? 420 : undefined"
+          />
+        </template>
         <p v-if="check.refused_more" class="dim">
           and {{ check.refused_more }} more; mend these and check again.
         </p>
-        <table v-if="check.asked.length" class="plain">
-          <caption>
-            Unlikely: look at the page again. Taking them keeps them.
-          </caption>
-          <thead>
-            <tr>
-              <th>Column</th>
-              <th>Cell</th>
-              <th>Found</th>
-              <th>Why</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="a in check.asked" :key="`${a.date} ${a.cell}`">
-              <td class="fig">{{ a.date }}</td>
-              <td class="fig">{{ a.cell }}</td>
-              <td class="fig">{{ a.found }}</td>
-              <td>{{ a.why }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <template v-if="check.asked.length">
+          <h3>Unlikely: look at the page again. Taking them keeps them.</h3>
+          <DataTable
+            :id="(a) => `${a.date} ${a.cell}`"
+            label="Unlikely"
+            :columns="asked"
+            :rows="check.asked"
+            :height="check.asked.length > 12 ? 420 : undefined"
+          />
+        </template>
         <p v-if="check.asked_more" class="dim">and {{ check.asked_more }} more.</p>
       </div>
     </div>
@@ -125,16 +125,5 @@ p {
 }
 .two {
   align-items: start;
-}
-caption {
-  text-align: left;
-  font: var(--t-label);
-  color: var(--ink-2);
-  padding: 6px 0;
-}
-td.n,
-td.fig,
-td:first-child {
-  white-space: nowrap;
 }
 </style>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import ConditionsForm from '@/components/round/ConditionsForm.vue';
-import FailureNote from '@/components/ui/FailureNote.vue';
 import { useConditions } from '@/composables/useConditions';
 import type { useRound } from '@/composables/useRound';
 import { computed, ref } from 'vue';
@@ -26,7 +25,6 @@ async function save(): Promise<void> {
 
 <template>
   <a-modal v-model:open="open" title="Conditions of this round" :footer="null" width="900px">
-    <FailureNote :failure="round.failure.value" />
     <ConditionsForm
       :conditions="conditions"
       :batteries="batteries"

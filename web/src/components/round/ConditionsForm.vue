@@ -1,4 +1,10 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import CheckField from '@/components/form/CheckField.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import RadioField from '@/components/form/RadioField.vue';
+import TextField from '@/components/form/TextField.vue';
+import { optionsOf } from '@/components/form/field';
 import type { Failure } from '@/api/client';
 import type { useConditions } from '@/composables/useConditions';
 import { useMe } from '@/stores/me';
@@ -23,133 +29,108 @@ const unit = computed(() => (form.unit === 'F' ? '°F' : '°C'));
 </script>
 
 <template>
-  <form class="cols" @submit.prevent="$emit('done')">
+  <FormFrame class="cols" :failure="failure" long @submit="$emit('done')">
     <div>
       <fieldset>
         <legend>Is the bank at rest?</legend>
-        <label class="check"><input v-model="form.charging" type="checkbox" /> it is charging now</label>
+        <CheckField v-model="form.charging" label="it is charging now" />
         <p v-if="form.charging" class="note">
           Readings under charge are kept and not judged, and gassing caps spit. Switch the chargers off first
           if you can.
         </p>
-        <div class="field">
-          <label for="since-charge">Hours since charge</label
-          ><input
-            id="since-charge"
-            v-model="form.sinceCharge"
-            class="text mono"
-            inputmode="decimal"
-            placeholder="unknown"
-            :aria-invalid="!!faults.hours_since_charge"
-          /><span class="fault">{{ faults.hours_since_charge }}</span>
-        </div>
-        <div class="field">
-          <label for="since-load">Hours since a heavy load</label
-          ><input
-            id="since-load"
-            v-model="form.sinceLoad"
-            class="text mono"
-            inputmode="decimal"
-            placeholder="unknown"
-            :aria-invalid="!!faults.hours_since_load"
-          /><span class="fault">{{ faults.hours_since_load }}</span>
-        </div>
-        <div class="field">
-          <label for="volts">Volts of the whole bank, if taken</label
-          ><input
-            id="volts"
-            v-model="form.volts"
-            class="text mono"
-            inputmode="decimal"
-            :aria-invalid="!!faults.rest_volts"
-          /><span class="fault">{{ faults.rest_volts }}</span>
-        </div>
+        <TextField
+          v-model="form.sinceCharge"
+          placeholder="unknown"
+          label="Hours since charge"
+          figure
+          :error="faults.hours_since_charge"
+        />
+        <TextField
+          v-model="form.sinceLoad"
+          placeholder="unknown"
+          label="Hours since a heavy load"
+          figure
+          :error="faults.hours_since_load"
+        />
+        <TextField
+          v-model="form.volts"
+          label="Volts of the whole bank, if taken"
+          figure
+          :error="faults.rest_volts"
+        />
       </fieldset>
       <fieldset>
         <legend>Is the acid mixed?</legend>
-        <div class="field wide">
-          <label for="water">Water added since the last gassing charge</label>
-          <select id="water" v-model="form.water" class="text">
-            <option value="no">no</option>
-            <option value="yes">yes: these readings will not be judged</option>
-            <option value="unknown">nobody knows: judged with less certainty</option>
-          </select>
-        </div>
+        <RadioField
+          v-model="form.water"
+          class="wide"
+          label="Water added since the last gassing charge"
+          :options="[
+            { value: 'no', label: 'no' },
+            { value: 'yes', label: 'yes: these readings will not be judged' },
+            { value: 'unknown', label: 'nobody knows: judged with less certainty' },
+          ]"
+        />
       </fieldset>
       <fieldset>
         <legend>Is it full?</legend>
-        <label class="check wide"
-          ><input v-model="form.full" type="checkbox" /> charged full, and I know it</label
-        >
-        <div v-if="form.full" class="field wide">
-          <label for="full-how">How you know</label
-          ><input
-            id="full-how"
-            v-model="form.fullHow"
-            class="text"
-            placeholder="returned amps under 2 % for an hour"
-          />
-        </div>
+        <CheckField v-model="form.full" class="wide" label="charged full, and I know it" />
+        <TextField
+          v-if="form.full"
+          v-model="form.fullHow"
+          class="wide"
+          placeholder="returned amps under 2 % for an hour"
+          label="How you know"
+        />
       </fieldset>
     </div>
     <div>
       <fieldset>
         <legend>What reads the cells?</legend>
-        <div class="field">
-          <label for="kind">Instrument</label>
-          <select
-            id="kind"
-            :value="form.kind"
-            class="text"
-            @change="conditions.choose(($event.target as HTMLSelectElement).value as typeof form.kind)"
-          >
-            <option value="hydrometer">hydrometer</option>
-            <option value="refractometer">refractometer</option>
-            <option value="digital">digital meter</option>
-          </select>
-        </div>
-        <div class="field">
-          <label for="resolution">Marks, points apart</label
-          ><select id="resolution" v-model.number="form.resolution" class="text mono">
-            <option v-for="r in [1, 2, 5, 10]" :key="r" :value="r">{{ r }}</option>
-          </select>
-        </div>
-        <label class="check wide"
-          ><input v-model="form.corrects" type="checkbox" /> it corrects for temperature itself</label
-        >
+        <ChoiceField
+          :model-value="form.kind"
+          label="Instrument"
+          :options="[
+            { value: 'hydrometer', label: 'hydrometer' },
+            { value: 'refractometer', label: 'refractometer' },
+            { value: 'digital', label: 'digital meter' },
+          ]"
+          @update:model-value="(kind) => kind && conditions.choose(kind)"
+        />
+        <ChoiceField
+          v-model="form.resolution"
+          label="Marks, points apart"
+          :options="optionsOf([1, 2, 5, 10])"
+        />
+        <CheckField v-model="form.corrects" class="wide" label="it corrects for temperature itself" />
       </fieldset>
       <fieldset>
         <legend>How warm is the electrolyte?</legend>
-        <div class="field">
-          <label for="known">Temperature</label>
-          <select id="known" v-model="form.known" class="text">
-            <option value="one_for_all">one for all, the pilot’s</option>
-            <option value="per_battery">battery by battery</option>
-            <option value="unknown">unknown</option>
-          </select>
-        </div>
-        <div v-if="form.known === 'one_for_all'" class="field">
-          <label for="temperature">Electrolyte, {{ unit }}</label>
-          <input
-            id="temperature"
-            v-model="form.temperature"
-            class="text mono"
-            inputmode="decimal"
-            :aria-invalid="!!faults.temperature"
-          />
-        </div>
-        <p v-if="faults.temperature" class="fault wide">{{ faults.temperature }}</p>
+        <ChoiceField
+          v-model="form.known"
+          label="Temperature"
+          :options="[
+            { value: 'one_for_all', label: 'one for all, the pilot’s' },
+            { value: 'per_battery', label: 'battery by battery' },
+            { value: 'unknown', label: 'unknown' },
+          ]"
+        />
+        <TextField
+          v-if="form.known === 'one_for_all'"
+          v-model="form.temperature"
+          :label="`Electrolyte, ${unit}`"
+          figure
+          :error="faults.temperature"
+        />
         <div v-if="form.known === 'per_battery'" class="each">
-          <div v-for="b in batteries" :key="b" class="field">
-            <label :for="`t-${b}`">{{ b }}, {{ unit }}</label
-            ><input
-              :id="`t-${b}`"
-              v-model="form.perBattery[b]"
-              class="text mono"
-              inputmode="decimal"
-              :aria-invalid="!!faults[`temperature.${b}`]"
-            /><span class="fault">{{ faults[`temperature.${b}`] }}</span>
-          </div>
+          <TextField
+            v-for="b in batteries"
+            :key="b"
+            v-model="form.perBattery[b]"
+            :label="`${b}, ${unit}`"
+            figure
+            :error="faults[`temperature.${b}`]"
+          />
           <p class="note">A battery left empty takes the median of the others.</p>
         </div>
         <p v-if="form.known === 'unknown'" class="note">
@@ -158,13 +139,8 @@ const unit = computed(() => (form.unit === 'F' ? '°F' : '°C'));
       </fieldset>
       <fieldset>
         <legend>Who, and which way?</legend>
-        <div class="field">
-          <label for="who">Your initials</label
-          ><input id="who" v-model="store.me.initials" class="text" maxlength="4" autocomplete="off" />
-        </div>
-        <label class="check wide"
-          ><input v-model="form.reversed" type="checkbox" /> walk the path from its end</label
-        >
+        <TextField v-model="store.me.initials" :maxlength="4" label="Your initials" />
+        <CheckField v-model="form.reversed" class="wide" label="walk the path from its end" />
       </fieldset>
       <div class="caution">
         <h2>Before a cap is opened</h2>
@@ -178,7 +154,7 @@ const unit = computed(() => (form.unit === 'F' ? '°F' : '°C'));
         <button type="submit" class="btn go" :disabled="busy">{{ press }}</button> <slot />
       </p>
     </div>
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TextField from '@/components/form/TextField.vue';
 import { ref } from 'vue';
 
 defineProps<{
@@ -11,17 +12,13 @@ const reason = ref('');
 
 <template>
   <div class="none" role="group" :aria-label="`No reading at ${cell}`" @keydown.esc.stop="$emit('close')">
-    <div class="field">
-      <label for="reason">Why there is no reading at {{ cell }}</label
-      ><input
-        id="reason"
-        v-model="reason"
-        class="text"
-        placeholder="vent cap seized"
-        autofocus
-        @keydown.enter.prevent="$emit('note', 'not_read', reason)"
-      />
-    </div>
+    <TextField
+      v-model="reason"
+      placeholder="vent cap seized"
+      autofocus
+      :label="`Why there is no reading at ${cell}`"
+      @keydown.enter.prevent="$emit('note', 'not_read', reason)"
+    />
     <div class="bs">
       <button type="button" class="btn go" @click="$emit('note', 'not_read', reason)">Not read</button>
       <button type="button" class="btn" @click="$emit('note', 'below_scale', '')">

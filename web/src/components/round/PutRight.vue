@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextField from '@/components/form/TextField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import type { useRound } from '@/composables/useRound';
 import { computed } from 'vue';
@@ -24,21 +26,9 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <form class="right" @submit.prevent="save">
+  <FormFrame class="right" :failure="null" elsewhere @submit="save">
     <p v-if="record?.question" class="small">{{ record.question }}</p>
-    <div class="field">
-      <label for="right">Another figure for {{ cell }}, as read</label
-      ><input
-        id="right"
-        v-model="typed"
-        class="text mono"
-        inputmode="decimal"
-        autocomplete="off"
-        maxlength="8"
-        :aria-invalid="!!preview?.error"
-        aria-describedby="right-said"
-      />
-    </div>
+    <TextField v-model="typed" :maxlength="8" :label="`Another figure for ${cell}, as read`" figure />
     <button type="submit" class="btn" :disabled="saving || !typed.trim()">Put it right</button>
     <button
       v-if="record?.question && record.entry"
@@ -58,7 +48,7 @@ async function keep(): Promise<void> {
       }}
     </p>
     <FailureNote v-if="failure && !preview?.error" :failure="failure" />
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>

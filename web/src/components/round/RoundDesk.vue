@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import TextField from '@/components/form/TextField.vue';
 import PlanView from '@/components/plan/PlanView.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import type { useRound } from '@/composables/useRound';
 import { useRoundKeys } from '@/composables/useRoundKeys';
-import { useWindowHeight } from '@/composables/useWindowHeight';
+import { useWindowSize } from '@vueuse/core';
 import { planCells } from '@/logic/planCells';
 import { computed, ref, useTemplateRef } from 'vue';
 import DeviationStrip from './DeviationStrip.vue';
@@ -22,7 +23,7 @@ const { page, cell, current, typed, cellTemperature, preview, asking, rereading,
   props.round;
 const none = ref(false);
 /** The plan takes what a window leaves over the strip of deviations. */
-const windowHeight = useWindowHeight();
+const { height: windowHeight } = useWindowSize();
 const tall = computed(() => Math.min(Math.max(windowHeight.value - 240, 420), 680));
 const figure = useTemplateRef<InstanceType<typeof FigureField>>('figure');
 const onKey = useRoundKeys(props.round, {
@@ -161,16 +162,13 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
         </p>
         <NoReading v-if="none" :cell="current" @note="note" @close="none = false" />
         <PreviewBreakdown :preview="preview" :said="page.corrected" />
-        <div class="field own">
-          <label for="own-t">Temperature of this cell, if it differs</label
-          ><input
-            id="own-t"
-            v-model="cellTemperature"
-            class="text mono"
-            inputmode="decimal"
-            @keydown.enter.prevent="round.enter()"
-          />
-        </div>
+        <TextField
+          v-model="cellTemperature"
+          class="own"
+          label="Temperature of this cell, if it differs"
+          figure
+          @keydown.enter.prevent="round.enter()"
+        />
         <div class="keys">
           <button type="button" class="btn sm" aria-label="Back along the path" @click="round.step(-1)">
             <kbd>←</kbd>

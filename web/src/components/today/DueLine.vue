@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import PickedField from '@/components/form/PickedField.vue';
+import TextField from '@/components/form/TextField.vue';
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import MiniPlan from '@/components/plan/MiniPlan.vue';
 import CellWords from '@/components/ui/CellWords.vue';
@@ -104,20 +107,18 @@ async function done(): Promise<void> {
         </details>
       </div>
       <FailureNote :failure="notBegun ?? (failure && !Object.keys(failure.fields).length ? failure : null)" />
-      <form v-if="open" class="off" @submit.prevent="putOff">
-        <div class="field">
-          <label :for="`until-${item.bank}-${item.task}`">Put off until</label>
-          <input :id="`until-${item.bank}-${item.task}`" v-model="until" class="text mono" type="date" />
-          <span class="fault">{{ failure?.fields.until }}</span>
-        </div>
-        <div class="field grow">
-          <label :for="`why-${item.bank}-${item.task}`">Why</label>
-          <input :id="`why-${item.bank}-${item.task}`" v-model="reason" class="text" maxlength="200" />
-          <span class="fault">{{ failure?.fields.reason }}</span>
-        </div>
+      <FormFrame v-if="open" class="off" :failure="failure" elsewhere @submit="putOff">
+        <PickedField v-model="until" label="Put off until" :error="failure?.fields.until" />
+        <TextField
+          v-model="reason"
+          class="grow"
+          :maxlength="200"
+          label="Why"
+          :error="failure?.fields.reason"
+        />
         <button type="submit" class="btn go">Put off</button>
         <button type="button" class="btn" @click="open = false">Cancel</button>
-      </form>
+      </FormFrame>
     </div>
     <MiniPlan class="mini" :rows="item.mini" />
     <div class="when">

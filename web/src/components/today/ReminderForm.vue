@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import PickedField from '@/components/form/PickedField.vue';
+import TextField from '@/components/form/TextField.vue';
 import { api, need, type Failure, type Schemas } from '@/api/client';
-import FailureNote from '@/components/ui/FailureNote.vue';
 import { v7 as uuidv7 } from 'uuid';
 import { ref, shallowRef } from 'vue';
 import { useRemote } from '@/composables/useRemote';
@@ -36,29 +39,21 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <form class="remind" @submit.prevent="save">
-    <div class="field">
-      <label for="rem-bank">Bank</label>
-      <select id="rem-bank" v-model="bank" class="text">
-        <option v-for="b in (banks.data.value ?? []).filter((x) => !x.archived)" :key="b.id" :value="b.id">
-          {{ [b.site, b.name].filter(Boolean).join(', ') }}
-        </option>
-      </select>
-    </div>
-    <div class="field">
-      <label for="rem-day">Day</label>
-      <input id="rem-day" v-model="day" class="text mono" type="date" />
-      <span class="fault">{{ failure?.fields.day }}</span>
-    </div>
-    <div class="field grow">
-      <label for="rem-text">What</label>
-      <input id="rem-text" v-model="text" class="text" maxlength="200" />
-      <span class="fault">{{ failure?.fields.text }}</span>
-    </div>
+  <FormFrame class="remind" :failure="failure" @submit="save">
+    <ChoiceField
+      v-model="bank"
+      label="Bank"
+      :options="
+        (banks.data.value ?? [])
+          .filter((x) => !x.archived)
+          .map((b) => ({ value: b.id, label: [b.site, b.name].filter(Boolean).join(', ') }))
+      "
+    />
+    <PickedField v-model="day" label="Day" :error="failure?.fields.day" />
+    <TextField v-model="text" class="grow" :maxlength="200" label="What" :error="failure?.fields.text" />
     <button type="submit" class="btn go">Keep the reminder</button>
     <button type="button" class="btn" @click="emit('close')">Cancel</button>
-    <FailureNote :failure="failure && !Object.keys(failure.fields).length ? failure : null" />
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import CheckField from '@/components/form/CheckField.vue';
 import type { Schemas } from '@/api/client';
 import { computed, ref } from 'vue';
 
@@ -50,22 +51,21 @@ const chosen = computed(() => props.van.trips.filter((t) => t.chosen));
         <h3>{{ g.name }}</h3>
         <ul>
           <li v-for="t in g.things" :key="t.what">
-            <label class="thing">
-              <input type="checkbox" :checked="loaded.has(t.what)" @change="tick(t.what)" />
-              <span
+            <CheckField class="thing" :model-value="loaded.has(t.what)" @change="tick(t.what)"
+              ><span
                 >{{ t.what }} <span v-if="t.whereto" class="small dim">{{ t.whereto }}</span></span
-              >
-            </label>
+              ></CheckField
+            >
           </li>
         </ul>
       </template>
     </template>
     <h3>Visits</h3>
-    <ul class="trips">
+    <ul class="trips" aria-label="Visits to load for">
       <li v-for="t in van.trips" :key="t.bank">
-        <label class="thing"
-          ><input type="checkbox" :checked="t.chosen" @change="$emit('choose', t.bank)" /> {{ t.site }}</label
-        >
+        <CheckField class="thing" :model-value="t.chosen" @change="$emit('choose', t.bank)">{{
+          t.site
+        }}</CheckField>
       </li>
     </ul>
   </section>

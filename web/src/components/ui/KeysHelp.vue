@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import CheckField from '@/components/form/CheckField.vue';
 import { useMe } from '@/stores/me';
 
 const open = defineModel<boolean>('open', { required: true });
@@ -33,10 +34,7 @@ const keys = [
       </tbody>
     </table>
     <p class="small" style="margin-top: 12px">
-      <label
-        ><input v-model="store.me.singleKeys" type="checkbox" @change="store.save()" /> Single-key
-        shortcuts</label
-      >
+      <CheckField v-model="store.me.singleKeys" label="Single-key shortcuts" @change="store.save()" />
     </p>
   </a-modal>
 </template>

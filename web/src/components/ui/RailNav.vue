@@ -19,16 +19,22 @@ const places = [
     icon: 'M8.8 6v12.5M15.2 6v12.5M5 3.8h2.4M6.2 2.6V5M16.8 3.8h2.4M2.5 6h19v12.5h-19z',
   },
   {
-    to: '/bench',
-    name: 'Bench',
-    holds: /^\/bench/,
+    to: '/calculators',
+    name: 'Calculators',
+    holds: /^\/calculators/,
     icon: 'M12 2.5v6M9.2 8.5h5.6v8a2.8 2.8 0 0 1-5.6 0zM9.2 12.5h5.6M4 21.5h16',
   },
   {
-    to: '/shelf',
-    name: 'Shelf',
-    holds: /^\/shelf/,
+    to: '/library',
+    name: 'Library',
+    holds: /^\/library/,
     icon: 'M3 20.5h18M5 20V6h3.5v14M8.5 20V9H12v11M13.3 9.8l3.2-.9 3 10.8',
+  },
+  {
+    to: '/settings',
+    name: 'Settings',
+    holds: /^\/settings/,
+    icon: 'M3 6.5h18M3 12h18M3 17.5h18M8 4v5M16 9.5v5M10 15v5',
   },
 ];
 </script>

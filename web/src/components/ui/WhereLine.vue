@@ -1,7 +1,7 @@
 <script setup lang="ts">
 defineProps<{
-  /** The place, first and strongest. */
-  place: string;
+  /** The place, first and strongest; none where it stands above. */
+  place?: string;
   /** What else places it. */
   parts?: (string | null | undefined)[];
 }>();
@@ -10,9 +10,9 @@ defineProps<{
 <template>
   <div class="where">
     <p class="parts">
-      <b>{{ place }}</b>
-      <template v-for="part in (parts ?? []).filter(Boolean)" :key="part!">
-        <i class="sep" aria-hidden="true" /><span>{{ part }}</span>
+      <b v-if="place">{{ place }}</b>
+      <template v-for="(part, at) in (parts ?? []).filter(Boolean)" :key="part!">
+        <i v-if="place || at" class="sep" aria-hidden="true" /><span>{{ part }}</span>
       </template>
     </p>
     <span class="do"><slot /></span>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextArea from '@/components/form/TextArea.vue';
 import { api, need, seen, type Failure, type Schemas } from '@/api/client';
-import FailureNote from '@/components/ui/FailureNote.vue';
 import { computed, reactive, ref, shallowRef } from 'vue';
 
 const props = defineProps<{
@@ -50,7 +51,6 @@ async function save(): Promise<void> {
 <template>
   <section class="access" aria-label="Access notes">
     <h2>Before you stand there</h2>
-    <FailureNote :failure="failure" />
     <template v-if="!editing">
       <dl v-if="known.length">
         <template v-for="[key, name] in known" :key="key">
@@ -66,16 +66,20 @@ async function save(): Promise<void> {
         <span v-if="by" class="small dim">last by {{ by }}</span>
       </p>
     </template>
-    <form v-else @submit.prevent="save">
-      <div v-for="[key, name, hint] in FIELDS" :key="key" class="field">
-        <label :for="`access-${key}`">{{ name }}</label>
-        <textarea :id="`access-${key}`" v-model="draft[key]" class="text" rows="2" :placeholder="hint" />
-      </div>
+    <FormFrame v-else :failure="failure" @submit="save">
+      <TextArea
+        v-for="[key, name, hint] in FIELDS"
+        :key="key"
+        v-model="draft[key]"
+        :rows="2"
+        :placeholder="hint"
+        :label="name"
+      />
       <p class="press">
         <button type="submit" class="btn sm go">Keep the notes</button>
         <button type="button" class="btn sm" @click="editing = false">Cancel</button>
       </p>
-    </form>
+    </FormFrame>
   </section>
 </template>
 

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextArea from '@/components/form/TextArea.vue';
 import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
@@ -65,13 +67,10 @@ async function keep(): Promise<void> {
       </button>
     </li>
   </ul>
-  <form v-if="visit.open.value" class="note" @submit.prevent="keep">
-    <div class="field">
-      <label for="visit-note">A note</label>
-      <textarea id="visit-note" v-model="note" class="text" rows="2" />
-    </div>
+  <FormFrame v-if="visit.open.value" class="note" :failure="visit.failure.value" elsewhere @submit="keep">
+    <TextArea v-model="note" :rows="2" label="A note" />
     <button type="submit" class="btn" :disabled="!note.trim()">Keep the note</button>
-  </form>
+  </FormFrame>
   <template v-if="page.findings.length">
     <h2>What this visit found</h2>
     <FindingList :findings="page.findings" />

@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import TextField from '@/components/form/TextField.vue';
 import type { Schemas } from '@/api/client';
 import type { Visit } from '@/composables/useVisit';
 import type { StepOf } from '@/logic/visitSteps';
@@ -121,7 +124,14 @@ const fault = (field: string): string => props.visit.failure.value?.fields[field
           >
         </li>
       </ul>
-      <form v-if="noting === c.check" class="note" @submit.prevent="keep(c)">
+      <FormFrame
+        v-if="noting === c.check"
+        aria-label="What was found"
+        class="note"
+        :failure="visit.failure.value"
+        elsewhere
+        @submit="keep(c)"
+      >
         <div class="field wide">
           <span class="label">Where</span>
           <PlaceGrid v-model="draft.place" :plan="page.plan" />
@@ -143,33 +153,28 @@ const fault = (field: string): string => props.visit.failure.value?.fields[field
             </button>
           </div>
         </div>
-        <div class="field">
-          <label :for="`sev-${c.check}`">How bad</label>
-          <select :id="`sev-${c.check}`" v-model="draft.severity" class="text">
-            <option value="">as usual: {{ c.kinds.find((k) => k.key === draft.kind)?.severity }}</option>
-            <option value="watch">watch</option>
-            <option value="act">act</option>
-          </select>
-        </div>
-        <div v-if="c.measures" class="field">
-          <label :for="`m-${c.check}`">Measured {{ c.measures }}</label>
-          <input
-            :id="`m-${c.check}`"
-            v-model="draft.measured"
-            class="text mono"
-            inputmode="decimal"
-            :aria-invalid="!!fault('measured')"
-          /><span class="fault">{{ fault('measured') }}</span>
-        </div>
-        <div class="field grow2">
-          <label :for="`n-${c.check}`">In your words</label>
-          <input :id="`n-${c.check}`" v-model="draft.note" class="text" autocomplete="off" />
-        </div>
+        <ChoiceField
+          v-model="draft.severity"
+          label="How bad"
+          :options="[
+            { value: '', label: `as usual: ${c.kinds.find((k) => k.key === draft.kind)?.severity}` },
+            { value: 'watch', label: 'watch' },
+            { value: 'act', label: 'act' },
+          ]"
+        />
+        <TextField
+          v-if="c.measures"
+          v-model="draft.measured"
+          :label="`Measured ${c.measures}`"
+          figure
+          :error="fault('measured')"
+        />
+        <TextField v-model="draft.note" class="grow2" label="In your words" />
         <p class="press">
           <button type="submit" class="btn go" :disabled="visit.saving.value">Keep the finding</button>
           <button type="button" class="btn" @click="noting = null">Cancel</button>
         </p>
-      </form>
+      </FormFrame>
     </li>
   </ul>
   <p v-if="others.length > 1 && left.length < step.checks.length && visit.open.value" class="rest">

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { api, Failure, need, type Schemas } from '@/api/client';
 import { putPhoto } from '@/api/files';
+import FileButton from '@/components/form/FileButton.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import type { Visit } from '@/composables/useVisit';
 import { v7 as uuidv7 } from 'uuid';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, shallowRef } from 'vue';
 
 const props = withDefaults(
   defineProps<{
@@ -22,7 +23,7 @@ const props = withDefaults(
   { subject: '', place: '' },
 );
 const failure = shallowRef<Failure | null>(null);
-const sending = ref(0);
+const waiting = shallowRef<File[]>([]);
 const shown = shallowRef<Schemas['PhotoView'] | null>(null);
 const mine = (p: Schemas['PhotoView']): boolean =>
   p.what === props.what &&
@@ -30,12 +31,14 @@ const mine = (p: Schemas['PhotoView']): boolean =>
 const now = computed(() => (props.visit.page.value?.photos ?? []).filter(mine));
 const before = computed(() => (props.visit.page.value?.photos_before ?? []).filter(mine));
 
-async function send(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const files = [...(input.files ?? [])];
+/** Photographs go one after the other; what cannot be taken is said by its name, and the rest go on. */
+async function take(file: File): Promise<void> {
+  waiting.value = [...waiting.value, file];
+  if (waiting.value.length > 1) return;
+  const several = (): boolean => waiting.value.length > 1;
   failure.value = null;
-  for (const [i, file] of files.entries()) {
-    sending.value = files.length - i;
+  for (let next = waiting.value[0]; next; next = waiting.value[0]) {
+    const file = next;
     try {
       await need(
         putPhoto(props.visit.id, uuidv7(), file, {
@@ -45,14 +48,13 @@ async function send(event: Event): Promise<void> {
         }),
       );
     } catch (error) {
-      const name = files.length > 1 ? `${file.name}: ` : '';
+      const name: string = several() || failure.value ? `${file.name}: ` : '';
       const why = error as Failure;
       failure.value = new Failure(`${name}${why.message}`, why.status);
-      if (why.status === 409 || why.status === 0) break;
+      if (why.status === 409 || why.status === 0) waiting.value = [];
     }
+    waiting.value = waiting.value.slice(1);
   }
-  sending.value = 0;
-  input.value = '';
   await props.visit.load();
 }
 async function remove(photo: Schemas['PhotoView']): Promise<void> {
@@ -97,32 +99,31 @@ async function remove(photo: Schemas['PhotoView']): Promise<void> {
       </figure>
     </div>
     <FailureNote :failure="failure" />
-    <label v-if="visit.open.value" class="btn sm take" :class="{ busy: sending }">
-      {{ sending ? `Sending, ${sending} to go` : press }}
-      <!-- JPEG is asked for, so that phones convert what they store otherwise. -->
-      <input
-        type="file"
-        accept="image/jpeg,image/png,image/webp"
-        multiple
-        :disabled="sending > 0"
-        @change="send"
-      />
-    </label>
-    <div v-if="shown" class="large" role="dialog" aria-label="Photograph" @keydown.esc="shown = null">
-      <img :src="`/api/photos/${shown.id}`" :alt="`${shown.place_said}, ${shown.by}`" />
-      <p>
-        {{ shown.place_said }}, {{ shown.by }}
-        <button type="button" class="btn sm" @click="shown = null">Close</button>
-        <button
-          v-if="visit.open.value && now.includes(shown)"
-          type="button"
-          class="btn sm"
-          @click="remove(shown)"
-        >
-          Take it out
-        </button>
-      </p>
-    </div>
+    <!-- JPEG is asked for, so that phones convert what they store otherwise. -->
+    <FileButton
+      v-if="visit.open.value"
+      class="take"
+      small
+      multiple
+      accept="image/jpeg,image/png,image/webp"
+      :disabled="waiting.length > 0"
+      @chosen="take"
+      >{{ waiting.length ? `Sending, ${waiting.length} to go` : press }}</FileButton
+    >
+    <a-modal
+      :open="!!shown"
+      :title="shown ? `${shown.place_said}, ${shown.by}` : ''"
+      :footer="null"
+      width="min(900px, 94vw)"
+      @cancel="shown = null"
+    >
+      <template v-if="shown">
+        <img class="large" :src="`/api/photos/${shown.id}`" :alt="`${shown.place_said}, ${shown.by}`" />
+        <p v-if="visit.open.value && now.includes(shown)">
+          <button type="button" class="btn sm" @click="remove(shown)">Take it out</button>
+        </p>
+      </template>
+    </a-modal>
   </div>
 </template>
 
@@ -155,37 +156,11 @@ figure {
   border-style: dashed;
 }
 .take {
-  position: relative;
   margin-top: 8px;
-  overflow: hidden;
-}
-.take input {
-  position: absolute;
-  inset: 0;
-  opacity: 0;
-  cursor: pointer;
-  font-size: 100px;
-}
-.take:focus-within {
-  outline: 2px solid var(--action);
-  outline-offset: 2px;
-}
-.busy {
-  color: var(--ink-3);
 }
 .large {
-  margin-top: 10px;
-}
-.large img {
   max-width: 100%;
   max-height: 70vh;
   border: 1px solid var(--line-strong);
-}
-.large p {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: center;
-  margin-top: 6px;
 }
 </style>

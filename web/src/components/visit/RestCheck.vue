@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import CheckField from '@/components/form/CheckField.vue';
+import TextField from '@/components/form/TextField.vue';
 import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
 import LensPlan from '@/components/plan/LensPlan.vue';
@@ -135,50 +139,27 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   <h1>{{ rest.verdict }}</h1>
   <p v-if="rest.charge" class="evidence">{{ rest.charge }} charged</p>
   <CautionList :cautions="step.cautions" :visit="visit" />
-  <form class="rested" @submit.prevent="rested">
+  <FormFrame class="rested" :failure="visit.failure.value" elsewhere @submit="rested">
     <h2>What did it do before?</h2>
-    <label class="check"><input v-model="form.charging" type="checkbox" /> on charge now</label>
-    <label class="check"><input v-model="form.loaded" type="checkbox" /> under load now</label>
-    <label class="check"
-      ><input v-model="form.surface_charge_removed" type="checkbox" /> surface charge burned off by a real
-      load</label
-    >
-    <div class="field">
-      <label for="r-charge">Hours since charge</label
-      ><input
-        id="r-charge"
-        v-model="form.hours_since_charge"
-        class="text mono"
-        inputmode="decimal"
-        placeholder="unknown"
-        :aria-invalid="!!fault('hours_since_charge')"
-      /><span class="fault">{{ fault('hours_since_charge') }}</span>
-    </div>
-    <div class="field">
-      <label for="r-load">Hours since load</label
-      ><input
-        id="r-load"
-        v-model="form.hours_since_load"
-        class="text mono"
-        inputmode="decimal"
-        placeholder="unknown"
-        :aria-invalid="!!fault('hours_since_load')"
-      /><span class="fault">{{ fault('hours_since_load') }}</span>
-    </div>
-    <div class="field">
-      <label for="r-t">Cases, {{ degrees }}</label
-      ><input
-        id="r-t"
-        v-model="form.temperature"
-        class="text mono"
-        inputmode="decimal"
-        :aria-invalid="!!fault('temperature')"
-      /><span class="fault">{{ fault('temperature') }}</span>
-    </div>
-    <div class="field wide">
-      <label for="r-draws">What still draws</label
-      ><input id="r-draws" v-model="form.still_draws" class="text" autocomplete="off" />
-    </div>
+    <CheckField v-model="form.charging" label="on charge now" />
+    <CheckField v-model="form.loaded" label="under load now" />
+    <CheckField v-model="form.surface_charge_removed" label="surface charge burned off by a real load" />
+    <TextField
+      v-model="form.hours_since_charge"
+      placeholder="unknown"
+      label="Hours since charge"
+      figure
+      :error="fault('hours_since_charge')"
+    />
+    <TextField
+      v-model="form.hours_since_load"
+      placeholder="unknown"
+      label="Hours since load"
+      figure
+      :error="fault('hours_since_load')"
+    />
+    <TextField v-model="form.temperature" :label="`Cases, ${degrees}`" figure :error="fault('temperature')" />
+    <TextField v-model="form.still_draws" class="wide" label="What still draws" />
     <button v-if="visit.open.value" type="submit" class="btn" :disabled="visit.saving.value">
       {{ rest.conditions ? 'Put it right' : 'Note it' }}
     </button>
@@ -189,7 +170,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
           : 'Until it is noted, volts are kept and tell no percentage.'
       }}
     </p>
-  </form>
+  </FormFrame>
   <LensPlan
     :plan="page.plan"
     kind="rest"
@@ -200,49 +181,38 @@ const lens = computed<Schemas['Lens'] | null>(() => {
     label="Volts at rest by battery"
     @pick="pick"
   />
-  <form v-if="visit.open.value" class="entry" @submit.prevent="read()">
+  <FormFrame v-if="visit.open.value" class="entry" :failure="visit.failure.value" elsewhere @submit="read()">
     <h2 class="fig">{{ current }}</h2>
-    <div class="field">
-      <label for="battery-volts">Volts at its posts</label>
-      <input
-        id="battery-volts"
-        v-model="volts"
-        class="text mono big"
-        inputmode="decimal"
-        autocomplete="off"
-        :placeholder="byBattery.get(current)?.volts ?? `${(rest.cells * 2.1).toFixed(2)}`"
-        :aria-invalid="!!fault('typed')"
-      />
-    </div>
+    <TextField
+      id="battery-volts"
+      v-model="volts"
+      :placeholder="byBattery.get(current)?.volts ?? `${(rest.cells * 2.1).toFixed(2)}`"
+      label="Volts at its posts"
+      figure
+    />
     <template v-if="!page.has_caps">
-      <div class="field">
-        <label for="ohmic">Resistance or conductance</label>
-        <div class="pair">
-          <input
-            id="ohmic"
-            v-model="ohmic"
-            class="text mono"
-            inputmode="decimal"
-            autocomplete="off"
-            :placeholder="byBattery.get(current)?.ohmic ?? ''"
-          />
-          <select v-model="unit" class="text" aria-label="Unit of the tester">
-            <option value="milliohm">mΩ</option>
-            <option value="siemens">S</option>
-          </select>
-        </div>
-      </div>
-      <div class="field">
-        <label for="case-t">Case, {{ degrees }}</label>
-        <input
-          id="case-t"
-          v-model="caseT"
-          class="text mono"
-          inputmode="decimal"
-          autocomplete="off"
-          :placeholder="byBattery.get(current)?.case_temperature ?? ''"
+      <div class="pair">
+        <TextField
+          v-model="ohmic"
+          :placeholder="byBattery.get(current)?.ohmic ?? ''"
+          label="Resistance or conductance"
+          figure
+        />
+        <ChoiceField
+          v-model="unit"
+          label="Unit of the tester"
+          :options="[
+            { value: 'milliohm', label: 'mΩ' },
+            { value: 'siemens', label: 'S' },
+          ]"
         />
       </div>
+      <TextField
+        v-model="caseT"
+        :placeholder="byBattery.get(current)?.case_temperature ?? ''"
+        :label="`Case, ${degrees}`"
+        figure
+      />
     </template>
     <button type="submit" class="btn go" :disabled="visit.saving.value">Keep and go on</button>
     <p v-if="fault('typed')" class="fault wide" role="alert">{{ fault('typed') }}</p>
@@ -251,7 +221,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       <button type="button" class="btn" @click="question = null">Read it again</button>
       <button type="button" class="btn" @click="read(true)">Keep it as it is</button>
     </div>
-  </form>
+  </FormFrame>
   <div v-if="!page.has_caps" class="scroll" tabindex="0" role="region" aria-label="Batteries one by one">
     <table class="plain">
       <thead>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextField from '@/components/form/TextField.vue';
 import type { Schemas } from '@/api/client';
 import type { Visit } from '@/composables/useVisit';
 import { ref } from 'vue';
@@ -39,15 +41,22 @@ async function say(state: 'done' | 'skipped' | 'open'): Promise<void> {
       <button v-if="visit.open.value" type="button" class="btn" @click="say('open')">Take it up again</button>
       <button v-if="next" type="button" class="btn go" @click="$emit('next')">{{ next }}</button>
     </template>
-    <form v-else-if="leaving" class="why" @submit.prevent="say('skipped')">
-      <div class="field">
-        <label for="skip-why">Why {{ step.name }} is left out</label>
-        <input id="skip-why" v-model="reason" class="text" maxlength="200" autocomplete="off" />
-        <span class="fault">{{ visit.failure.value?.fields.reason }}</span>
-      </div>
+    <FormFrame
+      v-else-if="leaving"
+      class="why"
+      :failure="visit.failure.value"
+      elsewhere
+      @submit="say('skipped')"
+    >
+      <TextField
+        v-model="reason"
+        :maxlength="200"
+        :label="`Why ${step.name} is left out`"
+        :error="visit.failure.value?.fields.reason"
+      />
       <button type="submit" class="btn go">Leave it out</button>
       <button type="button" class="btn" @click="leaving = false">Back</button>
-    </form>
+    </FormFrame>
     <template v-else-if="visit.open.value && unasked">
       <button type="button" class="btn go" :disabled="visit.saving.value" @click="unwanted">
         {{ next ? `Not wanted today, on to ${next}` : 'Not wanted today' }}

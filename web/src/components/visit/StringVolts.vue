@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextField from '@/components/form/TextField.vue';
 import type { Schemas } from '@/api/client';
 import type { Visit } from '@/composables/useVisit';
 import { computed, reactive } from 'vue';
@@ -23,18 +25,20 @@ const link = (battery: string) =>
 <template>
   <section class="strings">
     <h2>{{ rest.strings.length > 1 ? 'Strings, isolated' : 'The string' }}</h2>
-    <form v-for="s in rest.strings" :key="s.letter" class="string" @submit.prevent="string(s.letter)">
-      <div class="field">
-        <label :for="`string-${s.letter}`">Volts across string {{ s.letter }}</label>
-        <input
-          :id="`string-${s.letter}`"
-          v-model="strings[s.letter]"
-          class="text mono"
-          inputmode="decimal"
-          autocomplete="off"
-          :placeholder="s.volts ?? ''"
-        />
-      </div>
+    <FormFrame
+      v-for="s in rest.strings"
+      :key="s.letter"
+      class="string"
+      :failure="visit.failure.value"
+      elsewhere
+      @submit="string(s.letter)"
+    >
+      <TextField
+        v-model="strings[s.letter]"
+        :placeholder="s.volts ?? ''"
+        :label="`Volts across string ${s.letter}`"
+        figure
+      />
       <button v-if="visit.open.value" type="submit" class="btn">Keep</button>
       <p class="small">
         <template v-if="s.volts"
@@ -44,22 +48,25 @@ const link = (battery: string) =>
           >{{ s.volts ? ', its' : 'Its' }} batteries add up to <b class="fig">{{ s.sum }}</b> V</template
         >
       </p>
-    </form>
+    </FormFrame>
     <details v-if="rest.strings.some((s) => s.short)" open class="walk">
       <summary>Walk the links: from the string’s + to each battery’s −</summary>
-      <form v-for="b in order" :key="b" class="string" @submit.prevent="link(b)">
-        <div class="field">
-          <label :for="`along-${b}`">To − of {{ b }}</label>
-          <input
-            :id="`along-${b}`"
-            v-model="along[b]"
-            class="text mono"
-            inputmode="decimal"
-            :placeholder="byBattery.get(b)?.along ?? ''"
-          />
-        </div>
+      <FormFrame
+        v-for="b in order"
+        :key="b"
+        class="string"
+        :failure="visit.failure.value"
+        elsewhere
+        @submit="link(b)"
+      >
+        <TextField
+          v-model="along[b]"
+          :placeholder="byBattery.get(b)?.along ?? ''"
+          :label="`To − of ${b}`"
+          figure
+        />
         <button type="submit" class="btn sm">Keep</button>
-      </form>
+      </FormFrame>
     </details>
   </section>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="T extends string">
+import CheckField from '@/components/form/CheckField.vue';
 import type { Visit, What } from '@/composables/useVisit';
 
 defineProps<{
@@ -14,15 +15,12 @@ defineProps<{
 <template>
   <ul class="list">
     <li v-for="t in ticks" :key="t.item">
-      <label class="check">
-        <input
-          type="checkbox"
-          :checked="!!t.done"
-          :disabled="!visit.open.value || visit.saving.value"
-          @change="visit.say(t.entry ? { kind: 'withdrawn', entry: t.entry } : entry(t.item))"
-        />
-        {{ t.said }}
-      </label>
+      <CheckField
+        :model-value="!!t.done"
+        :disabled="!visit.open.value || visit.saving.value"
+        @change="visit.say(t.entry ? { kind: 'withdrawn', entry: t.entry } : entry(t.item))"
+        >{{ t.said }}</CheckField
+      >
       <span class="small dim">{{ t.done }}</span>
     </li>
   </ul>
@@ -43,13 +41,6 @@ defineProps<{
 }
 .work li {
   break-inside: avoid;
-}
-.check {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  flex: 1;
-  min-height: 30px;
 }
 @media (max-width: 720px) {
   .list.work {

@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import CheckField from '@/components/form/CheckField.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import TextField from '@/components/form/TextField.vue';
 import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
 import LensPlan from '@/components/plan/LensPlan.vue';
@@ -188,23 +192,13 @@ const lens = computed<Schemas['Lens'] | null>(() => {
             {{ word }} <kbd>{{ i + 1 }}</kbd>
           </button>
         </div>
-        <form class="mm" @submit.prevent="measured">
-          <div class="field">
-            <label for="level-mm">or {{ lengthUnit }} over the plates</label>
-            <input
-              id="level-mm"
-              v-model="mm"
-              class="text mono"
-              inputmode="decimal"
-              autocomplete="off"
-              :aria-invalid="!!fault('level')"
-            />
-          </div>
+        <FormFrame class="mm" :failure="visit.failure.value" elsewhere @submit="measured">
+          <TextField v-model="mm" :label="`or ${lengthUnit} over the plates`" figure />
           <button type="submit" class="btn">Keep</button>
           <button v-if="unseen.length > 1" type="button" class="btn" @click="level('at_mark', '')">
             {{ unseen.length === page.path.length ? 'Every cell is at the mark' : 'All at the mark' }}
           </button>
-        </form>
+        </FormFrame>
         <p v-if="fault('level')" class="fault" role="alert">{{ fault('level') }}</p>
         <p class="small">
           <template v-if="cell?.need">{{ current }} needs about {{ cell.need }} to the mark. </template>
@@ -214,46 +208,40 @@ const lens = computed<Schemas['Lens'] | null>(() => {
     </div>
     <FillSection v-if="water.section && !phone" :section="water.section" />
   </div>
-  <form v-if="visit.open.value" class="pour" @submit.prevent="pour()">
+  <FormFrame v-if="visit.open.value" class="pour" :failure="visit.failure.value" elsewhere @submit="pour()">
     <h2>Water added</h2>
-    <div class="field">
-      <label for="scope">Poured into</label>
-      <select id="scope" v-model="scope" class="text">
-        <option value="bank">the whole bank</option>
-        <option value="battery">battery {{ current.split('-')[0] }}</option>
-        <option value="cell">cell {{ current }}</option>
-      </select>
+    <ChoiceField
+      v-model="scope"
+      label="Poured into"
+      :options="[
+        { value: 'bank', label: 'the whole bank' },
+        { value: 'battery', label: `battery ${current.split('-')[0]}` },
+        { value: 'cell', label: `cell ${current}` },
+      ]"
+    />
+    <div class="pair amount">
+      <TextField v-model="amount" label="Amount" figure :error="fault('water')" />
+      <ChoiceField
+        v-model="unit"
+        label="Unit of the amount"
+        :options="[
+          { value: 'litre', label: 'L' },
+          { value: 'millilitre', label: 'mL' },
+          { value: 'us_ounce', label: 'US fl oz' },
+          { value: 'us_quart', label: 'US qt' },
+          { value: 'us_gallon', label: 'US gal' },
+        ]"
+      />
     </div>
-    <div class="field amount">
-      <label for="amount">Amount</label>
-      <div class="pair">
-        <input
-          id="amount"
-          v-model="amount"
-          class="text mono"
-          inputmode="decimal"
-          autocomplete="off"
-          :aria-invalid="!!fault('water')"
-        />
-        <select v-model="unit" class="text" aria-label="Unit of the amount">
-          <option value="litre">L</option>
-          <option value="millilitre">mL</option>
-          <option value="us_ounce">US fl oz</option>
-          <option value="us_quart">US qt</option>
-          <option value="us_gallon">US gal</option>
-        </select>
-      </div>
-    </div>
-    <label class="check"><input v-model="toMark" type="checkbox" /> to the mark</label>
-    <label class="check"><input v-model="byKit" type="checkbox" /> by the watering kit</label>
+    <CheckField v-model="toMark" label="to the mark" />
+    <CheckField v-model="byKit" label="by the watering kit" />
     <button type="submit" class="btn go" :disabled="visit.saving.value">Note the water</button>
-    <p v-if="fault('water')" class="fault wide" role="alert">{{ fault('water') }}</p>
     <div v-if="question" class="asking wide" role="alert">
       <p>{{ question }}</p>
       <button type="button" class="btn" @click="question = null">Change it</button>
       <button type="button" class="btn" @click="pour(true)">Keep it for {{ where }}</button>
     </div>
-  </form>
+  </FormFrame>
   <ul v-if="water.entries.length" class="entries">
     <li v-for="e in water.entries" :key="e.entry">
       {{ e.said }} <span class="small dim">{{ e.by }}</span>

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import FormFrame from '@/components/form/FormFrame.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import TextArea from '@/components/form/TextArea.vue';
 import { api, need, type Failure, type Schemas } from '@/api/client';
-import FailureNote from '@/components/ui/FailureNote.vue';
 import { rowsFrom, rowsTo } from '@/logic/typedRows';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, reactive, ref, shallowRef } from 'vue';
-import TypedField from '@/components/ui/TypedField.vue';
+import TextField from '@/components/form/TextField.vue';
 
 const props = defineProps<{
   /** The figures the copy begins with, as typed. */
@@ -59,124 +61,108 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <form class="form" @submit.prevent="save">
+  <FormFrame class="form" :failure="failure" long @submit="save">
     <h3>A model of your own, from the maker’s sheet</h3>
-    <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
     <div class="grid">
-      <TypedField id="m-name" v-model="copy.name" label="Name on the case" words :fault="fault('name')" />
-      <TypedField
-        id="m-source"
+      <TextField v-model="copy.name" label="Name on the case" :error="fault('name')" />
+      <TextField
         v-model="copy.source"
         label="Source of the figures"
-        words
         hint="maker’s sheet and its year"
-        :fault="fault('source')"
+        :error="fault('source')"
       />
-      <div class="field">
-        <label for="m-kind">Construction</label>
-        <select id="m-kind" v-model="copy.construction" class="text">
-          <option value="flooded">flooded</option>
-          <option value="flooded_tubular">flooded tubular</option>
-          <option value="agm">AGM</option>
-          <option value="gel">gel</option>
-        </select>
-      </div>
-      <TypedField id="m-cells" v-model="copy.cells" label="Cells in one case" :fault="fault('cells')" />
-      <TypedField id="m-c20" v-model="copy.c20" label="C20, Ah" :fault="fault('c20')" />
-      <TypedField
-        id="m-full"
-        v-model="copy.full_gravity"
-        label="Full gravity"
-        :fault="fault('full_gravity')"
+      <ChoiceField
+        v-model="copy.construction"
+        label="Construction"
+        :options="[
+          { value: 'flooded', label: 'flooded' },
+          { value: 'flooded_tubular', label: 'flooded tubular' },
+          { value: 'agm', label: 'AGM' },
+          { value: 'gel', label: 'gel' },
+        ]"
       />
-      <TypedField
-        id="m-discharged"
+      <TextField v-model="copy.cells" figure label="Cells in one case" :error="fault('cells')" />
+      <TextField v-model="copy.c20" figure label="C20, Ah" :error="fault('c20')" />
+      <TextField v-model="copy.full_gravity" figure label="Full gravity" :error="fault('full_gravity')" />
+      <TextField
         v-model="copy.discharged_gravity"
+        figure
         label="Discharged gravity"
-        :fault="fault('discharged_gravity')"
+        :error="fault('discharged_gravity')"
       />
-      <TypedField
-        id="m-reference"
+      <TextField
         v-model="reference.typed"
+        figure
         :label="`Reference temperature, ${degrees}`"
-        :fault="fault('reference_temperature')"
+        :error="fault('reference_temperature')"
       />
-      <TypedField
-        id="m-absorption"
-        v-model="copy.absorption"
-        label="Absorption, V a cell"
-        :fault="fault('absorption')"
-      />
-      <TypedField id="m-float" v-model="copy.float" label="Float, V a cell" :fault="fault('float')" />
-      <TypedField
-        id="m-equalize"
+      <TextField v-model="copy.absorption" figure label="Absorption, V a cell" :error="fault('absorption')" />
+      <TextField v-model="copy.float" figure label="Float, V a cell" :error="fault('float')" />
+      <TextField
         v-model="copy.equalize"
+        figure
         label="Equalize, V a cell"
         hint="on sealed batteries only the maker’s own conditioning voltage"
-        :fault="fault('equalize')"
+        :error="fault('equalize')"
       />
-      <TypedField
+      <TextField
         v-if="sealed && copy.equalize"
-        id="m-conditioning"
         v-model="copy.conditioning_source"
         label="Where the maker writes that voltage"
-        words
         hint="manual, year and page"
-        :fault="fault('equalize')"
+        :error="fault('equalize')"
       />
-      <TypedField
-        id="m-limit"
+      <TextField
         v-model="copy.maker_spread_limit"
+        figure
         label="Maker’s spread limit, points"
         hint="empty: none published"
-        :fault="fault('maker_spread_limit')"
+        :error="fault('maker_spread_limit')"
       />
-      <TypedField
-        id="m-acid"
+      <TextField
         v-model="acid.typed"
+        figure
         :label="`Acid in one cell, ${acid.unit === 'us_gallon' ? 'US gal' : 'L'}`"
-        :fault="fault('acid_volume')"
+        :error="fault('acid_volume')"
       />
-      <TypedField
-        id="m-height"
+      <TextField
         v-model="mark.typed"
+        figure
         :label="`Fill mark above the plates, ${mark.unit === 'inch' ? 'in' : 'mm'}`"
-        :fault="fault('fill_mark_above_plates')"
+        :error="fault('fill_mark_above_plates')"
       />
-      <TypedField
-        id="m-area"
+      <TextField
         v-model="copy.free_area"
+        figure
         label="Free area over the plates, mL per mm"
         hint="water for one mm of level"
-        :fault="fault('free_area')"
+        :error="fault('free_area')"
       />
-      <TypedField
-        id="m-mark"
-        v-model="copy.fill_mark"
-        label="Fill mark, in words"
-        words
-        :fault="fault('fill_mark')"
-      />
+      <TextField v-model="copy.fill_mark" label="Fill mark, in words" :error="fault('fill_mark')" />
     </div>
     <div class="tables">
-      <div class="field">
-        <label for="m-table">Charge table: per cent, gravity, volts of a cell if printed; fullest first</label
-        ><textarea id="m-table" v-model="table" class="text fig" rows="6" spellcheck="false" />
-        <span class="fault">{{ fault('soc_table') }}</span>
-        <span class="hint">Empty: charge is scaled between full and discharged gravity.</span>
-      </div>
-      <div class="field">
-        <label for="m-rates">Rate table: hours, Ah; fastest first</label
-        ><textarea id="m-rates" v-model="rates" class="text fig" rows="6" spellcheck="false" />
-        <span class="fault">{{ fault('rates') }}</span>
-      </div>
+      <TextArea
+        v-model="table"
+        :rows="6"
+        label="Charge table: per cent, gravity, volts of a cell if printed; fullest first"
+        figure
+        :error="fault('soc_table')"
+        hint="Empty: charge is scaled between full and discharged gravity."
+      />
+      <TextArea
+        v-model="rates"
+        :rows="6"
+        label="Rate table: hours, Ah; fastest first"
+        figure
+        :error="fault('rates')"
+      />
     </div>
     <p v-if="failure" class="fault" role="alert">Not kept yet: {{ failure.message }}</p>
     <p class="press">
       <button type="submit" class="btn go" :disabled="busy">{{ busy ? 'Saving' : 'Keep this model' }}</button>
       <button type="button" class="btn" @click="emit('close')">Cancel</button>
     </p>
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { api, need, seen, type Failure, type Schemas } from '@/api/client';
-import FailureNote from '@/components/ui/FailureNote.vue';
+import FormFrame from '@/components/form/FormFrame.vue';
+import CheckField from '@/components/form/CheckField.vue';
+import TextField from '@/components/form/TextField.vue';
+import { api, need, seen, Failure, type Schemas } from '@/api/client';
 import { numbersOf } from '@/logic/typedNumbers';
 import { v7 as uuidv7 } from 'uuid';
-import { reactive, ref, shallowRef } from 'vue';
+import { computed, reactive, ref, shallowRef } from 'vue';
 
 const props = defineProps<{
   /** The set it begins with. */
@@ -23,6 +25,10 @@ const typed = reactive<Record<string, string>>(
 );
 const failure = shallowRef<Failure | null>(null);
 const own = ref<Record<string, string>>({});
+/** What is no number is told without asking the server. */
+const problem = computed(() =>
+  Object.keys(own.value).length ? new Failure('Not every figure is a number.', 0, own.value) : failure.value,
+);
 const fault = (field: string): string => own.value[field] ?? failure.value?.fields[field] ?? '';
 
 async function save(): Promise<void> {
@@ -51,45 +57,30 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <form class="form" @submit.prevent="save">
+  <FormFrame class="form" :failure="problem" long @submit="save">
     <h3>{{ copy ? `A set of your own, from ${from.name}` : `Change ${from.name}` }}</h3>
     <p v-if="!copy" class="small">
       Every bank that holds to it is judged by the new numbers from now on; closed visits keep their reports.
     </p>
-    <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
     <div class="grid">
-      <div class="field">
-        <label for="hr-name">Name of the set</label
-        ><input
-          id="hr-name"
-          v-model="name"
-          class="text"
-          maxlength="40"
-          :aria-invalid="!!fault('name')"
-        /><span class="fault">{{ fault('name') }}</span>
-      </div>
-      <div class="field">
-        <label for="hr-suits">What it suits</label><input id="hr-suits" v-model="suits" class="text" />
-      </div>
-      <label class="check"><input v-model="makers" type="checkbox" /> the maker’s own limits win</label>
-      <div v-for="c in choices" :key="c.key" class="field">
-        <label :for="`hr-${c.key}`">{{ c.said }}, {{ c.unit }}</label>
-        <input
-          :id="`hr-${c.key}`"
-          v-model="typed[c.key]"
-          class="text mono"
-          inputmode="decimal"
-          :aria-invalid="!!fault(c.key)"
-        />
-        <span class="hint">{{ c.low }} to {{ c.high }}{{ c.when_empty && `; empty: ${c.when_empty}` }}</span>
-        <span class="fault">{{ fault(c.key) }}</span>
-      </div>
+      <TextField v-model="name" :maxlength="40" label="Name of the set" :error="fault('name')" />
+      <TextField v-model="suits" label="What it suits" :error="fault('suits')" />
+      <CheckField v-model="makers" label="the maker’s own limits win" />
+      <TextField
+        v-for="c in choices"
+        :key="c.key"
+        v-model="typed[c.key]"
+        :label="`${c.said}, ${c.unit}`"
+        figure
+        :error="fault(c.key)"
+        :hint="`${c.low} to ${c.high}${c.when_empty ? '; empty: ' : ''}${c.when_empty}`"
+      />
     </div>
     <p class="press">
       <button type="submit" class="btn go">Keep this set</button>
       <button type="button" class="btn" @click="emit('close')">Cancel</button>
     </p>
-  </form>
+  </FormFrame>
 </template>
 
 <style scoped>

@@ -1,7 +1,10 @@
 <script setup lang="ts">
+import CheckField from '@/components/form/CheckField.vue';
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
+import DataTable from '@/components/ui/DataTable.vue';
+import type { Column } from '@/components/ui/table';
 import { useRemote } from '@/composables/useRemote';
 import { computed, ref, shallowRef } from 'vue';
 
@@ -31,6 +34,15 @@ async function revoke(id: string): Promise<void> {
     acted.value = error as Failure;
   }
 }
+type Device = Schemas['Device'];
+const may = (d: Device): string => (d.scope === 'visits' ? 'visits alone' : 'everything');
+const columns: Column<Device>[] = [
+  { key: 'name', title: 'Device', said: (d) => d.name, sort: (d) => d.name },
+  { key: 'may', title: 'May', said: may, sort: may, narrow: may },
+  { key: 'paired', title: 'Paired', figure: true, said: (d) => day(d.paired_at), sort: (d) => d.paired_at },
+  { key: 'seen', title: 'Seen', figure: true, said: (d) => day(d.seen_at), sort: (d) => d.seen_at },
+  { key: 'act', title: 'Shut out', quiet: true },
+];
 const day = (at: string): string => at.slice(0, 16).replace('T', ' ');
 </script>
 
@@ -44,10 +56,12 @@ const day = (at: string): string => at.slice(0, 16).replace('T', ' ');
         Reached as {{ data.hosts.join(', ') }}. A phone is let in by a code that is good once and for ten
         minutes.
       </p>
-      <label class="check"
-        ><input v-model="limited" type="checkbox" data-scope @change="code = null" /> for visits alone: no
-        files in or out, no archiving, no rules</label
-      >
+      <CheckField
+        v-model="limited"
+        data-scope
+        label="for visits alone: no files in or out, no archiving, no rules"
+        @change="code = null"
+      />
       <p>
         <button type="button" class="btn go" @click="open">{{ code ? 'A new code' : 'Pair a phone' }}</button>
       </p>
@@ -66,32 +80,30 @@ const day = (at: string): string => at.slice(0, 16).replace('T', ' ');
       <span class="fig">--host</span>, or behind a proxy with <span class="fig">--public-url</span>, it lets
       phones in that are paired here.
     </p>
-    <table v-if="data.devices.length" class="plain">
-      <thead>
-        <tr>
-          <th>Device</th>
-          <th>May</th>
-          <th>Paired</th>
-          <th>Seen</th>
-          <th></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="d in data.devices" :key="d.id">
-          <td>{{ d.name }}</td>
-          <td>{{ d.scope === 'visits' ? 'visits alone' : 'everything' }}</td>
-          <td class="fig">{{ day(d.paired_at) }}</td>
-          <td class="fig">{{ day(d.seen_at) }}</td>
-          <td>
-            <span v-if="d.revoked_at" class="dim">shut out {{ day(d.revoked_at) }}</span>
-            <span v-else-if="d.lapsed" class="dim">not seen for 90 days: pair it again</span>
-            <button v-else type="button" class="btn sm" @click="revoke(d.id)">
-              Shut out <span class="visually-hidden">{{ d.name }}</span>
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      :id="(d) => d.id"
+      label="Devices"
+      :columns="columns"
+      :rows="data.devices"
+      empty="No other device is paired."
+    >
+      <template #act="{ row }">
+        <span v-if="row.revoked_at" class="dim">shut out {{ day(row.revoked_at) }}</span>
+        <span v-else-if="row.lapsed" class="dim">not seen for 90 days: pair it again</span>
+        <a-popconfirm
+          v-else
+          :title="`Shut out ${row.name}? It must be paired anew to come back.`"
+          ok-text="Shut it out"
+          cancel-text="Leave it"
+          :ok-button-props="{ danger: true }"
+          @confirm="revoke(row.id)"
+          ><template #icon />
+          <button type="button" class="btn sm">
+            Shut out <span class="visually-hidden">{{ row.name }}</span>
+          </button>
+        </a-popconfirm>
+      </template>
+    </DataTable>
   </template>
 </template>
 

@@ -20,7 +20,7 @@ function choose(key: string): void {
 
 <template>
   <div>
-    <WhereLine place="Bench" :parts="['calculators that need no bank']" />
+    <WhereLine place="Calculators" :parts="['calculators that need no bank']" />
     <h1>Figures for any bank, with their reasons.</h1>
     <div class="tools" role="tablist" aria-label="Tools">
       <button

@@ -1,0 +1,146 @@
+<script setup lang="ts">
+import { useMe } from '@/stores/me';
+import type { Dayjs } from 'dayjs';
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
+import type { FieldProps } from './field';
+import FormField from './FormField.vue';
+import { beginWeeksOn, exampleOf, fromWire, shownAs, toWire, understood, type Picked } from './typedDates';
+import { useFieldAttrs } from './useFieldAttrs';
+
+defineOptions({ inheritAttrs: false });
+const { place, control } = useFieldAttrs();
+const props = withDefaults(
+  defineProps<
+    FieldProps & {
+      /** A day, a day of every year, or a time of day. */
+      kind?: Picked;
+      /** A year alone is said too, or nothing. */
+      loose?: boolean;
+    }
+  >(),
+  { kind: 'day', loose: false },
+);
+/** As it goes over the wire; what is not understood stays as it was typed. */
+const model = defineModel<string | null | undefined>({ required: true });
+const store = useMe();
+beginWeeksOn(store.me.week);
+const root = useTemplateRef<HTMLElement>('root');
+
+const shown = (wire: string): string =>
+  fromWire(wire, props.kind)?.format(shownAs(props.kind, store.me.days)) ?? wire;
+const typed = ref(shown(model.value ?? ''));
+const left = ref(true);
+const moment = computed(() => fromWire(model.value ?? '', props.kind));
+const strange = computed(() => {
+  const text = typed.value.trim();
+  if (!left.value || !text || moment.value || (props.loose && /^\d{4}$/.test(text))) return '';
+  const what = props.kind === 'time' ? 'time of day' : 'day';
+  return `“${text}” is no ${what}. Type it as ${exampleOf(props.kind, store.me.days)}, or pick it.`;
+});
+
+function type(text: string): void {
+  left.value = false;
+  typed.value = text;
+  const found = understood(text, props.kind, store.me.days);
+  model.value = found ? toWire(found, props.kind) : text.trim();
+}
+function leave(): void {
+  left.value = true;
+  if (moment.value) typed.value = shown(model.value ?? '');
+}
+function pick(picked: Dayjs | string | null): void {
+  if (!picked || typeof picked === 'string') return;
+  model.value = toWire(picked, props.kind);
+  typed.value = shown(model.value);
+  left.value = true;
+}
+watch(model, (now) => {
+  if (left.value) typed.value = shown(now ?? '');
+});
+// The picker is a button of ours; the text beside it is the field.
+onMounted(() =>
+  root.value?.querySelector('.picker input')?.setAttribute('aria-label', `Pick: ${props.label}`),
+);
+</script>
+
+<template>
+  <div ref="root" class="picked" v-bind="place">
+    <FormField v-slot="{ id, status }" v-bind="props" :error="strange || error">
+      <span class="line">
+        <a-input
+          :id="id"
+          class="mono"
+          :value="typed"
+          :status="status"
+          :maxlength="24"
+          autocomplete="off"
+          :placeholder="exampleOf(kind, store.me.days)"
+          v-bind="control"
+          @update:value="type"
+          @blur="leave"
+        />
+        <a-time-picker
+          v-if="kind === 'time'"
+          class="picker"
+          :value="moment ?? undefined"
+          format="HH:mm"
+          input-read-only
+          :allow-clear="false"
+          placeholder=""
+          @change="pick"
+        />
+        <a-date-picker
+          v-else
+          class="picker"
+          :value="moment ?? undefined"
+          input-read-only
+          :allow-clear="false"
+          :show-today="kind === 'day'"
+          placeholder=""
+          @change="pick"
+        >
+          <template #suffixIcon
+            ><svg
+              viewBox="0 0 16 16"
+              width="16"
+              height="16"
+              fill="none"
+              stroke="currentColor"
+              aria-hidden="true"
+            >
+              <path d="M1.5 3.5h13v11h-13zM1.5 7h13M5 1.5v3.5M11 1.5v3.5" /></svg
+          ></template>
+        </a-date-picker>
+      </span>
+    </FormField>
+  </div>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  gap: 4px;
+}
+.line :deep(.ant-input) {
+  min-width: 0;
+}
+/* A button as wide as it is high; what is picked stands in the field. */
+.picker {
+  flex: none;
+  width: var(--control);
+  padding: 0;
+  cursor: pointer;
+}
+.picker :deep(input) {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  color: transparent;
+  cursor: pointer;
+}
+.picker :deep(.ant-picker-suffix) {
+  margin: auto;
+  color: var(--action);
+}
+</style>

@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import { nextTick, ref, useTemplateRef } from 'vue';
+
+/** A group of what can be chosen. */
+export interface MenuGroup {
+  /** What stands over it. */
+  title: string;
+  items: { key: string; label: string; hint?: string }[];
+}
+defineProps<{
+  /** What the button says. */
+  label: string;
+  groups: MenuGroup[];
+}>();
+const emit = defineEmits<{ opened: []; chosen: [key: string] }>();
+const open = ref(false);
+const button = useTemplateRef<HTMLButtonElement>('button');
+const list = useTemplateRef<HTMLElement>('list');
+const items = (): HTMLElement[] => [
+  ...(list.value?.querySelectorAll<HTMLElement>('[role="menuitem"]') ?? []),
+];
+
+async function change(now: boolean): Promise<void> {
+  open.value = now;
+  if (!now) return;
+  emit('opened');
+  // The library's menu takes neither focus nor arrows by itself.
+  await nextTick();
+  requestAnimationFrame(() => items()[0]?.focus());
+}
+function leave(): void {
+  open.value = false;
+  button.value?.focus();
+}
+function choose({ key }: { key: string | number }): void {
+  leave();
+  emit('chosen', String(key));
+}
+function walk(event: KeyboardEvent): void {
+  const all = items();
+  const at = all.indexOf(document.activeElement as HTMLElement);
+  const to: Record<string, number> = {
+    ArrowDown: (at + 1) % all.length,
+    ArrowUp: (at - 1 + all.length) % all.length,
+    Home: 0,
+    End: all.length - 1,
+  };
+  if (event.key in to) {
+    event.preventDefault();
+    all[to[event.key]!]?.focus();
+  } else if (event.key === 'Escape' || event.key === 'Tab') {
+    event.preventDefault();
+    event.stopPropagation();
+    leave();
+  }
+}
+</script>
+
+<template>
+  <a-dropdown :open="open" :trigger="['click']" placement="bottomRight" @open-change="change">
+    <button ref="button" type="button" class="btn sm" aria-haspopup="menu" :aria-expanded="open">
+      {{ label }}
+    </button>
+    <template #overlay>
+      <div ref="list" class="menu" @keydown="walk">
+        <a-menu :selectable="false" @click="choose">
+          <a-menu-item-group v-for="group in groups" :key="group.title" :title="group.title">
+            <a-menu-item v-for="item in group.items" :key="item.key" :title="item.hint">{{
+              item.label
+            }}</a-menu-item>
+          </a-menu-item-group>
+        </a-menu>
+      </div>
+    </template>
+  </a-dropdown>
+</template>
+
+<style scoped>
+.menu {
+  border: 1px solid var(--line-strong);
+  border-radius: var(--radius);
+  box-shadow: 0 6px 18px var(--shade);
+  background: var(--surface);
+  max-height: 80vh;
+  overflow: auto;
+}
+.menu :deep(.ant-dropdown-menu) {
+  border: 0;
+  box-shadow: none !important;
+}
+.menu :deep([role='menuitem']:focus-visible) {
+  outline-offset: -2px;
+}
+</style>
