@@ -2,10 +2,10 @@
 #![allow(clippy::unwrap_used, reason = "a test fails loudly")]
 
 #[path = "../../server/tests/common/proxy.rs"]
-mod proxy;
+mod reverse_proxy;
 
 use browser_tests::{DESK, PHONE, Page, Shop};
-use proxy::{certificate, documented, nginx};
+use reverse_proxy::{certificate, documented, nginx};
 use rainshadow::Settings;
 use rainshadow::clock::Clock;
 use std::net::TcpListener;

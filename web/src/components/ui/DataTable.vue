@@ -18,6 +18,11 @@ const props = defineProps<{
 }>();
 defineSlots<Record<string, (cell: { row: R }) => unknown>>();
 const phone = usePhone();
+const rowOf = (row: unknown): R => row as R;
+// The library hands columns and rows back without their type.
+const isQuiet = (column: unknown): boolean => !!(column as Column<R>).quiet;
+const saidOf = (column: unknown, row: unknown): string | number =>
+  (column as Column<R>).said?.(row as R) ?? '';
 const sorted = ref<string | null>(null);
 const drawn = computed(() =>
   props.columns.map((column) => ({
@@ -82,12 +87,10 @@ const orders = computed(() => [
       <template #headerCell="{ column }">
         <!-- The library sorts at a press of the mouse alone: a button can be reached. -->
         <button v-if="column.sorter" type="button" class="sorts">{{ column.title }}</button>
-        <span v-else :class="{ 'visually-hidden': (column as Column<R>).quiet }">{{ column.title }}</span>
+        <span v-else :class="{ 'visually-hidden': isQuiet(column) }">{{ column.title }}</span>
       </template>
       <template #bodyCell="{ column, record }">
-        <slot :name="String(column.key)" :row="record as R">{{
-          (column as Column<R>).said?.(record as R) ?? ''
-        }}</slot>
+        <slot :name="String(column.key)" :row="rowOf(record)">{{ saidOf(column, record) }}</slot>
       </template>
     </a-table>
   </div>
