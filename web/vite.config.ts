@@ -15,5 +15,5 @@ export default defineConfig({
   ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   // Data URLs for fonts would be refused by the content security policy.
-  build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 700 },
+  build: { assetsInlineLimit: 0, manifest: true, chunkSizeWarningLimit: 700 },
 });

@@ -3,6 +3,7 @@ import { Failure } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import RailNav from '@/components/ui/RailNav.vue';
 import { usePhone } from '@/composables/usePhone';
+import { broken } from '@/composables/useBroken';
 import { offered } from '@/composables/useUndo';
 import { useShortcuts } from '@/composables/useShortcuts';
 import { useMe } from '@/stores/me';
@@ -24,10 +25,12 @@ router.onError(() => {
   lost.value = new Failure('The server does not answer. This page stays; try again once it runs.', 0);
 });
 router.afterEach(() => {
+  broken.value = '';
   lost.value = null;
 });
 /** What a page is of: the tabs of one bank are one page. */
 const place = computed(() => `${route.matched[0]?.path} ${Object.values(route.params).join(' ')}`);
+const reload = (): void => window.location.reload();
 const theme = computed(() => antTheme(store.dim, phone.value));
 // In a round on a phone the bar folds away, so that a glove cannot leave by accident.
 const bare = computed(() => phone.value && route.meta.bare === true);
@@ -39,6 +42,12 @@ const bare = computed(() => phone.value && route.meta.bare === true);
       <RailNav v-if="!bare" @keys="keys = true" />
       <main class="page">
         <FailureNote :failure="lost" />
+        <div v-if="broken" class="broken" role="alert">
+          <p>
+            Part of this page failed: {{ broken }}. What is stored is safe, and what is half typed waits here.
+          </p>
+          <button type="button" class="btn sm" @click="reload">Load the page anew</button>
+        </div>
         <RouterView :key="place" />
       </main>
       <KeysHelp v-if="keys" v-model:open="keys" />
@@ -63,6 +72,15 @@ const bare = computed(() => phone.value && route.meta.bare === true);
   min-width: 0;
   max-width: 1500px;
   width: 100%;
+}
+.broken {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  border-left: 6px solid var(--act);
+  background: var(--act-tint);
+  padding: 8px 14px;
+  margin-bottom: 10px;
 }
 @media (max-width: 720px) {
   .frame {

@@ -9,12 +9,17 @@ import './theme/base.css';
 import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './App.vue';
+import { broken } from './composables/useBroken';
 import { router } from './router';
 import { useMe } from './stores/me';
 import { wearColours } from './theme/tokens';
 
 wearColours();
 const app = createApp(App).use(createPinia());
+app.config.errorHandler = (error) => {
+  console.error(error);
+  broken.value = error instanceof Error ? error.message : String(error);
+};
 // The first page is already said in the person's units.
 void useMe()
   .introduce()

@@ -14,6 +14,7 @@ pub fn test() -> Result<(), String> {
     run("web", "npm", &["run", "--silent", "types"])?;
     // Built before the server, which embeds it.
     web_build()?;
+    crate::sizes::within_limits()?;
     run(".", "cargo", &["clippy", "--workspace", "--all-targets", "--all-features", "--", "-D", "warnings"])?;
     generated_files_are_fresh()?;
     let mut times = Times::default();
@@ -114,6 +115,7 @@ fn generated_files_are_fresh() -> Result<(), String> {
 pub fn bench() -> Result<(), String> {
     browser()?;
     web_build()?;
+    crate::sizes::within_limits()?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "figures"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "visits"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "feeds"])?;

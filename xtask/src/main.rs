@@ -3,6 +3,7 @@
 
 mod checks;
 mod demo;
+mod sizes;
 mod slowest;
 mod tools;
 
@@ -11,6 +12,7 @@ use std::process::ExitCode;
 const USAGE: &str = "usage: cargo xtask demo [--fresh] [--today DATE] [--listen ADDR]\n\
     \x20      cargo xtask test\n\
     \x20      cargo xtask generate     (openapi.json, the web's types, the demo's journals)\n\
+    \x20      cargo xtask sizes        (what a browser fetches, against its limits)\n\
     \x20      cargo xtask bench        (the figures of docs/performance.md)\n\
     \x20      cargo xtask screenshots  (the pictures of docs/screenshots)";
 
@@ -20,6 +22,7 @@ fn main() -> ExitCode {
         Some("demo") => demo::demo(&arguments.collect::<Vec<_>>()),
         Some("test") => checks::test(),
         Some("generate") => checks::generate(),
+        Some("sizes") => tools::web_build().and_then(|()| sizes::within_limits()),
         Some("bench") => checks::bench(),
         Some("screenshots") => checks::screenshots(),
         _ => Err(USAGE.to_owned()),

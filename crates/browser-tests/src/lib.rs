@@ -26,6 +26,10 @@ pub const DESK: (u32, u32) = (1280, 800);
 /// The phone in the battery room.
 pub const PHONE: (u32, u32) = (390, 844);
 
+/// What can have the focus on a page, and what each is called.
+const FOCUSABLE: &str = "const named = e => (e.getAttribute('aria-label') ?? (e.labels?.length ? e.labels[0].textContent : null) ?? e.textContent).replace(/\\s+/g, ' ').trim(); \
+    const all = [...document.querySelectorAll('a[href], button, input, select, textarea, [tabindex]')].filter(e => e.checkVisibility());";
+
 /// A text as a script writes it.
 fn quoted(text: &str) -> Value {
     Value::String(text.to_owned())
@@ -189,6 +193,49 @@ impl Page {
             "//*[@id=//label[starts-with(normalize-space(.), '{label}')]/@for] | //*[self::input or self::select][@aria-label='{label}'] | //label[starts-with(normalize-space(.), '{label}')]//input"
         ))
         .await
+    }
+
+    /// Puts the focus on a field or a button by its name.
+    pub async fn focus(&self, name: &str) {
+        let to = format!(
+            "{FOCUSABLE} const to = all.find(e => named(e).startsWith({})); to?.focus(); return !!to && document.activeElement === to",
+            quoted(name)
+        );
+        self.until(&format!("{name} takes the focus"), &to).await;
+    }
+
+    /// Waits until what bears this name has the focus.
+    pub async fn focused(&self, name: &str) {
+        let is = format!("{FOCUSABLE} return named(document.activeElement).startsWith({})", quoted(name));
+        self.until(&format!("the focus is on {name}"), &is).await;
+    }
+
+    /// Waits until what lies over the page has taken the focus.
+    pub async fn within(&self, what: &str) {
+        let is = format!("return !!document.activeElement.closest('[role={what}], .ant-{what}')");
+        self.until(&format!("the {what} has the focus"), &is).await;
+    }
+
+    /// Waits until nothing of a role is shown.
+    pub async fn gone(&self, role: &str) {
+        let none = format!(
+            "return ![...document.querySelectorAll('[role={role}]')].some(e => e.checkVisibility({{ visibilityProperty: true, opacityProperty: true }}))"
+        );
+        self.until(&format!("no {role} is shown"), &none).await;
+    }
+
+    /// What a field holds.
+    pub async fn value(&self, label: &str) -> String {
+        self.field(label).await.prop("value").await.unwrap().unwrap_or_default()
+    }
+
+    /// Waits until a field holds a text.
+    pub async fn until_value(&self, label: &str, text: &str) {
+        let deadline = Instant::now() + PATIENCE;
+        while self.value(label).await != text {
+            assert!(Instant::now() < deadline, "{label} holds {}", self.value(label).await);
+            tokio::time::sleep(LOOK).await;
+        }
     }
 
     /// Waits until a field is marked as faulty and says why.

@@ -3,6 +3,7 @@
 
 mod equalize;
 mod first_bank;
+mod forms;
 mod history;
 mod looks;
 mod lost_answers;

@@ -5,9 +5,9 @@
 mod reverse_proxy;
 
 use browser_tests::{DESK, PHONE, Page, Shop};
-use reverse_proxy::{certificate, documented, nginx};
 use rainshadow::Settings;
 use rainshadow::clock::Clock;
+use reverse_proxy::{certificate, documented, nginx};
 use std::net::TcpListener;
 
 #[tokio::test(flavor = "multi_thread")]

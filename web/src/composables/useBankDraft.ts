@@ -1,5 +1,6 @@
-import { api, need, type Failure, type Schemas } from '@/api/client';
+import { api, Failure, need, type Schemas } from '@/api/client';
 import { useClimate } from '@/composables/useClimate';
+import { useSessionStorage } from '@vueuse/core';
 import { v7 as uuidv7 } from 'uuid';
 import { reactive, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
@@ -37,7 +38,8 @@ export type Draft = ReturnType<typeof freshDraft>;
 /** A bank while it is described, or put right: typed numbers, the plan the server draws of them, and saving. */
 export function useBankDraft(existing: string | null = null) {
   const router = useRouter();
-  const draft = reactive(freshDraft());
+  // A bank that is half described survives a reload of its tab.
+  const draft = existing ? reactive(freshDraft()) : useSessionStorage('rainshadow.draft', freshDraft()).value;
   /** Version of the bank that is put right. */
   let version = 0;
   const models = shallowRef<Schemas['ModelView'][]>([]);
@@ -222,11 +224,16 @@ export function useBankDraft(existing: string | null = null) {
 
   async function save(): Promise<void> {
     const typed = shape();
-    if (typeof typed === 'string') return;
-    busy.value = true;
     failure.value = null;
+    if (typeof typed === 'string' || misfit.value) {
+      const why = typeof typed === 'string' ? typed : misfit.value;
+      failure.value = new Failure(why, 0, { shape: why });
+      return;
+    }
+    busy.value = true;
     try {
       await (existing ? putRight(typed) : describe(typed));
+      if (!existing) Object.assign(draft, freshDraft());
       await router.push(`/banks/${bankId}`);
     } catch (error) {
       failure.value = error as Failure;

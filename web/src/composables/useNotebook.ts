@@ -2,6 +2,7 @@ import { Failure, need, type Schemas } from '@/api/client';
 import { postFile } from '@/api/files';
 import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
+import Papa from 'papaparse';
 import { ref, shallowRef, watch } from 'vue';
 
 export interface Grid {
@@ -27,7 +28,6 @@ function begun(bank: string): Grid {
     return fresh;
   }
 }
-const quoted = (text: string): string => (/[",;\t\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
 
 /** A notebook on its way in: typed or from a file, checked, then taken. Both go the same road. */
 export function useNotebook(bank: string, cells: () => string[]) {
@@ -45,13 +45,16 @@ export function useNotebook(bank: string, cells: () => string[]) {
   /** The grid as the table a file would hold. */
   function text(): string {
     const used = grid.value.dates.map((d, i) => (d.trim() ? i : -1)).filter((i) => i >= 0);
-    const line = (label: string, values: string[] | undefined): string =>
-      [label, ...used.map((i) => quoted((values?.[i] ?? '').trim()))].join('\t');
-    return [
+    const line = (label: string, values: string[] | undefined): string[] => [
+      label,
+      ...used.map((i) => (values?.[i] ?? '').trim()),
+    ];
+    const rows = [
       line('cell', grid.value.dates),
       line('temperature', grid.value.temperatures),
       ...cells().map((c) => line(c, grid.value.fields[c])),
-    ].join('\n');
+    ];
+    return Papa.unparse(rows, { delimiter: '\t', newline: '\n' });
   }
 
   const query = (): string =>

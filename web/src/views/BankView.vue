@@ -5,6 +5,7 @@ import OwnChoices from '@/components/bank/OwnChoices.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
+import { useFocusReturn } from '@/composables/useFocusReturn';
 import { usePhone } from '@/composables/usePhone';
 import { useRemote } from '@/composables/useRemote';
 import { useShortcuts } from '@/composables/useShortcuts';
@@ -22,6 +23,7 @@ const {
   load,
 } = useRemote(() => need(api.GET('/api/banks/{id}', { params: { path: { id: props.id } } })));
 const choosing = ref(false);
+useFocusReturn(choosing);
 const acted = shallowRef<Failure | null>(null);
 const canRead = computed(() => !!page.value?.has_caps && !page.value.bank.archived_at);
 const { start, failure: notBegun } = useStartVisit();
@@ -113,7 +115,10 @@ useShortcuts({
       :width="phone ? '100%' : 720"
       destroy-on-close
     >
-      <OwnChoices :bank="page.bank" @close="choosing = false" @changed="judged" />
+      <!-- The library's drawer does not say what it is. -->
+      <div role="dialog" aria-modal="true" aria-label="Choices of this bank’s own">
+        <OwnChoices :bank="page.bank" @close="choosing = false" @changed="judged" />
+      </div>
     </a-drawer>
   </template>
 </template>

@@ -1,11 +1,8 @@
 <script setup lang="ts">
-import ChoiceField from '@/components/form/ChoiceField.vue';
-import { optionsOf } from '@/components/form/field';
 import { api, need, type Schemas } from '@/api/client';
 import FirstRun from '@/components/bank/FirstRun.vue';
 import DueLine from '@/components/today/DueLine.vue';
 import MonthStrip from '@/components/today/MonthStrip.vue';
-import ReminderForm from '@/components/today/ReminderForm.vue';
 import RunLines from '@/components/today/RunLines.vue';
 import VanLoad from '@/components/today/VanLoad.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
@@ -14,7 +11,11 @@ import WhereLine from '@/components/ui/WhereLine.vue';
 import { usePhone } from '@/composables/usePhone';
 import { useRemote } from '@/composables/useRemote';
 import { useShortcuts } from '@/composables/useShortcuts';
-import { computed, reactive, ref } from 'vue';
+import { computed, defineAsyncComponent, reactive, ref, watch } from 'vue';
+
+// Fields are fetched when they are wanted, not with the first screen.
+const ReminderForm = defineAsyncComponent(() => import('@/components/today/ReminderForm.vue'));
+const TodayFilter = defineAsyncComponent(() => import('@/components/today/TodayFilter.vue'));
 
 const phone = usePhone();
 const filter = reactive({ keeper: '', region: '', duty: '', from: 0 });
@@ -56,6 +57,7 @@ function choose(bank: string): void {
   load.value = now.includes(bank) ? now.filter((b) => b !== bank) : [...now, bank];
   void fetchAgain();
 }
+watch(() => [filter.keeper, filter.region, filter.duty], narrow);
 function narrow(): void {
   filter.from = 0;
   load.value = null;
@@ -123,26 +125,11 @@ useShortcuts({ p: print });
         <component :is="phone ? 'details' : 'div'" v-if="several" class="which">
           <summary v-if="phone" class="small">Which banks</summary>
           <div class="filter" role="search" aria-label="Which banks">
-            <ChoiceField
-              v-if="page.keepers.length > 1"
-              v-model="filter.keeper"
-              label="Looked after by"
-              :options="[{ value: '', label: 'everybody' }, ...optionsOf(page.keepers)]"
-              @change="narrow"
-            />
-            <ChoiceField
-              v-if="page.regions.length > 1"
-              v-model="filter.region"
-              label="Region"
-              :options="[{ value: '', label: 'all' }, ...optionsOf(page.regions)]"
-              @change="narrow"
-            />
-            <ChoiceField
-              v-if="page.duties.length > 1"
-              v-model="filter.duty"
-              label="Kind"
-              :options="[{ value: '', label: 'all' }, ...optionsOf(page.duties)]"
-              @change="narrow"
+            <TodayFilter
+              v-model:keeper="filter.keeper"
+              v-model:region="filter.region"
+              v-model:duty="filter.duty"
+              :page="page"
             />
           </div>
         </component>

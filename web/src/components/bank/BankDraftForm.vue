@@ -28,7 +28,7 @@ const { draft, models, sites, rules, plan, misfit, failure, busy } = props.bank;
         :existing="existing"
         :climate="bank.climate"
       />
-      <button type="submit" class="btn go" :disabled="busy || !plan">{{ busy ? 'Saving' : press }}</button>
+      <button type="submit" class="btn go" :disabled="busy">{{ busy ? 'Saving' : press }}</button>
     </div>
     <DraftPicture :plan="plan" />
   </FormFrame>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { api, need, type Failure, type Schemas } from '@/api/client';
+import CheckField from '@/components/form/CheckField.vue';
 import MiniPlan from '@/components/plan/MiniPlan.vue';
 import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
@@ -11,7 +12,11 @@ const props = defineProps<{
   bank: Schemas['BankSummary'];
   /** The cell that was searched for. */
   cell: string | null;
+  /** True while several are picked. */
+  picking?: boolean;
 }>();
+/** Whether it is among those picked. */
+const picked = defineModel<boolean>('picked', { default: false });
 const emit = defineEmits<{ changed: [] }>();
 const failure = shallowRef<Failure | null>(null);
 
@@ -27,7 +32,12 @@ async function restore(): Promise<void> {
 
 <template>
   <li class="line">
-    <ConditionMark :condition="bank.condition" :size="22" />
+    <CheckField v-if="picking" v-model="picked"
+      ><span class="visually-hidden"
+        >Pick {{ [bank.site, bank.name].filter(Boolean).join(', ') }}</span
+      ></CheckField
+    >
+    <ConditionMark v-else :condition="bank.condition" :size="22" />
     <div class="words">
       <h2>
         <template v-if="bank.unreadable">{{ bank.site }}</template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { api, need, seen, type Failure, type Schemas } from '@/api/client';
 import MenuButton, { type MenuGroup } from '@/components/ui/MenuButton.vue';
+import { useFocusReturn } from '@/composables/useFocusReturn';
 import { useUndo } from '@/composables/useUndo';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
@@ -16,6 +17,7 @@ const router = useRouter();
 const undo = useUndo();
 const sets = ref<Schemas['HouseRules'][]>([]);
 const sure = ref(false);
+useFocusReturn(sure);
 const path = { params: { path: { id: props.page.bank.id } } };
 
 async function known(): Promise<void> {

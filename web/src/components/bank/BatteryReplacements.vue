@@ -3,9 +3,10 @@ import { api, need, type Failure, type Schemas } from '@/api/client';
 import DataTable from '@/components/ui/DataTable.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import type { Column } from '@/components/ui/table';
-import { ref, shallowRef } from 'vue';
-import ReplacementForm from './ReplacementForm.vue';
+import { defineAsyncComponent, ref, shallowRef } from 'vue';
 import StoodTable from './StoodTable.vue';
+
+const ReplacementForm = defineAsyncComponent(() => import('./ReplacementForm.vue'));
 
 const props = defineProps<{
   /** The page of the bank. */

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import { LineChart } from 'echarts/charts';
-import { GridComponent, TooltipComponent } from 'echarts/components';
-import { init, use, type EChartsType } from 'echarts/core';
+import { GridComponent } from 'echarts/components';
+import { use } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
-import { onBeforeUnmount, onMounted, useTemplateRef, watch } from 'vue';
+import { computed } from 'vue';
+import VChart from 'vue-echarts';
 
 const props = defineProps<{
   /** The cell through its rounds. */
@@ -13,13 +14,11 @@ const props = defineProps<{
   dim: boolean;
 }>();
 
-use([LineChart, GridComponent, TooltipComponent, SVGRenderer]);
-const box = useTemplateRef<HTMLElement>('box');
-let chart: EChartsType | null = null;
+use([LineChart, GridComponent, SVGRenderer]);
 
-function redraw(): void {
-  if (!box.value) return;
-  chart ??= init(box.value, null, { renderer: 'svg' });
+const option = computed(() => {
+  // Read anew when the theme turns; the library cannot read CSS variables.
+  void props.dim;
   const style = getComputedStyle(document.documentElement);
   const color = (name: string): string => style.getPropertyValue(name).trim();
   const text = { color: color('--ink-3'), fontFamily: 'Atkinson Hyperlegible Next', fontSize: 12 };
@@ -37,49 +36,40 @@ function redraw(): void {
     itemStyle: { color: ink },
     endLabel: { show: true, formatter: name, color: ink, fontWeight: 600 as const, fontSize: 12 },
   });
-  chart.setOption(
-    {
-      animation: false,
-      textStyle: text,
-      grid: { left: 52, right: 76, top: 28, bottom: 28 },
-      tooltip: {
-        trigger: 'axis',
-        valueFormatter: (v: unknown) => (typeof v === 'number' ? v.toFixed(3) : '–'),
-      },
-      xAxis: {
-        type: 'time',
-        axisLabel: text,
-        axisLine: { lineStyle: { color: color('--line-strong') } },
-        splitNumber: 4,
-      },
-      yAxis: {
-        type: 'value',
-        scale: true,
-        name: 'corrected gravity',
-        nameTextStyle: { ...text, align: 'left' },
-        axisLabel: { ...text, formatter: (v: number) => v.toFixed(3) },
-        splitLine: { lineStyle: { color: color('--line') } },
-      },
-      series: [
-        line('median', (p) => p.median, color('--median'), true),
-        line(props.page.cell, (p) => p.gravity, color('--action'), false),
-      ],
+  return {
+    animation: false,
+    textStyle: text,
+    grid: { left: 52, right: 76, top: 28, bottom: 28 },
+    xAxis: {
+      type: 'time' as const,
+      axisLabel: text,
+      axisLine: { lineStyle: { color: color('--line-strong') } },
+      splitNumber: 4,
     },
-    true,
-  );
-}
-onMounted(redraw);
-watch(() => [props.page, props.dim], redraw, { flush: 'post' });
-onBeforeUnmount(() => chart?.dispose());
+    yAxis: {
+      type: 'value' as const,
+      scale: true,
+      name: 'corrected gravity',
+      nameTextStyle: { ...text, align: 'left' as const },
+      axisLabel: { ...text, formatter: (v: number) => v.toFixed(3) },
+      splitLine: { lineStyle: { color: color('--line') } },
+    },
+    series: [
+      line('median', (p) => p.median, color('--median'), true),
+      line(props.page.cell, (p) => p.gravity, color('--action'), false),
+    ],
+  };
+});
 </script>
 
 <template>
   <div
-    ref="box"
     class="chart"
     role="img"
     :aria-label="`Corrected gravity of ${page.cell} and the median of the bank, by round`"
-  />
+  >
+    <VChart :option="option" :init-options="{ renderer: 'svg' }" autoresize />
+  </div>
 </template>
 
 <style scoped>

@@ -38,6 +38,7 @@ const matches = (sought: string, option?: { label?: unknown }): boolean =>
         :show-search="searched"
         :filter-option="matches"
         :list-height="288"
+        :dropdown-match-select-width="false"
         not-found-content="Nothing by that name"
         v-bind="control"
         @update:value="chosen = $event as T"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Grid } from '@/composables/useNotebook';
+import Papa from 'papaparse';
 import { useTemplateRef } from 'vue';
 
 const props = defineProps<{
@@ -41,11 +42,7 @@ function key(event: KeyboardEvent, row: number, column: number): void {
 }
 function paste(event: ClipboardEvent, row: number, column: number): void {
   const text = event.clipboardData?.getData('text') ?? '';
-  const block = text
-    .replace(/\r/g, '')
-    .replace(/\n$/, '')
-    .split('\n')
-    .map((l) => l.split('\t'));
+  const block = Papa.parse<string[]>(text.trimEnd(), { delimiter: '\t' }).data;
   if (block.length === 1 && block[0]!.length === 1) return;
   event.preventDefault();
   // A block copied with its addresses: they name the lines, so they are left out here.

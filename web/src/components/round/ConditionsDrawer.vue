@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import ConditionsForm from '@/components/round/ConditionsForm.vue';
 import { useConditions } from '@/composables/useConditions';
+import { useFocusReturn } from '@/composables/useFocusReturn';
 import type { useRound } from '@/composables/useRound';
 import { computed, ref } from 'vue';
 
@@ -9,6 +10,7 @@ const props = defineProps<{
   round: ReturnType<typeof useRound>;
 }>();
 const open = defineModel<boolean>('open', { required: true });
+useFocusReturn(open);
 const page = computed(() => props.round.page.value!);
 const batteries = computed(() => page.value.plan.rows.flatMap((r) => r.batteries.map((b) => b.address)));
 const conditions = useConditions(() => batteries.value);
@@ -24,14 +26,16 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <a-modal v-model:open="open" title="Conditions of this round" :footer="null" width="900px">
-    <ConditionsForm
-      :conditions="conditions"
-      :batteries="batteries"
-      :failure="round.failure.value"
-      press="Judge by these conditions"
-      :busy="busy"
-      @done="save"
-    />
-  </a-modal>
+  <a-drawer v-model:open="open" title="Conditions of this round" width="min(940px, 100vw)">
+    <div role="dialog" aria-modal="true" aria-label="Conditions of this round">
+      <ConditionsForm
+        :conditions="conditions"
+        :batteries="batteries"
+        :failure="round.failure.value"
+        press="Judge by these conditions"
+        :busy="busy"
+        @done="save"
+      />
+    </div>
+  </a-drawer>
 </template>

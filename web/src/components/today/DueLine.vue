@@ -1,15 +1,13 @@
 <script setup lang="ts">
-import FormFrame from '@/components/form/FormFrame.vue';
-import PickedField from '@/components/form/PickedField.vue';
-import TextField from '@/components/form/TextField.vue';
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import MiniPlan from '@/components/plan/MiniPlan.vue';
 import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useStartVisit } from '@/composables/useStartVisit';
-import { v7 as uuidv7 } from 'uuid';
-import { ref, shallowRef } from 'vue';
+import { defineAsyncComponent, ref, shallowRef } from 'vue';
+
+const PutOffForm = defineAsyncComponent(() => import('./PutOffForm.vue'));
 
 const props = defineProps<{
   /** What is due. */
@@ -18,33 +16,11 @@ const props = defineProps<{
 const emit = defineEmits<{ changed: [] }>();
 const { start, failure: notBegun } = useStartVisit();
 const open = ref(false);
-const until = ref('');
-const reason = ref('');
 const failure = shallowRef<Failure | null>(null);
-let id = uuidv7();
 
-async function putOff(): Promise<void> {
-  failure.value = null;
-  try {
-    await need(
-      api.PUT('/api/postponements/{id}', {
-        params: { path: { id } },
-        body: {
-          bank: props.item.bank,
-          task: props.item.task,
-          about: props.item.about,
-          from: props.item.date,
-          until: until.value,
-          reason: reason.value,
-        },
-      }),
-    );
-    open.value = false;
-    emit('changed');
-  } catch (error) {
-    failure.value = error as Failure;
-    if (failure.value.status === 409) id = uuidv7();
-  }
+function kept(): void {
+  open.value = false;
+  emit('changed');
 }
 async function done(): Promise<void> {
   try {
@@ -106,19 +82,8 @@ async function done(): Promise<void> {
           {{ item.said.rule }}
         </details>
       </div>
-      <FailureNote :failure="notBegun ?? (failure && !Object.keys(failure.fields).length ? failure : null)" />
-      <FormFrame v-if="open" class="off" :failure="failure" elsewhere @submit="putOff">
-        <PickedField v-model="until" label="Put off until" :error="failure?.fields.until" />
-        <TextField
-          v-model="reason"
-          class="grow"
-          :maxlength="200"
-          label="Why"
-          :error="failure?.fields.reason"
-        />
-        <button type="submit" class="btn go">Put off</button>
-        <button type="button" class="btn" @click="open = false">Cancel</button>
-      </FormFrame>
+      <FailureNote :failure="notBegun ?? failure" />
+      <PutOffForm v-if="open" :item="item" @close="open = false" @done="kept" />
     </div>
     <MiniPlan class="mini" :rows="item.mini" />
     <div class="when">
@@ -174,13 +139,6 @@ async function done(): Promise<void> {
 }
 .put {
   color: var(--watch-text) !important;
-}
-.off {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 10px;
-  align-items: flex-end;
-  margin-top: 8px;
 }
 @media (max-width: 720px) {
   .due {

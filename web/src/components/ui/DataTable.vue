@@ -1,8 +1,10 @@
 <script setup lang="ts" generic="R extends object">
-import ChoiceField from '@/components/form/ChoiceField.vue';
 import { usePhone } from '@/composables/usePhone';
-import { computed, ref } from 'vue';
+import { computed, defineAsyncComponent, ref } from 'vue';
 import { byColumn, type Column } from './table';
+
+// Only the phone asks for an order in a field.
+const SortChoice = defineAsyncComponent(() => import('./SortChoice.vue'));
 
 const props = defineProps<{
   /** What it lists. */
@@ -52,13 +54,7 @@ const orders = computed(() => [
 <template>
   <p v-if="!rows.length" class="dim">{{ empty ?? 'Nothing yet.' }}</p>
   <template v-else-if="phone">
-    <ChoiceField
-      v-if="rows.length > 5"
-      v-model="sorted"
-      label="Sorted by"
-      placeholder="as it comes"
-      :options="orders"
-    />
+    <SortChoice v-if="rows.length > 5" v-model="sorted" :orders="orders" />
     <ul class="lines" :aria-label="label">
       <li v-for="row in lines" :key="id(row)">
         <p v-for="column in columns" :key="column.key" :class="{ fig: column.figure }">
@@ -103,6 +99,7 @@ const orders = computed(() => [
   background: none;
   font: inherit;
   color: inherit;
+  text-align: inherit;
   cursor: pointer;
 }
 .around {
@@ -142,7 +139,7 @@ const orders = computed(() => [
   gap: 4px;
 }
 .around :deep(.ant-table-column-title) {
-  flex: none;
+  flex: 0 1 auto;
 }
 .around :deep(th.n .ant-table-column-sorters) {
   justify-content: flex-end;

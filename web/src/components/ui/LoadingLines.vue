@@ -1,23 +1,15 @@
 <template>
-  <div class="loading" role="status"><span class="visually-hidden">Loading</span><i /><i /><i /></div>
+  <div class="loading" role="status">
+    <span class="visually-hidden">Loading</span>
+    <a-skeleton :title="false" :paragraph="{ rows: 3, width: ['60%', '80%', '40%'] }" />
+  </div>
 </template>
 
 <style scoped>
 .loading {
-  display: grid;
-  gap: 12px;
   padding: 16px 0;
 }
-i {
-  height: 14px;
-  background: var(--sunk);
-  border-radius: var(--radius);
-  width: 60%;
-}
-i:nth-child(3) {
-  width: 80%;
-}
-i:nth-child(4) {
-  width: 40%;
+.loading :deep(li) {
+  background: var(--sunk) !important;
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, ref, useTemplateRef } from 'vue';
+import { nextTick, ref, useTemplateRef, watch } from 'vue';
 
 /** A group of what can be chosen. */
 export interface MenuGroup {
@@ -7,7 +7,7 @@ export interface MenuGroup {
   title: string;
   items: { key: string; label: string; hint?: string }[];
 }
-defineProps<{
+const props = defineProps<{
   /** What the button says. */
   label: string;
   groups: MenuGroup[];
@@ -20,13 +20,28 @@ const items = (): HTMLElement[] => [
   ...(list.value?.querySelectorAll<HTMLElement>('[role="menuitem"]') ?? []),
 ];
 
+/** True once an arrow was pressed: what comes late moves the focus no more. */
+let walked = false;
+/** It takes some frames until the menu is drawn and can be focused. */
+function first(frames = 60): void {
+  if (!open.value || walked || !frames) return;
+  const item = items()[0];
+  item?.focus();
+  if (!item || document.activeElement !== item) requestAnimationFrame(() => first(frames - 1));
+}
+watch(
+  () => props.groups,
+  () => first(),
+  { flush: 'post' },
+);
 async function change(now: boolean): Promise<void> {
   open.value = now;
   if (!now) return;
   emit('opened');
   // The library's menu takes neither focus nor arrows by itself.
+  walked = false;
   await nextTick();
-  requestAnimationFrame(() => items()[0]?.focus());
+  first();
 }
 function leave(): void {
   open.value = false;
@@ -47,6 +62,7 @@ function walk(event: KeyboardEvent): void {
   };
   if (event.key in to) {
     event.preventDefault();
+    walked = true;
     all[to[event.key]!]?.focus();
   } else if (event.key === 'Escape' || event.key === 'Tab') {
     event.preventDefault();

@@ -4,6 +4,7 @@ import { putPhoto } from '@/api/files';
 import FileButton from '@/components/form/FileButton.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import type { Visit } from '@/composables/useVisit';
+import { useFocusReturn } from '@/composables/useFocusReturn';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, shallowRef } from 'vue';
 
@@ -25,6 +26,7 @@ const props = withDefaults(
 const failure = shallowRef<Failure | null>(null);
 const waiting = shallowRef<File[]>([]);
 const shown = shallowRef<Schemas['PhotoView'] | null>(null);
+useFocusReturn(computed(() => !!shown.value));
 const mine = (p: Schemas['PhotoView']): boolean =>
   p.what === props.what &&
   (props.what !== 'finding' || (p.subject === props.subject && p.place === props.place));

@@ -1,0 +1,4 @@
+import { ref } from 'vue';
+
+/** What failed in the page itself; empty: nothing. */
+export const broken = ref('');
