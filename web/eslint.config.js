@@ -26,11 +26,16 @@ export default ts.config(
     // The kit itself, and what is drawn by us: figure entry and keypad of a round, the notebook's grid.
     files: [
       'src/components/form/**',
-      'src/components/round/FigureField.vue',
-      'src/components/round/RoundPhone.vue',
-      'src/components/notebook/NotebookGrid.vue',
+      'src/features/round/FigureField.vue',
+      'src/features/round/RoundPhone.vue',
+      'src/features/notebook/NotebookGrid.vue',
     ],
     rules: { 'vue/no-restricted-html-elements': 'off' },
+  },
+  {
+    // What several tasks share knows none of them.
+    files: ['src/components/**', 'src/composables/**', 'src/logic/**', 'src/stores/**', 'src/api/**'],
+    rules: { 'no-restricted-imports': ['error', { patterns: ['@/features/*'] }] },
   },
   prettier,
 );

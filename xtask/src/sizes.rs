@@ -17,13 +17,13 @@ const CHART: f64 = 175.0;
 
 /// Where the first screen begins, and the page it leads to.
 const ENTRY: &str = "index.html";
-const FIRST_PAGE: &str = "src/views/TodayView.vue";
+const FIRST_PAGE: &str = "src/features/today/TodayView.vue";
 /// A page that stands inside another is fetched with it.
 const INSIDE: [(&str, &str); 4] = [
-    ("src/views/BankNow.vue", "src/views/BankView.vue"),
-    ("src/views/BankHistory.vue", "src/views/BankView.vue"),
-    ("src/views/BankCharger.vue", "src/views/BankView.vue"),
-    ("src/views/BankBatteries.vue", "src/views/BankView.vue"),
+    ("src/features/bank/BankNow.vue", "src/features/bank/BankView.vue"),
+    ("src/features/bank/BankHistory.vue", "src/features/bank/BankView.vue"),
+    ("src/features/bank/BankCharger.vue", "src/features/bank/BankView.vue"),
+    ("src/features/bank/BankBatteries.vue", "src/features/bank/BankView.vue"),
 ];
 const CHART_PART: &str = "src/components/chart/CellLine.vue";
 
@@ -60,12 +60,15 @@ impl Build {
     fn routes(&self) -> Vec<String> {
         let parts = self.0.as_object().into_iter().flatten();
         parts
-            .filter(|(name, part)| {
-                part["isDynamicEntry"] == true && (name.starts_with("src/views/") || *name == CHART_PART)
-            })
+            .filter(|(name, part)| part["isDynamicEntry"] == true && (is_page(name) || *name == CHART_PART))
             .map(|(name, _)| name.clone())
             .collect()
     }
+}
+
+/// A view that the router fetches, by itself or inside another.
+fn is_page(part: &str) -> bool {
+    part.ends_with("View.vue") || INSIDE.iter().any(|(inner, _)| *inner == part)
 }
 
 /// A browser of today takes this format and leaves the other.
@@ -121,12 +124,12 @@ mod tests {
         let build = Build(json!({
             "index.html": {"file": "i.js", "css": ["i.css"], "assets": ["a.woff", "a.woff2"], "imports": ["_x.js"]},
             "_x.js": {"file": "x.js", "imports": ["index.html"]},
-            "src/views/A.vue": {"file": "a.js", "imports": ["_x.js"], "isDynamicEntry": true, "dynamicImports": ["late"]},
+            "src/features/a/AView.vue": {"file": "a.js", "imports": ["_x.js"], "isDynamicEntry": true, "dynamicImports": ["late"]},
             "late": {"file": "late.js", "isDynamicEntry": true},
         }));
         let names = |parts: &[&str]| build.of(parts).into_iter().collect::<Vec<_>>().join(" ");
         assert_eq!(names(&["index.html"]), "a.woff2 i.css i.js x.js");
-        assert_eq!(names(&["src/views/A.vue"]), "a.js a.woff2 i.css i.js x.js");
-        assert_eq!(build.routes(), ["src/views/A.vue"]);
+        assert_eq!(names(&["src/features/a/AView.vue"]), "a.js a.woff2 i.css i.js x.js");
+        assert_eq!(build.routes(), ["src/features/a/AView.vue"]);
     }
 }

@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import ChargerCalculator from './ChargerCalculator.vue';
+import VentilationCalculator from './VentilationCalculator.vue';
+import WhereLine from '@/components/ui/WhereLine.vue';
+import { ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+
+const route = useRoute();
+const router = useRouter();
+const TOOLS = [
+  { key: 'charger', name: 'Charger settings', purpose: 'What a bank asks for, and what the charger gives' },
+  { key: 'air', name: 'Ventilation', purpose: 'Air, openings and sparks around a gassing bank' },
+] as const;
+const tool = ref<string>((route.query.tool as string | undefined) ?? 'charger');
+function choose(key: string): void {
+  tool.value = key;
+  void router.replace({ query: { tool: key } });
+}
+</script>
+
+<template>
+  <div>
+    <WhereLine place="Calculators" :parts="['calculators that need no bank']" />
+    <h1>Figures for any bank, with their reasons.</h1>
+    <div class="tools" role="tablist" aria-label="Tools">
+      <button
+        v-for="t in TOOLS"
+        :key="t.key"
+        type="button"
+        role="tab"
+        :aria-selected="tool === t.key"
+        :class="{ on: tool === t.key }"
+        @click="choose(t.key)"
+      >
+        <b>{{ t.name }}</b>
+        <span class="small">{{ t.purpose }}</span>
+      </button>
+    </div>
+    <ChargerCalculator v-if="tool === 'charger'" />
+    <VentilationCalculator v-else />
+  </div>
+</template>
+
+<style scoped>
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 14px 0 18px;
+}
+.tools button {
+  display: grid;
+  gap: 2px;
+  text-align: left;
+  padding: 9px 14px;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--radius);
+  background: transparent;
+  color: var(--ink);
+  font: var(--t-body);
+  cursor: pointer;
+}
+.tools .on {
+  background: var(--sunk);
+  box-shadow: inset 0 0 0 2px var(--action);
+  border-color: var(--action);
+}
+@media (max-width: 720px) {
+  .tools button {
+    flex: 1 1 100%;
+  }
+}
+</style>

@@ -1,0 +1,39 @@
+import { allowSound, sound, soundAllowed } from './alarm';
+import { onUnmounted, ref, watch, type Ref } from 'vue';
+import type { RunPage } from './useRun';
+
+/** An alarm sounds again after so many milliseconds, for as long as it stands. */
+const AGAIN = 15000;
+
+/** Says by sound and by the window's title what the room must hear. */
+export function useAlarm(page: Ref<RunPage | null>) {
+  const on = ref(soundAllowed());
+  const before = document.title;
+  let timer = 0;
+  function allow(): void {
+    allowSound();
+    on.value = true;
+    if (page.value?.alarm) sound(page.value.alarm);
+  }
+  watch(
+    () => page.value?.title,
+    (title) => {
+      if (title) document.title = `${page.value?.alarm ? '● ' : ''}${title}`;
+    },
+  );
+  watch(
+    () => page.value?.alarm,
+    (alarm) => {
+      window.clearInterval(timer);
+      if (!alarm) return;
+      sound(alarm);
+      timer = window.setInterval(() => sound(alarm), AGAIN);
+    },
+    { immediate: true },
+  );
+  onUnmounted(() => {
+    window.clearInterval(timer);
+    document.title = before;
+  });
+  return { on, allow };
+}

@@ -1,0 +1,53 @@
+<script setup lang="ts" generic="T extends string">
+import CheckField from '@/components/form/CheckField.vue';
+import type { Visit, What } from './useVisit';
+
+defineProps<{
+  /** What can be ticked, with who ticked it. */
+  ticks: { item: T; said: string; done?: string | null; entry?: string | null }[];
+  /** The visit. */
+  visit: Visit;
+  /** What a tick writes down. */
+  entry: (item: T) => What;
+}>();
+</script>
+
+<template>
+  <ul class="list">
+    <li v-for="t in ticks" :key="t.item">
+      <CheckField
+        :model-value="!!t.done"
+        :disabled="!visit.open.value || visit.saving.value"
+        @change="visit.say(t.entry ? { kind: 'withdrawn', entry: t.entry } : entry(t.item))"
+        >{{ t.said }}</CheckField
+      >
+      <span class="small dim">{{ t.done }}</span>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.list li {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  border-top: 1px solid var(--line);
+  padding: 4px 0;
+  min-height: 38px;
+}
+.list.work {
+  columns: 2;
+  column-gap: 28px;
+}
+.work li {
+  break-inside: avoid;
+}
+@media (max-width: 720px) {
+  .list.work {
+    columns: 1;
+  }
+  .list li {
+    min-height: 48px;
+  }
+}
+</style>
