@@ -153,7 +153,7 @@ async fn run(page: &Page, shop: &Shop, bank: &str) -> String {
     page.picture(&file("run")).await;
     page.go("/calculators?tool=air").await;
     page.see("20.16").await;
-    page.picture(&file("bench")).await;
+    page.picture(&file("calculators")).await;
     format!("/runs/{id}")
 }
 

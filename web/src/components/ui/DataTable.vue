@@ -134,6 +134,9 @@ const orders = computed(() => [
   font-variant-numeric: tabular-nums;
   white-space: nowrap;
 }
+.around :deep(td:first-child) {
+  min-width: 96px;
+}
 .around :deep(.ant-table-column-sorters) {
   justify-content: flex-start;
   gap: 4px;

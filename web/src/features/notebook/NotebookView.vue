@@ -99,8 +99,7 @@ async function take(): Promise<void> {
   margin: 12px 0 8px;
 }
 .pick {
-  width: auto;
-  height: 30px;
+  width: 180px;
 }
 .file {
   display: grid;

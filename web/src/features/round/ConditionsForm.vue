@@ -33,7 +33,7 @@ const unit = computed(() => (form.unit === 'F' ? '°F' : '°C'));
     <div>
       <fieldset>
         <legend>Is the bank at rest?</legend>
-        <CheckField v-model="form.charging" label="it is charging now" />
+        <CheckField v-model="form.charging" class="wide" label="it is charging now" />
         <p v-if="form.charging" class="note">
           Readings under charge are kept and not judged, and gassing caps spit. Switch the chargers off first
           if you can.

@@ -65,4 +65,7 @@ async function save(): Promise<void> {
   border-bottom: 1px solid var(--line);
   padding: 10px 0 14px;
 }
+.grow {
+  flex: 1 1 220px;
+}
 </style>

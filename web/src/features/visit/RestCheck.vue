@@ -300,14 +300,12 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   width: 150px !important;
 }
 .pair {
-  display: flex;
-  gap: 4px;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 110px;
+  gap: 8px;
 }
 .pair .text {
   width: 110px;
-}
-.pair select {
-  width: 76px;
 }
 .entry .wide {
   flex: 1 1 100%;

@@ -311,8 +311,9 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   flex: 1 1 100%;
 }
 .pair {
-  display: flex;
-  gap: 4px;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 110px;
+  gap: 8px;
 }
 .pair .text {
   width: 110px;
