@@ -43,6 +43,21 @@ async fn fetched(page: &Page) -> f64 {
     page.script(sizes).await.as_f64().unwrap() / 1000.0
 }
 
+/// How long until Today can be worked with on a processor a quarter as fast: its lines are there, and a press is
+/// answered.
+async fn slow_today(base: &str) -> Duration {
+    let page = Page::at(base, DESK).await;
+    page.see("Kestrel Dome").await;
+    page.slow_down(4.0).await;
+    let begin = Instant::now();
+    page.go("/today").await;
+    page.press("Put off: ").await;
+    page.until("it is open", "return !!document.querySelector('[aria-expanded=true]')").await;
+    let took = begin.elapsed();
+    page.close().await;
+    took
+}
+
 async fn walk(base: &str) -> f64 {
     let banks: Value = reqwest::get(format!("{base}/api/banks")).await.unwrap().json().await.unwrap();
     let page = Page::at(base, DESK).await;
@@ -84,6 +99,10 @@ async fn main() {
     println!("demo made and served, from start to address: {made:?}");
     let (mut child, base, warm) = start(&data);
     println!("warm start, from start to address: {warm:?}");
+    println!(
+        "Today on a processor a quarter as fast, until a press is answered: {:?}",
+        slow_today(&base).await
+    );
     let first = walk(&base).await;
     println!("first screen, scripts, styles and fonts as sent: {first:.0} kB");
     println!("memory of the server after a browser walked every view: {:.1} MB", resident(&child));

@@ -124,6 +124,12 @@ impl Page {
         self.driver.goto(format!("{}{path}", self.base)).await.unwrap();
     }
 
+    /// Makes its processor so many times slower.
+    pub async fn slow_down(&self, times: f64) {
+        let rate = serde_json::json!({ "rate": times });
+        self.driver.cdp().send_raw("Emulation.setCPUThrottlingRate", rate).await.unwrap();
+    }
+
     /// Loads the page anew.
     pub async fn reload(&self) {
         self.driver.refresh().await.unwrap();

@@ -16,6 +16,11 @@ async fn a_csv_with_bad_lines_is_shown_and_its_good_rounds_are_taken() {
     page.press("A CSV file").await;
     let bad = shop.folder.path().join("not-a-notebook.csv");
     std::fs::write(&bad, "hello\n").unwrap();
+    // a file that is far too large is told before it is sent
+    let large = shop.folder.path().join("large.csv");
+    std::fs::File::create(&large).unwrap().set_len(50 * 1024 * 1024).unwrap();
+    page.upload(large.to_str().unwrap()).await;
+    page.see("The file has 50 MB; up to 8 MB are taken").await;
     page.upload(bad.to_str().unwrap()).await;
     page.see("a header is expected").await;
     let file = shop.folder.path().join("years.csv");

@@ -32,6 +32,10 @@ async fn wiring(page: &Page, shop: &Shop) {
     page.see("Make safe before anything is touched").await;
     let text = shop.folder.path().join("wiring.png");
     std::fs::write(&text, "not a picture").unwrap();
+    let large = text.with_file_name("large.jpg");
+    std::fs::File::create(&large).unwrap().set_len(50 * 1024 * 1024).unwrap();
+    page.upload(large.to_str().unwrap()).await;
+    page.see("The photograph has 50 MB; up to").await;
     page.upload(text.to_str().unwrap()).await;
     page.see("This is no photograph that can be read here").await;
     let picture = shop.folder.path().join("shot.png");

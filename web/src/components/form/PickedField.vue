@@ -99,6 +99,11 @@ onMounted(() =>
           placeholder=""
           @change="pick"
         >
+          <!-- The library's own arrows have no names. -->
+          <template #superPrevIcon>«<span class="visually-hidden">A year back</span></template>
+          <template #prevIcon>‹<span class="visually-hidden">A month back</span></template>
+          <template #nextIcon>›<span class="visually-hidden">A month on</span></template>
+          <template #superNextIcon>»<span class="visually-hidden">A year on</span></template>
           <template #suffixIcon
             ><svg
               viewBox="0 0 16 16"

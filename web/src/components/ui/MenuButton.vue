@@ -80,11 +80,13 @@ function walk(event: KeyboardEvent): void {
     <template #overlay>
       <div ref="list" class="menu" @keydown="walk">
         <a-menu :selectable="false" @click="choose">
-          <a-menu-item-group v-for="group in groups" :key="group.title" :title="group.title">
+          <!-- The library's own groups stand in the menu without a role that a menu may hold. -->
+          <template v-for="group in groups" :key="group.title">
+            <li class="title" role="presentation">{{ group.title }}</li>
             <a-menu-item v-for="item in group.items" :key="item.key" :title="item.hint">{{
               item.label
             }}</a-menu-item>
-          </a-menu-item-group>
+          </template>
         </a-menu>
       </div>
     </template>
@@ -103,6 +105,11 @@ function walk(event: KeyboardEvent): void {
 .menu :deep(.ant-dropdown-menu) {
   border: 0;
   box-shadow: none !important;
+}
+.title {
+  padding: 6px 12px 2px;
+  font: var(--t-label);
+  color: var(--ink-3);
 }
 .menu :deep([role='menuitem']:focus-visible) {
   outline-offset: -2px;

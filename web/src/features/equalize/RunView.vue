@@ -15,7 +15,8 @@ import { useAlarm } from './useAlarm';
 import { usePhone } from '@/composables/usePhone';
 import { useRun } from './useRun';
 import { useShortcuts } from '@/composables/useShortcuts';
-import { computed, ref } from 'vue';
+import { useWakeLock } from '@vueuse/core';
+import { computed, ref, watch } from 'vue';
 
 const props = defineProps<{ id: string }>();
 const phone = usePhone();
@@ -31,6 +32,11 @@ const loose = computed(() => {
   return failure.value && !fields.some((f) => shown.some((s) => f.startsWith(s))) ? failure.value : null;
 });
 const leaving = ref(false);
+// A run is looked at for hours: the screen stays on while it goes.
+const wake = useWakeLock();
+watch(on, (running) => void (running ? wake.request('screen') : wake.release()).catch(() => undefined), {
+  immediate: true,
+});
 useShortcuts({
   p: () => {
     if (on.value) reading.value = true;
