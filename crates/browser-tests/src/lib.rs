@@ -145,6 +145,11 @@ impl Page {
         self.driver.execute(script, vec![]).await.unwrap().json().clone()
     }
 
+    /// Runs a script that answers by calling its last argument.
+    pub async fn script_later(&self, script: &str) -> Value {
+        self.driver.execute_async(script, vec![]).await.unwrap().json().clone()
+    }
+
     /// Waits until a script says true; what the page showed when it never did.
     pub async fn until(&self, what: &str, script: &str) {
         let deadline = Instant::now() + PATIENCE;
