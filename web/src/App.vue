@@ -51,7 +51,7 @@ const bare = computed(() => phone.value && route.meta.bare === true);
         <RouterView :key="place" />
       </main>
       <KeysHelp v-if="keys" v-model:open="keys" />
-      <UndoMessage v-if="offered" :key="offered.said" :offer="offered" />
+      <UndoMessage v-if="offered" :key="offered.nth" :offer="offered" />
     </div>
   </a-config-provider>
 </template>

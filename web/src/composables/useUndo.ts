@@ -2,6 +2,8 @@ import { shallowRef } from 'vue';
 
 /** What was done, and how it is taken back. */
 export interface Offer {
+  /** Tells one offer from the next. */
+  nth: number;
   /** What was done, in a sentence. */
   said: string;
   /** Takes it back. */
@@ -14,7 +16,7 @@ export const offered = shallowRef<Offer | null>(null);
 /** Says what was done, and offers to take it back. */
 export function useUndo() {
   const offer = (said: string, undo: Offer['undo']): void => {
-    offered.value = { said, undo };
+    offered.value = { nth: (offered.value?.nth ?? 0) + 1, said, undo };
   };
   return { offer };
 }

@@ -1,3 +1,8 @@
+<script lang="ts">
+/** Of several forms on a page the one that was sent last is told what was refused. */
+let latest: symbol | null = null;
+</script>
+
 <script setup lang="ts">
 import type { Failure } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
@@ -15,10 +20,9 @@ const props = withDefaults(
   { long: false, elsewhere: false },
 );
 const emit = defineEmits<{ submit: [] }>();
-// Of several forms on a page the one that was sent is told.
-let sent = false;
+const own = Symbol('form');
 function send(): void {
-  sent = true;
+  latest = own;
   emit('submit');
 }
 const form = useTemplateRef<HTMLFormElement>('form');
@@ -29,8 +33,7 @@ const listed = ref<string[]>([]);
 async function land(failure: Failure | null): Promise<void> {
   listed.value = [];
   const messages = Object.values(failure?.fields ?? {});
-  if (!messages.length || !sent) return;
-  sent = false;
+  if (!messages.length || latest !== own) return;
   await nextTick();
   const there = form.value?.textContent ?? '';
   listed.value = messages.filter((said) => props.long || !there.includes(said));

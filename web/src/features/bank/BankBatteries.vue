@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import BatteryReplacements from './BatteryReplacements.vue';
-import { useRoute } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 
 defineProps<{
   /** The bank. */
@@ -9,6 +9,7 @@ defineProps<{
 }>();
 defineEmits<{ changed: [] }>();
 const route = useRoute();
+const router = useRouter();
 </script>
 
 <template>
@@ -17,7 +18,12 @@ const route = useRoute();
     Figures of {{ page.model_name }}: {{ page.model_source }}. History follows the battery, into another bank
     too.
   </p>
-  <BatteryReplacements :page="page" :opened="'change' in route.query" @changed="$emit('changed')" />
+  <BatteryReplacements
+    :page="page"
+    :opened="'change' in route.query"
+    @closed="router.replace({ query: {} })"
+    @changed="$emit('changed')"
+  />
 </template>
 
 <style scoped>

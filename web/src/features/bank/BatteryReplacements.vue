@@ -3,7 +3,7 @@ import { api, need, type Failure, type Schemas } from '@/api/client';
 import DataTable from '@/components/ui/DataTable.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import type { Column } from '@/components/ui/table';
-import { defineAsyncComponent, ref, shallowRef } from 'vue';
+import { defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import StoodTable from './StoodTable.vue';
 
 const ReplacementForm = defineAsyncComponent(() => import('./ReplacementForm.vue'));
@@ -14,9 +14,13 @@ const props = defineProps<{
   /** True to open the form at once. */
   opened: boolean;
 }>();
-const emit = defineEmits<{ changed: [] }>();
+const emit = defineEmits<{ changed: []; closed: [] }>();
 const failure = shallowRef<Failure | null>(null);
 const open = ref(props.opened);
+watch(
+  () => props.opened,
+  (now) => (open.value = now),
+);
 type Change = Schemas['ChangeView'];
 const columns: Column<Change>[] = [
   { key: 'day', title: 'Day', sort: (c) => props.page.changes.indexOf(c) },
@@ -33,8 +37,12 @@ async function undo(change: string): Promise<void> {
     failure.value = error as Failure;
   }
 }
-function changed(): void {
+function close(): void {
   open.value = false;
+  emit('closed');
+}
+function changed(): void {
+  close();
   emit('changed');
 }
 </script>
@@ -48,7 +56,7 @@ function changed(): void {
       </button>
     </div>
     <FailureNote :failure="failure" />
-    <ReplacementForm v-if="open" :page="page" @close="open = false" @changed="changed" />
+    <ReplacementForm v-if="open" :page="page" @close="close" @changed="changed" />
     <DataTable
       :id="(c) => c.id"
       label="Battery changes"

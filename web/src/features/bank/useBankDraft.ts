@@ -39,7 +39,9 @@ export type Draft = ReturnType<typeof freshDraft>;
 export function useBankDraft(existing: string | null = null) {
   const router = useRouter();
   // A bank that is half described survives a reload of its tab.
-  const draft = existing ? reactive(freshDraft()) : useSessionStorage('rainshadow.draft', freshDraft()).value;
+  const draft = existing
+    ? reactive(freshDraft())
+    : useSessionStorage('rainshadow.draft', freshDraft(), { mergeDefaults: true }).value;
   /** Version of the bank that is put right. */
   let version = 0;
   const models = shallowRef<Schemas['ModelView'][]>([]);

@@ -134,7 +134,7 @@ function first(): void {
           { value: 'round', label: 'oldest round' },
         ]"
       />
-      <button type="button" class="btn" :aria-pressed="picking" @click="togglePicking">
+      <button v-if="!archived" type="button" class="btn" :aria-pressed="picking" @click="togglePicking">
         {{ picking ? 'Leave the picking' : 'Pick several' }}
       </button>
       <CheckField v-if="someArchived || archived" v-model="archived" class="archived" label="archived" />

@@ -4,6 +4,7 @@ import CheckField from '@/components/form/CheckField.vue';
 import { api, need, type Failure, type Schemas } from '@/api/client';
 import { useMe } from '@/stores/me';
 import { reactive, ref, shallowRef } from 'vue';
+import PickedField from '@/components/form/PickedField.vue';
 import TextField from '@/components/form/TextField.vue';
 
 const props = defineProps<{
@@ -114,15 +115,14 @@ async function save(): Promise<void> {
     <fieldset>
       <legend>How long the day lasts</legend>
       <div class="grid">
-        <TextField
+        <PickedField
           v-model="typed.sun_from"
-          figure
+          kind="time"
           label="Sun enough from"
-          hint="typed 9:30"
           :error="fault('sun_from')"
         />
-        <TextField v-model="typed.sun_to" figure label="Sun enough until" :error="fault('sun_to')" />
-        <TextField v-model="typed.dark" figure label="Dark at" :error="fault('dark')" />
+        <PickedField v-model="typed.sun_to" kind="time" label="Sun enough until" :error="fault('sun_to')" />
+        <PickedField v-model="typed.dark" kind="time" label="Dark at" :error="fault('dark')" />
         <TextField
           v-model="rate.typed"
           figure
