@@ -14,7 +14,7 @@ const props = withDefaults(
     FieldProps & {
       /** A day, a day of every year, or a time of day. */
       kind?: Picked;
-      /** A year alone is said too, or nothing. */
+      /** A year, or a month of one, is said too. */
       loose?: boolean;
     }
   >(),
@@ -33,7 +33,7 @@ const left = ref(true);
 const moment = computed(() => fromWire(model.value ?? '', props.kind));
 const strange = computed(() => {
   const text = typed.value.trim();
-  if (!left.value || !text || moment.value || (props.loose && /^\d{4}$/.test(text))) return '';
+  if (!left.value || !text || moment.value || (props.loose && /^\d{4}(-\d{1,2})?$/.test(text))) return '';
   const what = props.kind === 'time' ? 'time of day' : 'day';
   return `“${text}” is no ${what}. Type it as ${exampleOf(props.kind, store.me.days)}, or pick it.`;
 });
