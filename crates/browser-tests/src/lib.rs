@@ -18,7 +18,7 @@ use tokio::io::{AsyncBufReadExt, BufReader};
 use tokio::process::{Child, Command};
 
 /// A condition that has not come true by then never will.
-const PATIENCE: Duration = Duration::from_secs(20);
+const PATIENCE: Duration = Duration::from_secs(40);
 /// How often a condition is looked at.
 const LOOK: Duration = Duration::from_millis(25);
 

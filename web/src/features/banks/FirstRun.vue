@@ -13,10 +13,10 @@ async function demo(): Promise<void> {
   failure.value = null;
   try {
     await need(api.POST('/api/demo'));
+    // Still busy: the list of what was made takes its time, and this page goes when it is there.
     emit('loaded');
   } catch (error) {
     failure.value = error as Failure;
-  } finally {
     busy.value = false;
   }
 }
