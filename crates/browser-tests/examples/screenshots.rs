@@ -47,7 +47,11 @@ async fn places(page: &Page, bank: &str) {
     page.go(&format!("/banks/{bank}")).await;
     page.picture(&file("bank")).await;
     page.go(&format!("/banks/{bank}?cell=B5-2")).await;
-    page.until("its line is drawn", "return !!document.querySelector('.cell svg')").await;
+    page.until(
+        "its line is drawn",
+        "return document.querySelector('[aria-label^=Corrected]')?.innerText.includes('median')",
+    )
+    .await;
     page.script("document.querySelector('.cell').scrollIntoView({ block: 'end' })").await;
     page.picture(&file("cell")).await;
     page.go("/banks/new").await;

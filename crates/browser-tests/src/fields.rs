@@ -22,7 +22,7 @@ impl Page {
     /// Puts the focus on a field or a button by its name.
     pub async fn focus(&self, name: &str) {
         let to = format!(
-            "{FOCUSABLE} const to = all.find(e => named(e).startsWith({})); to?.focus(); return !!to && document.activeElement === to",
+            "{FOCUSABLE} const to = all.find(e => named(e) === {0}) ?? all.find(e => named(e).startsWith({0})); to?.focus(); return !!to && document.activeElement === to",
             quoted(name)
         );
         self.until(&format!("{name} takes the focus"), &to).await;

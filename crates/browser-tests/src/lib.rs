@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::missing_panics_doc, reason = "helpers of tests fail loudly")]
 
 mod fields;
+mod roles;
 mod shop;
 
 pub use shop::Shop;
@@ -13,6 +14,7 @@ use std::process::Stdio;
 use std::time::{Duration, Instant};
 use tempfile::TempDir;
 use thirtyfour::cdp::domains::emulation::SetDeviceMetricsOverride;
+use thirtyfour::error::{WebDriverErrorInner, WebDriverResult};
 use thirtyfour::prelude::*;
 use tokio::io::{AsyncBufReadExt, BufReader};
 use tokio::process::{Child, Command};
@@ -38,6 +40,11 @@ pub struct Page {
     base: String,
     _chromedriver: Child,
     _profile: TempDir,
+}
+
+/// What was found was drawn anew before anything was done with it.
+fn stale(error: &WebDriverError) -> bool {
+    matches!(error.as_inner(), WebDriverErrorInner::StaleElementReference(_))
 }
 
 impl Page {
@@ -127,6 +134,26 @@ impl Page {
         self.driver.cdp().send_raw("Emulation.setCPUThrottlingRate", rate).await.unwrap();
     }
 
+    /// Runs a script in every page before its own.
+    pub async fn watched_by(&self, script: &str) {
+        let source = serde_json::json!({ "source": script });
+        self.driver.cdp().send_raw("Page.addScriptToEvaluateOnNewDocument", source).await.unwrap();
+    }
+
+    /// Shows the page as it is printed, or as it is on the screen again.
+    pub async fn on_paper(&self, paper: bool) {
+        let media = serde_json::json!({ "media": if paper { "print" } else { "" } });
+        self.driver.cdp().send_raw("Emulation.setEmulatedMedia", media).await.unwrap();
+    }
+
+    /// Sets the light that the device asks for.
+    pub async fn in_the_dark(&self, dark: bool) {
+        let value = if dark { "dark" } else { "light" };
+        let features =
+            serde_json::json!({ "features": [{ "name": "prefers-color-scheme", "value": value }] });
+        self.driver.cdp().send_raw("Emulation.setEmulatedMedia", features).await.unwrap();
+    }
+
     /// Loads the page anew.
     pub async fn reload(&self) {
         self.driver.refresh().await.unwrap();
@@ -188,11 +215,23 @@ impl Page {
         let button = format!(
             "{part}//*[self::button or self::a or self::label or self::summary or @role='button' or @role='menuitem'][starts-with(normalize-space(.), '{name}') or starts-with(@aria-label, '{name}')][not(@disabled)]"
         );
-        let element = self.find(&button).await;
-        // As a person does: scrolled clear of the bar at the foot of a phone.
+        let deadline = Instant::now() + PATIENCE;
+        loop {
+            let element = self.find(&button).await;
+            let pressed = self.pressed(&element).await;
+            match pressed {
+                // Drawn anew while it was looked for: it was not pressed.
+                Err(error) if stale(&error) && Instant::now() < deadline => {}
+                done => return done.unwrap(),
+            }
+        }
+    }
+
+    /// Presses an element as a person does: scrolled clear of the bar at the foot of a phone.
+    async fn pressed(&self, element: &WebElement) -> WebDriverResult<()> {
         let centre = "arguments[0].scrollIntoView({ block: 'center' })";
-        self.driver.execute(centre, vec![element.to_json().unwrap()]).await.unwrap();
-        element.click().await.unwrap();
+        self.driver.execute(centre, vec![element.to_json()?]).await?;
+        element.click().await
     }
 
     /// Types on the keyboard, wherever the focus is.

@@ -54,6 +54,14 @@ impl Shop {
         format!("http://127.0.0.1:{}", self.port)
     }
 
+    /// The path of the page of the bank at a site.
+    pub async fn bank(&self, site: &str) -> String {
+        let banks = self.get("/api/banks").await;
+        let found = banks.as_array().into_iter().flatten().find(|b| b["site"] == site);
+        let id = found.and_then(|b| b["id"].as_str()).unwrap_or_else(|| panic!("a bank at {site}"));
+        format!("/banks/{id}")
+    }
+
     /// What the server says at a path.
     pub async fn get(&self, path: &str) -> Value {
         reqwest::get(format!("{}{path}", self.base())).await.unwrap().json().await.unwrap()

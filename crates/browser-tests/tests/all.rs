@@ -1,6 +1,7 @@
 //! Tasks of a technician in a real browser; one module for each task, in one program, since each test
 //! program links all of the application.
 
+mod each_field;
 mod equalize;
 mod first_bank;
 mod forms;
@@ -8,6 +9,8 @@ mod history;
 mod looks;
 mod lost_answers;
 mod notebook;
+mod overlays;
+mod places;
 mod proxy;
 mod replacements;
 mod round_on_the_desk;

@@ -54,11 +54,11 @@ async fn library_coach(shop: &Shop) {
 
 async fn confirm_all(page: &Page) {
     // A check that was left out or confirmed can be confirmed again; those still open are filled in.
-    let first = "return document.querySelector('li:not(.done) [aria-label^=\"Confirm\"]')?.ariaLabel ?? null";
-    while let Value::String(name) = page.script(first).await {
-        page.press(&name).await;
-        let done = format!("return document.querySelector('li.done [aria-label=\"{name}\"]') !== null");
-        page.until("it is confirmed", &done).await;
+    for name in page.names("button", "Before the run").await {
+        if name.starts_with("Confirm") && !page.is("button", &name, "pressed").await {
+            page.press(&name).await;
+            page.until_is("button", &name, "pressed", true).await;
+        }
     }
 }
 
@@ -72,9 +72,8 @@ async fn read(page: &Page, pilot: &str, celsius: &str) {
     page.press("Keep the reading").await;
 }
 
-async fn kept(page: &Page, readings: usize) {
-    let rows = "document.querySelectorAll('.log tbody tr .btn').length";
-    page.until(&format!("{readings} readings are listed"), &format!("return {rows} === {readings}")).await;
+async fn kept(page: &Page, readings: i64) {
+    page.until_count("button", "Take back the reading", readings).await;
 }
 
 /// Decided, planned, prepared with what is missing refused, and begun.
@@ -129,7 +128,7 @@ async fn an_equalize_is_decided_run_stopped_by_the_rule_and_proved() {
     shop.kill();
     page.see("The server does not answer. The run goes on").await;
     shop.restart().await;
-    for (i, pilot) in ["1252", "1255", "1256", "1256", "1257"].into_iter().enumerate() {
+    for (i, pilot) in (0..).zip(["1252", "1255", "1256", "1256", "1257"]) {
         shop.clock.pass(1800);
         page.see("Read now").await;
         read(&page, pilot, "24").await;

@@ -28,15 +28,13 @@ async fn a_first_bank_is_described_and_one_that_cannot_be_is_refused() {
     page.fill("In service since", "2022").await;
     page.press("Put this bank on the page").await;
     page.see("No round yet").await;
-    page.until(
-        "every cell is there by its address",
-        "return document.querySelectorAll('[data-cell]').length === 24",
-    )
-    .await;
+    for (battery, cell) in (1..=6).flat_map(|b| (1..=4).map(move |c| (b, c))) {
+        page.until_count("button", &format!("A{battery}-{cell}"), 1).await;
+    }
     // reachable by keyboard, each cell by its address
-    page.script("document.querySelector('[data-cell=\"A1-1\"]').focus()").await;
+    page.focus("A1-1").await;
     page.keys("\u{e014}").await;
-    page.until("arrow goes on", "return document.activeElement.getAttribute('aria-label') === 'A1-2'").await;
+    page.focused("A1-2").await;
     assert!(page.fits().await);
     page.go("/banks").await;
     page.keys("/").await;
@@ -56,11 +54,7 @@ async fn a_bank_is_archived_and_brought_back() {
     page.press("More").await;
     page.press("Archive").await;
     page.see("One bank asks for action: Kestrel Dome").await;
-    page.until(
-        "it is gone",
-        "return ![...document.querySelectorAll('main li')].some(b => b.innerText.includes('Larch Point'))",
-    )
-    .await;
+    page.until_count("heading", "Larch Point", 0).await;
     // what was done is said, and can be taken back
     page.see("Larch Point repeater is archived.").await;
     page.press("Undo").await;
@@ -179,11 +173,9 @@ async fn a_site_gets_a_climate_typed_begun_or_from_a_table_and_a_month_that_cann
     page.press("Keep it so").await;
     page.see("July: ").await;
     page.see("Is it 77 °F, which is 25 °C").await;
-    page.until(
-        "the month is marked and what was typed stays",
-        "const july = document.getElementById([...document.querySelectorAll('label')].find(l => l.textContent.trim() === 'Jul, °C').htmlFor); return july.getAttribute('aria-invalid') === 'true' && july.value === '77'",
-    )
-    .await;
+    // the month is marked, and what was typed stays
+    page.until_is("field", "Jul, °C", "invalid", true).await;
+    page.until_value("Jul, °C", "77").await;
     page.fill("Jul, °C", "17.5").await;
     page.press("Keep it so").await;
     page.see("24 V").await;

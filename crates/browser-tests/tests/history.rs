@@ -31,7 +31,7 @@ async fn rounds_stand_in_a_table_and_one_cell_against_the_median() {
     page.see("RD-8, condition of a cell: limit 25 points (Maker first)").await;
     page.press("B5-2 is sinking").await;
     page.see("73 % charged").await;
-    page.until("its line is drawn", "return document.querySelectorAll('.cell svg path').length > 2").await;
+    page.see_in("Corrected gravity of B5-2", "median").await;
     page.press("History").await;
     page.press_in("Rounds of this bank", "22 Jun 2025").await;
     page.see("round of 22 Jun 2025").await;
@@ -48,24 +48,15 @@ async fn a_figure_in_question_is_put_right_after_the_round() {
     page.see("Read A2-3 again").await;
     page.press("History").await;
     page.press_in("Rounds of this bank", "7 Oct 2026").await;
-    page.until(
-        "the round is there",
-        "return location.pathname.startsWith('/rounds/') && !!document.querySelector('[data-cell=\"A2-3\"]')",
-    )
-    .await;
-    page.script("document.querySelector('[data-cell=\"A2-3\"]').dispatchEvent(new MouseEvent('click'))")
-        .await;
+    page.see("finished by").await;
+    page.press("A2-3").await;
     page.see("A2-3: everything that was entered").await;
     page.fill("Another figure for A2-3", "12.65").await;
     page.see("looks like volts").await;
     page.fill("Another figure for A2-3", "270").await;
     page.see("The figure before stays on record").await;
     page.press("Put it right").await;
-    page.until(
-        "nothing is in question",
-        "return document.querySelector('[data-cell=\"A2-3\"]').dataset.condition === 'steady'",
-    )
-    .await;
+    page.until_told("button", "A2-3", "steady").await;
     page.see("replaced").await;
     page.press("To the bank").await;
     page.see("46 steady").await;
@@ -80,11 +71,7 @@ async fn the_list_is_searched_filtered_and_sorted() {
     let shop = Shop::with_demo().await;
     let page = Page::open(&shop, DESK).await;
     page.see("One bank asks for action: Kestrel Dome").await;
-    let order = async || {
-        let names =
-            page.script("return [...document.querySelectorAll('.banks h2 a')].map(a => a.innerText)").await;
-        names.as_array().unwrap().iter().map(|n| n.as_str().unwrap().to_owned()).collect::<Vec<_>>()
-    };
+    let order = async || page.names("heading", "Banks on the books").await;
     // a loose hold-down and a charge that never ends are watched as much as a low battery
     let steady = ["High Pasture hut", "Larch Point repeater"];
     let watched = ["Arboretum tram 4", "Dipper", "Marginalia"];
@@ -101,7 +88,7 @@ async fn the_list_is_searched_filtered_and_sorted() {
     page.keys("\u{e003}").await;
     page.keys("\u{e003}\u{e003}\u{e003}").await;
     page.keys("larch").await;
-    page.until("one is left", "return document.querySelectorAll('.banks li').length === 1").await;
+    page.until_within("Banks on the books", "heading", 1).await;
     page.enter().await;
     page.see("24 V flooded tubular").await;
     page.close().await;
@@ -137,23 +124,17 @@ async fn on_the_phone_findings_follow_the_plan_one_string_at_a_time() {
     let page = Page::open(&shop, PHONE).await;
     page.press("Kestrel Dome").await;
     page.see("B5-2 is sinking").await;
-    page.until(
-        "the string of the worst cell alone",
-        "return !!document.querySelector('[data-cell=\"B5-2\"]') && !document.querySelector('[data-cell=\"A1-1\"]')",
-    )
-    .await;
-    let top = async |what: &str| {
-        page.script(&format!("return document.querySelector('{what}').getBoundingClientRect().top"))
-            .await
-            .as_f64()
-            .unwrap()
-    };
-    assert!(top(".plan").await < top(".side").await && top(".side").await < top(".trends").await);
+    // the string of the worst cell alone
+    page.until_count("button", "B5-1", 1).await;
+    page.until_count("button", "A1-1", 0).await;
+    page.until_count("img", "Spread, points", 1).await;
+    let (plan, findings) = (page.top("button", "B5-1").await, page.top("heading", "Findings").await);
+    assert!(plan < findings && findings < page.top("img", "Spread, points").await);
     page.press("String A").await;
-    page.until("string A", "return !!document.querySelector('[data-cell=\"A1-1\"]')").await;
+    page.until_count("button", "A1-1", 1).await;
     // a finding leads to its own string
     page.press("B5-2 is sinking").await;
-    page.until("back on B", "return !!document.querySelector('[data-cell=\"B5-2\"]')").await;
+    page.until_count("button", "B5-1", 1).await;
     assert!(page.fits().await);
     page.close().await;
 }

@@ -60,11 +60,7 @@ async fn a_grid_takes_typed_fields_and_a_pasted_block() {
     .await;
     // half an hour of typing survives a reload
     page.reload().await;
-    page.until(
-        "the grid is still there",
-        "return document.querySelector('[aria-label=\"A1-1, column 1\"]')?.value === '242'",
-    )
-    .await;
+    page.until_value("A1-1, column 1", "242").await;
     // what a spreadsheet puts on the clipboard
     page.script(
         "const d = new DataTransfer(); d.setData('text', '2024-09-20\\t2024-12-01\\n18\\t\\n241\\t240\\n240\\t239\\n'); \

@@ -38,8 +38,7 @@ async fn a_phone_pairs_through_the_documented_proxy_and_works_on_visits_alone() 
     desk.press("for visits alone").await;
     desk.press("Pair a phone").await;
     desk.see(&format!("{public}/pair")).await;
-    let code = desk.script("return document.querySelector('.code .big').innerText").await;
-    let code = code.as_str().unwrap().to_owned();
+    let code = desk.text("Code to type").await;
 
     let map = format!("--host-resolver-rules=MAP banks.example 127.0.0.2:{}", at.port());
     let phone = Page::told(&public, PHONE, &[&map, "--ignore-certificate-errors"]).await;

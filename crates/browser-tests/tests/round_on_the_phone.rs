@@ -5,11 +5,8 @@ use browser_tests::{PHONE, Page, Shop};
 use serde_json::json;
 
 async fn figure(page: &Page, cell: &str, digits: &str) {
-    page.until(
-        &format!("at {cell}"),
-        &format!("return document.querySelector('.address')?.value === '{cell}' && document.querySelector('.figure input').value === ''"),
-    )
-    .await;
+    page.until_value("Cell", cell).await;
+    page.until_value("Specific gravity of", "").await;
     for digit in digits.chars() {
         page.press(&digit.to_string()).await;
     }

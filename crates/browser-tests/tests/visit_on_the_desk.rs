@@ -17,14 +17,9 @@ async fn hut(shop: &Shop) -> String {
 }
 
 async fn confirm_all(page: &Page) {
-    while page.script("return !!document.querySelector('.cautions .btn')").await == Value::Bool(true) {
-        let before = page.script("return document.querySelectorAll('.cautions .btn').length").await;
+    for left in (0..page.names("button", "Safety").await.len()).rev() {
         page.press_in("Safety", "It is so").await;
-        page.until(
-            "it is confirmed",
-            &format!("return document.querySelectorAll('.cautions .btn').length < {before}"),
-        )
-        .await;
+        page.until_within("Safety", "button", left).await;
     }
 }
 
@@ -41,11 +36,7 @@ async fn wiring(page: &Page, shop: &Shop) {
     let picture = shop.folder.path().join("shot.png");
     page.picture(&picture).await;
     page.upload(picture.to_str().unwrap()).await;
-    page.until(
-        "the photograph is there",
-        "return !!document.querySelector('.photos figure img')?.naturalWidth",
-    )
-    .await;
+    page.pictured("the bank, TA").await;
     confirm_all(page).await;
     page.see("confirmed by TA").await;
     page.press("Done, on to Look over").await;
@@ -53,7 +44,7 @@ async fn wiring(page: &Page, shop: &Shop) {
 
 async fn looks(page: &Page) {
     page.press("Case: fine").await;
-    page.until("the case is fine", "return !!document.querySelector('[aria-label=\"Case: fine\"].go')").await;
+    page.until_is("button", "Case: fine", "pressed", true).await;
     page.press("Hold-down: found something").await;
     page.press_in("What was found", "A3").await;
     page.press_in("What was found", "it moves").await;
@@ -65,8 +56,7 @@ async fn looks(page: &Page) {
     page.press("Keep the finding").await;
     page.see("A3, it moves").await;
     page.press("The other").await;
-    page.until("all are looked at", "return document.querySelectorAll('.looks').length === document.querySelectorAll('.checks > li').length")
-        .await;
+    page.until_count("button", "The other", 0).await;
     page.press("Done, on to Rest check").await;
 }
 
@@ -81,11 +71,8 @@ async fn rest(page: &Page) {
     page.press("Note it").await;
     page.see("These volts are settled").await;
     let at = async |battery: &str| {
-        page.until(
-            &format!("at {battery}"),
-            &format!("return document.querySelector('.entry h2').innerText === '{battery}' && document.querySelector('#battery-volts').value === ''"),
-        )
-        .await;
+        page.headed(battery).await;
+        page.until_value("Volts at its posts", "").await;
     };
     at("A1").await;
     page.fill("Volts at its posts", "63.5").await;
@@ -129,11 +116,8 @@ async fn water(page: &Page) {
     page.see("Water added").await;
     for i in 0..12 {
         let cell = format!("A{}-{}", i / 3 + 1, i % 3 + 1);
-        page.until(
-            &format!("at {cell}"),
-            &format!("const b = document.querySelector('.levels .btn'); return document.querySelector('.levels h2').innerText === '{cell}' && !b.disabled"),
-        )
-        .await;
+        page.headed(&cell).await;
+        page.until_is("button", "plates bare", "disabled", false).await;
         page.keys(if i == 4 { "2" } else { "3" }).await;
     }
     page.see("to the mark").await;
@@ -182,11 +166,8 @@ async fn a_flooded_bank_is_visited_from_make_safe_to_the_report() {
         "Chargers back",
     ] {
         page.press(item).await;
-        page.until(
-            &format!("{item} is ticked"),
-            &format!("const l = [...document.querySelectorAll('.list label')].find(l => l.innerText.trim().startsWith('{item}')); return l.querySelector('input').checked && !l.querySelector('input').disabled"),
-        )
-        .await;
+        page.until_is("checkbox", item, "checked", true).await;
+        page.until_is("checkbox", item, "disabled", false).await;
     }
     page.fill("A note", "the door sticks in wet weather").await;
     page.press("Keep the note").await;

@@ -17,11 +17,8 @@ async fn launch(shop: &Shop) -> String {
 }
 
 async fn at(page: &Page, battery: &str) {
-    page.until(
-        &format!("at {battery}"),
-        &format!("return document.querySelector('.entry h2')?.innerText === '{battery}' && document.querySelector('#battery-volts').value === ''"),
-    )
-    .await;
+    page.headed(battery).await;
+    page.until_value("Volts at its posts", "").await;
 }
 
 async fn battery(page: &Page, address: &str, volts: &str, milliohms: &str) {
@@ -69,17 +66,14 @@ async fn a_sealed_bank_is_visited_and_nothing_is_lost_when_it_is_cut_off() {
     page.fill("Resistance or conductance", "4.2").await;
     page.press("Keep and go on").await;
     page.see("The server does not answer").await;
-    page.until("still on screen", "return document.querySelector('#battery-volts').value === '12.84'").await;
+    page.until_value("Volts at its posts", "12.84").await;
     shop.restart().await;
     page.press("Keep and go on").await;
     at(&page, "B1").await;
     // a reload takes the visit up where it was
     page.reload().await;
-    page.until(
-        "A1 and A2 are there",
-        "return ['12.85', '12.84'].every(v => !!document.querySelector('table')?.innerText.includes(v))",
-    )
-    .await;
+    page.see("12.85").await;
+    page.see("12.84").await;
     let visit = page.path().await;
     page.close().await;
 

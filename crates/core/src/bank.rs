@@ -65,6 +65,22 @@ pub enum BankError {
     },
 }
 
+impl BankError {
+    /// Which of the counts does not fit, by its name in a description: "series", "rows"; "shape" where it is
+    /// none of them alone.
+    pub fn field(&self) -> &'static str {
+        match self {
+            Self::OutOfRange(out) if out.bounds == bounds::SERIES => "series",
+            Self::OutOfRange(out) if out.bounds == bounds::PARALLEL => "parallel",
+            Self::OutOfRange(out) if out.bounds == bounds::SYSTEM_VOLTAGE => "system_voltage",
+            Self::OutOfRange(_) => "shape",
+            Self::DoesNotAddUp { .. } => "series",
+            Self::TooManyRows { .. } => "rows",
+            Self::TooManyTiers { .. } => "tiers",
+        }
+    }
+}
+
 /// The sentence for batteries that do not add up, with the counts that would fit.
 fn misfit(battery: u16, series: u8, system: u16) -> String {
     let made = battery * u16::from(series);

@@ -70,18 +70,34 @@ impl LogEntry {
     }
 }
 
+/// Withdrawals that a later withdrawal took back, and which therefore never were.
+fn taken_back_themselves(entries: &[LogEntry]) -> HashSet<&str> {
+    let mut never: HashSet<&str> = HashSet::new();
+    for (place, entry) in entries.iter().enumerate().rev() {
+        if !entry.withdraws || never.contains(entry.id.as_str()) {
+            continue;
+        }
+        let target = entries[..place].iter().find(|e| entry.supersedes.as_ref() == Some(&e.id));
+        never.extend(target.filter(|e| e.withdraws).map(|e| e.id.as_str()));
+    }
+    never
+}
+
 /// The ids of the entries that stand, in the order received.
 ///
 /// An entry that supersedes another takes its place. A withdrawal takes an entry back, and what that entry
 /// had replaced stands again, unless it was taken back itself: undo of a re-read brings the first reading
-/// back. An entry whose place was already taken stands beside the other: two people read one cell, both are
-/// kept. Of entries about the same thing the last that is not taken back stands.
+/// back. A withdrawal can be taken back like any entry, and is then as if it had never been. An entry whose
+/// place was already taken stands beside the other: two people read one cell, both are kept. Of entries about
+/// the same thing the last that is not taken back stands.
 pub fn standing(entries: &[LogEntry]) -> Vec<String> {
+    let never = taken_back_themselves(entries);
+    let entries: Vec<&LogEntry> = entries.iter().filter(|e| !never.contains(e.id.as_str())).collect();
     let mut stand: Vec<&LogEntry> = Vec::new();
     let by_id: HashMap<&str, (usize, &LogEntry)> =
-        entries.iter().enumerate().map(|(place, e)| (e.id.as_str(), (place, e))).collect();
+        entries.iter().enumerate().map(|(place, e)| (e.id.as_str(), (place, *e))).collect();
     let mut taken_back: HashSet<&str> = HashSet::new();
-    for (place, entry) in entries.iter().enumerate() {
+    for (place, entry) in entries.iter().copied().enumerate() {
         if let Some(target) = entry.supersedes.as_deref() {
             let stood = stand.iter().any(|e| e.id == target);
             stand.retain(|e| e.id != target);

@@ -46,8 +46,10 @@ fn asked(
     stands: bool,
 ) -> Result<Option<RunEntryQuestion>, RunRefused> {
     let watched = ["A1-1".parse().unwrap(), "A1-2".parse().unwrap(), "A1-3".parse().unwrap()];
-    let run =
-        RunUnderWay { now, watched: &watched, noise: Points::new(2.0), capacity: 840.0, over_for, pace: 1.0 };
+    let took_back = RunEntry::Withdrawn { entry: "0".into() };
+    let log = [LoggedEntry { id: "back".into(), at: 0.0, entry: took_back }];
+    let noise = Points::new(2.0);
+    let run = RunUnderWay { now, watched: &watched, noise, capacity: 840.0, log: &log, over_for, pace: 1.0 };
     accept(entry, stands, &run)
 }
 
@@ -135,10 +137,12 @@ fn a_run_paused_for_heat_goes_on_cooled_or_by_the_word_of_who_stays_with_it() {
 }
 
 #[test]
-fn only_a_reading_of_this_run_is_taken_back() {
+fn only_a_reading_of_this_run_is_taken_back_or_what_took_one_back() {
     let once = stands(vec![RunEntry::Began, read(1.240, 24.0)]);
     let own = once.readings[0].id.clone();
     assert_eq!(asked(&once, None, &RunEntry::Withdrawn { entry: own }, false), Ok(None));
+    let again = RunEntry::Withdrawn { entry: "back".into() };
+    assert_eq!(asked(&once, None, &again, false), Ok(None));
     let other = RunEntry::Withdrawn { entry: "0".into() };
     assert_eq!(asked(&once, None, &other, false), Err(RunRefused::NoSuchReading));
 }

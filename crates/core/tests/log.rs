@@ -107,6 +107,24 @@ proptest! {
     }
 
     #[test]
+    fn a_withdrawal_that_is_taken_back_never_was(
+        entries in log(),
+        which in any::<prop::sample::Index>(),
+    ) {
+        let target = which.get(&entries).id.clone();
+        let taken = and(&entries, &[LogEntry::takes_back("undo", &target)]);
+        let kept = and(&taken, &[LogEntry::takes_back("kept", "undo")]);
+        prop_assert_eq!(set(&kept), set(&entries));
+        // and taking that back withdraws after all
+        let gone = and(&kept, &[LogEntry::takes_back("after all", "kept")]);
+        prop_assert_eq!(set(&gone), set(&taken));
+        // what was written meanwhile stays
+        let new = LogEntry::records("new");
+        let between = and(&taken, &[new, LogEntry::takes_back("kept", "undo")]);
+        prop_assert!(set(&between).contains("new"));
+    }
+
+    #[test]
     fn what_is_taken_back_does_not_come_again_by_itself(
         entries in log(),
         which in any::<prop::sample::Index>(),

@@ -253,11 +253,14 @@ fn the_room_hears_the_most_pressing_thing_and_the_title_says_it() {
 
 #[test]
 fn the_log_tells_what_is_not_told_elsewhere() {
-    let line = |entry| wording::run_entry(&entry);
+    let line = |entry| wording::run_entry(&entry, false);
     assert_eq!(line(RunEntry::Confirmed { check: BeforeCheck::Air }), None);
     assert_eq!(line(read(20.0)), None);
     assert_eq!(line(RunEntry::Paused { why: PauseWhy::Heat }).unwrap(), "Paused to cool.");
     assert_eq!(line(RunEntry::Note { text: "fan on two".into() }).unwrap(), "fan on two");
+    let taken = RunEntry::Withdrawn { entry: "1".into() };
+    assert_eq!(line(taken.clone()).unwrap(), "A reading was taken back.");
+    assert_eq!(wording::run_entry(&taken, true).unwrap(), "The reading that was taken back counts again.");
     let back = line(RunEntry::ClockSet { hours: -1.5 }).unwrap();
     assert!(back.starts_with("The clock of this machine was set back by 1 h 30;"), "{back}");
     assert_eq!(wording::clock_set(0.0), "");

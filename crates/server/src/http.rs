@@ -123,6 +123,7 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(printed::sheet))
         .routes(routes!(printed::ics))
         .routes(routes!(photo_files::get, photo_files::remove))
+        .routes(routes!(photo_files::put_back))
         .merge(
             OpenApiRouter::new()
                 .routes(routes!(photo_files::put))

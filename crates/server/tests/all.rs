@@ -34,6 +34,7 @@ mod run_outcomes;
 mod sealed_report;
 mod stored;
 mod strangers;
+mod taken_back;
 mod today;
 mod together;
 mod visit_steps;

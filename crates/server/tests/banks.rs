@@ -111,7 +111,7 @@ async fn the_description_of_a_bank_is_put_right_and_its_readings_stay() {
     };
     for (body, field) in [
         (edit(" ", 1, "2021"), "site_name"),
-        (edit("Marginalia", 3, "2021"), "shape"),
+        (edit("Marginalia", 3, "2021"), "rows"),
         (edit("Marginalia", 1, "2031"), "in_service"),
     ] {
         let (status, said) = send(&body, "\"2\"").await;

@@ -11,6 +11,11 @@ const wait = (ms: number): Promise<void> => new Promise((done) => window.setTime
 const unanswered = (error: unknown): boolean =>
   error instanceof Failure && (error.status === 0 || error.status === 503);
 
+/** The id of an entry that was sent. */
+interface Written {
+  entry: string;
+}
+
 /** How a log is read and written. */
 export interface Wire<P, B, S> {
   /** Its page, with everything that stands in it. */
@@ -29,7 +34,7 @@ export interface Wire<P, B, S> {
  * An append-only log of the server: its page, entries written one after the other, each sent again under
  * its id when no answer came, and the entries of others coming in by themselves.
  */
-export function useLog<P extends object, B, S>(wire: Wire<P, B, S>) {
+export function useLog<P extends object, B, S extends object>(wire: Wire<P, B, S>) {
   const page = shallowRef<P | null>(null);
   /** Why there is no page. */
   const missing = shallowRef<Failure | null>(null);
@@ -72,7 +77,7 @@ export function useLog<P extends object, B, S>(wire: Wire<P, B, S>) {
   let pending: { key: string; id: string; at: string } | null = null;
   let last: Promise<unknown> = Promise.resolve();
 
-  async function send(body: B): Promise<S | null> {
+  async function send(body: B): Promise<(S & Written) | null> {
     const key = JSON.stringify(body);
     if (pending?.key !== key) pending = { key, id: uuidv7(), at: new Date().toISOString() };
     const { id, at } = pending;
@@ -82,10 +87,10 @@ export function useLog<P extends object, B, S>(wire: Wire<P, B, S>) {
       for (let turn = 0; ; turn += 1) {
         try {
           const saved = await need(wire.write(id, at, body));
-          if (!wire.stored(saved)) return saved;
+          if (!wire.stored(saved)) return { ...saved, entry: id };
           pending = null;
           await load();
-          return saved;
+          return { ...saved, entry: id };
         } catch (error) {
           const pause = AGAIN_AFTER[turn];
           if (!unanswered(error) || pause === undefined) throw error;
@@ -101,7 +106,7 @@ export function useLog<P extends object, B, S>(wire: Wire<P, B, S>) {
   }
 
   /** Writes an entry after those that wait; null when it was not taken, with the failure told. */
-  function write(body: B): Promise<S | null> {
+  function write(body: B): Promise<(S & Written) | null> {
     const done = last.then(() => send(body));
     last = done;
     return done;

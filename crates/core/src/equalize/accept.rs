@@ -1,7 +1,7 @@
 //! Whether something may be written down of a run, and what it is asked about.
 
 use super::question::{RunQuestion, moved, much_current, warmed};
-use super::{EndWhy, PauseWhy, Phase, RESUME_BELOW, RunEntry, RunNow};
+use super::{EndWhy, LoggedEntry, PauseWhy, Phase, RESUME_BELOW, RunEntry, RunNow};
 use crate::bank::CellAddress;
 use crate::quantity::{OutOfRange, Points, SpecificGravity};
 use thiserror::Error;
@@ -26,6 +26,8 @@ pub struct RunUnderWay<'a> {
     pub capacity: f64,
     /// Seconds since it was over; none: it is not.
     pub over_for: Option<f64>,
+    /// What is written down so far.
+    pub log: &'a [LoggedEntry],
     /// Seconds of its clock that pass in one.
     pub pace: f64,
 }
@@ -34,6 +36,12 @@ impl RunUnderWay<'_> {
     /// The last gravity of a watched cell, by its place among them.
     fn last_gravity(&self, watched: usize) -> Option<SpecificGravity> {
         self.now.readings.iter().rev().find_map(|r| r.gravities.get(watched).copied().flatten())
+    }
+
+    /// A reading that stands, or what took one back.
+    fn can_be_taken_back(&self, entry: &str) -> bool {
+        let took_back = |l: &LoggedEntry| l.id == entry && matches!(l.entry, RunEntry::Withdrawn { .. });
+        self.now.readings.iter().any(|r| r.id == entry) || self.log.iter().any(took_back)
     }
 
     /// The last temperature, °C.
@@ -149,9 +157,7 @@ pub fn accept(
         RunEntry::Began if !run.now.open_checks.is_empty() => Err(RunRefused::ChecksOpen),
         RunEntry::Paused { .. } if phase != Phase::Running => Err(RunRefused::NotOn),
         RunEntry::Ended { .. } if phase == Phase::Before => Err(RunRefused::NotBegun),
-        RunEntry::Withdrawn { entry } if !run.now.readings.iter().any(|r| r.id == *entry) => {
-            Err(RunRefused::NoSuchReading)
-        }
+        RunEntry::Withdrawn { entry } if !run.can_be_taken_back(entry) => Err(RunRefused::NoSuchReading),
         RunEntry::Resumed => match phase {
             Phase::Paused { why } => {
                 let hot = run.last_celsius().filter(|c| why == PauseWhy::Heat && *c >= RESUME_BELOW);

@@ -205,6 +205,11 @@ impl Entry {
         })
     }
 
+    /// True when it says that a work was done.
+    pub fn does(&self, work: Work) -> bool {
+        matches!(self, Self::Done { work: own, .. } if *own == work)
+    }
+
     /// Stable name of its kind, for the database.
     pub fn kind(&self) -> &'static str {
         match self {

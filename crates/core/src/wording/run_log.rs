@@ -4,8 +4,9 @@ use super::names::hours_minutes;
 use super::{end_said, run_kind, run_span};
 use crate::equalize::{Alarm, EndWhy, PauseWhy, Phase, RunEntry, RunKind};
 
-/// A line of the log; none for what is told elsewhere: checks and readings.
-pub fn run_entry(entry: &RunEntry) -> Option<String> {
+/// A line of the log; none for what is told elsewhere: checks and readings. `puts_back` says that what it
+/// takes back had itself taken a reading back.
+pub fn run_entry(entry: &RunEntry, puts_back: bool) -> Option<String> {
     Some(match entry {
         RunEntry::Confirmed { .. } | RunEntry::Skipped { .. } | RunEntry::Read { .. } => return None,
         RunEntry::Began => "Charger switched to equalize.".into(),
@@ -23,6 +24,7 @@ pub fn run_entry(entry: &RunEntry) -> Option<String> {
             run_span(hours.abs())
         ),
         RunEntry::Note { text } => text.clone(),
+        RunEntry::Withdrawn { .. } if puts_back => "The reading that was taken back counts again.".into(),
         RunEntry::Withdrawn { .. } => "A reading was taken back.".into(),
     })
 }

@@ -16,7 +16,7 @@ use rainshadow_core::house_rules::{Overrides, overridden};
 
 fn fitting(mut shape: BankShape, cells: u8) -> AppResult<BankShape> {
     shape.cells_per_battery = cells;
-    shape.checked().map_err(|e| AppError::field("shape", format!("{e}.")))
+    shape.checked().map_err(|e| AppError::field(e.field(), format!("{e}.")))
 }
 
 fn in_service(text: Option<String>, today: Date) -> AppResult<Option<String>> {

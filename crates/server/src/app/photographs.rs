@@ -72,3 +72,11 @@ pub async fn photograph(
 pub async fn remove_photograph(app: &App, id: String, by: Actor) -> AppResult<()> {
     Ok(app.write(move |tx| PhotoRow::remove(tx, &id, &by.initials)).await?)
 }
+
+/// Puts a photograph that was taken out back into its visit.
+///
+/// # Errors
+/// A closed visit, and whatever the database says no to.
+pub async fn put_back_photograph(app: &App, id: String) -> AppResult<()> {
+    Ok(app.write(move |tx| PhotoRow::put_back(tx, &id)).await?)
+}

@@ -127,6 +127,7 @@ impl RunContext {
             watched: &self.watched,
             noise: self.noise(),
             capacity: self.capacity(),
+            log: &self.log,
             over_for: self.run.ended_at.map(|end| self.at.duration_since(end).as_secs_f64()),
             pace,
         }

@@ -3,12 +3,13 @@
 
 use super::bank_lists::TITLE;
 use super::error::{from_json, to_json};
-use super::{BankRow, DbError, RoundRow};
+use super::{BankRow, DbError, RoundRow, VisitRow, visit_entries};
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::quantity::{Points, SpecificGravity};
 use rainshadow_core::revision::RULES_REVISION;
 use rainshadow_core::round::{Assessment, PastCell, PastRound};
 use rainshadow_core::severity::Severity;
+use rainshadow_core::visit::Work;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use std::collections::HashMap;
 
@@ -39,17 +40,22 @@ fn equalizes_before(
     bank: &str,
     before: jiff::Timestamp,
 ) -> Result<Vec<jiff::Timestamp>, DbError> {
-    let mut query = db.prepare_cached(
-        "SELECT ended_at FROM run WHERE bank_id = ?1 AND ended_at < ?2 \
-         UNION ALL SELECT e.taken_at FROM visit_entry e JOIN visit v ON v.id = e.visit_id \
-         WHERE v.bank_id = ?1 AND e.kind = 'done' AND json_extract(e.body, '$.work') = 'equalized' AND e.taken_at < ?2 \
-         AND NOT EXISTS (SELECT 1 FROM visit_entry w WHERE w.visit_id = e.visit_id AND w.kind = 'withdrawn' \
-         AND json_extract(w.body, '$.entry') = e.id)",
-    )?;
-    query
+    let mut runs = db.prepare_cached("SELECT ended_at FROM run WHERE bank_id = ?1 AND ended_at < ?2")?;
+    let mut all = runs
         .query_map((bank, before.to_string()), |row| row.get::<_, String>(0))?
         .map(|row| super::error::instant(&row?))
-        .collect()
+        .collect::<Result<Vec<_>, _>>()?;
+    let mut noted = db.prepare_cached(
+        "SELECT DISTINCT v.id FROM visit_entry e JOIN visit v ON v.id = e.visit_id \
+         WHERE v.bank_id = ?1 AND e.kind = 'done' AND json_extract(e.body, '$.work') = 'equalized'",
+    )?;
+    let visits = noted.query_map([bank], |row| row.get::<_, String>(0))?.collect::<Result<Vec<_>, _>>()?;
+    for visit in visits {
+        let sheet = visit_entries::sheet(db, &VisitRow::by_id(db, &visit)?)?;
+        let stands = sheet.standing().filter(|e| e.entry.does(Work::Equalized) && e.taken_at < before);
+        all.extend(stands.map(|e| e.taken_at));
+    }
+    Ok(all)
 }
 
 /// Earlier judged rounds of the bank without readings that were left in question, newest first, mapped to the places their blocks have now.

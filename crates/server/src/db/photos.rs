@@ -206,6 +206,15 @@ impl PhotoRow {
 
     /// Takes a photograph out of an open visit; its file stays, as every reading does.
     pub(crate) fn remove(tx: &Transaction<'_>, id: &str, by: &str) -> Result<(), DbError> {
+        Self::set_removed(tx, id, Some(by))
+    }
+
+    /// Puts a photograph back into its visit, while that is open.
+    pub(crate) fn put_back(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
+        Self::set_removed(tx, id, None)
+    }
+
+    fn set_removed(tx: &Transaction<'_>, id: &str, by: Option<&str>) -> Result<(), DbError> {
         let visit: Option<String> =
             tx.query_row("SELECT visit_id FROM photo WHERE id = ?", [id], |row| row.get(0)).optional()?;
         VisitRow::by_id(tx, &found(visit, "photograph", id)?)?.taking()?;

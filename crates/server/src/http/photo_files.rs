@@ -6,7 +6,9 @@ use super::error::{ApiError, ApiResult, Problem};
 use super::lengths::fits;
 use super::state::AppState;
 use crate::app::pages::photo::PhotoView;
-use crate::app::photographs::{photograph, remove_photograph, write_photograph, zone_of_visit};
+use crate::app::photographs::{
+    photograph, put_back_photograph, remove_photograph, write_photograph, zone_of_visit,
+};
 use crate::db::{PhotoOf, PhotoRow};
 use crate::photos::{self, LARGEST, PhotoError};
 use axum::Json;
@@ -168,5 +170,20 @@ pub async fn remove(
     Acting(by): Acting,
 ) -> ApiResult<StatusCode> {
     remove_photograph(&state, id, by).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Puts a photograph that was taken out back into its visit.
+#[utoipa::path(
+    post, path = "/api/photos/{id}/restore", operation_id = "put_back_photo", params(("id" = String, Path)),
+    security(("person" = [], "acting_device" = [])),
+    responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn put_back(
+    State(state): State<AppState>,
+    super::extract::Id(id): super::extract::Id,
+    Acting(_by): Acting,
+) -> ApiResult<StatusCode> {
+    put_back_photograph(&state, id).await?;
     Ok(StatusCode::NO_CONTENT)
 }

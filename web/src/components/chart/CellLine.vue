@@ -1,80 +1,54 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
-import { LineChart } from 'echarts/charts';
-import { GridComponent } from 'echarts/components';
-import { use } from 'echarts/core';
-import { SVGRenderer } from 'echarts/renderers';
 import { computed } from 'vue';
-import VChart from 'vue-echarts';
+import AxesFrame from './AxesFrame.vue';
+import { daysAxis, SMALL, scaleOf, upright, type AxesOption } from './axes';
+import { lineOf, saidAt, type At, type Words } from './marks';
 
 const props = defineProps<{
   /** The cell through its rounds. */
   page: Schemas['CellPage'];
-  /** Redraw when the theme turns. */
-  dim: boolean;
 }>();
 
-use([LineChart, GridComponent, SVGRenderer]);
+type Of = (p: Schemas['CellPoint']) => number | null | undefined;
+const pointsOf = (of: Of): At[] =>
+  props.page.points.map((p): At => [Date.parse(p.date), of(p) ?? NaN]).filter((p) => !Number.isNaN(p[1]));
+const named = (points: At[], said: Words) =>
+  points.length ? [saidAt(points[points.length - 1]!, { dx: 8, weight: 600, ...said })] : [];
 
-const option = computed(() => {
-  // Read anew when the theme turns; the library cannot read CSS variables.
-  void props.dim;
-  const style = getComputedStyle(document.documentElement);
-  const color = (name: string): string => style.getPropertyValue(name).trim();
-  const text = { color: color('--ink-3'), fontFamily: 'Atkinson Hyperlegible Next', fontSize: 12 };
-  const line = (
-    name: string,
-    of: (p: Schemas['CellPoint']) => number | null | undefined,
-    ink: string,
-    dashed: boolean,
-  ) => ({
-    name,
-    type: 'line' as const,
-    data: props.page.points.map((p) => [p.date, of(p)]),
-    symbolSize: dashed ? 0 : 6,
-    lineStyle: { color: ink, width: 2, type: dashed ? ('dashed' as const) : ('solid' as const) },
-    itemStyle: { color: ink },
-    endLabel: { show: true, formatter: name, color: ink, fontWeight: 600 as const, fontSize: 12 },
-  });
+const option = computed<AxesOption>(() => {
+  const median = pointsOf((p) => p.median);
+  const cell = pointsOf((p) => p.gravity);
+  const values = [...median, ...cell].map((p) => p[1]);
+  const days = [...median, ...cell].map((p) => p[0]);
+  const scale = scaleOf(Math.min(...values) - 0.002, Math.max(...values) + 0.002, [0.005, 0.01, 0.02, 0.05]);
+  // Two names that would lie on each other stand a line apart.
+  const [atMedian, atCell] = [median[median.length - 1]?.[1] ?? 0, cell[cell.length - 1]?.[1] ?? 0];
+  const close = Math.abs(atMedian - atCell) < (scale.high - scale.low) * 0.08;
+  const apart = close ? (atMedian >= atCell ? 8 : -8) : 0;
   return {
     animation: false,
-    textStyle: text,
     grid: { left: 52, right: 76, top: 28, bottom: 28 },
-    xAxis: {
-      type: 'time' as const,
-      axisLabel: text,
-      axisLine: { lineStyle: { color: color('--line-strong') } },
-      splitNumber: 4,
-    },
+    xAxis: { ...daysAxis(4), min: Math.min(...days), max: Math.max(...days) } as AxesOption['xAxis'],
     yAxis: {
-      type: 'value' as const,
-      scale: true,
+      ...upright(scale, (g) => g.toFixed(3)),
       name: 'corrected gravity',
-      nameTextStyle: { ...text, align: 'left' as const },
-      axisLabel: { ...text, formatter: (v: number) => v.toFixed(3) },
-      splitLine: { lineStyle: { color: color('--line') } },
-    },
+      nameTextStyle: { ...SMALL, align: 'left' },
+    } as AxesOption['yAxis'],
     series: [
-      line('median', (p) => p.median, color('--median'), true),
-      line(props.page.cell, (p) => p.gravity, color('--action'), false),
+      ...lineOf(median, { stroke: 'var(--median)', width: 2, dash: [6, 4] }),
+      ...lineOf(cell, { stroke: 'var(--action)', width: 2, dot: 3 }),
+      ...named(median, { said: 'median', color: 'var(--median)', dy: -apart }),
+      ...named(cell, { said: props.page.cell, color: 'var(--action)', dy: apart }),
     ],
   };
 });
 </script>
 
 <template>
-  <div
-    class="chart"
-    role="img"
-    :aria-label="`Corrected gravity of ${page.cell} and the median of the bank, by round`"
-  >
-    <VChart :option="option" :init-options="{ renderer: 'svg' }" autoresize />
-  </div>
+  <AxesFrame
+    :spoken="`Corrected gravity of ${page.cell} and the median of the bank, by round`"
+    :option="option"
+    :height="220"
+  />
 </template>
-
-<style scoped>
-.chart {
-  height: 220px;
-  width: 100%;
-}
-</style>

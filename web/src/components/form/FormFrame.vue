@@ -35,8 +35,8 @@ async function land(failure: Failure | null): Promise<void> {
   const messages = Object.values(failure?.fields ?? {});
   if (!messages.length || latest !== own) return;
   await nextTick();
-  const there = form.value?.textContent ?? '';
-  listed.value = messages.filter((said) => props.long || !there.includes(said));
+  const landed = [...(form.value?.querySelectorAll('.fault') ?? [])].map((f) => f.textContent ?? '');
+  listed.value = messages.filter((said) => props.long || !landed.some((at) => at.includes(said)));
   await nextTick();
   form.value?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useMe } from '@/stores/me';
-import type { Dayjs } from 'dayjs';
+import { useServerDay } from '@/composables/useServerDay';
+import dayjs, { type Dayjs } from 'dayjs';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import type { FieldProps } from './field';
 import FormField from './FormField.vue';
@@ -24,6 +25,8 @@ const props = withDefaults(
 const model = defineModel<string | null | undefined>({ required: true });
 const store = useMe();
 beginWeeksOn(store.me.week);
+const today = useServerDay();
+const machine = dayjs().format('YYYY-MM-DD');
 const root = useTemplateRef<HTMLElement>('root');
 
 const shown = (wire: string): string =>
@@ -58,9 +61,11 @@ watch(model, (now) => {
   if (left.value) typed.value = shown(now ?? '');
 });
 // The picker is a button of ours; the text beside it is the field.
-onMounted(() =>
-  root.value?.querySelector('.picker input')?.setAttribute('aria-label', `Pick: ${props.label}`),
-);
+function name(): void {
+  root.value?.querySelector('.picker input')?.setAttribute('aria-label', `Pick: ${props.label}`);
+}
+onMounted(name);
+watch(today, name, { flush: 'post' });
 </script>
 
 <template>
@@ -91,11 +96,13 @@ onMounted(() =>
         />
         <a-date-picker
           v-else
+          :key="today ?? machine"
           class="picker"
+          :default-picker-value="dayjs(today ?? machine)"
           :value="moment ?? undefined"
           input-read-only
           :allow-clear="false"
-          :show-today="kind === 'day'"
+          :show-today="kind === 'day' && (today ?? machine) === machine"
           placeholder=""
           @change="pick"
         >

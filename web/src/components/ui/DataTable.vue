@@ -18,10 +18,12 @@ const props = defineProps<{
   /** What is said where there is nothing. */
   empty?: string;
 }>();
+const ExplainedWord = defineAsyncComponent(() => import('./ExplainedWord.vue'));
 defineSlots<Record<string, (cell: { row: R }) => unknown>>();
 const phone = usePhone();
 const rowOf = (row: unknown): R => row as R;
 // The library hands columns and rows back without their type.
+const aboutOf = (column: unknown): string => (column as Column<R>).about ?? '';
 const isQuiet = (column: unknown): boolean => !!(column as Column<R>).quiet;
 const saidOf = (column: unknown, row: unknown): string | number =>
   (column as Column<R>).said?.(row as R) ?? '';
@@ -81,8 +83,10 @@ const orders = computed(() => [
       :show-sorter-tooltip="false"
     >
       <template #headerCell="{ column }">
-        <!-- The library sorts at a press of the mouse alone: a button can be reached. -->
-        <button v-if="column.sorter" type="button" class="sorts">{{ column.title }}</button>
+        <!-- The head itself takes the focus and sorts at Enter; a word in it must not sort twice. -->
+        <ExplainedWord v-if="aboutOf(column)" :says="aboutOf(column)" @keydown.enter.stop>{{
+          column.title
+        }}</ExplainedWord>
         <span v-else :class="{ 'visually-hidden': isQuiet(column) }">{{ column.title }}</span>
       </template>
       <template #bodyCell="{ column, record }">
@@ -93,15 +97,6 @@ const orders = computed(() => [
 </template>
 
 <style scoped>
-.sorts {
-  border: 0;
-  padding: 0;
-  background: none;
-  font: inherit;
-  color: inherit;
-  text-align: inherit;
-  cursor: pointer;
-}
 .around {
   overflow: auto;
 }
@@ -153,6 +148,13 @@ const orders = computed(() => [
 .around :deep(.ant-table-filter-trigger) {
   margin: 0 2px;
   color: var(--action);
+}
+.around :deep(th.ant-table-column-has-sorters:hover .ant-table-column-title) {
+  text-decoration: underline;
+}
+.around :deep(th.ant-table-column-has-sorters:focus-visible) {
+  outline: 2px solid var(--action);
+  outline-offset: -2px;
 }
 /* The order is shown where there is one. */
 .around :deep(.ant-table-column-sorter) {

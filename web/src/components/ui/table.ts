@@ -12,6 +12,8 @@ export interface Column<R> {
   narrow?: (row: R) => string;
   /** What the cell says, where no slot does. */
   said?: (row: R) => string | number;
+  /** What its title means, where that is a unit or a short name. */
+  about?: string;
   /** A column of buttons or links has a name that is only heard. */
   quiet?: boolean;
 }

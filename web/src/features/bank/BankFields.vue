@@ -17,8 +17,8 @@ const props = defineProps<{
   models: Schemas['ModelView'][];
   sites: Schemas['Site'][];
   rules: Schemas['HouseRules'][];
-  /** Why the numbers do not make a bank; empty while they do. */
-  misfit: string;
+  /** Numbers that do not make a bank, by their field. */
+  misfit: Record<string, string>;
   /** What was refused. */
   failure: Failure | null;
   /** True for a bank that is put right: what it is made of stays. */
@@ -100,9 +100,25 @@ const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.
         "
         :hint="models.find((m) => m.id === draft.model)?.model.source"
       />
-      <TextField v-model="draft.volts" :disabled="existing" label="System voltage, V" figure />
-      <CountField v-model="draft.series" :disabled="existing" label="Batteries in series" :error="misfit" />
-      <CountField v-model="draft.parallel" :disabled="existing" label="Strings in parallel" />
+      <TextField
+        v-model="draft.volts"
+        :disabled="existing"
+        label="System voltage, V"
+        figure
+        :error="misfit.system_voltage"
+      />
+      <CountField
+        v-model="draft.series"
+        :disabled="existing"
+        label="Batteries in series"
+        :error="misfit.series ?? misfit.shape"
+      />
+      <CountField
+        v-model="draft.parallel"
+        :disabled="existing"
+        label="Strings in parallel"
+        :error="misfit.parallel"
+      />
       <p v-if="existing" class="small wide">
         What it is made of names its cells, so it stays. Of other batteries it is another bank: archive this
         one and describe that.
@@ -110,8 +126,8 @@ const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.
     </fieldset>
     <fieldset>
       <legend>How it stands, seen from where you work</legend>
-      <CountField v-model="draft.rows" label="Rows in a string" />
-      <CountField v-model="draft.tiers" label="Tiers, shelves" />
+      <CountField v-model="draft.rows" label="Rows in a string" :error="misfit.rows" />
+      <CountField v-model="draft.tiers" label="Tiers, shelves" :error="misfit.tiers" />
       <ChoiceField
         v-model="draft.positive"
         label="Positive end of string A"

@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { api, need, type Schemas } from '@/api/client';
+import CellLine from '@/components/chart/CellLine.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import { useRemote } from '@/composables/useRemote';
-import { useMe } from '@/stores/me';
-import { computed, defineAsyncComponent } from 'vue';
+import { computed } from 'vue';
 
-const CellLine = defineAsyncComponent(() => import('@/components/chart/CellLine.vue'));
 const props = defineProps<{
   /** The bank. */
   bank: string;
@@ -16,7 +15,6 @@ const props = defineProps<{
   view: Schemas['CellView'];
 }>();
 defineEmits<{ close: [] }>();
-const store = useMe();
 const { data, loading, failure, load } = useRemote(() =>
   need(
     api.GET('/api/banks/{id}/cells/{cell}', { params: { path: { id: props.bank, cell: props.view.cell } } }),
@@ -52,7 +50,7 @@ const elsewhere = computed(() => {
     <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
     <p v-else-if="!data?.points.length" class="dim">No judged reading of this cell yet.</p>
     <template v-else>
-      <CellLine :page="data" :dim="store.dim" />
+      <CellLine :page="data" />
       <p v-if="elsewhere" class="small">{{ elsewhere }}</p>
     </template>
   </section>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
+import { MEANS } from '@/logic/units';
 import DataTable from '@/components/ui/DataTable.vue';
 import type { Column } from '@/components/ui/table';
 import { WORD } from '@/logic/glyphs';
@@ -22,6 +23,7 @@ const columns: Column<Line>[] = [
   {
     key: 'spread',
     title: 'Spread, points',
+    about: MEANS.spread,
     figure: true,
     said: (r) => r.spread?.toFixed(0) ?? '–',
     sort: (r) => r.spread ?? -1,
@@ -29,6 +31,7 @@ const columns: Column<Line>[] = [
   {
     key: 'median',
     title: 'Median',
+    about: MEANS.median,
     figure: true,
     said: (r) => r.median?.toFixed(3) ?? '–',
     sort: (r) => r.median ?? 0,

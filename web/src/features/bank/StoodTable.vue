@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
+import { MEANS } from '@/logic/units';
 import DataTable from '@/components/ui/DataTable.vue';
 import type { Column } from '@/components/ui/table';
 
@@ -20,7 +21,7 @@ const columns: Column<Line>[] = [
   { key: 'to', title: 'Until', said: (s) => s.to || 'now' },
   { key: 'serial', title: 'Serial', said: (s) => s.serial || '–', sort: (s) => s.serial },
   { key: 'code', title: 'Date code', said: (s) => s.date_code || '–', sort: (s) => s.date_code },
-  { key: 'block', title: 'Block', figure: true, said: (s) => s.block.slice(-6) },
+  { key: 'block', title: 'Block', about: MEANS.block, figure: true, said: (s) => s.block.slice(-6) },
   { key: 'also', title: 'Elsewhere', said: (s) => s.also || '–' },
 ];
 </script>

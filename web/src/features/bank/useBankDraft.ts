@@ -48,7 +48,8 @@ export function useBankDraft(existing: string | null = null) {
   const sites = shallowRef<Schemas['Site'][]>([]);
   const rules = shallowRef<Schemas['HouseRules'][]>([]);
   const plan = shallowRef<Schemas['DraftPlan'] | null>(null);
-  const misfit = ref('');
+  /** Numbers that do not make a bank, by their field. */
+  const misfit = shallowRef<Record<string, string>>({});
   const failure = shallowRef<Failure | null>(null);
   const busy = ref(false);
   const climate = useClimate();
@@ -112,30 +113,34 @@ export function useBankDraft(existing: string | null = null) {
     }
   }
 
-  function shape(): Schemas['BankShape'] | string {
+  function shape(): { shape: Schemas['BankShape'] } | { misfit: Record<string, string> } {
     const wholes = {
-      'System voltage': draft.volts,
-      'Batteries in series': draft.series,
-      'Strings in parallel': draft.parallel,
-      Rows: draft.rows,
-      Tiers: draft.tiers,
+      system_voltage: draft.volts,
+      series: draft.series,
+      parallel: draft.parallel,
+      rows: draft.rows,
+      tiers: draft.tiers,
     };
-    for (const [name, text] of Object.entries(wholes)) {
-      if (!/^\s*\d{1,3}\s*$/.test(text)) return `${name}: “${text}” is not a whole number.`;
-    }
+    const odd = Object.entries(wholes).filter(([, text]) => !/^\s*\d{1,3}\s*$/.test(text));
+    if (odd.length)
+      return {
+        misfit: Object.fromEntries(odd.map(([field, text]) => [field, `“${text}” is not a whole number.`])),
+      };
     const small = (text: string): number => Math.min(Number(text), 255);
     return {
-      system_voltage: Number(draft.volts),
-      cells_per_battery: 1,
-      series: small(draft.series),
-      parallel: small(draft.parallel),
-      layout: {
-        rows_per_string: small(draft.rows),
-        tiers: small(draft.tiers),
-        positive_end: draft.positive,
-        strings_alternate: draft.alternate,
-        far_side: draft.far,
-        near_side: draft.near,
+      shape: {
+        system_voltage: Number(draft.volts),
+        cells_per_battery: 1,
+        series: small(draft.series),
+        parallel: small(draft.parallel),
+        layout: {
+          rows_per_string: small(draft.rows),
+          tiers: small(draft.tiers),
+          positive_end: draft.positive,
+          strings_alternate: draft.alternate,
+          far_side: draft.far,
+          near_side: draft.near,
+        },
       },
     };
   }
@@ -144,22 +149,23 @@ export function useBankDraft(existing: string | null = null) {
   async function redraw(): Promise<void> {
     const typed = shape();
     const turn = ++asked;
-    if (typeof typed === 'string') {
-      misfit.value = typed;
+    if ('misfit' in typed) {
+      misfit.value = typed.misfit;
       plan.value = null;
       return;
     }
     try {
       const drawn = await need(
-        api.POST('/api/banks/preview', { body: { model: draft.model, shape: typed } }),
+        api.POST('/api/banks/preview', { body: { model: draft.model, shape: typed.shape } }),
       );
       if (turn !== asked) return;
       plan.value = drawn;
-      misfit.value = '';
+      misfit.value = {};
     } catch (error) {
       if (turn !== asked) return;
       plan.value = null;
-      misfit.value = (error as Failure).message;
+      const { message, fields } = error as Failure;
+      misfit.value = Object.keys(fields).length ? fields : { shape: message };
     }
   }
 
@@ -198,7 +204,14 @@ export function useBankDraft(existing: string | null = null) {
       rules: draft.rules,
       ...life(),
     };
-    await need(api.PUT('/api/banks/{id}', { params: { path: { id: bankId } }, body: bank }));
+    try {
+      await need(api.PUT('/api/banks/{id}', { params: { path: { id: bankId } }, body: bank }));
+    } catch (error) {
+      // A site has a name too: this one is the bank's.
+      const { message, status, fields } = error as Failure;
+      const { name, ...others } = fields;
+      throw name ? new Failure(message, status, { ...others, bank_name: name }) : error;
+    }
   }
 
   async function putRight(typed: Schemas['BankShape']): Promise<void> {
@@ -227,14 +240,14 @@ export function useBankDraft(existing: string | null = null) {
   async function save(): Promise<void> {
     const typed = shape();
     failure.value = null;
-    if (typeof typed === 'string' || misfit.value) {
-      const why = typeof typed === 'string' ? typed : misfit.value;
-      failure.value = new Failure(why, 0, { shape: why });
+    const odd = 'misfit' in typed ? typed.misfit : misfit.value;
+    if ('misfit' in typed || Object.keys(odd).length) {
+      failure.value = new Failure(Object.values(odd).join(' '), 0, odd);
       return;
     }
     busy.value = true;
     try {
-      await (existing ? putRight(typed) : describe(typed));
+      await (existing ? putRight(typed.shape) : describe(typed.shape));
       if (!existing) Object.assign(draft, freshDraft());
       await router.push(`/banks/${bankId}`);
     } catch (error) {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { api, need, type Failure } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
+import picture from '../../../../docs/screenshots/bank.png';
 import { ref, shallowRef } from 'vue';
 import ImportButton from './ImportButton.vue';
 
@@ -44,6 +45,19 @@ async function demo(): Promise<void> {
       </button>
     </section>
   </div>
+  <figure>
+    <figcaption>What a bank’s page shows, here of a demo bank</figcaption>
+    <img
+      :src="picture"
+      width="1280"
+      height="800"
+      alt="The plan of a bank from above with a figure on every cell, one of them far below the others; over it one sentence on what to do, beside it what was found, with rule and limit"
+    />
+    <p class="small">
+      One sentence on what to do; every cell where it stands, off the median by how many points; what was
+      found, with its rule and limit; what is due, and how the years went.
+    </p>
+  </figure>
 </template>
 
 <style scoped>
@@ -66,6 +80,23 @@ section + section {
 }
 p {
   color: var(--ink-2);
+}
+figure {
+  margin: 26px 0 0;
+  border-top: 1px solid var(--line);
+  padding-top: 16px;
+  max-width: 900px;
+}
+figcaption {
+  font: 600 14px/20px var(--text);
+  margin-bottom: 8px;
+}
+img {
+  width: 100%;
+  height: auto;
+  border: 1px solid var(--line-strong);
+  border-radius: var(--radius);
+  margin-bottom: 6px;
 }
 @media (max-width: 720px) {
   section + section {

@@ -23,20 +23,12 @@ function choose(to: Schemas['RunKind']): void {
 </script>
 
 <template>
-  <div class="kinds" role="radiogroup" aria-label="Kind of run">
-    <button
-      v-for="k in page.kinds"
-      :key="k.kind"
-      type="button"
-      role="radio"
-      :aria-checked="kind === k.kind"
-      :class="{ on: kind === k.kind }"
-      @click="choose(k.kind)"
-    >
+  <a-radio-group :value="kind" class="kinds" aria-label="Kind of run" @change="choose($event.target.value)">
+    <a-radio v-for="k in page.kinds" :key="k.kind" :value="k.kind" :class="{ on: kind === k.kind }">
       <b>{{ k.name }}<i v-if="k.wanted"> · wanted</i></b>
       <span class="small">{{ k.purpose }}</span>
-    </button>
-  </div>
+    </a-radio>
+  </a-radio-group>
   <div class="ask">
     <TextField
       v-model="temperature"
@@ -63,23 +55,27 @@ function choose(to: Schemas['RunKind']): void {
   grid-template-columns: repeat(3, minmax(0, 1fr));
   gap: 8px;
 }
-.kinds button {
-  display: flex;
-  flex-direction: column;
-  gap: 4px;
-  text-align: left;
+.kinds :deep(.ant-radio-wrapper) {
+  align-items: flex-start;
+  margin: 0;
   padding: 10px 12px;
   border: 1px solid var(--line-strong);
   border-radius: var(--radius);
-  background: transparent;
-  color: var(--ink);
   font: var(--t-body);
-  cursor: pointer;
 }
-.kinds button.on {
+.kinds :deep(.ant-radio-wrapper.on) {
   background: var(--sunk);
   border-color: var(--action);
-  box-shadow: inset 0 0 0 2px var(--action);
+  box-shadow: inset 0 0 0 1px var(--action);
+}
+
+.kinds :deep(.ant-radio) {
+  align-self: flex-start;
+  top: 2px;
+}
+.kinds b,
+.kinds span.small {
+  display: block;
 }
 .kinds i {
   font-style: normal;

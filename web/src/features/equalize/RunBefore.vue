@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import FormFrame from '@/components/form/FormFrame.vue';
 import TextField from '@/components/form/TextField.vue';
-import { api, need, type Schemas } from '@/api/client';
+import { api, need, type Failure, type Schemas } from '@/api/client';
 import type { Run, RunPage } from './useRun';
+import ConfirmButton from '@/components/ui/ConfirmButton.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import { allowSound } from './alarm';
 import { ref } from 'vue';
@@ -33,8 +34,13 @@ function begin(): void {
   void props.run.say({ what: 'began' });
 }
 async function discard(): Promise<void> {
-  await need(api.DELETE('/api/runs/{id}', { params: { path: { id: props.run.id } } })).catch(() => undefined);
-  await router.push(`/banks/${props.page.bank}/equalize`);
+  try {
+    await need(api.DELETE('/api/runs/{id}', { params: { path: { id: props.run.id } } }));
+    await router.push(`/banks/${props.page.bank}/equalize`);
+  } catch (error) {
+    const { failure } = props.run;
+    failure.value = error as Failure;
+  }
 }
 </script>
 
@@ -86,6 +92,7 @@ async function discard(): Promise<void> {
               class="btn"
               :class="{ go: !c.by }"
               :aria-label="`Confirm: ${c.name}`"
+              :aria-pressed="!!c.by"
               @click="confirm(c.check)"
             >
               {{ c.by && !c.reason ? 'Again' : 'Seen to' }}
@@ -122,7 +129,15 @@ async function discard(): Promise<void> {
       <button type="button" class="btn go wide big-go" :disabled="run.saving.value" @click="begin">
         Begin: the charger is on equalize
       </button>
-      <button type="button" class="btn quiet" @click="discard">Not today: throw this run away</button>
+      <ConfirmButton
+        class="quiet"
+        question="Throw this run away? Its checks and readings are lost."
+        ok="Throw it away"
+        cancel="Keep it"
+        @sure="discard"
+      >
+        Not today: throw this run away
+      </ConfirmButton>
       <p class="small dim">{{ page.rule_source }}</p>
     </aside>
   </div>

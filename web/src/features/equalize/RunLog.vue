@@ -14,7 +14,6 @@ const note = ref('');
 async function keep(): Promise<void> {
   if ((await props.run.say({ what: 'note', text: note.value })) === null) note.value = '';
 }
-const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn', entry });
 </script>
 
 <template>
@@ -51,9 +50,9 @@ const takeBack = (entry: string): void => void props.run.say({ what: 'withdrawn'
                 type="button"
                 class="btn quiet sm"
                 :aria-label="`Take back the reading of ${r.at}`"
-                @click="takeBack(r.id)"
+                @click="run.takeBack(r.id, `The reading of ${r.at} is taken back.`)"
               >
-                undo
+                take back
               </button>
             </td>
           </tr>

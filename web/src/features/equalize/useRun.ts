@@ -1,5 +1,6 @@
 import { api, type Schemas } from '@/api/client';
 import { useLog } from '@/composables/useLog';
+import { useUndo } from '@/composables/useUndo';
 import { onUnmounted, ref, watch } from 'vue';
 
 export type RunPage = Schemas['RunPage'];
@@ -38,6 +39,16 @@ export function useRun(id: string) {
     return answer.saved ? null : (answer.question ?? 'Is this right?');
   }
 
+  const undo = useUndo();
+  /** Takes a reading back, and offers to put it back: that takes back what took it back. */
+  async function takeBack(entry: string, words: string): Promise<void> {
+    const back = await log.write({ what: 'withdrawn', entry });
+    if (!back?.saved) return;
+    undo.offer(words, async () => {
+      if ((await say({ what: 'withdrawn', entry: back.entry })) === undefined) throw failure.value!;
+    });
+  }
+
   /** Forgets what was refused last. */
   function forgive(): void {
     failure.value = null;
@@ -48,7 +59,7 @@ export function useRun(id: string) {
   }, TICK);
   onUnmounted(() => window.clearInterval(tick));
   void load();
-  return { id, page, missing, failure, lost, saving, since, load, say, forgive };
+  return { id, page, missing, failure, lost, saving, since, load, say, takeBack, forgive };
 }
 
 export type Run = ReturnType<typeof useRun>;

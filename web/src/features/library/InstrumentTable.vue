@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
+import { MEANS } from '@/logic/units';
 import DataTable from '@/components/ui/DataTable.vue';
 import type { Column } from '@/components/ui/table';
 
@@ -17,6 +18,7 @@ const columns: Column<Schemas['Instrument']>[] = [
   {
     key: 'marks',
     title: 'Marks, points apart',
+    about: MEANS.points,
     figure: true,
     said: (i) => i.resolution,
     sort: (i) => i.resolution,
@@ -24,6 +26,7 @@ const columns: Column<Schemas['Instrument']>[] = [
   {
     key: 'repeats',
     title: 'Repeats within, points',
+    about: MEANS.repeats,
     figure: true,
     said: (i) => i.repeatability,
     sort: (i) => i.repeatability,

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
+import { MEANS } from '@/logic/units';
 import DataTable from '@/components/ui/DataTable.vue';
 import type { Column } from '@/components/ui/table';
 import { defineAsyncComponent, ref } from 'vue';
@@ -26,10 +27,18 @@ const columns: Column<Model>[] = [
   { key: 'name', title: 'Model', said: (m) => m.model.name, sort: (m) => m.model.name },
   { key: 'kind', title: 'Kind', said: (m) => m.kind, sort: (m) => m.kind, narrow: (m) => m.kind },
   { key: 'cells', title: 'Cells', figure: true, said: (m) => m.model.cells, sort: (m) => m.model.cells },
-  { key: 'c20', title: 'C20, Ah', figure: true, said: (m) => m.model.c20, sort: (m) => m.model.c20 },
+  {
+    key: 'c20',
+    title: 'C20, Ah',
+    about: MEANS.c20,
+    figure: true,
+    said: (m) => m.model.c20,
+    sort: (m) => m.model.c20,
+  },
   {
     key: 'full',
     title: 'Full gravity',
+    about: MEANS.gravity,
     figure: true,
     said: (m) => `${m.model.full_gravity.toFixed(3)} at ${m.reference}`,
     sort: (m) => m.model.full_gravity,

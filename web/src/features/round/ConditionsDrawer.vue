@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import ConditionsForm from './ConditionsForm.vue';
 import { useConditions } from './useConditions';
-import { useFocusReturn } from '@/composables/useFocusReturn';
+import SideDrawer from '@/components/ui/SideDrawer.vue';
 import type { useRound } from './useRound';
 import { computed, ref } from 'vue';
 
@@ -10,7 +10,6 @@ const props = defineProps<{
   round: ReturnType<typeof useRound>;
 }>();
 const open = defineModel<boolean>('open', { required: true });
-useFocusReturn(open);
 const page = computed(() => props.round.page.value!);
 const batteries = computed(() => page.value.plan.rows.flatMap((r) => r.batteries.map((b) => b.address)));
 const conditions = useConditions(() => batteries.value);
@@ -26,16 +25,14 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <a-drawer v-model:open="open" title="Conditions of this round" width="min(940px, 100vw)">
-    <div role="dialog" aria-modal="true" aria-label="Conditions of this round">
-      <ConditionsForm
-        :conditions="conditions"
-        :batteries="batteries"
-        :failure="round.failure.value"
-        press="Judge by these conditions"
-        :busy="busy"
-        @done="save"
-      />
-    </div>
-  </a-drawer>
+  <SideDrawer v-model:open="open" title="Conditions of this round" :width="940">
+    <ConditionsForm
+      :conditions="conditions"
+      :batteries="batteries"
+      :failure="round.failure.value"
+      press="Judge by these conditions"
+      :busy="busy"
+      @done="save"
+    />
+  </SideDrawer>
 </template>

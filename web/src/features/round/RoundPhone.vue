@@ -4,11 +4,12 @@ import FailureNote from '@/components/ui/FailureNote.vue';
 import type { useRound } from './useRound';
 import { useRoundKeys } from './useRoundKeys';
 import { planCells } from '@/logic/planCells';
-import { computed, ref } from 'vue';
+import { computed, defineAsyncComponent, ref } from 'vue';
 import FigureField from './FigureField.vue';
 import NoReading from './NoReading.vue';
 import QuestionPrompt from './QuestionPrompt.vue';
 
+const LeaveRound = defineAsyncComponent(() => import('./LeaveRound.vue'));
 const props = defineProps<{
   /** The round. */
   round: ReturnType<typeof useRound>;
@@ -62,17 +63,19 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
       <h1>{{ page.site }}</h1>
       <span class="count fig">{{ page.read }} <em>of</em> {{ path.length }}</span>
     </header>
-    <div v-if="leaving" class="sheet" role="alertdialog" aria-label="Leave the round">
-      <p>Every reading shown is saved. Resume here or on another device.</p>
-      <div class="two">
-        <button type="button" class="btn" @click="leaving = false">Stay</button>
-        <button type="button" class="btn go" @click="emit('leave')">Leave, resume later</button>
-        <button type="button" class="btn" @click="emit('conditions')">Conditions</button>
-        <button type="button" class="btn" @click="emit('finish')">
-          {{ unread.length ? 'Finish early' : 'Finish and judge' }}
-        </button>
-      </div>
-    </div>
+    <LeaveRound
+      v-model:open="leaving"
+      :unread="unread.length"
+      @leave="emit('leave')"
+      @conditions="
+        leaving = false;
+        emit('conditions');
+      "
+      @finish="
+        leaving = false;
+        emit('finish');
+      "
+    />
     <div class="pp" aria-hidden="true">
       <PlanView
         :plan="page.plan"
@@ -210,18 +213,6 @@ async function note(kind: 'not_read' | 'below_scale' | 'above_scale', reason: st
 .count em {
   font: 400 14px var(--text);
   color: var(--ink-2);
-}
-.sheet {
-  padding: 12px 16px;
-  background: var(--surface);
-  border-bottom: 1px solid var(--line-strong);
-  display: grid;
-  gap: 10px;
-}
-.two {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px;
 }
 .pp {
   padding: 6px 8px 2px;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import CheckField from '@/components/form/CheckField.vue';
 import { api, need, type Failure, type Schemas } from '@/api/client';
+import ConfirmButton from '@/components/ui/ConfirmButton.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import DataTable from '@/components/ui/DataTable.vue';
@@ -71,7 +72,7 @@ const day = (at: string): string => at.slice(0, 16).replace('T', ' ');
           <p>Scan it, or open</p>
           <p class="fig">{{ code.address }}</p>
           <p>and type</p>
-          <p class="big fig">{{ spaced }}</p>
+          <p class="big fig" role="group" aria-label="Code to type">{{ spaced }}</p>
         </div>
       </div>
     </template>
@@ -90,18 +91,16 @@ const day = (at: string): string => at.slice(0, 16).replace('T', ' ');
       <template #act="{ row }">
         <span v-if="row.revoked_at" class="dim">shut out {{ day(row.revoked_at) }}</span>
         <span v-else-if="row.lapsed" class="dim">not seen for 90 days: pair it again</span>
-        <a-popconfirm
+        <ConfirmButton
           v-else
-          :title="`Shut out ${row.name}? It must be paired anew to come back.`"
-          ok-text="Shut it out"
-          cancel-text="Leave it"
-          :ok-button-props="{ danger: true }"
-          @confirm="revoke(row.id)"
-          ><template #icon />
-          <button type="button" class="btn sm">
-            Shut out <span class="visually-hidden">{{ row.name }}</span>
-          </button>
-        </a-popconfirm>
+          class="sm"
+          :question="`Shut out ${row.name}? It must be paired anew to come back.`"
+          ok="Shut it out"
+          cancel="Leave it"
+          @sure="revoke(row.id)"
+        >
+          Shut out <span class="visually-hidden">{{ row.name }}</span>
+        </ConfirmButton>
       </template>
     </DataTable>
   </template>

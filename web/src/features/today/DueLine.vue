@@ -3,6 +3,7 @@ import { api, need, type Failure, type Schemas } from '@/api/client';
 import MiniPlan from '@/components/plan/MiniPlan.vue';
 import CellWords from '@/components/ui/CellWords.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
+import ExplainedWord from '@/components/ui/ExplainedWord.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useStartVisit } from '@/composables/useStartVisit';
 import { defineAsyncComponent, ref, shallowRef } from 'vue';
@@ -77,10 +78,7 @@ async function done(): Promise<void> {
         >
           Put off
         </button>
-        <details class="small dim rule">
-          <summary>by which rule</summary>
-          {{ item.said.rule }}
-        </details>
+        <ExplainedWord class="small dim rule" :says="item.said.rule">by which rule</ExplainedWord>
       </div>
       <FailureNote :failure="notBegun ?? failure" />
       <PutOffForm v-if="open" :item="item" @close="open = false" @done="kept" />
@@ -132,10 +130,6 @@ async function done(): Promise<void> {
   gap: 4px 10px;
   align-items: center;
   margin-top: 4px;
-}
-.rule summary {
-  cursor: pointer;
-  width: fit-content;
 }
 .put {
   color: var(--watch-text) !important;

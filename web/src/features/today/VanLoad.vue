@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import CheckField from '@/components/form/CheckField.vue';
 import type { Schemas } from '@/api/client';
-import { computed, ref } from 'vue';
+import { useLocalStorage } from '@vueuse/core';
+import { computed } from 'vue';
 
 const props = defineProps<{
   /** What to load. */
   van: Schemas['VanView'];
+  /** The day it is loaded on. */
+  day: string;
 }>();
 defineEmits<{ choose: [bank: string] }>();
 const GROUPS: [Schemas['GearGroup'], string][] = [
@@ -18,12 +21,13 @@ const groups = computed(() =>
     (g) => g.things.length,
   ),
 );
-/** What is already in the van, on this device. */
-const loaded = ref(new Set<string>());
+/** What is already in the van, on this device; another day begins empty. */
+const kept = useLocalStorage('van', { day: '', things: [] as string[] });
+const loaded = computed(() => (kept.value.day === props.day ? kept.value.things : []));
 function tick(what: string): void {
-  const now = new Set(loaded.value);
-  if (!now.delete(what)) now.add(what);
-  loaded.value = now;
+  const had = loaded.value.includes(what);
+  const things = had ? loaded.value.filter((t) => t !== what) : [...loaded.value, what];
+  kept.value = { day: props.day, things };
 }
 const chosen = computed(() => props.van.trips.filter((t) => t.chosen));
 </script>
@@ -51,7 +55,7 @@ const chosen = computed(() => props.van.trips.filter((t) => t.chosen));
         <h3>{{ g.name }}</h3>
         <ul>
           <li v-for="t in g.things" :key="t.what">
-            <CheckField class="thing" :model-value="loaded.has(t.what)" @change="tick(t.what)"
+            <CheckField class="thing" :model-value="loaded.includes(t.what)" @change="tick(t.what)"
               ><span
                 >{{ t.what }} <span v-if="t.whereto" class="small dim">{{ t.whereto }}</span></span
               ></CheckField
@@ -99,6 +103,7 @@ h3 {
   gap: 10px;
   align-items: baseline;
   min-height: 27px;
+  padding: 3px 0;
 }
 .trips {
   max-height: 320px;

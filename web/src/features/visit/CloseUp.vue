@@ -61,7 +61,7 @@ async function keep(): Promise<void> {
         v-if="visit.open.value"
         type="button"
         class="btn sm quiet"
-        @click="visit.say({ kind: 'withdrawn', entry: n.entry })"
+        @click="visit.takeBack(n.entry, 'The note is taken back.')"
       >
         Take back
       </button>

@@ -1,10 +1,13 @@
 <script setup lang="ts">
-import { api, Failure, need, type Schemas } from '@/api/client';
+import { api, type Failure, need, type Schemas } from '@/api/client';
 import { putPhoto } from '@/api/files';
 import FileButton from '@/components/form/FileButton.vue';
+import CountProgress from '@/components/ui/CountProgress.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import type { Visit } from './useVisit';
+import { useFileQueue } from '@/composables/useFileQueue';
 import { useFocusReturn } from '@/composables/useFocusReturn';
+import { useUndo } from '@/composables/useUndo';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, shallowRef } from 'vue';
 
@@ -23,8 +26,6 @@ const props = withDefaults(
   }>(),
   { subject: '', place: '' },
 );
-const failure = shallowRef<Failure | null>(null);
-const waiting = shallowRef<File[]>([]);
 const shown = shallowRef<Schemas['PhotoView'] | null>(null);
 useFocusReturn(computed(() => !!shown.value));
 const mine = (p: Schemas['PhotoView']): boolean =>
@@ -33,32 +34,12 @@ const mine = (p: Schemas['PhotoView']): boolean =>
 const now = computed(() => (props.visit.page.value?.photos ?? []).filter(mine));
 const before = computed(() => (props.visit.page.value?.photos_before ?? []).filter(mine));
 
-/** Photographs go one after the other; what cannot be taken is said by its name, and the rest go on. */
-async function take(file: File): Promise<void> {
-  waiting.value = [...waiting.value, file];
-  if (waiting.value.length > 1) return;
-  const several = (): boolean => waiting.value.length > 1;
-  failure.value = null;
-  for (let next = waiting.value[0]; next; next = waiting.value[0]) {
-    const file = next;
-    try {
-      await need(
-        putPhoto(props.visit.id, uuidv7(), file, {
-          what: props.what,
-          subject: props.subject,
-          place: props.place,
-        }),
-      );
-    } catch (error) {
-      const name: string = several() || failure.value ? `${file.name}: ` : '';
-      const why = error as Failure;
-      failure.value = new Failure(`${name}${why.message}`, why.status);
-      if (why.status === 409 || why.status === 0) waiting.value = [];
-    }
-    waiting.value = waiting.value.slice(1);
-  }
+const { take, failure, gone, total, busy } = useFileQueue(async (file) => {
+  const { what, subject, place } = props;
+  await need(putPhoto(props.visit.id, uuidv7(), file, { what, subject, place }));
   await props.visit.load();
-}
+});
+const undo = useUndo();
 async function remove(photo: Schemas['PhotoView']): Promise<void> {
   try {
     await need(
@@ -68,6 +49,10 @@ async function remove(photo: Schemas['PhotoView']): Promise<void> {
     );
     shown.value = null;
     await props.visit.load();
+    undo.offer('The photograph is taken out.', async () => {
+      await need(api.POST('/api/photos/{id}/restore', { params: { path: { id: photo.id } } }));
+      await props.visit.load();
+    });
   } catch (error) {
     failure.value = error as Failure;
   }
@@ -108,10 +93,11 @@ async function remove(photo: Schemas['PhotoView']): Promise<void> {
       small
       multiple
       accept="image/jpeg,image/png,image/webp"
-      :disabled="waiting.length > 0"
+      :disabled="busy"
       @chosen="take"
-      >{{ waiting.length ? `Sending, ${waiting.length} to go` : press }}</FileButton
+      >{{ press }}</FileButton
     >
+    <CountProgress v-if="busy" what="Sending" :done="gone" :of="total" />
     <a-modal
       :open="!!shown"
       :title="shown ? `${shown.place_said}, ${shown.by}` : ''"

@@ -113,7 +113,7 @@ async function read(stands = false): Promise<void> {
   await nextTick();
   document.getElementById('battery-volts')?.focus();
 }
-const fault = (field: string): string => props.visit.failure.value?.fields[field] ?? '';
+const { fault } = props.visit;
 
 const lens = computed<Schemas['Lens'] | null>(() => {
   const read = rest.value.batteries.filter((b) => b.volts);
@@ -149,16 +149,21 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       placeholder="unknown"
       label="Hours since charge"
       figure
-      :error="fault('hours_since_charge')"
+      :error="fault('hours_since_charge', 'rested')"
     />
     <TextField
       v-model="form.hours_since_load"
       placeholder="unknown"
       label="Hours since load"
       figure
-      :error="fault('hours_since_load')"
+      :error="fault('hours_since_load', 'rested')"
     />
-    <TextField v-model="form.temperature" :label="`Cases, ${degrees}`" figure :error="fault('temperature')" />
+    <TextField
+      v-model="form.temperature"
+      :label="`Cases, ${degrees}`"
+      figure
+      :error="fault('temperature', 'rested')"
+    />
     <TextField v-model="form.still_draws" class="wide" label="What still draws" />
     <button v-if="visit.open.value" type="submit" class="btn" :disabled="visit.saving.value">
       {{ rest.conditions ? 'Put it right' : 'Note it' }}
@@ -189,6 +194,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       :placeholder="byBattery.get(current)?.volts ?? `${(rest.cells * 2.1).toFixed(2)}`"
       label="Volts at its posts"
       figure
+      :error="fault('typed', 'battery_volts')"
     />
     <template v-if="!page.has_caps">
       <div class="pair">
@@ -197,6 +203,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
           :placeholder="byBattery.get(current)?.ohmic ?? ''"
           label="Resistance or conductance"
           figure
+          :error="fault('typed', 'ohmic')"
         />
         <ChoiceField
           v-model="unit"
@@ -212,10 +219,10 @@ const lens = computed<Schemas['Lens'] | null>(() => {
         :placeholder="byBattery.get(current)?.case_temperature ?? ''"
         :label="`Case, ${degrees}`"
         figure
+        :error="fault('temperature', 'case_temperature')"
       />
     </template>
     <button type="submit" class="btn go" :disabled="visit.saving.value">Keep and go on</button>
-    <p v-if="fault('typed')" class="fault wide" role="alert">{{ fault('typed') }}</p>
     <div v-if="question" class="asking wide" role="alert">
       <p>{{ question }}</p>
       <button type="button" class="btn" @click="question = null">Read it again</button>
@@ -309,9 +316,6 @@ const lens = computed<Schemas['Lens'] | null>(() => {
 }
 .entry .wide {
   flex: 1 1 100%;
-}
-p.fault {
-  color: var(--act-text);
 }
 .scroll {
   overflow-x: auto;

@@ -38,6 +38,7 @@ const link = (battery: string) =>
         :placeholder="s.volts ?? ''"
         :label="`Volts across string ${s.letter}`"
         figure
+        :error="visit.fault('typed', 'string_volts', s.letter)"
       />
       <button v-if="visit.open.value" type="submit" class="btn">Keep</button>
       <p class="small">
@@ -64,6 +65,7 @@ const link = (battery: string) =>
           :placeholder="byBattery.get(b)?.along ?? ''"
           :label="`To − of ${b}`"
           figure
+          :error="visit.fault('typed', 'along_volts', b)"
         />
         <button type="submit" class="btn sm">Keep</button>
       </FormFrame>

@@ -18,8 +18,8 @@ import { usePhone } from '@/composables/usePhone';
 import { useVisit, type Visit, type VisitPage } from './useVisit';
 import type { StepOf } from './visitSteps';
 import { useMe } from '@/stores/me';
-import { computed, ref, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { computed } from 'vue';
+import { useSteps } from './useSteps';
 
 /** A component that shows a step as it stands. */
 type Shows<S extends Schemas['Step']> = abstract new () => {
@@ -27,12 +27,10 @@ type Shows<S extends Schemas['Step']> = abstract new () => {
 };
 const store = useMe();
 const props = defineProps<{ id: string }>();
-const route = useRoute();
-const router = useRouter();
 const phone = usePhone();
 const visit = useVisit(props.id);
 const { page, missing, failure } = visit;
-const step = ref<Schemas['Step']>((route.query.step as Schemas['Step'] | undefined) ?? 'make_safe');
+const { step, view, next, on } = useSteps(visit);
 /** What shows a step: every step has its own. */
 const SHOWN: { [S in Schemas['Step']]: Shows<S> } = {
   make_safe: MakeSafe,
@@ -43,24 +41,6 @@ const SHOWN: { [S in Schemas['Step']]: Shows<S> } = {
   equalize: EqualizeStep,
   close_up: CloseUp,
 };
-// Taken up where it was left: at the first step that is neither done nor left out.
-watch(page, (now, before) => {
-  if (!now || before || now.steps.some((s) => s.step === route.query.step)) return;
-  step.value = (now.steps.find((s) => !s.state) ?? now.steps[now.steps.length - 1])!.step;
-});
-watch(step, (to) => {
-  visit.failure.value = null;
-  void router.replace({ query: { ...route.query, step: to } });
-});
-const view = computed(() => page.value?.steps.find((s) => s.step === step.value) ?? null);
-const next = computed(() => {
-  const steps = page.value?.steps ?? [];
-  return steps[steps.findIndex((s) => s.step === step.value) + 1] ?? null;
-});
-function on(): void {
-  if (next.value) step.value = next.value.step;
-  window.scrollTo(0, 0);
-}
 /** Faults that no field of the step shows. */
 const loose = computed(() =>
   failure.value && !Object.keys(failure.value.fields).length && step.value !== 'close_up'

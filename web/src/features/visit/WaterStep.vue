@@ -42,10 +42,7 @@ const string = ref(0);
 const strings = computed(() => new Set(props.page.plan.rows.map((r) => r.string)).size);
 const mm = ref('');
 const lengthUnit = computed(() => (store.me.length === 'inch' ? 'in' : 'mm'));
-/** Which of the two forms was sent last: a fault is shown where it was typed. */
-const asked = ref<'level' | 'water'>('level');
-const fault = (form: 'level' | 'water'): string =>
-  asked.value === form ? (props.visit.failure.value?.fields.typed ?? '') : '';
+const { fault } = props.visit;
 const cell = computed(() => byCell.value.get(current.value));
 const wordOf = (step: string | null | undefined): string => STEPS.find(([s]) => s === step)?.[1] ?? '';
 
@@ -62,7 +59,6 @@ function on(from: string): void {
   if (row) string.value = row.string;
 }
 async function level(step: Schemas['LevelStep'], place = current.value): Promise<boolean> {
-  asked.value = 'level';
   const stored = (await props.visit.say({ kind: 'level', step }, place)) === null;
   if (stored && place) on(place);
   return stored;
@@ -79,7 +75,6 @@ async function key(step: Schemas['LevelStep']): Promise<void> {
 }
 async function measured(): Promise<void> {
   if (!mm.value.trim()) return;
-  asked.value = 'level';
   const at = current.value;
   const stored = await props.visit.say(
     { kind: 'level', typed: mm.value, unit: store.me.length },
@@ -106,7 +101,6 @@ const place = computed(() => {
 });
 const where = computed(() => (scope.value === 'bank' ? 'the whole bank' : place.value));
 async function pour(stands = false): Promise<void> {
-  asked.value = 'water';
   const at = current.value;
   const stored = await props.visit.say(
     {
@@ -193,13 +187,17 @@ const lens = computed<Schemas['Lens'] | null>(() => {
           </button>
         </div>
         <FormFrame class="mm" :failure="visit.failure.value" elsewhere @submit="measured">
-          <TextField v-model="mm" :label="`or ${lengthUnit} over the plates`" figure />
+          <TextField
+            v-model="mm"
+            :label="`or ${lengthUnit} over the plates`"
+            figure
+            :error="fault('typed', 'level')"
+          />
           <button type="submit" class="btn">Keep</button>
           <button v-if="unseen.length > 1" type="button" class="btn" @click="level('at_mark', '')">
             {{ unseen.length === page.path.length ? 'Every cell is at the mark' : 'All at the mark' }}
           </button>
         </FormFrame>
-        <p v-if="fault('level')" class="fault" role="alert">{{ fault('level') }}</p>
         <p class="small">
           <template v-if="cell?.need">{{ current }} needs about {{ cell.need }} to the mark. </template>
           <template v-if="cell?.consumption">It drinks {{ cell.consumption }}.</template>
@@ -220,7 +218,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       ]"
     />
     <div class="pair amount">
-      <TextField v-model="amount" label="Amount" figure :error="fault('water')" />
+      <TextField v-model="amount" label="Amount" figure :error="fault('typed', 'water')" />
       <ChoiceField
         v-model="unit"
         label="Unit of the amount"
@@ -250,7 +248,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
         type="button"
         class="btn sm quiet"
         :aria-label="`Take back ${e.said}`"
-        @click="visit.say({ kind: 'withdrawn', entry: e.entry })"
+        @click="visit.takeBack(e.entry, `${e.said} is taken back.`)"
       >
         Take back
       </button>
@@ -326,9 +324,6 @@ const lens = computed<Schemas['Lens'] | null>(() => {
 }
 .wide {
   flex: 1 1 100%;
-}
-p.fault {
-  color: var(--act-text);
 }
 .entries {
   margin: 10px 0;

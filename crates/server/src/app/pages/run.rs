@@ -189,8 +189,12 @@ impl RunContext {
 
     /// What happened, newest first.
     pub fn log_lines(&self) -> Vec<LogLine> {
+        let took_back = |id: &String| {
+            self.log.iter().any(|l| l.id == *id && matches!(l.entry, RunEntry::Withdrawn { .. }))
+        };
         let line = |e: &crate::db::RunEntryRow| {
-            let said = wording::run_entry(&e.entry)?;
+            let puts_back = matches!(&e.entry, RunEntry::Withdrawn { entry } if took_back(entry));
+            let said = wording::run_entry(&e.entry, puts_back)?;
             Some(LogLine { at: self.time(e.at), said, by: e.by.initials.clone() })
         };
         self.entries.iter().rev().filter_map(line).collect()
