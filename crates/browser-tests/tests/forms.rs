@@ -200,6 +200,34 @@ async fn days_follow_the_persons_choice_and_the_wire_does_not() {
     page.close().await;
 }
 
+/// Holds the day of the server back until `letDayGo` is called.
+const DAY_HELD_BACK: &str = "const ask = window.fetch; const held = new Promise(go => (window.letDayGo = go)); \
+    window.fetch = async (...all) => { const url = String(all[0]?.url ?? all[0]); \
+    if (!url.endsWith('/api/meta')) return ask(...all); await held; const answer = await ask(...all); window.dayCame = true; return answer; };";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_picker_in_use_stays_when_the_day_comes_late() {
+    let shop = Shop::with_demo().await;
+    let bank = shop.bank("Kestrel Dome").await;
+    let page = Page::open(&shop, DESK).await;
+    page.watched_by(DAY_HELD_BACK).await;
+    page.go(&format!("{bank}/batteries?change")).await;
+    page.focus("Pick: Day").await;
+    page.enter().await;
+    let open = "return [...document.querySelectorAll('.ant-picker-dropdown')].some(e => e.checkVisibility())";
+    page.until("the picker opens", open).await;
+    page.script("letDayGo()").await;
+    page.until("the day came", "return window.dayCame === true").await;
+    page.until(
+        "the page had time to draw",
+        "return new Promise(done => requestAnimationFrame(() => requestAnimationFrame(() => done(true))))",
+    )
+    .await;
+    assert_eq!(page.script(open).await, true, "the picker closed under the hand");
+    page.focused("Pick: Day").await;
+    page.close().await;
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn ten_thousand_pasted_lines_are_checked_or_refused_in_words() {
     let shop = Shop::with_demo().await;

@@ -27,6 +27,8 @@ const store = useMe();
 beginWeeksOn(store.me.week);
 const today = useServerDay();
 const machine = dayjs().format('YYYY-MM-DD');
+const opensOn = ref(today.value ?? machine);
+const isOpen = ref(false);
 const root = useTemplateRef<HTMLElement>('root');
 
 const shown = (wire: string): string =>
@@ -65,7 +67,13 @@ function name(): void {
   root.value?.querySelector('.picker input')?.setAttribute('aria-label', `Pick: ${props.label}`);
 }
 onMounted(name);
-watch(today, name, { flush: 'post' });
+watch(opensOn, name, { flush: 'post' });
+// The library reads the month it opens on when it is made; one that is in use is not made again under the hand.
+function turnToToday(): void {
+  const inUse = isOpen.value || root.value?.querySelector('.picker')?.contains(document.activeElement);
+  if (today.value && !inUse) opensOn.value = today.value;
+}
+watch(today, turnToToday);
 </script>
 
 <template>
@@ -96,15 +104,17 @@ watch(today, name, { flush: 'post' });
         />
         <a-date-picker
           v-else
-          :key="today ?? machine"
+          :key="opensOn"
           class="picker"
-          :default-picker-value="dayjs(today ?? machine)"
+          :default-picker-value="dayjs(opensOn)"
           :value="moment ?? undefined"
           input-read-only
           :allow-clear="false"
-          :show-today="kind === 'day' && (today ?? machine) === machine"
+          :show-today="kind === 'day' && opensOn === machine"
           placeholder=""
           @change="pick"
+          @blur="turnToToday"
+          @open-change="(open: boolean) => (isOpen = open)"
         >
           <!-- The library's own arrows have no names. -->
           <template #superPrevIcon>«<span class="visually-hidden">A year back</span></template>
