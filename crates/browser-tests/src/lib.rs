@@ -42,9 +42,12 @@ pub struct Page {
     _profile: TempDir,
 }
 
-/// What was found was drawn anew before anything was done with it.
-fn stale(error: &WebDriverError) -> bool {
-    matches!(error.as_inner(), WebDriverErrorInner::StaleElementReference(_))
+/// What was found was drawn anew, or moved away, before anything was done with it.
+fn moved(error: &WebDriverError) -> bool {
+    matches!(
+        error.as_inner(),
+        WebDriverErrorInner::StaleElementReference(_) | WebDriverErrorInner::ElementClickIntercepted(_)
+    )
 }
 
 impl Page {
@@ -91,6 +94,8 @@ impl Page {
             "--no-first-run",
             "--no-default-browser-check",
             "--disable-background-networking",
+            "--disable-backgrounding-occluded-windows",
+            "--disable-renderer-backgrounding",
             "--disable-component-update",
             "--disable-sync",
             "--disable-extensions",
@@ -119,6 +124,9 @@ impl Page {
             })
             .await
             .unwrap();
+        // Without a window the page may believe that nobody looks at it, and no field ever has the focus.
+        let focus = serde_json::json!({ "enabled": true });
+        page.driver.cdp().send_raw("Emulation.setFocusEmulationEnabled", focus).await.unwrap();
         page.go("/banks").await;
         page
     }
@@ -220,8 +228,8 @@ impl Page {
             let element = self.find(&button).await;
             let pressed = self.pressed(&element).await;
             match pressed {
-                // Drawn anew while it was looked for: it was not pressed.
-                Err(error) if stale(&error) && Instant::now() < deadline => {}
+                // It was not pressed.
+                Err(error) if moved(&error) && Instant::now() < deadline => tokio::time::sleep(LOOK).await,
                 done => return done.unwrap(),
             }
         }
@@ -319,9 +327,9 @@ impl Page {
             .execute_async("document.fonts.ready.then(() => arguments[0](true))", vec![])
             .await
             .unwrap();
-        // Two frames, so that what the last answer changed is drawn.
-        let frames =
-            "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done(true)))";
+        // Two frames, so that what the last answer changed is drawn; a browser that draws none, since nobody
+        // looks, draws one for the picture.
+        let frames = "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done(true))); setTimeout(() => done(false), 2000)";
         self.driver.execute_async(frames, vec![]).await.unwrap();
         self.driver.screenshot(path).await.unwrap();
     }
