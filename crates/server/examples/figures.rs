@@ -247,7 +247,10 @@ fn saving(folder: &Path, base: &str, rounds: &[Uuid]) -> (Duration, Duration) {
 fn demo(folder: &Path) {
     let begin = Instant::now();
     let db = rainshadow::db::Db::open(&folder.join("demo")).unwrap();
-    db.write_now(|tx| rainshadow::demo::seed(tx, "2026-10-08".parse().unwrap())).unwrap();
+    db.write_now(|tx| {
+        rainshadow::demo::seed(tx, "2026-10-08".parse().unwrap(), &indicatif::ProgressBar::hidden())
+    })
+    .unwrap();
     println!("demo made: {:?}", begin.elapsed());
     drop(db);
     let begin = Instant::now();

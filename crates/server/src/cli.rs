@@ -9,6 +9,10 @@ pub mod serve_args;
 pub mod settings;
 pub mod simulate;
 
+mod counted;
+
+pub use counted::{counting, reading};
+
 use clap::{Parser, Subcommand};
 use std::path::PathBuf;
 

@@ -26,6 +26,7 @@ use crate::app::people::keep_person;
 use crate::app::refused::{AppError, AppResult};
 use crate::app::typed::equipment::TypedEquipment;
 use crate::db::{AccessNotes, Changed, DbError, NewBank, NewSite, Person, Theme, Transaction};
+use indicatif::ProgressBar;
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
 use noise::Noise;
@@ -83,11 +84,11 @@ enum Oddity {
     MisreadFirst(f64),
 }
 
-/// Writes the demo, ending the day before `today`.
+/// Writes the demo, ending the day before `today`; `told` counts its banks.
 ///
 /// # Errors
 /// Whatever the database fails with.
-pub fn seed(tx: &Transaction<'_>, today: Date) -> Result<(), DbError> {
+pub fn seed(tx: &Transaction<'_>, today: Date, told: &ProgressBar) -> Result<(), DbError> {
     let mut noise = Noise::new(0x7a6e_5a17);
     for initials in ["TA", "MO"] {
         let person = Person {
@@ -100,8 +101,10 @@ pub fn seed(tx: &Transaction<'_>, today: Date) -> Result<(), DbError> {
         };
         keep_person(tx, &person, None, Timestamp::UNIX_EPOCH)?;
     }
+    told.set_length(STORIES.len() as u64);
     for (_, story) in STORIES {
         written_bank::write(tx, &story(today), today, &mut noise)?;
+        told.inc(1);
     }
     Ok(())
 }
@@ -187,7 +190,7 @@ fn done<T>(change: &Changed<T>) -> Result<(), DbError> {
 /// Whatever the database says no to.
 pub async fn load(app: &App) -> Result<(), DbError> {
     let today = app.clock.today();
-    app.write(move |tx| seed(tx, today)).await?;
+    app.write(move |tx| seed(tx, today, &ProgressBar::hidden())).await?;
     app.people.changed();
     Ok(())
 }

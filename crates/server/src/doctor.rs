@@ -9,6 +9,7 @@ use crate::db::{
     set_aside,
 };
 use crate::photos;
+use indicatif::ProgressBar;
 use std::collections::BTreeSet;
 use std::path::Path;
 use thiserror::Error;
@@ -139,7 +140,7 @@ pub fn repair(folder: &Path) -> Result<Found, DoctorError> {
     // Where a bank's own row is broken its rounds cannot be judged: the others are.
     if let Err(error) = db.write_now(|tx| {
         due::forget_all(tx)?;
-        rederive(tx)
+        rederive(tx, &ProgressBar::hidden())
     }) {
         repaired.push(format!("not everything could be derived anew: {error}"));
     }

@@ -2,6 +2,7 @@
 
 use clap::Parser;
 use rainshadow::app::judge_rounds::rederive;
+use rainshadow::cli::counting;
 use rainshadow::cli::{Cli, Command, backup, calc, demo, serve, simulate};
 use rainshadow::db::Db;
 use std::io::Write;
@@ -41,7 +42,9 @@ fn run(cli: Cli) -> Result<(), Box<dyn std::error::Error>> {
         Command::Demo(args) => within(demo::run_demo(args))??,
         Command::Calc(args) => calc::run(&args, std::io::stdin(), std::io::stdout())?,
         Command::Rederive { data_dir } => {
-            let count = Db::open(&data_dir)?.write_now(rederive)?;
+            let told = counting("banks judged anew");
+            let count = Db::open(&data_dir)?.write_now(|tx| rederive(tx, &told))?;
+            told.finish_and_clear();
             writeln!(std::io::stdout(), "{count} rounds judged anew")?;
         }
         Command::Backup(args) => backup::backup(&args)?,

@@ -125,10 +125,10 @@ fn file_of(bytes: Vec<u8>) -> (TempDir, PathBuf) {
 /// Refused by both commands with these words, and nothing is left behind.
 fn refused(case: &str, bytes: Vec<u8>, words: &str) {
     let (folder, path) = file_of(bytes);
-    let said = verify(&path).unwrap_err().to_string();
+    let said = verify(&path, &indicatif::ProgressBar::hidden()).unwrap_err().to_string();
     assert!(said.contains(words), "{case}: {said}");
     let target = folder.path().join("restored");
-    let said = restore(&path, &target, false).unwrap_err().to_string();
+    let said = restore(&path, &target, false, &indicatif::ProgressBar::hidden()).unwrap_err().to_string();
     assert!(said.contains(words), "{case}: {said}");
     assert_eq!(names(folder.path()), ["damaged.tar"], "{case}: nothing is left behind");
 }
@@ -136,11 +136,14 @@ fn refused(case: &str, bytes: Vec<u8>, words: &str) {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_good_backup_is_verified_restored_and_served_as_it_was() {
     let (out, file) = backed_up().await;
-    assert!(verify(&file).unwrap().database.rows["bank"] == 6);
+    assert!(verify(&file, &indicatif::ProgressBar::hidden()).unwrap().database.rows["bank"] == 6);
     // onto a folder that is there and empty too
     let target = out.path().join("again");
     std::fs::create_dir(&target).unwrap();
-    restore(&file, &target, false).unwrap();
+    let told = indicatif::ProgressBar::hidden();
+    restore(&file, &target, false, &told).unwrap();
+    let size = file.metadata().unwrap().len();
+    assert!(told.length() == Some(size) && told.position() + 1024 >= size, "{} of {size}", told.position());
     assert_eq!(names(&target), ["photos", "rainshadow.db"]);
     #[cfg(unix)]
     for (name, mode) in [("", 0o700), ("photos", 0o700), ("rainshadow.db", 0o600)] {
@@ -148,12 +151,13 @@ async fn a_good_backup_is_verified_restored_and_served_as_it_was() {
         let found = target.join(name).metadata().unwrap().permissions().mode() & 0o777;
         assert_eq!(found, mode, "{name}: {found:o}");
     }
-    let said = restore(&file, &target, false).unwrap_err().to_string();
+    let said = restore(&file, &target, false, &indicatif::ProgressBar::hidden()).unwrap_err().to_string();
     assert!(said.contains("is not empty"), "{said}");
     let said = write(&target, &file).unwrap_err().to_string();
     assert!(said.contains("is there already"), "{said}");
     let again = out.path().join("again.tar");
-    let (first, second) = (verify(&file).unwrap(), write(&target, &again).unwrap());
+    let (first, second) =
+        (verify(&file, &indicatif::ProgressBar::hidden()).unwrap(), write(&target, &again).unwrap());
     assert_eq!((first.database, first.files.len()), (second.database, second.files.len()));
     drop(Db::open(&target).unwrap());
 }
@@ -291,7 +295,7 @@ async fn damaged_and_foreign_archives_are_refused_each_in_its_own_words() {
     refused("photographs nobody lists", archive(&lost), "is listed in the database and missing");
     // the untouched parts, put together again, are good: the changes above are what was refused
     let (_folder, path) = file_of(archive(&good));
-    verify(&path).unwrap();
+    verify(&path, &indicatif::ProgressBar::hidden()).unwrap();
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -304,9 +308,9 @@ async fn a_backup_of_an_older_version_is_taken_when_it_is_asked_for() {
     }
     let (folder, path) = file_of(archive(&old));
     let target = folder.path().join("restored");
-    let said = restore(&path, &target, false).unwrap_err().to_string();
+    let said = restore(&path, &target, false, &indicatif::ProgressBar::hidden()).unwrap_err().to_string();
     assert!(said.contains("644") || said.contains("--unverified"), "{said}");
-    let manifest = restore(&path, &target, true).unwrap();
+    let manifest = restore(&path, &target, true, &indicatif::ProgressBar::hidden()).unwrap();
     assert_eq!((manifest.database.rows["bank"], manifest.photographs()), (6, 2));
 }
 
@@ -314,7 +318,7 @@ async fn a_backup_of_an_older_version_is_taken_when_it_is_asked_for() {
 async fn a_photograph_that_is_gone_or_altered_is_told_and_stops_no_backup() {
     let (out, file) = backed_up().await;
     let folder = out.path().join("folder");
-    restore(&file, &folder, false).unwrap();
+    restore(&file, &folder, false, &indicatif::ProgressBar::hidden()).unwrap();
     let photos = folder.join("photos");
     let both = names(&photos);
     std::fs::remove_file(photos.join(&both[0])).unwrap();
@@ -330,5 +334,5 @@ async fn a_photograph_that_is_gone_or_altered_is_told_and_stops_no_backup() {
         why.iter().any(|w| w.contains("altered")) && why.iter().any(|w| w.contains("no hash")),
         "{why:?}"
     );
-    restore(&again, &out.path().join("back"), false).unwrap();
+    restore(&again, &out.path().join("back"), false, &indicatif::ProgressBar::hidden()).unwrap();
 }

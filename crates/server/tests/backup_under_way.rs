@@ -52,7 +52,7 @@ fn a_backup_ends_while_others_write_and_holds_one_moment() {
             let file = out.path().join(format!("{n}.tar"));
             write(folder.path(), &file).unwrap();
             let target = out.path().join(format!("{n}"));
-            restore(&file, &target, false).unwrap();
+            restore(&file, &target, false, &indicatif::ProgressBar::hidden()).unwrap();
             let db = rusqlite::Connection::open(target.join("rainshadow.db")).unwrap();
             let twins: i64 =
                 db.query_row("SELECT count(*) FROM event_log WHERE what = 'twin'", [], |r| r.get(0)).unwrap();
@@ -84,7 +84,7 @@ fn a_backup_that_is_killed_leaves_nothing_beside_its_file() {
         let left = names(out.path());
         assert!(left.is_empty() || left == ["b.tar"], "{left:?}");
         if !left.is_empty() {
-            verify(&out.path().join("b.tar")).unwrap();
+            verify(&out.path().join("b.tar"), &indicatif::ProgressBar::hidden()).unwrap();
         }
     }
 }

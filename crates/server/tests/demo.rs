@@ -11,7 +11,9 @@ use std::process::Command;
 fn made(day: &str) -> (tempfile::TempDir, Connection) {
     let folder = tempfile::tempdir().unwrap();
     let db = Db::open(folder.path()).unwrap();
-    db.write_now(|tx| rainshadow::demo::seed(tx, day.parse().unwrap())).unwrap();
+    let told = indicatif::ProgressBar::hidden();
+    db.write_now(|tx| rainshadow::demo::seed(tx, day.parse().unwrap(), &told)).unwrap();
+    assert_eq!(Some(told.position()), told.length(), "banks are counted to the last");
     drop(db);
     let open = Connection::open(folder.path().join("rainshadow.db")).unwrap();
     (folder, open)

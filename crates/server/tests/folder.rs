@@ -16,7 +16,8 @@ fn names(folder: &Path) -> Vec<String> {
 
 fn demo(folder: &Path, fresh: bool) -> Result<Option<PathBuf>, String> {
     let now = "2026-10-08T09:00:00Z".parse().unwrap();
-    prepare(folder, fresh, "2026-10-08".parse().unwrap(), now).map_err(|e| e.to_string())
+    prepare(folder, fresh, "2026-10-08".parse().unwrap(), now, &indicatif::ProgressBar::hidden())
+        .map_err(|e| e.to_string())
 }
 
 fn refusal(folder: &Path) -> String {

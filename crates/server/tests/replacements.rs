@@ -346,15 +346,15 @@ async fn a_backup_taken_while_running_restores_everything_elsewhere() {
     // what happens after the backup is not in it
     shop.change(&format!("/api/banks/{bank}/access"), &json!({"notes": {}})).await;
     let folder = tempfile::tempdir().unwrap();
-    restore(&file, folder.path(), false).unwrap();
-    let full = restore(&file, folder.path(), false).unwrap_err();
+    restore(&file, folder.path(), false, &indicatif::ProgressBar::hidden()).unwrap();
+    let full = restore(&file, folder.path(), false, &indicatif::ProgressBar::hidden()).unwrap_err();
     assert!(full.to_string().contains("is not empty"), "{full}");
     let restored = Shop::open_in(folder).await;
     assert_eq!(restored.get(&format!("/api/banks/{bank}/export.json")).await, before);
     let odd = out.path().join("notes.txt");
     std::fs::write(&odd, "no backup").unwrap();
     let empty = tempfile::tempdir().unwrap();
-    let said = restore(&odd, empty.path(), false).unwrap_err();
+    let said = restore(&odd, empty.path(), false, &indicatif::ProgressBar::hidden()).unwrap_err();
     assert!(said.to_string().contains("no backup of Rainshadow"), "{said}");
     assert!(
         write(&out.path().join("none"), &out.path().join("x.tar"))

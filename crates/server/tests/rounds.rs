@@ -274,7 +274,10 @@ async fn derived_rows_are_what_would_be_derived_anew() {
     let before = shop.get(&format!("/api/banks/{bank}")).await;
     let folder = shop.close().await;
     let db = rainshadow::db::Db::open(folder.path()).unwrap();
-    assert_eq!(db.write_now(rainshadow::app::judge_rounds::rederive).unwrap(), 3);
+    let told = indicatif::ProgressBar::hidden();
+    let judged = db.write_now(|tx| rainshadow::app::judge_rounds::rederive(tx, &told));
+    assert_eq!(judged.unwrap(), 3);
+    assert_eq!((told.position(), told.length()), (1, Some(1)), "banks are counted");
     drop(db);
     let shop = Shop::open_in(folder).await;
     assert_eq!(shop.get(&format!("/api/banks/{bank}")).await, before);

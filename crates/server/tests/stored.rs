@@ -10,7 +10,8 @@ use std::path::Path;
 
 fn demo(folder: &Path, day: &str) {
     let db = Db::open(folder).unwrap();
-    db.write_now(|tx| rainshadow::demo::seed(tx, day.parse().unwrap())).unwrap();
+    db.write_now(|tx| rainshadow::demo::seed(tx, day.parse().unwrap(), &indicatif::ProgressBar::hidden()))
+        .unwrap();
 }
 
 fn open(folder: &Path) -> Connection {

@@ -6,6 +6,7 @@ use super::judge_rounds::{derive_missing, rederive};
 use crate::db::{
     BankRow, Connection, DbError, Transaction, assessments, due, scratch_copy, texts_of_derived,
 };
+use indicatif::ProgressBar;
 use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::visit::{Judged, last_electrical, rest_sheet, uneven};
@@ -53,7 +54,7 @@ pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
 
 /// Derives everything anew, as on a copy that is thrown away.
 pub(crate) fn recompute(tx: &Transaction<'_>) -> Result<(), DbError> {
-    rederive(tx)?;
+    rederive(tx, &ProgressBar::hidden())?;
     due::forget_all(tx)?;
     due::stale(tx)?.iter().try_for_each(|bank| refresh(tx, bank))
 }

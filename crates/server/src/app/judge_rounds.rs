@@ -5,6 +5,7 @@ use crate::db::{
     BankRow, Connection, DbError, ModelRow, RoundRow, Transaction, VisitRow, assessments, house_rules,
     readings, visit_entries,
 };
+use indicatif::ProgressBar;
 use rainshadow_core::round::{RoundToJudge, judge};
 use rainshadow_core::wording;
 
@@ -47,9 +48,14 @@ pub(crate) fn derive_missing(tx: &Transaction<'_>, bank: &str) -> Result<usize, 
     Ok(missing.len())
 }
 
-/// Throws all derived rounds away and derives them anew; how many.
-pub fn rederive(tx: &Transaction<'_>) -> Result<usize, DbError> {
+/// Throws all derived rounds away and derives them anew; how many. `told` counts the banks.
+pub fn rederive(tx: &Transaction<'_>, told: &ProgressBar) -> Result<usize, DbError> {
     assessments::forget_all(tx)?;
     let banks = BankRow::ids(tx)?;
-    banks.iter().try_fold(0, |count, bank| Ok(count + derive_missing(tx, bank)?))
+    told.set_length(banks.len() as u64);
+    banks.iter().try_fold(0, |count, bank| {
+        let derived = derive_missing(tx, bank)?;
+        told.inc(1);
+        Ok(count + derived)
+    })
 }

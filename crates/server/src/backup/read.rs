@@ -6,6 +6,7 @@ use super::{BackupError, file};
 use crate::db::facts_of_file;
 use crate::db::folder::{DATABASE, make_private, private};
 use crate::photos;
+use indicatif::ProgressBar;
 use sha2::{Digest, Sha256};
 use std::collections::BTreeMap;
 use std::fs::File;
@@ -123,7 +124,13 @@ fn unpack_one(entry: &mut impl Read, target: Option<&Path>) -> std::io::Result<(
     Ok((size, photos::hex(&digest.finalize())))
 }
 
-fn unpacked(archive: &File, folder: &Path, keep: Keep, unverified: bool) -> Result<Found, ArchiveError> {
+fn unpacked(
+    archive: &File,
+    folder: &Path,
+    keep: Keep,
+    unverified: bool,
+    told: &ProgressBar,
+) -> Result<Found, ArchiveError> {
     let length = archive.metadata().map_or(0, |m| m.len());
     // Where the file that is being read ends.
     let end = std::cell::Cell::new(0);
@@ -131,7 +138,8 @@ fn unpacked(archive: &File, folder: &Path, keep: Keep, unverified: bool) -> Resu
         if length < end.get() { ArchiveError::CutOff } else { ArchiveError::NotABackup(e.to_string()) }
     };
     let mut found = Found { files: BTreeMap::new(), manifest: None, end: 0 };
-    let mut tar = tar::Archive::new(archive);
+    told.set_length(length);
+    let mut tar = tar::Archive::new(told.wrap_read(archive));
     for entry in tar.entries().map_err(&broken)? {
         let mut entry = entry.map_err(&broken)?;
         let name = String::from_utf8_lossy(&entry.path_bytes()).into_owned();
@@ -260,11 +268,12 @@ pub(super) fn unpack(
     folder: &Path,
     keep: Keep,
     unverified: bool,
+    told: &ProgressBar,
 ) -> Result<Manifest, BackupError> {
     let archive = File::open(path).map_err(file(path))?;
     make_private(&folder.join(photos::FOLDER)).map_err(file(folder))?;
     let checked = || {
-        let mut found = unpacked(&archive, folder, keep, unverified)?;
+        let mut found = unpacked(&archive, folder, keep, unverified, told)?;
         if found.files.is_empty() && found.manifest.is_none() {
             return Err(ArchiveError::NotABackup("it holds no file".into()));
         }
@@ -278,11 +287,11 @@ pub(super) fn unpack(
     checked().map_err(|why| BackupError::Archive { path: path.to_owned(), why })
 }
 
-/// Looks whether a backup can be taken back, without taking it back.
+/// Looks whether a backup can be taken back, without taking it back; `told` counts the bytes that are read.
 ///
 /// # Errors
 /// [`BackupError`] that says what is wrong with it.
-pub fn verify(path: &Path) -> Result<Manifest, BackupError> {
+pub fn verify(path: &Path, told: &ProgressBar) -> Result<Manifest, BackupError> {
     let scratch = tempfile::Builder::new().prefix("rainshadow-verify-").tempdir().map_err(file(path))?;
-    unpack(path, scratch.path(), Keep::Database, false)
+    unpack(path, scratch.path(), Keep::Database, false, told)
 }

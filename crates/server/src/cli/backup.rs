@@ -1,5 +1,6 @@
 //! `rainshadow backup` and `rainshadow restore`.
 
+use super::reading;
 use crate::backup::{self, BackupError, Manifest};
 use clap::Args;
 use std::io::Write as _;
@@ -46,7 +47,10 @@ fn say(done: &str, manifest: &Manifest) {
 /// [`BackupError`] in one line.
 pub fn backup(args: &BackupArgs) -> Result<(), BackupError> {
     if args.verify {
-        say(&format!("{} is whole", args.file.display()), &backup::verify(&args.file)?);
+        let told = reading();
+        let manifest = backup::verify(&args.file, &told)?;
+        told.finish_and_clear();
+        say(&format!("{} is whole", args.file.display()), &manifest);
     } else {
         say(&format!("{} written", args.file.display()), &backup::write(&args.data_dir, &args.file)?);
     }
@@ -58,7 +62,9 @@ pub fn backup(args: &BackupArgs) -> Result<(), BackupError> {
 /// # Errors
 /// [`BackupError`] in one line; what was there before is untouched.
 pub fn restore(args: &RestoreArgs) -> Result<(), BackupError> {
-    let manifest = backup::restore(&args.file, &args.data_dir, args.unverified)?;
+    let told = reading();
+    let manifest = backup::restore(&args.file, &args.data_dir, args.unverified, &told)?;
+    told.finish_and_clear();
     say(&format!("restored into {}", args.data_dir.display()), &manifest);
     Ok(())
 }

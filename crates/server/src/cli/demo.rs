@@ -1,5 +1,6 @@
 //! `rainshadow demo`.
 
+use super::counting;
 use super::serve::{ServeArgs, StartError, run};
 use crate::clock::Clock;
 use crate::demo::{DemoFolderError, prepare};
@@ -53,7 +54,10 @@ pub enum DemoError {
 /// [`DemoError`] in one line.
 pub async fn run_demo(args: DemoArgs) -> Result<(), DemoError> {
     let clock = Clock::new(args.today);
-    if let Some(kept) = prepare(&args.data_dir, args.fresh, clock.today(), clock.now())? {
+    let told = counting("banks of the demo");
+    let kept = prepare(&args.data_dir, args.fresh, clock.today(), clock.now(), &told)?;
+    told.finish_and_clear();
+    if let Some(kept) = kept {
         let said = format!("what was typed into the old demo is kept in {}", kept.display());
         let _ = writeln!(std::io::stderr(), "{said}");
     }

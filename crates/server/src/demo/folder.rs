@@ -1,6 +1,7 @@
 //! The folder of the demo: one that it made empty itself, and no other.
 
 use crate::db::{Db, DbError, Held, OpenError, demo_made, is_demo, open_to_read, typed_digest};
+use indicatif::ProgressBar;
 use jiff::Timestamp;
 use jiff::civil::Date;
 use std::path::{Path, PathBuf};
@@ -61,11 +62,11 @@ fn mark(folder: &Path) -> Option<(String, String)> {
     is_demo(&db, &id).ok()?.then_some((id, digest))
 }
 
-fn make(folder: &Path, today: Date, now: Timestamp) -> Result<(), DemoFolderError> {
+fn make(folder: &Path, today: Date, now: Timestamp, told: &ProgressBar) -> Result<(), DemoFolderError> {
     let id = uuid::Uuid::now_v7().to_string();
     let db = Db::open(folder)?;
     let digest = db.write_now(|tx| {
-        super::seed(tx, today)?;
+        super::seed(tx, today, told)?;
         demo_made(tx, &id, now)?;
         typed_digest(tx)
     })?;
@@ -105,7 +106,8 @@ fn take_away(folder: &Path, digest: &str) -> Result<Option<PathBuf>, DemoFolderE
 }
 
 /// Makes the demo where nothing is yet, or leaves one that it made before as it is; renewed when asked.
-/// Where the old one holds something that was typed, the answer is where it was moved to.
+/// Where the old one holds something that was typed, the answer is where it was moved to. `told` counts
+/// the banks that are written.
 ///
 /// # Errors
 /// [`DemoFolderError`] in one line; a folder that the demo did not make is never touched.
@@ -114,10 +116,11 @@ pub fn prepare(
     fresh: bool,
     today: Date,
     now: Timestamp,
+    told: &ProgressBar,
 ) -> Result<Option<PathBuf>, DemoFolderError> {
     let files = |why| DemoFolderError::Files { path: folder.to_owned(), why };
     if is_empty(folder).map_err(files)? {
-        make(folder, today, now)?;
+        make(folder, today, now, told)?;
         return Ok(None);
     }
     let (_, digest) = mark(folder).ok_or_else(|| DemoFolderError::NotOurs(folder.to_owned()))?;
@@ -125,6 +128,6 @@ pub fn prepare(
         return Ok(None);
     }
     let kept = take_away(folder, &digest)?;
-    make(folder, today, now)?;
+    make(folder, today, now, told)?;
     Ok(kept)
 }

@@ -210,7 +210,10 @@ pub async fn answer(response: Response) -> (StatusCode, Value) {
 /// A folder with the demo in it.
 pub fn seeded(folder: &std::path::Path) {
     let db = rainshadow::db::Db::open(folder).unwrap();
-    db.write_now(|tx| rainshadow::demo::seed(tx, "2026-10-08".parse().unwrap())).unwrap();
+    db.write_now(|tx| {
+        rainshadow::demo::seed(tx, "2026-10-08".parse().unwrap(), &indicatif::ProgressBar::hidden())
+    })
+    .unwrap();
 }
 
 /// A photograph of one colour.

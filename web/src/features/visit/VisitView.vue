@@ -5,7 +5,6 @@ import LoadingLines from '@/components/ui/LoadingLines.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import AccessNotes from './AccessNotes.vue';
 import CloseUp from './CloseUp.vue';
-import DueShort from './DueShort.vue';
 import EqualizeStep from './EqualizeStep.vue';
 import LookOver from './LookOver.vue';
 import MakeSafe from './MakeSafe.vue';
@@ -13,6 +12,7 @@ import RestCheck from './RestCheck.vue';
 import RoundStep from './RoundStep.vue';
 import StepFoot from './StepFoot.vue';
 import StepPath from './StepPath.vue';
+import VisitSide from './VisitSide.vue';
 import WaterStep from './WaterStep.vue';
 import { usePhone } from '@/composables/usePhone';
 import { useVisit, type Visit, type VisitPage } from './useVisit';
@@ -89,17 +89,7 @@ const loose = computed(() =>
           @next="on"
         />
       </section>
-      <aside v-if="!phone" class="side">
-        <AccessNotes
-          :bank="page.bank"
-          :notes="page.access"
-          :by="page.access_by"
-          :version="page.bank_version"
-          @changed="visit.load()"
-        />
-        <DueShort :due="page.due" />
-        <p class="small dim basis">{{ page.model }}. {{ page.house }}. Maker’s manual first.</p>
-      </aside>
+      <VisitSide v-if="!phone" class="side" :page="page" @changed="visit.load()" />
     </div>
     <p class="visually-hidden" role="status" aria-live="polite">{{ visit.said.value }}</p>
   </div>
@@ -118,26 +108,12 @@ const loose = computed(() =>
   top: 8px;
   z-index: 3;
 }
-.side {
-  border-left: 1px solid var(--line);
-  padding-left: 18px;
-  display: grid;
-  gap: 18px;
-  align-content: start;
-}
-.basis {
-  border-top: 1px solid var(--line);
-  padding-top: 10px;
-}
 @media (max-width: 1080px) {
   .cols {
     grid-template-columns: 172px minmax(0, 1fr);
   }
   .side {
     grid-column: 2;
-    border-left: 0;
-    padding-left: 0;
-    margin-top: 20px;
   }
 }
 @media (max-width: 720px) {
