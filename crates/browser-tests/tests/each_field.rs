@@ -5,10 +5,10 @@
 use browser_tests::{DESK, PHONE, Page, Shop};
 
 /// A field by its label, and what cannot be in it.
-type Wrong = (&'static str, &'static str);
+type Wrong<'a> = (&'static str, &'a str);
 
 /// Fills each field wrongly by turn and sends the form; at the end every field holds what it held before.
-async fn each(page: &Page, press: &str, fields: &[Wrong]) {
+async fn each(page: &Page, press: &str, fields: &[Wrong<'_>]) {
     for (label, wrong) in fields {
         let mut others = Vec::new();
         for (other, _) in fields.iter().filter(|(other, _)| other != label) {
@@ -199,8 +199,18 @@ async fn of_the_calculators_reminders_changes_of_batteries_and_oneself() {
     page.press("Add a reminder").await;
     page.fill("What", "bring the spare fuse").await;
     each(&page, "Keep the reminder", &[("What", " "), ("Day", "31/2")]).await;
+    page.press("Cancel").await;
+    page.press("Put off").await;
+    page.fill("Put off until", "2026-12-01").await;
+    page.fill("Why", "the path is closed").await;
+    each(&page, "Put it off", &[("Put off until", "31/2"), ("Why", " ")]).await;
     page.go(&format!("{}/batteries?change", shop.bank("Kestrel Dome").await)).await;
     each(&page, "Keep the change", &[("Day", "31/2")]).await;
+    page.go(&shop.bank("Kestrel Dome").await).await;
+    page.press("Begin a visit").await;
+    page.press("Change on access").await;
+    let long = "wide ".repeat(1100);
+    each(&page, "Keep the notes", &[("Cover", &long), ("Wish I had known", &long)]).await;
     page.go("/settings").await;
     page.fill("Initials", "1?").await;
     page.keys("\u{e004}").await;

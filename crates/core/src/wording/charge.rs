@@ -84,7 +84,7 @@ pub fn audit_verdict(audit: &SettingsAudit) -> String {
             let names: Vec<&str> = stages.iter().map(|s| s.word()).collect();
             let urgent = if audit.condition == Severity::Act { "Change" } else { "Look at" };
             let verb = if names.len() == 1 { "is" } else { "are" };
-            format!("{urgent} the charger: {} {verb} off.", names.join(" and "))
+            format!("{urgent} the charger: {} {verb} off.", super::names::words(&names))
         }
     }
 }

@@ -31,6 +31,15 @@ pub(super) fn ordinal(n: usize) -> String {
     format!("{n}{ending}")
 }
 
+/// "float", "absorption and float", "absorption, float and equalize".
+pub(super) fn words(words: &[&str]) -> String {
+    match words {
+        [] => String::new(),
+        [one] => (*one).into(),
+        [head @ .., last] => format!("{} and {last}", head.join(", ")),
+    }
+}
+
 /// "A1-2", "A1-2 and B3-1", "A1-2, A1-3 and B3-1"; beyond five the first four and how many more.
 pub(super) fn cells(cells: &[CellAddress]) -> String {
     let shown: Vec<String> = cells.iter().map(ToString::to_string).collect();
@@ -86,6 +95,13 @@ pub fn hours_minutes(hours: f64) -> String {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn words_are_joined_as_they_are_said() {
+        assert_eq!(words(&["float"]), "float");
+        assert_eq!(words(&["absorption", "float"]), "absorption and float");
+        assert_eq!(words(&["absorption", "float", "equalize"]), "absorption, float and equalize");
+    }
 
     #[test]
     fn long_lists_of_cells_are_cut_and_counted() {

@@ -6,7 +6,7 @@ let latest: symbol | null = null;
 <script setup lang="ts">
 import type { Failure } from '@/api/client';
 import FailureNote from '@/components/ui/FailureNote.vue';
-import { nextTick, ref, useTemplateRef, watch } from 'vue';
+import { nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 
 const props = withDefaults(
   defineProps<{
@@ -16,8 +16,10 @@ const props = withDefaults(
     long?: boolean;
     /** What lands on no field is said elsewhere on the page. */
     elsewhere?: boolean;
+    /** Opened away from the button that asked for it: its first field takes the focus. */
+    asked?: boolean;
   }>(),
-  { long: false, elsewhere: false },
+  { long: false, elsewhere: false, asked: false },
 );
 const emit = defineEmits<{ submit: [] }>();
 const own = Symbol('form');
@@ -41,6 +43,11 @@ async function land(failure: Failure | null): Promise<void> {
   form.value?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
 }
 watch(() => props.failure, land, { flush: 'post' });
+onMounted(() => {
+  if (!props.asked) return;
+  form.value?.scrollIntoView({ block: 'start' });
+  form.value?.querySelector<HTMLElement>('input, textarea')?.focus({ preventScroll: true });
+});
 </script>
 
 <template>

@@ -57,6 +57,7 @@ defineProps<{
   }
   .where {
     display: block;
+    margin-bottom: 6px;
   }
   .do {
     flex-wrap: wrap;

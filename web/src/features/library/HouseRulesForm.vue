@@ -57,7 +57,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <FormFrame class="form" :failure="problem" long @submit="save">
+  <FormFrame class="form" :failure="problem" long asked @submit="save">
     <h3>{{ copy ? `A set of your own, from ${from.name}` : `Change ${from.name}` }}</h3>
     <p v-if="!copy" class="small">
       Every bank that holds to it is judged by the new numbers from now on; closed visits keep their reports.

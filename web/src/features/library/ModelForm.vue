@@ -61,7 +61,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <FormFrame class="form" :failure="failure" long @submit="save">
+  <FormFrame class="form" :failure="failure" long asked @submit="save">
     <h3>A model of your own, from the maker’s sheet</h3>
     <div class="grid">
       <TextField v-model="copy.name" label="Name on the case" :error="fault('name')" />

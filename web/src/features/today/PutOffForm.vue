@@ -44,7 +44,7 @@ async function putOff(): Promise<void> {
   <FormFrame class="off" :failure="failure" @submit="putOff">
     <PickedField v-model="until" label="Put off until" :error="failure?.fields.until" />
     <TextField v-model="reason" class="grow" :maxlength="200" label="Why" :error="failure?.fields.reason" />
-    <button type="submit" class="btn go">Put off</button>
+    <button type="submit" class="btn go">Put it off</button>
     <button type="button" class="btn" @click="emit('close')">Cancel</button>
   </FormFrame>
 </template>
@@ -56,5 +56,8 @@ async function putOff(): Promise<void> {
   gap: 8px 10px;
   align-items: flex-end;
   margin-top: 8px;
+}
+.grow {
+  flex: 1 1 220px;
 }
 </style>

@@ -74,6 +74,7 @@ async function save(): Promise<void> {
         :rows="2"
         :placeholder="hint"
         :label="name"
+        :error="failure?.fields[key] ?? failure?.fields[`notes.${key}`]"
       />
       <p class="press">
         <button type="submit" class="btn sm go">Keep the notes</button>
