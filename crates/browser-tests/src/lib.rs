@@ -323,14 +323,10 @@ impl Page {
             "return !!document.querySelector('h1') && !document.querySelector('.loading')",
         )
         .await;
-        self.driver
-            .execute_async("document.fonts.ready.then(() => arguments[0](true))", vec![])
-            .await
-            .unwrap();
-        // Two frames, so that what the last answer changed is drawn; a browser that draws none, since nobody
-        // looks, draws one for the picture.
-        let frames = "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done(true))); setTimeout(() => done(false), 2000)";
-        self.driver.execute_async(frames, vec![]).await.unwrap();
+        // A browser that draws nothing, since nobody looks, draws for a picture: the first one brings the fonts
+        // in, and what the last answer changed.
+        self.driver.screenshot_as_png().await.unwrap();
+        self.until("fonts are there", "return document.fonts.status === 'loaded'").await;
         self.driver.screenshot(path).await.unwrap();
     }
 

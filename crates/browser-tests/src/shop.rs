@@ -67,6 +67,11 @@ impl Shop {
         reqwest::get(format!("{}{path}", self.base())).await.unwrap().json().await.unwrap()
     }
 
+    /// The text of the page that the server answers with at a path.
+    pub async fn text(&self, path: &str) -> String {
+        reqwest::get(format!("{}{path}", self.base())).await.unwrap().text().await.unwrap()
+    }
+
     /// Ends the server without a goodbye.
     pub fn kill(&mut self) {
         if let Some(running) = self.running.take() {

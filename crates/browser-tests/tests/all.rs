@@ -5,6 +5,7 @@ mod each_field;
 mod equalize;
 mod first_bank;
 mod forms;
+mod found_done_left;
 mod history;
 mod looks;
 mod lost_answers;

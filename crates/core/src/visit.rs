@@ -11,6 +11,7 @@ mod place;
 mod progress;
 mod record;
 mod refused;
+mod repair;
 mod sheet;
 mod step;
 mod steps;
@@ -33,6 +34,7 @@ pub use record::{
     plates_bare, uneven, water_history,
 };
 pub use refused::{EntryQuestion, EntryRefused};
+pub use repair::{FoundAndDone, Left, Repair, Repaired, RepairedOnly};
 pub use sheet::VisitSheet;
 pub use step::Step;
 pub use steps::{StepWork, VisitUnderWay, steps};

@@ -21,10 +21,12 @@ mod non_responding;
 mod owner;
 mod path;
 mod question;
+mod repair;
 mod run;
 mod run_figures;
 mod run_log;
 mod shape;
+mod step_work;
 mod van;
 mod verdict;
 mod visit;
@@ -42,15 +44,20 @@ pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, subject};
 pub use names::{hours_minutes, sentence, short_day, stopped};
 pub use non_responding::non_responding_reason;
-pub use owner::{owner_condition, owner_finding, owner_verdict};
-pub use path::{closing_item, step_done, step_name, work};
+pub use owner::{owner_condition, owner_finding, owner_plates_dry, owner_verdict};
+pub use path::{closing_item, step_name, work};
 pub use question::question;
+pub use repair::{
+    found_and_done, found_and_put_right, left, owner_answered, owner_found_and_done, owner_repaired_only,
+    repair, repaired, torque,
+};
 pub use run::{
     end_said, outcome_short, outcome_verdict, rule_said, run_entry_question, run_forecast, run_refused,
     run_span, run_verdict, stop_help, unread_after,
 };
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, run_entry, run_over, run_title};
+pub use step_work::{step_work, volts_state};
 pub use van::gear;
 pub use verdict::{round_verdict, verdict};
 pub use visit::{charge_range, entry_question, fill_order, forecast_line, rest_line, seen_kind, seen_words};

@@ -29,6 +29,7 @@ mod own_choices;
 mod pattern;
 mod properties;
 mod published;
+mod repairs;
 mod reread;
 mod rest;
 mod schedule;

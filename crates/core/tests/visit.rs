@@ -7,7 +7,7 @@ use rainshadow_core::battery_model::Construction;
 use rainshadow_core::schedule::Task;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Caution, Check, ClosingItem, Entry, GearGroup, GearItem, Place, SeenFinding, Step, StepProgress,
+    Caution, Check, ClosingItem, Entry, GearGroup, GearItem, Left, Place, SeenFinding, Step, StepProgress,
     StepState, Tool, Trip, VisitEntry, VisitSheet, checks, closing_items, steps, van_load,
 };
 use rainshadow_core::water::{Level, LevelStep};
@@ -144,7 +144,7 @@ fn measured_play_and_tray_volts_are_judged() {
 }
 
 #[test]
-fn what_was_found_is_listed_with_its_place_until_it_is_fine() {
+fn what_was_found_stays_and_fine_after_it_says_that_it_was_put_right() {
     let found = |kind: &str| {
         let found =
             SeenFinding { kind: kind.into(), severity: Severity::Watch, note: String::new(), measured: None };
@@ -156,8 +156,9 @@ fn what_was_found_is_listed_with_its_place_until_it_is_fine() {
         kept("2", "B1", found("powder")),
         kept("3", "A3", fine),
     ]);
-    let places: Vec<String> = sheet.found().map(|(k, _, _)| k.place.to_string()).collect();
-    assert_eq!(places, ["B1"]);
+    let left: Vec<_> = sheet.found_and_done().iter().map(|f| (f.entry.place.to_string(), f.left)).collect();
+    let expected = [("A3".to_owned(), Left::PutRight), ("B1".to_owned(), Left::AsFound)];
+    assert_eq!(left, expected, "what was found stays found");
     assert_eq!(Place::Bank.said(), "the bank");
 }
 

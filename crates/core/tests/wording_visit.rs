@@ -4,11 +4,12 @@
 use crate::common::{cell, round, shape};
 use rainshadow_core::battery_model::Construction;
 use rainshadow_core::finding::{self, Finding, FindingKind, RuleId, Subject};
-use rainshadow_core::rest::{Fault, RestFinding};
+use rainshadow_core::rest::{Fault, RestConditions, RestFinding};
 use rainshadow_core::round::judge;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Check, Gear, GearGroup, GearItem, SeenFinding, Step, Tool, checks, closing_items, steps,
+    Check, Gear, GearGroup, GearItem, SeenFinding, Step, StepProgress, StepState, Tool, VisitSheet, checks,
+    closing_items, steps,
 };
 use rainshadow_core::water::{FillOrder, Uneven};
 use rainshadow_core::wording;
@@ -94,20 +95,74 @@ fn what_is_found_is_carried_for() {
     assert_ne!(tool(Tool::Hydrometer), tool(Tool::ThermometerProbe));
 }
 
+/// What a step that is marked as done came to.
+fn worked(step: Step, (done, of): (usize, usize), construction: Construction) -> Option<String> {
+    let progress = StepProgress { step, state: Some(StepState::Done), reason: String::new(), done, of };
+    wording::step_work(&progress, &VisitSheet::default(), construction)
+}
+
+#[test]
+fn a_step_is_told_as_far_as_it_went_and_no_further() {
+    let flooded = |step, counts| worked(step, counts, Construction::Flooded).unwrap();
+    assert_eq!(flooded(Step::Round, (48, 48)), "Acid of every cell measured");
+    assert_eq!(flooded(Step::Round, (40, 48)), "Acid of 40 of 48 cells measured");
+    assert_eq!(flooded(Step::Water, (3, 48)), "Level of 3 of 48 cells looked at");
+    assert_eq!(flooded(Step::MakeSafe, (3, 5)), "Made safe in part: 3 of 5 precautions were confirmed");
+    for (step, part) in [
+        (Step::MakeSafe, "no precaution was confirmed"),
+        (Step::LookOver, "nothing is written down as looked at"),
+        (Step::RestCheck, "no voltage was read"),
+        (Step::Round, "no cell was measured"),
+        (Step::Water, "no level was noted and no water went in"),
+    ] {
+        let said = flooded(step, (0, 9));
+        assert!(said.contains("is marked as done; ") && said.ends_with(part), "{said}");
+    }
+    let left_out = StepProgress {
+        step: Step::Round,
+        state: Some(StepState::Skipped),
+        reason: "rain.".into(),
+        done: 0,
+        of: 48,
+    };
+    let said = wording::step_work(&left_out, &VisitSheet::default(), Construction::Flooded);
+    assert_eq!(said.unwrap(), "Left out: round, because rain");
+}
+
+#[test]
+fn volts_are_called_what_they_were() {
+    let told = RestConditions::default();
+    assert_eq!(wording::volts_state(None), "in a state that is not noted");
+    assert_eq!(wording::volts_state(Some(&told)), "with the bank idle; for how long is not noted");
+    let charging = RestConditions { charging: true, hours_since_charge: Some(2.0), ..told.clone() };
+    assert_eq!(wording::volts_state(Some(&charging)), "while it was on charge");
+    let loaded = RestConditions { loaded: true, ..told.clone() };
+    assert_eq!(wording::volts_state(Some(&loaded)), "with a load on it");
+    let rested = RestConditions {
+        hours_since_charge: Some(26.0),
+        surface_charge_removed: true,
+        still_draws: "the alarm.".into(),
+        ..told
+    };
+    assert_eq!(
+        wording::volts_state(Some(&rested)),
+        "26 hours after the charge ended, surface charge burned off, with this still drawing: the alarm"
+    );
+}
+
 #[test]
 fn a_sealed_bank_is_never_told_of_caps_or_of_acid_that_was_measured() {
     for construction in [Construction::Agm, Construction::Gel] {
         assert!(!checks(construction).contains(&Check::Caps));
         let lines = closing_items(construction).into_iter().map(wording::closing_item);
         assert!(lines.into_iter().all(|line| !line.contains("cap ")), "{construction:?}");
-        let done: Vec<&str> =
-            steps(construction).into_iter().filter_map(|s| wording::step_done(s, construction)).collect();
+        let done: Vec<String> =
+            steps(construction).into_iter().filter_map(|s| worked(s, (4, 4), construction)).collect();
         assert!(done.iter().all(|said| !said.contains("Acid of") && !said.contains("Level of")), "{done:?}");
         assert!(done.iter().any(|said| said.starts_with("Voltage of every battery")), "{done:?}");
     }
-    let flooded = |step| wording::step_done(step, Construction::Flooded);
-    assert_eq!(flooded(Step::Round), Some("Acid of every cell measured"));
     // what a run did and how it was left are told in sections of their own
+    let flooded = |step| worked(step, (4, 4), Construction::Flooded);
     assert_eq!((flooded(Step::Equalize), flooded(Step::CloseUp)), (None, None));
     assert_eq!(Step::VARIANTS.len(), 7);
 }
@@ -180,7 +235,7 @@ fn what_concerns_the_technician_only_is_not_told_to_the_owner() {
 
 #[test]
 fn the_first_sentence_of_a_report_goes_by_the_worst() {
-    let said = |worst, things| wording::owner_verdict(worst, things);
+    let said = |worst, things| wording::owner_verdict(worst, things, 0, true);
     assert_eq!(said(Some(Severity::Act), 1), "Your batteries need something done soon.");
     assert_eq!(
         said(Some(Severity::Act), 3),
@@ -190,6 +245,12 @@ fn the_first_sentence_of_a_report_goes_by_the_worst() {
     for quiet in [None, Some(Severity::Steady), Some(Severity::Reread), Some(Severity::NoReading)] {
         assert_eq!(said(quiet, 0), "Your batteries are in good order.", "{quiet:?}");
     }
+    // what was put right is told, and nothing is certified that nobody looked at
+    let right = |n| wording::owner_verdict(Some(Severity::Steady), 0, n, true);
+    assert_eq!(right(1), "Your batteries are in good order; one thing was found and put right.");
+    assert!(right(2).ends_with("two things were found and put right."));
+    let unseen = wording::owner_verdict(None, 0, 0, false);
+    assert_eq!(unseen, "Nothing was measured or looked at on this visit.");
     let words: BTreeSet<&str> =
         [Severity::Act, Severity::Watch, Severity::Steady, Severity::Reread, Severity::NoReading]
             .map(wording::owner_condition)

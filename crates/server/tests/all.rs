@@ -18,6 +18,7 @@ mod feeds;
 mod files;
 mod first_year;
 mod folder;
+mod found_done_left;
 mod interface;
 mod judgement_cases;
 mod kills;

@@ -113,7 +113,7 @@ async fn a_round_and_water_of_the_visit_stand_in_their_steps() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn the_report_says_each_step_that_was_done_and_why_one_was_left_out() {
+async fn the_report_certifies_nothing_that_was_only_marked_as_done() {
     let shop = Shop::open().await;
     let visit = shop.visit(&shop.bank().await).await;
     for name in ["make_safe", "look_over", "rest_check", "water"] {
@@ -125,16 +125,44 @@ async fn the_report_says_each_step_that_was_done_and_why_one_was_left_out() {
     }
     let report = shop.text(&format!("/api/visits/{visit}/report")).await;
     for said in [
-        "Made safe: protective gear, ventilation, loads and chargers off",
-        "Cases, caps, cables, hold-downs and vents looked over",
-        "Voltage of every battery measured at rest",
-        "Level of every cell looked at",
+        "<h1>Nothing was measured or looked at on this visit.</h1>",
+        "Making safe is marked as done; no precaution was confirmed",
+        "The look-over is marked as done; nothing is written down as looked at",
+        "The rest check is marked as done; no voltage was read",
+        "Water is marked as done; no level was noted and no water went in",
         "Left out: round, because the hydrometer broke",
         "Left out: equalize, because no fuel",
     ] {
         assert!(report.contains(said), "{said}");
     }
-    assert!(!report.contains("Acid of every cell measured"), "no round was read");
+    for never in ["Acid of", "in good order", "Everything that was looked at", "Voltage of", "Level of"] {
+        assert!(!report.contains(never), "{never}");
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_report_tells_each_step_as_far_as_it_went() {
+    let shop = Shop::open().await;
+    let visit = shop.visit(&shop.bank().await).await;
+    for caution in ["acid", "metal_off"] {
+        shop.said(&visit, "", json!({"kind": "confirmed", "caution": caution})).await;
+    }
+    let rested = json!({"kind": "rested", "hours_since_charge": "26", "still_draws": "the alarm"});
+    shop.said(&visit, "", rested).await;
+    shop.said(&visit, "A1", json!({"kind": "battery_volts", "typed": "6.35"})).await;
+    shop.said(&visit, "A1", json!({"kind": "level", "step": "at_mark"})).await;
+    for check in ["case", "caps"] {
+        shop.said(&visit, "", json!({"kind": "checked", "check": check})).await;
+    }
+    let report = shop.text(&format!("/api/visits/{visit}/report")).await;
+    for said in [
+        "Made safe in part: 2 of 4 precautions were confirmed",
+        "Looked at: case and caps; not looked at: top,",
+        "Voltage of 1 of 2 batteries measured 26 hours after the charge ended, with this still drawing: the alarm",
+        "Level of 3 of 6 cells looked at",
+    ] {
+        assert!(report.contains(said), "{said}");
+    }
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -243,7 +243,7 @@ async fn a_round_joins_the_open_visit_and_its_verdict_stands_in_the_report() {
     let report = shop.text(&format!("/api/visits/{visit}/report")).await;
     assert!(report.contains("Your batteries are in working order, with something to keep an eye on."));
     assert!(
-        report.contains("Battery A2: terminals green copper") && report.contains("&lt;b&gt;both"),
+        report.contains("Battery A2: terminals: green copper") && report.contains("&lt;b&gt;both"),
         "{report}"
     );
     assert!(!report.contains("<b>both</b>") && !report.contains("http://") && !report.contains("https://"));
@@ -323,8 +323,8 @@ async fn photographs_are_kept_with_the_visit_shown_next_time_and_stand_in_the_re
             .unwrap()
             .iter()
             .find(|c| c["check"] == "vent_path")
-            .unwrap()["open_before"][0],
-        "the bank: nested in, seen 8 Oct 2026"
+            .unwrap()["open_before"][0]["said"],
+        "nested in, nothing is noted as done, 8 Oct 2026"
     );
 }
 

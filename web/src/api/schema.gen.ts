@@ -1885,12 +1885,16 @@ export interface components {
             each_battery: boolean;
             /** @description What can be found. */
             kinds: components["schemas"]["KindView"][];
+            /** @description What the last visit that found something here put right, in words. */
+            last_time: string[];
             /** @description Looks of this visit. */
             looks: components["schemas"]["CheckedView"][];
             /** @description What is measured, with its unit in the reader's system; none: nothing. */
             measures?: string | null;
-            /** @description What is still open from earlier visits, in words. */
-            open_before: string[];
+            /** @description What is still open from earlier visits. */
+            open_before: components["schemas"]["OpenBefore"][];
+            /** @description What is usually done about it, the likeliest first. */
+            repairs: components["schemas"]["RepairKind"][];
             /** @description As asked. */
             said: string;
         };
@@ -1904,12 +1908,17 @@ export interface components {
             found?: string | null;
             /** @description Key of its kind. */
             kind?: string | null;
+            left?: components["schemas"]["Left"] | null;
+            /** @description How it was left, in words; empty where nothing is written down about it. */
+            left_said: string;
             /** @description In the technician's words. */
             note: string;
             /** @description Where: "A3", empty for the bank. */
             place: string;
             /** @description Where, in words. */
             place_said: string;
+            /** @description What was done about it, in the order it was written down. */
+            repairs: components["schemas"]["RepairView"][];
             /** @description How bad; steady where it is fine. */
             severity: components["schemas"]["Severity"];
         };
@@ -2184,6 +2193,11 @@ export interface components {
              * @description Measured play or volts, where taken.
              */
             measured?: number | null;
+        } | {
+            /** @enum {string} */
+            kind: "repaired";
+            /** @description What, and how it was left. */
+            repaired: components["schemas"]["Repaired"];
         } | {
             /** @description Conditions. */
             conditions: components["schemas"]["RestConditions"];
@@ -2709,6 +2723,11 @@ export interface components {
             tiers: number;
         };
         /**
+         * @description How it was left.
+         * @enum {string}
+         */
+        Left: "put_right" | "better" | "as_found";
+        /**
          * Format: double
          * @description A length, in millimetres.
          */
@@ -2953,6 +2972,19 @@ export interface components {
          * @enum {string}
          */
         OhmicUnit: "milliohm" | "siemens";
+        /** @description What earlier visits found and did not put right, with what this visit did about it. */
+        OpenBefore: {
+            /** @description Key of its kind. */
+            kind: string;
+            /** @description Where: "A3", empty for the bank. */
+            place: string;
+            /** @description Where, in words. */
+            place_said: string;
+            /** @description What this visit did about it. */
+            repairs: components["schemas"]["RepairView"][];
+            /** @description What was found and when, with what was done about it then. */
+            said: string;
+        };
         /** @description A round as it is opened. */
         OpenRound: {
             /** @description Its bank. */
@@ -3394,6 +3426,51 @@ export interface components {
             line: number;
             /** @description Why, and what is accepted. */
             why: string;
+        };
+        /**
+         * @description What was done.
+         * @enum {string}
+         */
+        Repair: "cleaned" | "remade" | "tightened" | "replaced" | "topped_up" | "fitted" | "cleared" | "left_as_it_is";
+        /** @description A repair that can be noted. */
+        RepairKind: {
+            /** @description Which. */
+            repair: components["schemas"]["Repair"];
+            /** @description In words. */
+            said: string;
+            /** @description True when a torque can be noted with it here. */
+            torque: boolean;
+        };
+        /** @description What was done about something. */
+        RepairView: {
+            /** @description By whom and when. */
+            by: string;
+            /** @description Entry. */
+            entry: string;
+            /** @description How it was left, in words. */
+            left: string;
+            /** @description In words: "tightened, torque 12 N·m (8.9 lbf·ft)". */
+            said: string;
+        };
+        /** @description One repair at a place: of something found on this visit or before, or without a finding. */
+        Repaired: {
+            /** @description What was looked at. */
+            check: components["schemas"]["Check"];
+            /** @description Key of the kind that was found there. */
+            found: string;
+            /** @description How it was left. */
+            left: components["schemas"]["Left"];
+            /** @description In the technician's words. */
+            note?: string;
+            /** @description The part that was used. */
+            part?: string;
+            /** @description What was done. */
+            repair: components["schemas"]["Repair"];
+            /**
+             * Format: double
+             * @description Torque that was set, N·m.
+             */
+            torque?: number | null;
         };
         /** @description What the bank did before it was read. */
         RestConditions: {
@@ -4511,6 +4588,11 @@ export interface components {
             /** @description The one sentence. */
             verdict: string;
         };
+        /**
+         * @description What a torque wrench shows.
+         * @enum {string}
+         */
+        TorqueUnit: "newton_metre" | "pound_foot";
         /** @description One small multiple. */
         Trend: {
             /** @description True for amounts that are drawn as bars. */
@@ -4596,6 +4678,25 @@ export interface components {
             kind: "checked";
             /** @description Play in the reader's length unit, or volts to the tray. */
             measured?: string | null;
+        } | {
+            /** @description What was looked at. */
+            check: components["schemas"]["Check"];
+            /** @description Key of the kind that was found. */
+            found: string;
+            /** @enum {string} */
+            kind: "repaired";
+            /** @description How it was left. */
+            left: components["schemas"]["Left"];
+            /** @description In the technician's words. */
+            note?: string;
+            /** @description The part that was used. */
+            part?: string;
+            /** @description What was done. */
+            repair: components["schemas"]["Repair"];
+            /** @description Torque that was set, as typed; empty: none. */
+            torque?: string | null;
+            /** @description What the wrench shows. */
+            torque_unit?: components["schemas"]["TorqueUnit"];
         } | {
             /** @description On charge now. */
             charging?: boolean;

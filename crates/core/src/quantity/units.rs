@@ -1,6 +1,6 @@
 //! The units a person chooses to see, and the definitions that convert them.
 
-pub use super::conversion::{MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH};
+pub use super::conversion::{MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH, NEWTON_METRES_PER_POUND_FOOT};
 use super::{Length, Temperature, Volume};
 use serde::{Deserialize, Serialize};
 
@@ -39,6 +39,28 @@ pub enum LengthUnit {
     Millimetre,
     /// Inches.
     Inch,
+}
+
+/// What a torque wrench shows.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum TorqueUnit {
+    /// Newton metres.
+    #[default]
+    NewtonMetre,
+    /// Pound-force feet.
+    PoundFoot,
+}
+
+impl TorqueUnit {
+    /// What one of it is in N·m, and its name.
+    pub fn size(self) -> (f64, &'static str) {
+        match self {
+            Self::NewtonMetre => (1.0, "N·m"),
+            Self::PoundFoot => (NEWTON_METRES_PER_POUND_FOOT, "lbf·ft"),
+        }
+    }
 }
 
 /// The units of one reader.

@@ -1,6 +1,6 @@
 //! What is written down on a visit, one entry at a time.
 
-use super::{Caution, Check, ClosingItem, Place, SeenFinding, Step};
+use super::{Caution, Check, ClosingItem, Place, Repaired, SeenFinding, Step};
 use crate::actor::Actor;
 use crate::rest::RestConditions;
 use crate::water::Level;
@@ -90,6 +90,11 @@ pub enum Entry {
         /// Measured play or volts, where taken.
         #[serde(default)]
         measured: Option<f64>,
+    },
+    /// Something was done about what was found.
+    Repaired {
+        /// What, and how it was left.
+        repaired: Repaired,
     },
     /// What the bank did before its volts were read.
     Rested {
@@ -186,12 +191,16 @@ pub struct VisitEntry {
 
 impl Entry {
     /// Entries under the same key at the same place take each other's place; none: each stands for
-    /// itself, as every amount of water does.
+    /// itself, as every amount of water does. Each kind of thing that was found stands beside the others.
     pub fn key(&self) -> Option<String> {
         Some(match self {
             Self::Confirmed { caution } => format!("confirmed {caution:?}"),
             Self::Step { step, .. } => format!("step {step:?}"),
-            Self::Checked { check, .. } => format!("checked {check:?}"),
+            Self::Checked { check, found: Some(found), .. } => format!("checked {check:?} {}", found.kind),
+            Self::Checked { check, found: None, .. } => format!("checked {check:?}"),
+            Self::Repaired { repaired: Repaired { check, found, repair, .. } } => {
+                format!("repaired {check:?} {found} {repair:?}")
+            }
             Self::Rested { .. } => "rested".into(),
             Self::BatteryVolts { .. } => "battery volts".into(),
             Self::StringVolts { .. } => "string volts".into(),
@@ -216,6 +225,7 @@ impl Entry {
             Self::Confirmed { .. } => "confirmed",
             Self::Step { .. } => "step",
             Self::Checked { .. } => "checked",
+            Self::Repaired { .. } => "repaired",
             Self::Rested { .. } => "rested",
             Self::BatteryVolts { .. } => "battery_volts",
             Self::StringVolts { .. } => "string_volts",

@@ -52,6 +52,15 @@ impl Entry {
                     }
                 }
             }
+            Self::Repaired { repaired } => {
+                repaired.torque.map(|t| bounds::TORQUE.check(t)).transpose()?;
+                if repaired.check.kind(&repaired.found).is_none() {
+                    return Err(ImpossibleEntry::Found {
+                        kind: repaired.found.clone(),
+                        check: repaired.check,
+                    });
+                }
+            }
             Self::Rested { conditions } => {
                 for hours in conditions.hours_since_charge.iter().chain(&conditions.hours_since_load) {
                     bounds::HOURS.check(*hours)?;

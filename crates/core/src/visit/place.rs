@@ -55,6 +55,19 @@ impl Place {
             .collect()
     }
 
+    /// True when it has a part in common with another: a battery with its string and with its cells.
+    pub fn overlaps(self, other: Self) -> bool {
+        let parts = |place: Self| match place {
+            Self::Bank => (None, None, None),
+            Self::String(string) => (Some(string), None, None),
+            Self::Battery(own) => (Some(own.string), Some(own.battery), None),
+            Self::Cell(own) => (Some(own.battery.string), Some(own.battery.battery), Some(own.cell)),
+        };
+        let ((string, battery, cell), others) = (parts(self), parts(other));
+        let alike = |own: Option<u8>, other: Option<u8>| own.is_none() || other.is_none() || own == other;
+        alike(string, others.0) && alike(battery, others.1) && alike(cell, others.2)
+    }
+
     /// Its battery, where it lies in one.
     pub fn battery(self) -> Option<BatteryAddress> {
         match self {
@@ -141,6 +154,17 @@ mod tests {
             for place in [Place::Bank, Place::String(string), Place::Battery(battery), Place::Cell(CellAddress { battery, cell })] {
                 prop_assert_eq!(place.to_string().parse::<Place>().unwrap(), place);
             }
+        }
+    }
+
+    #[test]
+    fn a_place_overlaps_what_it_lies_in_and_what_lies_in_it() {
+        let at = |text: &str| text.parse::<Place>().unwrap();
+        for (one, other) in [("", "B2-1"), ("B", "B2"), ("B2", "B2-1"), ("B2-1", "B2-1"), ("", "")] {
+            assert!(at(one).overlaps(at(other)) && at(other).overlaps(at(one)), "{one} {other}");
+        }
+        for (one, other) in [("A", "B"), ("A", "B2-1"), ("B1", "B2"), ("B2-1", "B2-2"), ("A2-1", "B2-1")] {
+            assert!(!at(one).overlaps(at(other)) && !at(other).overlaps(at(one)), "{one} {other}");
         }
     }
 

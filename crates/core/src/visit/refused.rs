@@ -70,6 +70,22 @@ pub enum EntryRefused {
     /// Found, and neither watch nor act.
     #[error("what was found is watch or act")]
     FoundFine,
+    /// A repair of something that is not found at this check.
+    #[error("“{kind}” is nothing that is found here; accepted is {}", .check.kinds().iter().map(|k| k.key).collect::<Vec<_>>().join(", "))]
+    NoSuchFault {
+        /// What is said to be repaired.
+        kind: String,
+        /// Where it was looked.
+        check: Check,
+    },
+    /// Nothing was done, and it is in order all the same.
+    #[error(
+        "nothing was done about it, so it was left as it was found; if it is in order, say what was done"
+    )]
+    NothingDone,
+    /// A torque where nothing is tightened.
+    #[error("a torque is noted where a joint is tightened, remade, replaced or fitted")]
+    NoTorque,
     /// A step is left out without a reason.
     #[error("a step that is left out needs its reason, for the next visitor")]
     NoReason,
@@ -92,6 +108,9 @@ impl EntryRefused {
             Self::NoCaps => "check",
             Self::NothingMeasured => "measured",
             Self::NotFoundHere { .. } => "found.kind",
+            Self::NoSuchFault { .. } => "found",
+            Self::NothingDone => "left",
+            Self::NoTorque => "torque",
             Self::FoundFine => "found.severity",
             Self::NoReason => "reason",
             Self::NoteEmpty => "text",

@@ -6,7 +6,7 @@ use crate::battery_model::BatteryModel;
 use crate::log::{LogEntry, standing};
 use crate::rest::{BatteryVolts, RestConditions, StringVolts};
 use crate::water::{Level, LevelStep, LowLevel};
-use std::collections::{BTreeMap, HashSet};
+use std::collections::{BTreeMap, BTreeSet, HashSet};
 
 /// Everything written down on one visit, in order.
 #[derive(Debug, Clone, PartialEq, Default)]
@@ -15,10 +15,27 @@ pub struct VisitSheet {
     stands: HashSet<String>,
 }
 
+/// A look at a level after water went in there is another look: how it was found stays beside how it was
+/// left.
+fn looks_after_water(entries: &[VisitEntry], rows: &mut [LogEntry]) {
+    let stands: HashSet<String> = standing(rows).into_iter().collect();
+    let mut poured: Vec<Place> = Vec::new();
+    for (written, row) in entries.iter().zip(rows) {
+        match &written.entry {
+            Entry::Water { .. } if stands.contains(&written.id) => poured.push(written.place),
+            Entry::Level { .. } => {
+                let before = poured.iter().filter(|place| place.overlaps(written.place)).count();
+                row.about = row.about.as_ref().map(|about| format!("{about} {before}"));
+            }
+            _ => {}
+        }
+    }
+}
+
 impl VisitSheet {
     /// From entries in the order they were made.
     pub fn new(entries: Vec<VisitEntry>) -> Self {
-        let rows: Vec<LogEntry> = entries
+        let mut rows: Vec<LogEntry> = entries
             .iter()
             .map(|written| match &written.entry {
                 Entry::Withdrawn { entry } => LogEntry::takes_back(&written.id, entry),
@@ -28,8 +45,31 @@ impl VisitSheet {
                 },
             })
             .collect();
-        let stands = standing(&rows).into_iter().collect();
-        Self { entries, stands }
+        looks_after_water(&entries, &mut rows);
+        let stands: HashSet<String> = standing(&rows).into_iter().collect();
+        let mut sheet = Self { entries, stands };
+        sheet.take_away_fine_before_found();
+        sheet
+    }
+
+    /// Where something was found later, what was called fine before is not.
+    fn take_away_fine_before_found(&mut self) {
+        let mut found: HashSet<(Check, Place)> = HashSet::new();
+        let mut gone = Vec::new();
+        for written in self.entries.iter().rev().filter(|e| self.stands.contains(&e.id)) {
+            match &written.entry {
+                Entry::Checked { check, found: Some(_), .. } => {
+                    found.insert((*check, written.place));
+                }
+                Entry::Checked { check, found: None, .. } if found.contains(&(*check, written.place)) => {
+                    gone.push(written.id.clone());
+                }
+                _ => {}
+            }
+        }
+        for id in &gone {
+            self.stands.remove(id);
+        }
     }
 
     /// Entries that stand, in the order they were made.
@@ -137,8 +177,8 @@ impl VisitSheet {
         by_cell.into_iter().collect()
     }
 
-    /// Levels that were found under the mark before water went in, for the gravity read beside them (SG-4).
-    pub fn low_levels(&self, shape: &BankShape, model: &BatteryModel) -> Vec<LowLevel> {
+    /// Level of every cell as it was found: at the first look, before any water.
+    pub fn levels_as_found(&self, shape: &BankShape) -> Vec<(CellAddress, Level)> {
         let mut found: BTreeMap<CellAddress, Option<Level>> = BTreeMap::new();
         for written in self.standing() {
             let level = match &written.entry {
@@ -151,11 +191,30 @@ impl VisitSheet {
                 found.entry(cell).or_insert(level);
             }
         }
-        found
+        found.into_iter().filter_map(|(cell, level)| Some((cell, level?))).collect()
+    }
+
+    /// Cells whose plates stood bare at the last look, and that got no water after it.
+    pub fn bare_as_left(&self, shape: &BankShape, model: &BatteryModel) -> Vec<CellAddress> {
+        let mut bare: BTreeSet<CellAddress> = BTreeSet::new();
+        for written in self.standing() {
+            let cells = written.place.cells(shape);
+            match &written.entry {
+                Entry::Level { level } if level.bare(model) => bare.extend(cells),
+                Entry::Level { .. } | Entry::Water { .. } => bare.retain(|cell| !cells.contains(cell)),
+                _ => {}
+            }
+        }
+        bare.into_iter().collect()
+    }
+
+    /// Levels that were found under the mark before water went in, for the gravity read beside them (SG-4).
+    pub fn low_levels(&self, shape: &BankShape, model: &BatteryModel) -> Vec<LowLevel> {
+        self.levels_as_found(shape)
             .into_iter()
             .filter_map(|(cell, level)| {
                 let mark = Level::Step { step: LevelStep::AtMark }.over_plates(model);
-                let below_mark = mark - level?.over_plates(model);
+                let below_mark = mark - level.over_plates(model);
                 (below_mark > 0.0).then_some(LowLevel { cell, below_mark })
             })
             .collect()

@@ -2,6 +2,7 @@
 
 use super::names;
 use super::visit::seen_kind;
+use crate::bank::CellAddress;
 use crate::finding::{
     EqualizeFinding, Finding, FindingKind, LookFinding, OhmicFinding, RoundFinding, Subject, WaterFinding,
 };
@@ -136,8 +137,22 @@ fn of_rest(finding: &RestFinding) -> Option<String> {
     })
 }
 
-/// The first sentence of a report.
-pub fn owner_verdict(worst: Option<Severity>, things: usize) -> String {
+/// Plates that were found dry, and those of them that are dry still.
+pub fn owner_plates_dry(found: &[CellAddress], still: &[CellAddress]) -> String {
+    let covered = match still {
+        [] => "They were covered on this visit.".to_owned(),
+        _ if still.len() == found.len() => "They have to be covered at once.".to_owned(),
+        some => format!("Those of {} are dry still and have to be covered at once.", names::cells(some)),
+    };
+    format!("The plates of {} stood dry. {covered} Plates that dry out do not recover.", names::cells(found))
+}
+
+/// The first sentence of a report: from the worst that was left, how many things ask for something, how many
+/// were found and put right, and whether anything was looked at or measured at all.
+pub fn owner_verdict(worst: Option<Severity>, things: usize, put_right: usize, looked: bool) -> String {
+    if !looked && worst.is_none_or(|w| w < Severity::Watch) {
+        return "Nothing was measured or looked at on this visit.".into();
+    }
     match worst {
         Some(Severity::Act) if things == 1 => "Your batteries need something done soon.".into(),
         Some(Severity::Act) => {
@@ -149,6 +164,11 @@ pub fn owner_verdict(worst: Option<Severity>, things: usize) -> String {
         Some(Severity::Watch) => {
             "Your batteries are in working order, with something to keep an eye on.".into()
         }
+        _ if put_right == 1 => "Your batteries are in good order; one thing was found and put right.".into(),
+        _ if put_right > 1 => format!(
+            "Your batteries are in good order; {} things were found and put right.",
+            names::number_word(put_right)
+        ),
         _ => "Your batteries are in good order.".into(),
     }
 }

@@ -1,6 +1,5 @@
 //! The words of the path of a visit: its steps, the work that is dated, the closing list.
 
-use crate::battery_model::Construction;
 use crate::visit::{ClosingItem, Step, Work};
 
 /// A step, as written on the path.
@@ -14,19 +13,6 @@ pub fn step_name(step: Step) -> &'static str {
         Step::Equalize => "Equalize",
         Step::CloseUp => "Close up",
     }
-}
-
-/// A step that was done, as the owner reads it; none: what was done in it is told of otherwise.
-pub fn step_done(step: Step, construction: Construction) -> Option<&'static str> {
-    Some(match step {
-        Step::MakeSafe => "Made safe: protective gear, ventilation, loads and chargers off",
-        Step::LookOver if construction.has_caps() => "Cases, caps, cables, hold-downs and vents looked over",
-        Step::LookOver => "Cases, terminals, cables, hold-downs and vents looked over",
-        Step::RestCheck => "Voltage of every battery measured at rest",
-        Step::Round => "Acid of every cell measured",
-        Step::Water => "Level of every cell looked at",
-        Step::Equalize | Step::CloseUp => return None,
-    })
 }
 
 /// Work, as said of a visit.

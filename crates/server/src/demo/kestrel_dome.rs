@@ -13,7 +13,7 @@ use rainshadow_core::instrument::{Instrument, InstrumentKind};
 use rainshadow_core::quantity::Points;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate};
-use rainshadow_core::visit::{Check, Work};
+use rainshadow_core::visit::{Check, Repair, Work};
 
 /// Air where it stands.
 const CLIMATE: Climate = Climate { mean: 15.0, year: 6.0, day: 2.0 };
@@ -185,7 +185,7 @@ fn visits() -> Vec<VisitStory> {
                 visit.work = vec![(Work::LoadTested, "")];
             }
             640 => {
-                visit.put_right = &[("A3", Check::Terminals)];
+                visit.put_right = &[("A3", Check::Terminals, "powder", Repair::Remade)];
                 visit.work = vec![(Work::Cleaned, ""), (Work::Retorqued, "")];
             }
             257 => {

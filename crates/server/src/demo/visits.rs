@@ -15,7 +15,8 @@ use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::RestConditions;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Check, Entry, Place, SeenFinding, Step, StepState, VisitEntry, Work, checks, closing_items, steps,
+    Check, Entry, Left, Place, Repair, Repaired, SeenFinding, Step, StepState, VisitEntry, Work, checks,
+    closing_items, steps,
 };
 use rainshadow_core::water::{Level, LevelStep};
 
@@ -47,8 +48,8 @@ pub(super) struct VisitStory {
     /// Only filled: nothing was switched off, no volts were taken.
     pub in_passing: bool,
     pub seen: Vec<Seen>,
-    /// Checks that are fine again, and where.
-    pub put_right: &'static [(&'static str, Check)],
+    /// Where, at which check, what had been found, and what was done about it.
+    pub put_right: &'static [(&'static str, Check, &'static str, Repair)],
     pub work: Vec<(Work, &'static str)>,
     /// A timed discharge, as it was written down.
     pub timed: Option<String>,
@@ -178,7 +179,7 @@ pub(super) fn fill_in(
 fn look_over(pen: &mut Pen<'_>, story: &VisitStory, model: &BatteryModel) -> Result<(), DbError> {
     for check in checks(model.construction) {
         let found: Vec<&Seen> = story.seen.iter().filter(|s| s.1 == check).collect();
-        if found.is_empty() && !story.put_right.iter().any(|(_, own)| *own == check) {
+        if found.is_empty() && !story.put_right.iter().any(|(_, own, ..)| *own == check) {
             // What stands open at one place is not answered by a glance at the whole bank.
             if matches!(check, Check::VentPath | Check::Case | Check::Above | Check::Sensor) {
                 pen.write(Place::Bank, Entry::Checked { check, found: None, measured: None })?;
@@ -194,8 +195,17 @@ fn look_over(pen: &mut Pen<'_>, story: &VisitStory, model: &BatteryModel) -> Res
             pen.write(place(where_to)?, Entry::Checked { check, found: Some(seen), measured: None })?;
         }
     }
-    for (where_to, check) in story.put_right {
-        pen.write(place(where_to)?, Entry::Checked { check: *check, found: None, measured: None })?;
+    for (where_to, check, found, repair) in story.put_right {
+        let repaired = Repaired {
+            check: *check,
+            found: (*found).into(),
+            repair: *repair,
+            left: Left::PutRight,
+            torque: repair.takes_torque().then_some(11.0),
+            part: String::new(),
+            note: String::new(),
+        };
+        pen.write(place(where_to)?, Entry::Repaired { repaired })?;
     }
     Ok(())
 }

@@ -11,12 +11,13 @@ use crate::app::visit_context::VisitContext;
 use crate::db::PhotoRow;
 use crate::words;
 use rainshadow_core::bank::CellAddress;
-use rainshadow_core::finding::{FindingKind, LookFinding, Subject};
+use rainshadow_core::finding::Subject;
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Caution, Entry, Step, StepState, fills, steps};
+use rainshadow_core::visit::{Caution, Check, Entry, FoundAndDone, Left, Step, StepProgress, fills, steps};
 use rainshadow_core::wording;
+use std::collections::HashSet;
 use std::fmt::Write as _;
 
 /// Stands in a kept report where a photograph comes in, followed by its hash and a closing brace.
@@ -29,48 +30,69 @@ struct OwnerLine {
     subject: String,
 }
 
+fn check_key(check: Check) -> String {
+    format!("{check:?}").to_lowercase()
+}
+
+/// Something that was seen: found, done, left, and what is still to be done about it.
+fn look_line(own: &FoundAndDone<'_>) -> OwnerLine {
+    let advice = own.open().map(|_| format!(" {}", wording::check_advice(own.check))).unwrap_or_default();
+    OwnerLine {
+        condition: own.severity(),
+        said: format!("{}{advice}", wording::owner_found_and_done(own)),
+        place: Some(Subject::from(own.entry.place)),
+        subject: check_key(own.check),
+    }
+}
+
 fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
+    let seen = context.sheet.found_and_done();
     let mut all: Vec<OwnerLine> = context
         .findings()
         .iter()
         // What a cause explains is told to whoever judges, not to the owner.
         .filter(|finding| finding.explained_by.is_none())
         .filter_map(|finding| {
-            let (place, subject) = match &finding.kind {
-                FindingKind::Look(LookFinding::Seen { check, .. }) => {
-                    (Some(finding.subject), format!("{check:?}").to_lowercase())
-                }
-                _ => (None, String::new()),
-            };
-            Some(OwnerLine {
-                condition: finding.severity,
-                said: wording::owner_finding(finding)?,
-                place,
-                subject,
-            })
+            if let Some(own) = seen.iter().find(|own| own.entry.id == finding.id) {
+                return Some(look_line(own));
+            }
+            let said = wording::owner_finding(finding)?;
+            Some(OwnerLine { condition: finding.severity, said, place: None, subject: String::new() })
         })
         .collect();
+    all.extend(seen.iter().filter(|own| own.open().is_none()).map(look_line));
+    all.extend(context.sheet.repaired_only().iter().map(|own| OwnerLine {
+        condition: if own.repaired.left == Left::PutRight { Severity::Steady } else { Severity::Watch },
+        said: wording::owner_repaired_only(own.place, own.repaired),
+        place: Some(Subject::from(own.place)),
+        subject: check_key(own.repaired.check),
+    }));
+    all.extend(context.answered().iter().map(|finding| OwnerLine {
+        condition: Severity::Steady,
+        said: wording::owner_answered(finding),
+        place: None,
+        subject: String::new(),
+    }));
     // Plates that stood dry lead what is as bad: they do not recover.
-    if let Some(said) = bare(context) {
-        all.insert(0, OwnerLine { condition: Severity::Act, said, place: None, subject: String::new() });
+    if let Some((condition, said)) = bare(context) {
+        all.insert(0, OwnerLine { condition, said, place: None, subject: String::new() });
     }
+    all.sort_by_key(|line| std::cmp::Reverse(line.condition));
     all
 }
 
-/// Cells whose plates were found dry, for the owner.
-fn bare(context: &VisitContext) -> Option<String> {
-    let dry: Vec<String> = context
+/// Cells whose plates were found dry, for the owner; still dry they need something done.
+fn bare(context: &VisitContext) -> Option<(Severity, String)> {
+    let dry: Vec<CellAddress> = context
         .sheet
-        .levels(&context.bank.shape)
+        .levels_as_found(&context.bank.shape)
         .into_iter()
         .filter(|(_, level)| level.bare(&context.model))
-        .map(|(cell, _)| cell.to_string())
+        .map(|(cell, _)| cell)
         .collect();
-    let water =
-        if context.sheet.water().0 > 0.0 { "Water was added." } else { "They have to be covered at once." };
-    (!dry.is_empty()).then(|| {
-        format!("The plates of {} stood dry. {water} Plates that dry out do not recover.", dry.join(", "))
-    })
+    let left = context.sheet.bare_as_left(&context.bank.shape, &context.model);
+    let severity = if left.is_empty() { Severity::Watch } else { Severity::Act };
+    (!dry.is_empty()).then(|| (severity, wording::owner_plates_dry(&dry, &left)))
 }
 
 fn figure(photo: &PhotoRow, zone: &str) -> String {
@@ -127,6 +149,7 @@ fn findings(out: &mut String, context: &VisitContext, lines: &[OwnerLine], photo
         out.push_str("<p>Nothing was found that asks for anything.</p>");
         return;
     }
+    let mut shown: HashSet<&str> = HashSet::new();
     for line in lines {
         let svg = format!(
             "<svg width=\"18\" height=\"18\" viewBox=\"-10 -10 20 20\" aria-hidden=\"true\">{}</svg>",
@@ -142,7 +165,8 @@ fn findings(out: &mut String, context: &VisitContext, lines: &[OwnerLine], photo
             let own = photos
                 .iter()
                 .filter(|p| Subject::from(p.place) == place && p.subject.replace('_', "") == line.subject);
-            for photo in own {
+            // Two things found at one place share its photographs.
+            for photo in own.filter(|p| shown.insert(&p.id)) {
                 out.push_str(&figure(photo, &context.visit.zone));
             }
         }
@@ -154,18 +178,15 @@ fn done(context: &VisitContext) -> Vec<String> {
     let mut all: Vec<String> = Vec::new();
     let construction = context.model.construction;
     for step in steps(construction) {
-        let (state, reason) = context.sheet.state_of(step);
-        let what = wording::step_done(step, construction);
-        let round_read = step == Step::Round && context.judged().is_some();
-        match state {
-            Some(StepState::Skipped) if step != Step::CloseUp => {
-                let left = format!("Left out: {}", wording::step_name(step).to_lowercase());
-                all.push(format!("{left}, because {}", reason.trim_end_matches('.')));
-            }
-            Some(StepState::Done) => all.extend(what.map(Into::into)),
-            _ if round_read => all.extend(what.map(Into::into)),
-            _ => {}
+        let mut progress = StepProgress::of(step, &context.sheet, &context.bank.shape, construction);
+        if step == Step::Round {
+            progress.done = context.rounds.last().map_or(0, |(_, _, read)| *read);
         }
+        all.extend(wording::step_work(&progress, &context.sheet, construction));
+    }
+    let (added, _) = context.sheet.water();
+    if added > 0.0 {
+        all.push(format!("{} of distilled water added", say_volume(context, added)));
     }
     for (work, note) in context.sheet.done() {
         let note = if note.is_empty() { String::new() } else { format!(" ({note})") };
@@ -236,6 +257,24 @@ fn cautions(out: &mut String, context: &VisitContext) {
     out.push_str("<li>The maker's manual, local codes and licensed practice come first, always.</li></ul>");
 }
 
+/// True when anything was looked at or measured.
+fn looked(context: &VisitContext) -> bool {
+    let seen = |entry: &Entry| {
+        matches!(
+            entry,
+            Entry::Checked { .. }
+                | Entry::Repaired { .. }
+                | Entry::Level { .. }
+                | Entry::BatteryVolts { .. }
+                | Entry::StringVolts { .. }
+                | Entry::AlongVolts { .. }
+                | Entry::Ohmic { .. }
+                | Entry::CaseTemperature { .. }
+        )
+    };
+    context.rounds.iter().any(|(_, _, read)| *read > 0) || context.sheet.standing().any(|k| seen(&k.entry))
+}
+
 /// The report as one page; photographs stand in it by their hash until it is served.
 pub fn visit_report(all: &ReportContext) -> String {
     let ReportContext { visit: context, photos, due, before, runs: equalized } = all;
@@ -243,6 +282,9 @@ pub fn visit_report(all: &ReportContext) -> String {
     let lines = owner_lines(context);
     let worst = lines.iter().map(|l| l.condition).max();
     let asking = lines.iter().filter(|l| l.condition >= Severity::Watch).count();
+    let right = |own: &FoundAndDone<'_>| own.left == Left::PutRight;
+    let put_right = context.sheet.found_and_done().iter().filter(|own| right(own)).count();
+    let looked = looked(context);
     let day = words::day(context.visit.day());
     let mut out = String::new();
     let name = if context.bank.name.is_empty() { String::new() } else { format!(", {}", context.bank.name) };
@@ -253,11 +295,13 @@ pub fn visit_report(all: &ReportContext) -> String {
         escaped(&name),
         escaped(&wording::describe_bank(&context.bank.shape, &context.model)),
         escaped(&context.visit.by.initials),
-        escaped(&wording::owner_verdict(worst, asking)),
+        escaped(&wording::owner_verdict(worst, asking, put_right, looked)),
     );
-    let first = lines.iter().find(|l| l.condition >= Severity::Watch).map(|l| l.said.clone());
-    let lead = first.unwrap_or_else(|| "Everything that was looked at is as it should be.".into());
-    let _ = write!(out, "<p class=\"lead\">{}</p>", escaped(&lead));
+    let first = lines.iter().find(|l| l.condition >= Severity::Watch).or(lines.first());
+    let all_well = looked.then(|| "Everything that was looked at is as it should be.".to_owned());
+    if let Some(lead) = first.map(|l| l.said.clone()).or(all_well) {
+        let _ = write!(out, "<p class=\"lead\">{}</p>", escaped(&lead));
+    }
     out.push_str(&plan(context));
     out.push_str("<p class=\"small\">Round: in order. Notched square: to be watched. Wedge: needs something done. Dashed: not measured.</p>");
     out.push_str("<h2>What was found</h2>");

@@ -4,9 +4,29 @@ use super::{Done, StepWork, VisitStep, VisitUnderWay, applying};
 use crate::bank::BankShape;
 use crate::battery_model::Construction;
 use crate::severity::Severity;
-use crate::visit::{Caution, Entry, EntryQuestion, EntryRefused, Place, VisitSheet, checks};
+use crate::visit::{
+    Caution, Entry, EntryQuestion, EntryRefused, Left, Place, Repair, Repaired, VisitSheet, checks,
+};
 
 pub(super) struct LookOver;
+
+/// A repair is of something that can be found, on a bank that has it; it needs no finding beside it.
+fn repair(repaired: &Repaired, visit: &VisitUnderWay<'_>) -> Result<(), EntryRefused> {
+    let Repaired { check, found, repair, left, torque, .. } = repaired;
+    if check.needs_caps() && !visit.model.construction.has_caps() {
+        return Err(EntryRefused::NoCaps);
+    }
+    if check.kind(found).is_none() {
+        return Err(EntryRefused::NoSuchFault { kind: found.clone(), check: *check });
+    }
+    if *repair == Repair::LeftAsItIs && *left != Left::AsFound {
+        return Err(EntryRefused::NothingDone);
+    }
+    if torque.is_some() && !(check.has_torque() && repair.takes_torque()) {
+        return Err(EntryRefused::NoTorque);
+    }
+    Ok(())
+}
 
 impl VisitStep for LookOver {
     fn applies(&self, _construction: Construction) -> bool {
@@ -24,7 +44,7 @@ impl VisitStep for LookOver {
     }
 
     fn takes(&self, entry: &Entry) -> bool {
-        matches!(entry, Entry::Checked { .. })
+        matches!(entry, Entry::Checked { .. } | Entry::Repaired { .. })
     }
 
     fn accept(
@@ -33,6 +53,9 @@ impl VisitStep for LookOver {
         entry: &Entry,
         visit: &VisitUnderWay<'_>,
     ) -> Result<Option<EntryQuestion>, EntryRefused> {
+        if let Entry::Repaired { repaired } = entry {
+            return repair(repaired, visit).map(|()| None);
+        }
         let Entry::Checked { check, found, measured } = entry else { return Ok(None) };
         if check.needs_caps() && !visit.model.construction.has_caps() {
             return Err(EntryRefused::NoCaps);

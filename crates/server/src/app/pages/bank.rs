@@ -93,14 +93,7 @@ fn visit_lines(db: &Connection, id: &str) -> Result<Vec<VisitLine>, DbError> {
             if water > 0.0 {
                 done.push("watered".into());
             }
-            let found = sheet.found().count();
-            if found > 0 {
-                done.push(if found == 1 {
-                    "one thing found".into()
-                } else {
-                    format!("{found} things found")
-                });
-            }
+            done.extend(wording::found_and_put_right(&sheet.found_and_done()));
             Ok(VisitLine {
                 day: words::day(v.day()),
                 person: v.by.initials.clone(),

@@ -15,7 +15,7 @@ use rainshadow_core::quantity::units::{LengthUnit, MILLIMETRES_PER_INCH, ReaderU
 use rainshadow_core::quantity::{Bounds, bounds, typed};
 use rainshadow_core::rest::{RestConditions, battery_volts, string_volts};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Check, Entry, Place, SeenFinding};
+use rainshadow_core::visit::{Check, Entry, Place, Repaired, SeenFinding};
 use rainshadow_core::water::{Level, LevelStep};
 
 /// A length in the reader's unit, bounded in millimetres.
@@ -59,6 +59,30 @@ fn checked(
         }
     };
     Ok(Entry::Checked { check, found, measured })
+}
+
+fn repaired(what: &TypedBody) -> AppResult<Entry> {
+    let TypedBody::Repaired { check, found, repair, left, torque, torque_unit, part, note } = what else {
+        return Err(AppError::field("what", "A repair is expected."));
+    };
+    let (size, unit) = torque_unit.size();
+    let wrench =
+        Bounds { low: bounds::TORQUE.low / size, high: bounds::TORQUE.high / size, unit, ..bounds::TORQUE };
+    let torque = filled(torque.as_ref())
+        .map(|text| refused("torque", typed::number(text, wrench)))
+        .transpose()?
+        .map(|shown| shown * size);
+    Ok(Entry::Repaired {
+        repaired: Repaired {
+            check: *check,
+            found: found.clone(),
+            repair: *repair,
+            left: *left,
+            torque,
+            part: part.trim().to_owned(),
+            note: note.trim().to_owned(),
+        },
+    })
 }
 
 fn rested(what: &TypedBody) -> AppResult<Entry> {
@@ -129,6 +153,7 @@ pub fn parse(
         TypedBody::Checked { check, found, measured } => {
             checked(*check, found.as_ref(), measured.as_ref(), units)?
         }
+        TypedBody::Repaired { .. } => repaired(what)?,
         TypedBody::Rested { .. } => rested(what)?,
         TypedBody::BatteryVolts { typed, stands } => Entry::BatteryVolts {
             volts: refused("typed", battery_volts(typed, shape.cells_per_battery))?,

@@ -1,9 +1,11 @@
 //! The look-over as it stands.
 
 use super::VisitContext;
-use rainshadow_core::finding::{FindingKind, LookFinding};
+use rainshadow_core::schedule::OpenFinding;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Check, Entry, checks, open_findings};
+use rainshadow_core::visit::{
+    Check, Entry, Left, PastVisit, Repair, Repaired, RepairedOnly, VisitEntry, checks, open_findings,
+};
 use rainshadow_core::wording;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -38,6 +40,62 @@ pub struct CheckedView {
     pub note: String,
     /// By whom and when.
     pub by: String,
+    /// What was done about it, in the order it was written down.
+    pub repairs: Vec<RepairView>,
+    /// How it was left; none where nothing was found.
+    pub left: Option<Left>,
+    /// How it was left, in words; empty where nothing is written down about it.
+    pub left_said: &'static str,
+}
+
+/// What was done about something.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RepairView {
+    /// Entry.
+    pub entry: String,
+    /// In words: "tightened, torque 12 N·m (8.9 lbf·ft)".
+    pub said: String,
+    /// How it was left, in words.
+    pub left: &'static str,
+    /// By whom and when.
+    pub by: String,
+}
+
+impl RepairView {
+    fn of(context: &VisitContext, (written, repaired): (&VisitEntry, &Repaired)) -> Self {
+        Self {
+            entry: written.id.clone(),
+            said: wording::repaired(repaired),
+            left: wording::left(repaired.left),
+            by: context.signed(written),
+        }
+    }
+}
+
+/// A repair that can be noted.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RepairKind {
+    /// Which.
+    pub repair: Repair,
+    /// In words.
+    pub said: &'static str,
+    /// True when a torque can be noted with it here.
+    pub torque: bool,
+}
+
+/// What earlier visits found and did not put right, with what this visit did about it.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct OpenBefore {
+    /// Where: "A3", empty for the bank.
+    pub place: String,
+    /// Where, in words.
+    pub place_said: String,
+    /// Key of its kind.
+    pub kind: String,
+    /// What was found and when, with what was done about it then.
+    pub said: String,
+    /// What this visit did about it.
+    pub repairs: Vec<RepairView>,
 }
 
 /// One check.
@@ -57,8 +115,12 @@ pub struct CheckView {
     pub advice: &'static str,
     /// Looks of this visit.
     pub looks: Vec<CheckedView>,
-    /// What is still open from earlier visits, in words.
-    pub open_before: Vec<String>,
+    /// What is usually done about it, the likeliest first.
+    pub repairs: Vec<RepairKind>,
+    /// What is still open from earlier visits.
+    pub open_before: Vec<OpenBefore>,
+    /// What the last visit that found something here put right, in words.
+    pub last_time: Vec<String>,
 }
 
 impl VisitContext {
@@ -87,41 +149,84 @@ impl VisitContext {
                     .collect(),
                 advice: wording::check_advice(check),
                 looks: self.looks(check),
-                open_before: open
+                repairs: check
+                    .usual_repairs()
                     .iter()
-                    .filter_map(|f| match &f.finding.kind {
-                        FindingKind::Look(LookFinding::Seen { check: own, kind, measured, .. })
-                            if *own == check =>
-                        {
-                            let what = wording::seen_kind(check, kind, *measured);
-                            let place = wording::subject(f.finding.subject);
-                            Some(format!("{place}: {what}, seen {}", crate::words::day(f.day)))
-                        }
-                        _ => None,
+                    .map(|repair| RepairKind {
+                        repair: *repair,
+                        said: wording::repair(*repair),
+                        torque: check.has_torque() && repair.takes_torque(),
                     })
                     .collect(),
+                open_before: self.open_before(check, &open),
+                last_time: self.last_time(check),
             })
             .collect()
     }
 
+    /// What earlier visits left open at a check.
+    fn open_before(&self, check: Check, open: &[OpenFinding]) -> Vec<OpenBefore> {
+        let mine = self.sheet.repaired_only();
+        self.past
+            .iter()
+            .flat_map(|visit| visit.sheet.found_and_done().into_iter().map(move |own| (visit.day, own)))
+            .filter(|(_, own)| own.check == check && open.iter().any(|f| f.finding.id == own.entry.id))
+            .map(|(day, own)| {
+                let at = |r: &&RepairedOnly<'_>| {
+                    r.place == own.entry.place && r.repaired.repairs(check, &own.found.kind)
+                };
+                let repairs = mine.iter().filter(at).map(|r| RepairView::of(self, (r.entry, r.repaired)));
+                OpenBefore {
+                    place: own.entry.place.to_string(),
+                    place_said: own.entry.place.said(),
+                    kind: own.found.kind.clone(),
+                    said: format!("{}, {}", wording::found_and_done(&own), crate::words::day(day)),
+                    repairs: repairs.collect(),
+                }
+            })
+            .collect()
+    }
+
+    /// What the last visit that put something right at a check found and did.
+    fn last_time(&self, check: Check) -> Vec<String> {
+        let right = |visit: &PastVisit| -> Vec<String> {
+            let all = visit.sheet.found_and_done();
+            let own = all.iter().filter(|own| own.check == check && own.left == Left::PutRight);
+            let day = crate::words::day(visit.day);
+            own.map(|own| format!("{}: {}, {day}", own.entry.place.said(), wording::found_and_done(own)))
+                .collect()
+        };
+        self.past.iter().rev().map(right).find(|said| !said.is_empty()).unwrap_or_default()
+    }
+
     fn looks(&self, check: Check) -> Vec<CheckedView> {
+        let done = self.sheet.found_and_done();
         self.sheet
             .standing()
             .filter_map(|k| match &k.entry {
-                Entry::Checked { check: own, found, measured } if *own == check => Some(CheckedView {
-                    entry: k.id.clone(),
-                    place: k.place.to_string(),
-                    place_said: k.place.said(),
-                    found: found.as_ref().map(|f| wording::seen_kind(check, &f.kind, f.measured)),
-                    kind: found.as_ref().map(|f| f.kind.clone()),
-                    severity: found.as_ref().map_or(Severity::Steady, |f| f.severity),
-                    note: match (found, measured, check.measures()) {
-                        (Some(f), _, _) => f.note.clone(),
-                        (None, Some(value), Some((_, unit))) => format!("{value:.1} {unit}"),
-                        _ => String::new(),
-                    },
-                    by: self.signed(k),
-                }),
+                Entry::Checked { check: own, found, measured } if *own == check => {
+                    let about = done.iter().find(|own| own.entry.id == k.id);
+                    let repairs = about.map(|own| own.repairs.as_slice()).unwrap_or_default();
+                    Some(CheckedView {
+                        repairs: repairs.iter().map(|r| RepairView::of(self, *r)).collect(),
+                        left: about.map(|own| own.left),
+                        left_said: about
+                            .filter(|own| own.left != Left::AsFound || !own.repairs.is_empty())
+                            .map_or("", |own| wording::left(own.left)),
+                        entry: k.id.clone(),
+                        place: k.place.to_string(),
+                        place_said: k.place.said(),
+                        found: found.as_ref().map(|f| wording::seen_kind(check, &f.kind, f.measured)),
+                        kind: found.as_ref().map(|f| f.kind.clone()),
+                        severity: found.as_ref().map_or(Severity::Steady, |f| f.severity),
+                        note: match (found, measured, check.measures()) {
+                            (Some(f), _, _) => f.note.clone(),
+                            (None, Some(value), Some((_, unit))) => format!("{value:.1} {unit}"),
+                            _ => String::new(),
+                        },
+                        by: self.signed(k),
+                    })
+                }
                 _ => None,
             })
             .collect()

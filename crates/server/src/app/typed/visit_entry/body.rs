@@ -3,9 +3,9 @@
 use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::water::WaterUnit;
 use rainshadow_core::ohmic::OhmicUnit;
-use rainshadow_core::quantity::units::LengthUnit;
+use rainshadow_core::quantity::units::{LengthUnit, TorqueUnit};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Caution, Check, ClosingItem, Step, StepState, Work};
+use rainshadow_core::visit::{Caution, Check, ClosingItem, Left, Repair, Step, StepState, Work};
 use rainshadow_core::water::LevelStep;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -52,6 +52,29 @@ pub enum TypedBody {
         /// Play in the reader's length unit, or volts to the tray.
         #[serde(default)]
         measured: Option<String>,
+    },
+    /// Something was done about what was found.
+    Repaired {
+        /// What was looked at.
+        check: Check,
+        /// Key of the kind that was found.
+        found: String,
+        /// What was done.
+        repair: Repair,
+        /// How it was left.
+        left: Left,
+        /// Torque that was set, as typed; empty: none.
+        #[serde(default)]
+        torque: Option<String>,
+        /// What the wrench shows.
+        #[serde(default)]
+        torque_unit: TorqueUnit,
+        /// The part that was used.
+        #[serde(default)]
+        part: String,
+        /// In the technician's words.
+        #[serde(default)]
+        note: String,
     },
     /// What the bank did before its volts were read.
     Rested {

@@ -1,0 +1,86 @@
+//! What is found on a visit, what is done about it and how it is left, as a technician writes it down.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+use browser_tests::{DESK, PHONE, Page, Shop};
+
+/// The look-over of a visit that has just begun; the address of the visit.
+async fn look_over(page: &Page, bank: &str, begin: &str) -> String {
+    page.go(bank).await;
+    page.press(begin).await;
+    page.see("Make safe before anything is touched").await;
+    let visit = page.path().await;
+    page.go(&format!("{visit}?step=look_over")).await;
+    page.see("Look before you measure").await;
+    visit
+}
+
+async fn find(page: &Page, check: &str, battery: &str, what: &str, note: &str) {
+    page.press(&format!("{check}: found something")).await;
+    page.press_in("Place on the bank", battery).await;
+    page.press_in("What was found", what).await;
+    page.fill("In your words", note).await;
+    page.press("Keep the finding").await;
+    page.see(&format!("{battery}, {what}")).await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_things_on_one_post_are_repaired_each_and_told_in_the_report() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    let visit = look_over(&page, &shop.bank("Kestrel Dome").await, "Begin a visit").await;
+    find(&page, "Terminals", "A3", "white powder", "negative post").await;
+    find(&page, "Terminals", "A3", "loose", "").await;
+    // a torque that no wrench of the trade sets is refused at its field, and nothing else is lost
+    page.press("Terminals A3, loose: what was done").await;
+    page.press_in("What was done", "tightened").await;
+    page.fill("Torque set", "900").await;
+    page.fill("Part or means used", "new washer").await;
+    page.press("Keep what was done").await;
+    page.faulty("Torque set").await;
+    assert_eq!(page.value("Part or means used").await, "new washer");
+    page.fill("Torque set", "11").await;
+    page.press("Keep what was done").await;
+    page.see("tightened, torque 11 N·m (8.1 lbf·ft), new washer").await;
+    page.press("Terminals A3, white powder: what was done").await;
+    page.press_in("How it was left", "better, not yet right").await;
+    page.press("Keep what was done").await;
+    page.see("Left better, not yet right.").await;
+    // what an earlier visit left open is put right here
+    page.press("Terminals A6, from before: what was done").await;
+    page.press_in("What was done", "remade").await;
+    page.press("Keep what was done").await;
+    page.see("Done: remade").await;
+    let report = shop.text(&format!("/api{visit}/report")).await;
+    for said in [
+        "Battery A3: terminals: loose. Tightened, torque 11 N·m (8.1 lbf·ft), new washer. It was left in order.",
+        "Battery A3: terminals: white powder. Negative post. Cleaned. It is better now, and not yet in order.",
+        "Battery A6: terminals: green copper, from before. Remade. It was left in order.",
+    ] {
+        assert!(report.contains(said), "{said}");
+    }
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_wrong_entry_is_taken_back_on_the_phone_and_comes_again_with_undo() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, PHONE).await;
+    page.wear("light").await;
+    let visit = look_over(&page, &shop.bank("Larch Point repeater").await, "Visit").await;
+    find(&page, "Hold-down", "A2", "it moves", "").await;
+    assert!(page.fits().await);
+    page.press("Hold-down A2, it moves: wrong entry").await;
+    page.see("is taken back").await;
+    page.press("Undo").await;
+    page.see("A2, it moves").await;
+    page.press("Hold-down A2, it moves: what was done").await;
+    page.press_in("What was done", "left as it is").await;
+    page.fill("Why it was left", "no spanner").await;
+    assert!(page.fits().await);
+    page.press("Keep what was done").await;
+    page.see("left as it is: no spanner").await;
+    let report = shop.text(&format!("/api{visit}/report")).await;
+    assert!(report.contains("Left as it is: no spanner. It was left as it was found."), "{report}");
+    page.close().await;
+}

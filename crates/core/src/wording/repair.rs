@@ -1,0 +1,137 @@
+//! What was found, what was done about it and how it was left, in words.
+
+use super::names;
+use super::visit::seen_words;
+use crate::finding::Finding;
+use crate::quantity::units::NEWTON_METRES_PER_POUND_FOOT;
+use crate::severity::Severity;
+use crate::visit::{FoundAndDone, Left, Place, Repair, Repaired, SeenFinding};
+
+/// What was done, as a button and in a sentence: "tightened".
+pub fn repair(repair: Repair) -> &'static str {
+    match repair {
+        Repair::Cleaned => "cleaned",
+        Repair::Remade => "remade",
+        Repair::Tightened => "tightened",
+        Repair::Replaced => "replaced",
+        Repair::ToppedUp => "topped up",
+        Repair::Fitted => "fitted",
+        Repair::Cleared => "cleared away",
+        Repair::LeftAsItIs => "left as it is",
+    }
+}
+
+/// How it was left.
+pub fn left(left: Left) -> &'static str {
+    match left {
+        Left::PutRight => "put right",
+        Left::Better => "better, not yet right",
+        Left::AsFound => "as it was found",
+    }
+}
+
+fn short(value: f64) -> String {
+    if (value - value.round()).abs() < 0.05 { format!("{value:.0}") } else { format!("{value:.1}") }
+}
+
+/// A torque in both units that wrenches have: "12 N·m (8.9 lbf·ft)".
+pub fn torque(newton_metres: f64) -> String {
+    format!("{} N·m ({:.1} lbf·ft)", short(newton_metres), newton_metres / NEWTON_METRES_PER_POUND_FOOT)
+}
+
+/// One repair: "tightened to 12 N·m (8.9 lbf·ft), with a new lug: the washer was missing".
+pub fn repaired(done: &Repaired) -> String {
+    let mut said = repair(done.repair).to_owned();
+    if let Some(set) = done.torque {
+        said = format!("{said}, torque {}", torque(set));
+    }
+    if !done.part.is_empty() {
+        said = format!("{said}, {}", done.part);
+    }
+    if !done.note.is_empty() {
+        said = format!("{said}: {}", done.note.trim_end_matches('.'));
+    }
+    said
+}
+
+/// All repairs of one thing, in the order they were made: "cleaned; tightened, torque 12 N·m (8.9 lbf·ft)".
+pub fn repairs(found: &FoundAndDone<'_>) -> String {
+    let all: Vec<String> = found.repairs.iter().map(|(_, done)| repaired(done)).collect();
+    all.join("; ")
+}
+
+/// What was found, done and left, for whoever comes next: "green copper, remade, put right".
+pub fn found_and_done(found: &FoundAndDone<'_>) -> String {
+    let what = super::seen_kind(found.check, &found.found.kind, found.found.measured);
+    match (found.repairs.is_empty(), found.left) {
+        (true, Left::AsFound) => format!("{what}, nothing is noted as done"),
+        (true, own) => format!("{what}, {}", left(own)),
+        (false, own) => format!("{what}; {}; {}", repairs(found), left(own)),
+    }
+}
+
+/// Something found and what was done about it, for the owner: "Battery A6: terminals: green copper. Remade.
+/// Left in order."
+pub fn owner_found_and_done(found: &FoundAndDone<'_>) -> String {
+    let note = if found.found.note.is_empty() {
+        String::new()
+    } else {
+        format!(" {}.", names::sentence(found.found.note.trim_end_matches('.')))
+    };
+    let done = match (found.repairs.is_empty(), found.left) {
+        (true, Left::AsFound) => "Nothing is noted as done about it.".to_owned(),
+        (true, _) => "It was put right on this visit.".to_owned(),
+        (false, left) => format!("{}. {}", names::sentence(&repairs(found)), owner_left(left)),
+    };
+    format!("{}: {}.{note} {done}", owner_place(found.entry.place), seen_words(found.check, found.found))
+}
+
+fn owner_place(place: Place) -> String {
+    match place {
+        Place::Bank => "The bank".into(),
+        Place::String(_) => names::sentence(&place.said()),
+        Place::Battery(battery) => format!("Battery {battery}"),
+        Place::Cell(cell) => format!("Cell {cell}"),
+    }
+}
+
+fn owner_left(own: Left) -> &'static str {
+    match own {
+        Left::PutRight => "It was left in order.",
+        Left::Better => "It is better now, and not yet in order.",
+        Left::AsFound => "It was left as it was found.",
+    }
+}
+
+/// Something that was found before, looked at again and in order, for the owner.
+pub fn owner_answered(finding: &Finding) -> String {
+    format!("{}, from before: looked at again, in order.", super::speak(finding).headline)
+}
+
+/// "three things found, two put right"; none where nothing was found.
+pub fn found_and_put_right(all: &[FoundAndDone<'_>]) -> Option<String> {
+    let right = all.iter().filter(|f| f.left == Left::PutRight).count();
+    let things = match all.len() {
+        0 => return None,
+        1 => "one thing found".to_owned(),
+        n => format!("{} things found", names::number_word(n)),
+    };
+    Some(match right {
+        0 => things,
+        _ if right == all.len() => format!("{things} and put right"),
+        _ => format!("{things}, {} put right", names::number_word(right)),
+    })
+}
+
+/// A repair of something that this visit did not find, for the owner.
+pub fn owner_repaired_only(place: Place, done: &Repaired) -> String {
+    let severity = Severity::Watch;
+    let of = SeenFinding { kind: done.found.clone(), severity, note: String::new(), measured: None };
+    let what = seen_words(done.check, &of);
+    format!(
+        "{}: {what}, from before. {}. {}",
+        owner_place(place),
+        names::sentence(&repaired(done)),
+        owner_left(done.left)
+    )
+}

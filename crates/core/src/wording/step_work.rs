@@ -1,0 +1,102 @@
+//! What the steps of a visit came to, for the owner: what was done, how much of it, and what was only marked as
+//! done. Nothing is said that was not written down.
+
+use super::names::words;
+use super::{check as check_words, step_name};
+use crate::battery_model::Construction;
+use crate::rest::RestConditions;
+use crate::visit::{Check, Step, StepProgress, StepState, VisitSheet, checks};
+
+/// The work of a step; none where nothing is to be told, or another part of the report tells it.
+pub fn step_work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction) -> Option<String> {
+    let StepProgress { step, done, of, .. } = *progress;
+    let marked = progress.state == Some(StepState::Done);
+    if progress.state == Some(StepState::Skipped) && done == 0 {
+        let name = step_name(step).to_lowercase();
+        let left = format!("Left out: {name}, because {}", progress.reason.trim_end_matches('.'));
+        return (step != Step::CloseUp).then_some(left);
+    }
+    let part = |of_what: &str| {
+        if done < of { format!("{done} of {of} {of_what}") } else { format!("every {}", one(of_what)) }
+    };
+    Some(match (step, done) {
+        (Step::Equalize | Step::CloseUp, _) => return None,
+        (Step::LookOver, 1..) => looked_over(sheet, construction),
+        (Step::Water, 0) if sheet.water().0 > 0.0 => return None,
+        (_, 0) if marked => only_marked(step).into(),
+        (_, 0) => return None,
+        (Step::MakeSafe, _) if done >= of => {
+            "Made safe: protective gear, ventilation, loads and chargers off".into()
+        }
+        (Step::MakeSafe, _) => format!("Made safe in part: {done} of {of} precautions were confirmed"),
+        (Step::RestCheck, _) => {
+            format!("Voltage of {} measured {}", part("batteries"), volts_state(sheet.rested()))
+        }
+        (Step::Round, _) => format!("Acid of {} measured", part("cells")),
+        (Step::Water, _) => format!("Level of {} looked at", part("cells")),
+    })
+}
+
+fn one(things: &str) -> &str {
+    if things == "batteries" { "battery" } else { things.trim_end_matches('s') }
+}
+
+/// A step that somebody marked as done, with nothing written down in it.
+fn only_marked(step: Step) -> &'static str {
+    match step {
+        Step::MakeSafe => "Making safe is marked as done; no precaution was confirmed",
+        Step::LookOver => "The look-over is marked as done; nothing is written down as looked at",
+        Step::RestCheck => "The rest check is marked as done; no voltage was read",
+        Step::Round => "The round is marked as done; no cell was measured",
+        Step::Water => "Water is marked as done; no level was noted and no water went in",
+        Step::Equalize => "Equalizing is marked as done",
+        Step::CloseUp => "Closing up is marked as done",
+    }
+}
+
+/// What was looked at, and what was not.
+fn looked_over(sheet: &VisitSheet, construction: Construction) -> String {
+    let all = checks(construction);
+    let named = |wanted: bool| -> Vec<String> {
+        let own = all.iter().filter(|c| sheet.checked(**c) == wanted);
+        own.map(|c: &Check| check_words(*c).to_lowercase()).collect()
+    };
+    let say = |names: &[String]| words(&names.iter().map(String::as_str).collect::<Vec<_>>());
+    let (seen, not) = (named(true), named(false));
+    let rest = if not.is_empty() { String::new() } else { format!("; not looked at: {}", say(&not)) };
+    format!("Looked at: {}{rest}", say(&seen))
+}
+
+/// How a bank stood when its volts were read: "at rest, 26 hours after the charge ended".
+pub fn volts_state(conditions: Option<&RestConditions>) -> String {
+    let Some(told) = conditions else { return "in a state that is not noted".into() };
+    if told.charging {
+        return "while it was on charge".into();
+    }
+    if told.loaded {
+        return "with a load on it".into();
+    }
+    let after = |hours: f64, what: &str| {
+        let hours = if hours < 1.0 {
+            "less than an hour".to_owned()
+        } else if hours < 1.5 {
+            "1 hour".into()
+        } else {
+            format!("{hours:.0} hours")
+        };
+        format!("{hours} after the {what} ended")
+    };
+    let mut said: Vec<String> = Vec::new();
+    said.extend(told.hours_since_charge.map(|h| after(h, "charge")));
+    said.extend(told.hours_since_load.map(|h| after(h, "load")));
+    if told.surface_charge_removed {
+        said.push("surface charge burned off".into());
+    }
+    if said.is_empty() {
+        said.push("with the bank idle; for how long is not noted".into());
+    }
+    if !told.still_draws.is_empty() {
+        said.push(format!("with this still drawing: {}", told.still_draws.trim_end_matches('.')));
+    }
+    said.join(", ")
+}

@@ -1,0 +1,140 @@
+//! As found, done, as left: what a technician puts right on the visit that found it stays told.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+use crate::common::Shop;
+use axum::http::StatusCode;
+use serde_json::{Value, json};
+
+fn found(kind: &str, note: &str) -> Value {
+    json!({"kind": "checked", "check": "terminals", "found": {"kind": kind, "note": note}})
+}
+
+fn repaired(kind: &str, more: &Value) -> Value {
+    let mut body = json!({"kind": "repaired", "check": "terminals", "found": kind, "repair": "cleaned", "left": "put_right"});
+    for (key, value) in more.as_object().unwrap() {
+        body[key] = value.clone();
+    }
+    body
+}
+
+fn terminals(page: &Value) -> Value {
+    let steps = page["steps"].as_array().unwrap();
+    let look = steps.iter().find(|s| s["step"] == "look_over").unwrap();
+    look["checks"].as_array().unwrap().iter().find(|c| c["check"] == "terminals").unwrap().clone()
+}
+
+/// A corroded link, remade on the visit that found it; powder beside it that was only brushed off.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_corroded_link_is_found_remade_and_told_on_this_visit_and_the_next() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let visit = shop.visit(&bank).await;
+    shop.said(&visit, "A2", found("green", "link to A1")).await;
+    shop.said(&visit, "A2", found("powder", "")).await;
+    let wrench = json!({"repair": "remade", "torque": "8", "torque_unit": "pound_foot", "part": "new lug, 35 mm\u{b2}"});
+    shop.said(&visit, "A2", repaired("green", &wrench)).await;
+    shop.said(&visit, "A2", repaired("powder", &json!({"left": "better", "note": "cover missing."}))).await;
+    let seen = terminals(&shop.get(&format!("/api/visits/{visit}")).await);
+    assert_eq!(seen["looks"].as_array().unwrap().len(), 2, "two things at one place both stay");
+    assert_eq!(seen["looks"][0]["left"], "put_right");
+    assert_eq!(
+        seen["looks"][0]["repairs"][0]["said"],
+        "remade, torque 10.8 N\u{b7}m (8.0 lbf\u{b7}ft), new lug, 35 mm\u{b2}"
+    );
+    let report = shop.text(&format!("/api/visits/{visit}/report")).await;
+    for said in [
+        "<h1>Your batteries are in working order, with something to keep an eye on.</h1>",
+        "Battery A2: terminals: green copper. Link to A1. Remade, torque 10.8 N\u{b7}m (8.0 lbf\u{b7}ft), new lug, 35 mm\u{b2}. It was left in order.",
+        "Battery A2: terminals: white powder. Cleaned: cover missing. It is better now, and not yet in order.",
+    ] {
+        assert!(report.contains(said), "{said} in {report}");
+    }
+    assert_eq!(shop.close_visit(&visit, 1, "desk").await.0, StatusCode::OK);
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(page["condition"], "watch", "the powder is open, the link is not");
+    assert!(page["visits"].to_string().contains("two things found, one put right"), "{}", page["visits"]);
+    // the next visit is told what was done, and what is still open
+    let next = shop.visit(&bank).await;
+    let seen = terminals(&shop.get(&format!("/api/visits/{next}")).await);
+    let said = "A2: green copper; remade, torque 10.8 N\u{b7}m (8.0 lbf\u{b7}ft), new lug, 35 mm\u{b2}; put right, 8 Oct 2026";
+    assert_eq!(seen["last_time"], json!([said]));
+    let open = &seen["open_before"];
+    assert_eq!((open.as_array().unwrap().len(), &open[0]["kind"]), (1, &json!("powder")));
+    // put right there without being found again
+    shop.said(&next, "A2", repaired("powder", &json!({"part": "cover"}))).await;
+    let seen = terminals(&shop.get(&format!("/api/visits/{next}")).await);
+    assert_eq!(seen["open_before"][0]["repairs"][0]["said"], "cleaned, cover");
+    let report = shop.text(&format!("/api/visits/{next}/report")).await;
+    let told = "Battery A2: terminals: white powder, from before. Cleaned, cover. It was left in order.";
+    assert!(report.contains(told), "{report}");
+    assert_eq!(shop.close_visit(&next, 1, "desk").await.0, StatusCode::OK);
+    assert_ne!(shop.get(&format!("/api/banks/{bank}")).await["condition"], "watch");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_wrong_entry_is_taken_back_and_a_repair_with_it_stands_alone() {
+    let shop = Shop::open().await;
+    let visit = shop.visit(&shop.bank().await).await;
+    shop.said(&visit, "A1", found("loose", "")).await;
+    let seen = terminals(&shop.get(&format!("/api/visits/{visit}")).await);
+    shop.said(&visit, "", json!({"kind": "withdrawn", "entry": seen["looks"][0]["entry"]})).await;
+    let report = shop.text(&format!("/api/visits/{visit}/report")).await;
+    assert!(!report.contains("loose"), "what was never there is not told");
+    assert!(report.contains("Nothing was measured or looked at on this visit."));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn plates_that_were_covered_stay_told_and_are_never_called_good_order_alone() {
+    let shop = Shop::open().await;
+    let visit = shop.visit(&shop.bank().await).await;
+    shop.said(&visit, "A2-1", json!({"kind": "level", "step": "plates_bare"})).await;
+    let water = json!({"kind": "water", "typed": "180", "unit": "millilitre", "to_mark": true});
+    shop.said(&visit, "A2", water).await;
+    shop.said(&visit, "A2-1", json!({"kind": "level", "step": "at_mark"})).await;
+    let report = shop.text(&format!("/api/visits/{visit}/report")).await;
+    let told =
+        "The plates of A2-1 stood dry. They were covered on this visit. Plates that dry out do not recover.";
+    assert!(report.contains(told), "{report}");
+    assert!(!report.contains("in good order") && !report.contains("Nothing is noted yet"));
+    assert!(report.contains("of distilled water added"), "{report}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_was_open_and_is_looked_at_again_is_told_as_answered() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let visit = shop.visit(&bank).await;
+    shop.said(&visit, "A1", found("powder", "")).await;
+    assert_eq!(shop.close_visit(&visit, 1, "desk").await.0, StatusCode::OK);
+    let next = shop.visit(&bank).await;
+    shop.said(&next, "A1", json!({"kind": "checked", "check": "terminals"})).await;
+    let report = shop.text(&format!("/api/visits/{next}/report")).await;
+    let told = "A1, terminals: white powder, from before: looked at again, in order.";
+    assert!(report.contains(told), "{report}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn repairs_that_cannot_be_are_refused_at_their_field() {
+    let shop = Shop::open().await;
+    let visit = shop.visit(&shop.bank().await).await;
+    for (more, field, part) in [
+        (json!({"repair": "tightened", "torque": "900"}), "torque", "accepted is 0.5 to 60.0 N\u{b7}m"),
+        (
+            json!({"repair": "tightened", "torque": "90", "torque_unit": "pound_foot"}),
+            "torque",
+            "accepted is 0.4 to 44.3 lbf\u{b7}ft",
+        ),
+        (json!({"torque": "11"}), "torque", "where a joint is tightened"),
+        (json!({"repair": "left_as_it_is"}), "left", "nothing was done about it"),
+        (json!({"found": "moss"}), "found", "accepted is powder"),
+    ] {
+        let (status, said) = shop.say(&visit, "A1", repaired("loose", &more)).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{said}");
+        let error = &said["errors"][0];
+        assert_eq!(error["field"], field, "{said}");
+        let message = error["message"].as_str().unwrap().to_lowercase();
+        assert!(message.contains(&part.to_lowercase()), "{message}");
+    }
+    let page = shop.get(&format!("/api/visits/{visit}")).await;
+    assert_eq!(terminals(&page)["looks"], json!([]), "nothing was kept");
+}
