@@ -73,11 +73,13 @@ fn findings(known: &BankKnown<'_>) -> Vec<Finding> {
         .map(|open| &open.finding)
         .filter(|f| !matches!(f.kind, FindingKind::Equalize(_)) || !f.cells.iter().any(told));
     let bare = facts.plates_bare.as_ref().and_then(|(cells, _)| finding::water::plates_bare(cells));
+    let low = facts.at_plates.as_ref().and_then(|(cells, _)| finding::water::levels_at_plates(cells));
     let mut all = round.clone();
     let never_full = facts.round.as_ref().filter(|r| r.off_full.is_none()).and_then(|r| r.never_full);
     all.extend(never_full.map(finding::round::never_full));
     all.extend(open.cloned());
     all.extend(bare);
+    all.extend(low);
     all.extend(known.uneven.iter().map(finding::water::uneven));
     all.extend(known.charger.map(finding::charger::findings).unwrap_or_default());
     finding::merged(all)

@@ -30,8 +30,8 @@ pub use entry_checked::ImpossibleEntry;
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;
 pub use record::{
-    PastFill, PastVisit, fills, kit_fills, last_done, last_volts, last_water_check, open_findings,
-    plates_bare, uneven, water_history,
+    PastFill, PastVisit, at_plates, bare_found, fills, kit_fills, last_done, last_volts, last_water_check,
+    open_findings, plates_bare, uneven, water_history,
 };
 pub use refused::{EntryQuestion, EntryRefused};
 pub use repair::{FoundAndDone, Left, Repair, Repaired, RepairedOnly};

@@ -12,7 +12,7 @@ use rainshadow_core::quantity::units::{NEWTON_METRES_PER_POUND_FOOT, TorqueUnit}
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     Check, Entry, EntryRefused, FoundAndDone, Left, PastVisit, Place, Repair, Repaired, SeenFinding,
-    VisitEntry, VisitSheet, VisitUnderWay, accept, open_findings,
+    VisitEntry, VisitSheet, VisitUnderWay, accept, at_plates, bare_found, open_findings,
 };
 use rainshadow_core::water::{Level, LevelStep};
 use rainshadow_core::wording;
@@ -153,6 +153,15 @@ fn plates_found_bare_stay_found_when_they_were_filled() {
         ("A1", water(true)),
         ("A1-1", level(LevelStep::AtMark)),
     ]);
+    let now = PastVisit { day: date(2026, 10, 1), sheet: filled.clone(), temperature: None };
+    let seen = PastVisit {
+        day: date(2026, 10, 9),
+        sheet: sheet(vec![("", level(LevelStep::AtMark))]),
+        temperature: None,
+    };
+    let last = bare_found(std::slice::from_ref(&now), &shape, &model).unwrap();
+    assert_eq!((last.0.len(), last.1), (2, date(2026, 10, 1)));
+    assert_eq!(bare_found(&[now, seen], &shape, &model), None, "the next look answers");
     let bare = |sheet: &VisitSheet| -> Vec<String> {
         let found = sheet.levels_as_found(&shape).into_iter();
         found.filter(|(_, l)| l.bare(&model)).map(|(cell, _)| cell.to_string()).collect()
@@ -166,6 +175,14 @@ fn plates_found_bare_stay_found_when_they_were_filled() {
     assert!(bare(&mended).is_empty());
     let dry = sheet(vec![("A2-1", level(LevelStep::PlatesBare)), ("A1", water(true))]);
     assert_eq!(dry.bare_as_left(&shape, &model), ["A2-1".parse().unwrap()]);
+    // a level left at the plates is open too, until water goes in
+    let low = sheet(vec![("A2-1", level(LevelStep::AtPlates)), ("A2-2", level(LevelStep::AtPlates))]);
+    let low = PastVisit { day: date(2026, 10, 1), sheet: low, temperature: None };
+    let water = sheet(vec![("A2-1", water(true))]);
+    let filled = PastVisit { day: date(2026, 10, 2), sheet: water, temperature: None };
+    let standing = |visits: &[PastVisit]| at_plates(visits, &shape, &model).unwrap().0;
+    assert_eq!(standing(std::slice::from_ref(&low)).len(), 2);
+    assert_eq!(standing(&[low, filled]), ["A2-2".parse().unwrap()]);
     let cells = ["A1-1".parse().unwrap(), "A2-1".parse().unwrap()];
     assert!(wording::owner_plates_dry(&cells, &[]).contains("They were covered on this visit."));
     assert!(wording::owner_plates_dry(&cells, &cells[1..]).contains("Those of A2-1 are dry still"));

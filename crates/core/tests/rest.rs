@@ -96,6 +96,10 @@ fn volts_are_understood_as_people_type_them() {
         let said = volts(text, 3).unwrap_err().to_string();
         assert!(said.starts_with("12.65 V is more than 3 cells can show; a 6 V battery"), "{said}");
     }
+    // a point that was forgotten is asked about, and where tenths say nothing either another battery is
+    let said = volts("123", 6).unwrap_err().to_string();
+    assert!(said.ends_with("Is it 12.3 V?"), "{said}");
+    assert!(volts("12.65", 3).unwrap_err().to_string().ends_with("or volts of the string?"));
     assert_eq!(volts("10.5", 6).unwrap().1, Some(VoltsQuestion::CellMissing { cells: 1 }));
     assert_eq!(volts("4.2", 3).unwrap().1, Some(VoltsQuestion::CellMissing { cells: 1 }));
     assert_eq!(volts("14.4", 6).unwrap().1, Some(VoltsQuestion::High));

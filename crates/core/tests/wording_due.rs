@@ -98,6 +98,34 @@ fn bare_plates_name_the_cells_and_the_day_and_come_first() {
     let mut one = neglected();
     one.plates_bare = Some((vec![cell("A1-2")], date(2026, 9, 30)));
     assert!(said(&one, Task::CoverPlates).why.contains("showed its plates"), "one cell has its own plates");
+    // bare plates come before levels that stand at them, which harm as well
+    one.at_plates = Some((vec![cell("A2-1")], date(2026, 9, 30)));
+    assert!(said(&one, Task::CoverPlates).title.starts_with("Cover the plates of A1-2"));
+    one.plates_bare = None;
+    let low = said(&one, Task::CoverPlates);
+    assert_eq!(low.title, "Charge fully, then fill A2-1");
+    assert!(low.why.contains("A2-1 stood at the plates on 30 Sep and got no water"), "{}", low.why);
+    let found = finding::water::levels_at_plates(&[cell("A2-1")]).unwrap();
+    assert_eq!(Consequence::of(&found), Consequence::Harm);
+    assert_eq!(wording::speak(&found).headline, "Levels of A2-1 stand at the plates");
+    assert!(wording::owner_finding(&found).unwrap().contains("before the plates run dry"));
+}
+
+#[test]
+fn plates_found_bare_and_covered_are_looked_at_again_within_a_month() {
+    let mut f = facts();
+    f.water = Some(forecast(2.0, 4));
+    let forecast = item(&f, Task::Water).date;
+    f.bare_found = Some((vec![cell("A1-2")], date(2026, 9, 10)));
+    let due = item(&f, Task::Water);
+    assert_eq!((due.date, due.consequence, due.rule), (date(2026, 10, 10), Consequence::Loss, RuleId::Wa4));
+    assert_eq!(due.other.as_ref().map(|o| o.date), Some(forecast), "the forecast is told beside it");
+    let said = spoken(&due);
+    assert_eq!(said.title, "Look at the levels");
+    assert!(said.why.contains("A1-2 were found bare on 10 Sep"), "{}", said.why);
+    // a forecast that is sooner stands
+    f.bare_found = Some((vec![cell("A1-2")], date(2026, 10, 30)));
+    assert_eq!(item(&f, Task::Water).date, forecast);
 }
 
 #[test]

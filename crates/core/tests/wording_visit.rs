@@ -62,6 +62,9 @@ fn every_caution_is_told_in_whole_sentences_on_every_bank() {
 fn every_thing_that_can_be_found_has_words_of_its_own_and_advice() {
     for check in Check::ALL {
         whole(wording::check_advice(*check));
+        for kind in check.kinds() {
+            whole(wording::found_advice(*check, kind.key));
+        }
         let kinds = check.kinds();
         let words: BTreeSet<&str> =
             kinds.iter().map(|kind| wording::found_kind(*check, kind.key).unwrap()).collect();
@@ -99,6 +102,24 @@ fn what_is_found_is_carried_for() {
 fn worked(step: Step, (done, of): (usize, usize), construction: Construction) -> Option<String> {
     let progress = StepProgress { step, state: Some(StepState::Done), reason: String::new(), done, of };
     wording::step_work(&progress, &VisitSheet::default(), construction)
+}
+
+#[test]
+fn advice_fits_what_was_found() {
+    // a hot case is left alone until it is cool, and never taken out before
+    let hot = wording::found_advice(Check::Case, "hot");
+    assert!(hot.starts_with("Stop the charge at its source or breaker, never at the posts"), "{hot}");
+    assert!(hot.contains("do not touch it until it is cool") && !hot.contains("Take it out"), "{hot}");
+    // a nest is taken out dry
+    for check in [Check::Top, Check::VentPath] {
+        let nest = wording::found_advice(check, "nest");
+        assert!(nest.starts_with("Take it out dry") && nest.contains("vacuum"), "{nest}");
+    }
+    // gas is led away from electronics before they are cleaned and moved
+    let above = wording::found_advice(Check::Above, "electronics");
+    let at = |word: &str| above.find(word).unwrap();
+    assert!(at("Lead the gas away") < at("cleaned") && at("cleaned") < at("move them"), "{above}");
+    assert_eq!(wording::found_advice(Check::Case, "bulge"), wording::check_advice(Check::Case));
 }
 
 #[test]

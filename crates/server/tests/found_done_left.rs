@@ -100,6 +100,26 @@ async fn plates_that_were_covered_stay_told_and_are_never_called_good_order_alon
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn cells_left_at_the_plates_are_told_on_the_page_in_the_list_and_in_the_report() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let visit = shop.visit(&bank).await;
+    shop.said(&visit, "A1-3", json!({"kind": "level", "step": "at_plates"})).await;
+    let report = shop.text(&format!("/api/visits/{visit}/report")).await;
+    let told = "The water of A1-3 stands at the plates. It has to be filled up before the plates run dry.";
+    assert!(report.contains(told) && !report.contains("in good order"), "{report}");
+    assert_eq!(shop.close_visit(&visit, 1, "desk").await.0, StatusCode::OK);
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(page["condition"], "act", "{page}");
+    assert!(page["verdict"].as_str().unwrap().starts_with("Levels of A1-3 stand at the plates."), "{page}");
+    assert_eq!(shop.get("/api/banks").await[0]["condition"], "act");
+    let today = shop.get("/api/today").await;
+    let due =
+        today["items"].as_array().unwrap().iter().find(|i| i["task"] == "cover_plates").unwrap().clone();
+    assert_eq!(due["said"]["title"], "Charge fully, then fill A1-3");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn what_was_open_and_is_looked_at_again_is_told_as_answered() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;

@@ -1877,8 +1877,6 @@ export interface components {
         };
         /** @description One check. */
         CheckView: {
-            /** @description What to do about it. */
-            advice: string;
             /** @description Which. */
             check: components["schemas"]["Check"];
             /** @description True when it is looked at battery by battery. */
@@ -1900,6 +1898,8 @@ export interface components {
         };
         /** @description One look. */
         CheckedView: {
+            /** @description What to do about it; empty where it is fine or was put right. */
+            advice: string;
             /** @description By whom and when. */
             by: string;
             /** @description Entry. */

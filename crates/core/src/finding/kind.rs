@@ -284,6 +284,8 @@ pub enum OhmicFinding {
 pub enum WaterFinding {
     /// Plates that showed and were not covered (WA-4).
     PlatesBare,
+    /// Levels that stood at the plates and got no water (WA-4).
+    LevelsAtPlates,
     /// A cell that drinks unlike its mates (WA-5).
     UnevenConsumption {
         /// How unlike.

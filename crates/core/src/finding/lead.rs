@@ -27,6 +27,7 @@ fn rank(finding: &Finding) -> u8 {
         FindingKind::Rest(_) => BESIDE_GRAVITY + 1,
         FindingKind::Ohmic(_) => BESIDE_GRAVITY + 2,
         FindingKind::Look(_) => BESIDE_GRAVITY + 3,
+        FindingKind::Water(WaterFinding::LevelsAtPlates) => HARM + 1,
         FindingKind::Water(_) => BESIDE_GRAVITY + 4,
         FindingKind::Charger(_) => BESIDE_GRAVITY + 5,
     }

@@ -12,6 +12,13 @@ pub fn plates_bare(cells: &[CellAddress]) -> Option<Finding> {
     (!cells.is_empty()).then(|| Finding { cells: cells.to_vec(), ..finding })
 }
 
+/// Levels that stood at the plates and got no water; none where there are none.
+pub fn levels_at_plates(cells: &[CellAddress]) -> Option<Finding> {
+    let kind = FindingKind::Water(WaterFinding::LevelsAtPlates);
+    let finding = Finding::recorded(Subject::Bank, kind, Severity::Act, RuleId::Wa4);
+    (!cells.is_empty()).then(|| Finding { cells: cells.to_vec(), ..finding })
+}
+
 /// A cell that drinks unlike its mates.
 pub fn uneven(uneven: &Uneven) -> Finding {
     let kind = FindingKind::Water(WaterFinding::UnevenConsumption { uneven: *uneven });

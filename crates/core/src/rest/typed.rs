@@ -10,6 +10,16 @@ const MOST_PER_CELL: f64 = 2.9;
 /// A cell at rest lies within these, V.
 const REST_PER_CELL: (f64, f64) = (1.85, 2.25);
 
+/// What is asked where so many cells cannot show the volts: a point that was forgotten, else another battery.
+fn asked(volts: f64, cells: u16) -> String {
+    let tenths = volts / 10.0;
+    let per_cell = tenths / f64::from(cells);
+    if (1.0..=MOST_PER_CELL).contains(&per_cell) {
+        return format!("Is it {tenths:.1} V?");
+    }
+    "Is this another battery, or volts of the string?".into()
+}
+
 /// Volts that cannot be those of this battery.
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum VoltsRefused {
@@ -18,8 +28,8 @@ pub enum VoltsRefused {
     Entry(#[from] EntryError),
     /// More than so many cells can show.
     #[error(
-        "{volts:.2} V is more than {cells} cells can show; a {} V {what} shows {:.2} to {:.2} V at rest. Is this another battery, or volts of the string?",
-        2 * .cells, f64::from(*.cells) * REST_PER_CELL.0, f64::from(*.cells) * REST_PER_CELL.1
+        "{volts:.2} V is more than {cells} cells can show; a {} V {what} shows {:.2} to {:.2} V at rest. {}",
+        2 * .cells, f64::from(*.cells) * REST_PER_CELL.0, f64::from(*.cells) * REST_PER_CELL.1, asked(*.volts, *.cells)
     )]
     TooMany {
         /// As understood.

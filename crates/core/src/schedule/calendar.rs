@@ -45,6 +45,10 @@ fn earlier(first: DueItem, second: Option<DueItem>) -> DueItem {
     sooner
 }
 
+/// Days until levels are looked at again where plates were found bare: within a month (common practice, no
+/// source).
+const LOOK_AGAIN_DAYS: i64 = 30;
+
 pub(super) fn water(facts: &BankFacts) -> Option<DueItem> {
     if !facts.model.construction.has_caps() {
         return None;
@@ -71,6 +75,15 @@ pub(super) fn water(facts: &BankFacts) -> Option<DueItem> {
             forecast
         }
         other => earlier(calendar, other),
+    };
+    // Where plates were found bare the next look is soon, whatever is forecast from the fills before.
+    let again = facts.bare_found.clone().map(|(cells, day)| {
+        let date = plus(day, LOOK_AGAIN_DAYS);
+        DueItem::new(Task::Water, Consequence::Loss, date, Why::FoundBare { cells, day }, RuleId::Wa4)
+    });
+    let item = match again {
+        Some(again) if again.date < item.date => earlier(again, Some(item)),
+        _ => item,
     };
     Some(in_use(facts, item))
 }

@@ -9,10 +9,11 @@ use crate::severity::Severity;
 use jiff::civil::Date;
 use std::collections::HashMap;
 
-/// Plates that showed and were not covered: at once.
+/// Plates that showed and were not covered, else levels that stood at the plates: at once.
 pub(super) fn plates_bare(facts: &BankFacts) -> Option<DueItem> {
-    let (cells, day) = facts.plates_bare.clone()?;
-    let why = Why::PlatesBare { cells };
+    let at_plates = || facts.at_plates.clone().map(|(cells, day)| (Why::LevelsAtPlates { cells }, day));
+    let bare = facts.plates_bare.clone().map(|(cells, day)| (Why::PlatesBare { cells }, day));
+    let (why, day) = bare.or_else(at_plates)?;
     Some(DueItem::new(Task::CoverPlates, Consequence::Harm, day, why, RuleId::Wa4))
 }
 

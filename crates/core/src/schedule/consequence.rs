@@ -13,7 +13,7 @@ impl Consequence {
             // What the eye rates as act is a danger by itself: a crack, a hot lug, a blocked vent, no fuse.
             FindingKind::Look(_) => finding.severity == Severity::Act,
             FindingKind::Ohmic(OhmicFinding::HotCase { .. })
-            | FindingKind::Water(WaterFinding::PlatesBare) => true,
+            | FindingKind::Water(WaterFinding::PlatesBare | WaterFinding::LevelsAtPlates) => true,
             FindingKind::Ohmic(OhmicFinding::ResistanceRise { battery }) => {
                 battery.hotter.is_some() && finding.severity == Severity::Act
             }

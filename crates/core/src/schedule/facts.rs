@@ -179,6 +179,14 @@ pub struct BankFacts {
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<(Vec<CellAddress>, String)>))]
     pub plates_bare: Option<(Vec<CellAddress>, Date)>,
+    /// Cells whose level stood at the plates at the last look and that got no water since, and that day.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<(Vec<CellAddress>, String)>))]
+    pub at_plates: Option<(Vec<CellAddress>, Date)>,
+    /// Cells whose plates were found bare at the last look at levels, covered since or not, and that day.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<(Vec<CellAddress>, String)>))]
+    pub bare_found: Option<(Vec<CellAddress>, Date)>,
     /// Fills through a watering kit since the cells were looked into, and the day of the last.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<(u32, String)>))]

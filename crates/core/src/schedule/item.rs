@@ -20,6 +20,19 @@ pub enum Why {
         /// The cells.
         cells: Vec<CellAddress>,
     },
+    /// Levels stood at the plates and got no water.
+    LevelsAtPlates {
+        /// The cells.
+        cells: Vec<CellAddress>,
+    },
+    /// Plates were found bare at the last look, and covered.
+    FoundBare {
+        /// The cells.
+        cells: Vec<CellAddress>,
+        /// The day they were found.
+        #[cfg_attr(feature = "schema", schema(value_type = String))]
+        day: Date,
+    },
     /// Cells must be acted on.
     Suspect {
         /// The cells, worst first.

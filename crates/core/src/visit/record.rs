@@ -6,7 +6,7 @@ use crate::battery_model::BatteryModel;
 use crate::rest::Grade;
 use crate::schedule::OpenFinding;
 use crate::severity::Severity;
-use crate::water::{Interval, Uneven, WaterHistory, uneven_consumption};
+use crate::water::{Interval, Level, LevelStep, Uneven, WaterHistory, uneven_consumption};
 use jiff::civil::Date;
 use std::collections::BTreeMap;
 
@@ -149,37 +149,65 @@ pub fn water_history(
     }
 }
 
+/// Cells whose level was of a kind at the last look and that got no water after it, and the first day of it.
+fn last_seen(
+    visits: &[PastVisit],
+    shape: &BankShape,
+    is_so: impl Fn(Level) -> bool,
+) -> Option<(Vec<CellAddress>, Date)> {
+    let mut so: BTreeMap<CellAddress, Date> = BTreeMap::new();
+    for visit in visits {
+        // In the order made: a cell seen bare and then watered on one visit is covered.
+        for kept in visit.sheet.standing() {
+            let level = match &kept.entry {
+                Entry::Level { level } => Some(*level),
+                Entry::Water { .. } => None,
+                _ => continue,
+            };
+            for cell in kept.place.cells(shape) {
+                if level.is_some_and(&is_so) {
+                    so.insert(cell, visit.day);
+                } else {
+                    so.remove(&cell);
+                }
+            }
+        }
+    }
+    let day = so.values().min().copied()?;
+    Some((so.into_keys().collect(), day))
+}
+
 /// Cells whose plates showed at the last look and were not covered since, and that day.
 pub fn plates_bare(
     visits: &[PastVisit],
     shape: &BankShape,
     model: &BatteryModel,
 ) -> Option<(Vec<CellAddress>, Date)> {
-    let mut bare: BTreeMap<CellAddress, Date> = BTreeMap::new();
-    for visit in visits {
-        // In the order made: a cell seen bare and then watered on one visit is covered.
-        for kept in visit.sheet.standing() {
-            match &kept.entry {
-                Entry::Level { level } => {
-                    for cell in kept.place.cells(shape) {
-                        if level.bare(model) {
-                            bare.insert(cell, visit.day);
-                        } else {
-                            bare.remove(&cell);
-                        }
-                    }
-                }
-                Entry::Water { .. } => {
-                    for cell in kept.place.cells(shape) {
-                        bare.remove(&cell);
-                    }
-                }
-                _ => {}
-            }
-        }
-    }
-    let day = bare.values().min().copied()?;
-    Some((bare.into_keys().collect(), day))
+    last_seen(visits, shape, |level| level.bare(model))
+}
+
+/// Cells whose plates were found bare on the last visit that looked at levels, covered then or not, and its day.
+pub fn bare_found(
+    visits: &[PastVisit],
+    shape: &BankShape,
+    model: &BatteryModel,
+) -> Option<(Vec<CellAddress>, Date)> {
+    let (day, found) = visits.iter().rev().find_map(|visit| {
+        let found = visit.sheet.levels_as_found(shape);
+        (!found.is_empty()).then_some((visit.day, found))
+    })?;
+    let bare: Vec<CellAddress> =
+        found.into_iter().filter(|(_, level)| level.bare(model)).map(|(cell, _)| cell).collect();
+    (!bare.is_empty()).then_some((bare, day))
+}
+
+/// Cells whose level stood at the plates at the last look and that got no water since, and that day.
+pub fn at_plates(
+    visits: &[PastVisit],
+    shape: &BankShape,
+    model: &BatteryModel,
+) -> Option<(Vec<CellAddress>, Date)> {
+    last_seen(visits, shape, |level| level.step(model) == LevelStep::AtPlates)
 }
 
 /// Fills through a watering kit since the cells were looked into, and the day of the last.

@@ -77,7 +77,38 @@ pub fn found_spare(check: Check, kind: &str) -> Option<&'static str> {
     found(check, kind).map(|(_, spare)| spare).filter(|spare| !spare.is_empty())
 }
 
-/// What to do about what was found at a check.
+/// What to do about what was found: where one kind needs something other than the check does, that.
+pub fn found_advice(check: Check, kind: &str) -> &'static str {
+    match (check, kind) {
+        (Check::Case, "hot") => {
+            "Stop the charge at its source or breaker, never at the posts; ventilate, leave it and do not touch it until it is cool. Then find out why, and test it alone."
+        }
+        (Check::Case, "leak") => {
+            "Contain and neutralize what ran out. Isolate it, do not charge it, then take it out of the string."
+        }
+        (Check::Top, "nest") => {
+            "Take it out dry, with a brush or a vacuum kept for it and vents in the room open; never wash it into the caps. Then wipe with bicarbonate in water, caps shut."
+        }
+        (Check::VentPath, "nest") => {
+            "Take it out dry, with a brush or a vacuum, before any charging: hydrogen gathers under a lid. Put a mesh over the end."
+        }
+        (Check::VentPath, "fan_dead") => {
+            "Replace the fan before any charging that gasses: hydrogen gathers under a lid."
+        }
+        (Check::Caps, "loose") => "Seat the cap; until it holds, look at this cell's level on every visit.",
+        (Check::Above, "electronics") => {
+            "Lead the gas away from them first, then have them cleaned, then move them: gas that corrodes them also meets their sparks."
+        }
+        (Check::Fuse, "corroded") => "Isolate, clean or replace it, and find out where the acid came from.",
+        (Check::Cables, "bare") => "Isolate, then cover the copper before anybody works near it.",
+        (Check::Cables, "rubbing" | "pinched") => {
+            "Lead it clear and guard the edge; where the jacket is cut through, replace the cable before it carries load again."
+        }
+        _ => check_advice(check),
+    }
+}
+
+/// What to do about what was found at a check, whatever it is.
 pub fn check_advice(check: Check) -> &'static str {
     match check {
         Check::Case => "Take it out of the string; do not charge it. Contain what leaks.",

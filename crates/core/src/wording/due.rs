@@ -58,6 +58,9 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
         (Task::CoverPlates, Why::PlatesBare { cells }) => {
             format!("Cover the plates of {}", names::cells(cells))
         }
+        (Task::CoverPlates, Why::LevelsAtPlates { cells }) => {
+            format!("Charge fully, then fill {}", names::cells(cells))
+        }
         (Task::SuspectCell, Why::Suspect { cells, equalize: true, non_responding, .. }) => {
             let again = if non_responding.is_some() { " once more" } else { "" };
             format!("Equalize{again}, with {} as pilot", cells[0])
@@ -121,13 +124,8 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
     let (today, units) = (reader.today, reader.units);
     let day = |d: Date| short_day(d, today);
     let said = match why {
-        Why::PlatesBare { cells } => {
-            let verb = if cells.len() == 1 { "showed its" } else { "showed their" };
-            format!(
-                "{} {verb} plates on {}; plates that dry out do not recover.",
-                names::cells(cells),
-                day(date)
-            )
+        Why::PlatesBare { .. } | Why::FoundBare { .. } | Why::LevelsAtPlates { .. } => {
+            super::plates::why(why, date, today)
         }
         Why::Suspect { cells, deviation, sinking, equalize, non_responding } => {
             let head = format!("{} lies {} under the bank", cells[0], names::points(deviation.value()));

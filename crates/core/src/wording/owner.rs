@@ -36,6 +36,10 @@ pub fn owner_finding(finding: &Finding) -> Option<String> {
             "The plates of {} stood dry. They have to be covered at once. Plates that dry out do not recover.",
             names::cells(&finding.cells)
         )),
+        FindingKind::Water(WaterFinding::LevelsAtPlates) => Some(format!(
+            "The water of {} stands at the plates. It has to be filled up before the plates run dry.",
+            names::cells(&finding.cells)
+        )),
         FindingKind::Look(found) => Some(of_look(finding, found)),
         FindingKind::Equalize(EqualizeFinding::NonResponding { cell }) => Some(format!(
             "One cell of battery {} no longer answers corrective charges; the battery will have to go.",
@@ -62,8 +66,9 @@ fn of_look(finding: &Finding, LookFinding::Seen { check, kind, measured, note }:
     } else {
         format!(" {}.", names::sentence(note.trim_end_matches('.')))
     };
+    let advice = super::found_advice(*check, kind);
     let kind = seen_kind(*check, kind, *measured);
-    format!("{place}: {} {kind}.{note} {}", super::check(*check).to_lowercase(), super::check_advice(*check))
+    format!("{place}: {} {kind}.{note} {advice}", super::check(*check).to_lowercase())
 }
 
 fn of_round(finding: &Finding, found: &RoundFinding) -> Option<String> {

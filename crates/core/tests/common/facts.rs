@@ -34,6 +34,8 @@ pub fn facts() -> BankFacts {
         last_storage_check: None,
         water: None,
         plates_bare: None,
+        at_plates: None,
+        bare_found: None,
         kit_fills: None,
         findings: Vec::new(),
         reminders: Vec::new(),

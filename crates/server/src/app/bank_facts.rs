@@ -18,8 +18,8 @@ use rainshadow_core::schedule::{
     BankFacts, Duty, Habits, JudgedRound, OpenFinding, RoundCharge, Season, WaterDates, never_full,
 };
 use rainshadow_core::visit::{
-    Gravities, Judged, PastVisit, Work, gravities, kit_fills, last_done, last_electrical, last_volts,
-    last_water_check, open_electrical_findings, open_findings, plates_bare,
+    Gravities, Judged, PastVisit, Work, at_plates, bare_found, gravities, kit_fills, last_done,
+    last_electrical, last_volts, last_water_check, open_electrical_findings, open_findings, plates_bare,
 };
 use rainshadow_core::water::WaterForecast;
 
@@ -140,6 +140,8 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
             basis: f.basis,
         }),
         plates_bare: plates_bare(&visits, &bank.shape, &model),
+        at_plates: at_plates(&visits, &bank.shape, &model),
+        bare_found: bare_found(&visits, &bank.shape, &model),
         kit_fills: kit_fills(&visits),
         findings: open_findings(&visits).into_iter().chain(electrical).chain(given_up).collect(),
         reminders: reminders(db, &bank.id)?,

@@ -11,11 +11,13 @@ use crate::app::visit_context::VisitContext;
 use crate::db::PhotoRow;
 use crate::words;
 use rainshadow_core::bank::CellAddress;
-use rainshadow_core::finding::Subject;
+use rainshadow_core::finding::{self, Subject};
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Caution, Check, Entry, FoundAndDone, Left, Step, StepProgress, fills, steps};
+use rainshadow_core::visit::{
+    Caution, Check, Entry, FoundAndDone, Left, Step, StepProgress, at_plates, fills, steps,
+};
 use rainshadow_core::wording;
 use std::collections::HashSet;
 use std::fmt::Write as _;
@@ -36,7 +38,10 @@ fn check_key(check: Check) -> String {
 
 /// Something that was seen: found, done, left, and what is still to be done about it.
 fn look_line(own: &FoundAndDone<'_>) -> OwnerLine {
-    let advice = own.open().map(|_| format!(" {}", wording::check_advice(own.check))).unwrap_or_default();
+    let advice = own
+        .open()
+        .map(|_| format!(" {}", wording::found_advice(own.check, &own.found.kind)))
+        .unwrap_or_default();
     OwnerLine {
         condition: own.severity(),
         said: format!("{}{advice}", wording::owner_found_and_done(own)),
@@ -77,6 +82,13 @@ fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
     if let Some((condition, said)) = bare(context) {
         all.insert(0, OwnerLine { condition, said, place: None, subject: String::new() });
     }
+    let mine = context.all_visits().split_off(context.past.len());
+    let low = at_plates(&mine, &context.bank.shape, &context.model);
+    all.extend(low.and_then(|(cells, _)| {
+        let finding = finding::water::levels_at_plates(&cells)?;
+        let said = wording::owner_finding(&finding)?;
+        Some(OwnerLine { condition: finding.severity, said, place: None, subject: String::new() })
+    }));
     all.sort_by_key(|line| std::cmp::Reverse(line.condition));
     all
 }

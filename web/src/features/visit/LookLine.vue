@@ -35,8 +35,8 @@ const repairing = ref(false);
           :visit="visit"
           :about="`${check.said} ${look.place_said}, ${look.found}`"
         />
-        <p v-if="look.left !== 'put_right'" class="small">
-          <b>{{ check.advice }}</b>
+        <p v-if="look.advice" class="small">
+          <b>{{ look.advice }}</b>
         </p>
         <p v-else-if="!look.repairs.length" class="small">Looked at again: {{ look.left_said }}.</p>
         <PhotoStrip

@@ -45,6 +45,12 @@ pub(super) fn water(finding: &Finding, found: &WaterFinding) -> Words {
             why: "Plates that dry out do not recover.",
             advice: "Cover them now, no more than that; charge fully, then fill to the mark.".into(),
         },
+        WaterFinding::LevelsAtPlates => Words {
+            headline: format!("Levels of {} stand at the plates", names::cells(&finding.cells)),
+            seen: "They stood there at the last look, and no water is noted since.".into(),
+            why: "The next charges bare the plates, and plates that dry out do not recover.",
+            advice: "Plates are covered still: charge fully, then fill to the mark.".into(),
+        },
         WaterFinding::UnevenConsumption { uneven } => {
             let (cell, factor, before) = (uneven.cell, uneven.factor, uneven.before);
             Words {
@@ -73,6 +79,7 @@ pub(super) fn look(
     LookFinding::Seen { check, kind, measured, note }: &LookFinding,
 ) -> Words {
     let what = crate::wording::check(*check).to_lowercase();
+    let advice = crate::wording::found_advice(*check, kind);
     let kind = seen_kind(*check, kind, *measured);
     Words {
         headline: names::sentence(&format!("{}, {what}: {kind}", subject(finding.subject))),
@@ -82,6 +89,6 @@ pub(super) fn look(
             names::sentence(&format!("{}.", note.trim_end_matches('.')))
         },
         why: "",
-        advice: crate::wording::check_advice(*check).into(),
+        advice: advice.into(),
     }
 }

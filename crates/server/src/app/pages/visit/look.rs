@@ -42,6 +42,8 @@ pub struct CheckedView {
     pub by: String,
     /// What was done about it, in the order it was written down.
     pub repairs: Vec<RepairView>,
+    /// What to do about it; empty where it is fine or was put right.
+    pub advice: &'static str,
     /// How it was left; none where nothing was found.
     pub left: Option<Left>,
     /// How it was left, in words; empty where nothing is written down about it.
@@ -111,8 +113,6 @@ pub struct CheckView {
     pub measures: Option<String>,
     /// What can be found.
     pub kinds: Vec<KindView>,
-    /// What to do about it.
-    pub advice: &'static str,
     /// Looks of this visit.
     pub looks: Vec<CheckedView>,
     /// What is usually done about it, the likeliest first.
@@ -147,7 +147,6 @@ impl VisitContext {
                         severity: k.severity,
                     })
                     .collect(),
-                advice: wording::check_advice(check),
                 looks: self.looks(check),
                 repairs: check
                     .usual_repairs()
@@ -209,6 +208,9 @@ impl VisitContext {
                     let repairs = about.map(|own| own.repairs.as_slice()).unwrap_or_default();
                     Some(CheckedView {
                         repairs: repairs.iter().map(|r| RepairView::of(self, *r)).collect(),
+                        advice: about
+                            .filter(|own| own.left != Left::PutRight)
+                            .map_or("", |own| wording::found_advice(check, &own.found.kind)),
                         left: about.map(|own| own.left),
                         left_said: about
                             .filter(|own| own.left != Left::AsFound || !own.repairs.is_empty())
