@@ -53,9 +53,9 @@ async fn two_things_on_one_post_are_repaired_each_and_told_in_the_report() {
     page.see("Done: remade").await;
     let report = shop.text(&format!("/api{visit}/report")).await;
     for said in [
-        "Battery A3: terminals: loose. Tightened, torque 11 N·m (8.1 lbf·ft), new washer. It was left in order.",
-        "Battery A3: terminals: white powder. Negative post. Cleaned. It is better now, and not yet in order.",
-        "Battery A6: terminals: green copper, from before. Remade. It was left in order.",
+        "Battery A3, terminals: loose. Tightened, torque 11 N·m (8.1 lbf·ft), new washer. It was left in order.",
+        "Battery A3, terminals: white powder. Negative post. Cleaned. It is better now, and not yet in order.",
+        "Battery A6, terminals: green copper, from before. Remade. It was left in order.",
     ] {
         assert!(report.contains(said), "{said}");
     }

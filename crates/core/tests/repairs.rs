@@ -82,8 +82,8 @@ fn powder_and_a_loose_nut_on_one_post_both_stay_and_each_has_its_repair() {
     assert_eq!(
         told,
         [
-            "Battery A1: terminals: white powder. Cleaned. It was left in order.",
-            "Battery A1: terminals: loose. Tightened, torque 12 N\u{b7}m (8.9 lbf\u{b7}ft). It is better now, and not yet in order.",
+            "Battery A1, terminals: white powder. Cleaned. It was left in order.",
+            "Battery A1, terminals: loose. Tightened, torque 12 N\u{b7}m (8.9 lbf\u{b7}ft). It is better now, and not yet in order.",
         ]
     );
     assert_eq!(
@@ -140,7 +140,7 @@ fn a_repair_needs_no_finding_and_is_told_by_itself() {
     let only = sheet.repaired_only();
     assert_eq!(
         wording::owner_repaired_only(only[0].place, only[0].repaired),
-        "Battery A2: terminals: loose, from before. Tightened, torque 12 N\u{b7}m (8.9 lbf\u{b7}ft). It was left in order."
+        "Battery A2, terminals: loose, from before. Tightened, torque 12 N\u{b7}m (8.9 lbf\u{b7}ft). It was left in order."
     );
 }
 

@@ -44,8 +44,8 @@ async fn a_corroded_link_is_found_remade_and_told_on_this_visit_and_the_next() {
     let report = shop.text(&format!("/api/visits/{visit}/report")).await;
     for said in [
         "<h1>Your batteries are in working order, with something to keep an eye on.</h1>",
-        "Battery A2: terminals: green copper. Link to A1. Remade, torque 10.8 N\u{b7}m (8.0 lbf\u{b7}ft), new lug, 35 mm\u{b2}. It was left in order.",
-        "Battery A2: terminals: white powder. Cleaned: cover missing. It is better now, and not yet in order.",
+        "Battery A2, terminals: green copper. Link to A1. Remade, torque 10.8 N\u{b7}m (8.0 lbf\u{b7}ft), new lug, 35 mm\u{b2}. It was left in order.",
+        "Battery A2, terminals: white powder. Cleaned: cover missing. It is better now, and not yet in order.",
     ] {
         assert!(report.contains(said), "{said} in {report}");
     }
@@ -65,7 +65,7 @@ async fn a_corroded_link_is_found_remade_and_told_on_this_visit_and_the_next() {
     let seen = terminals(&shop.get(&format!("/api/visits/{next}")).await);
     assert_eq!(seen["open_before"][0]["repairs"][0]["said"], "cleaned, cover");
     let report = shop.text(&format!("/api/visits/{next}/report")).await;
-    let told = "Battery A2: terminals: white powder, from before. Cleaned, cover. It was left in order.";
+    let told = "Battery A2, terminals: white powder, from before. Cleaned, cover. It was left in order.";
     assert!(report.contains(told), "{report}");
     assert_eq!(shop.close_visit(&next, 1, "desk").await.0, StatusCode::OK);
     assert_ne!(shop.get(&format!("/api/banks/{bank}")).await["condition"], "watch");

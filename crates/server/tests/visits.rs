@@ -243,7 +243,7 @@ async fn a_round_joins_the_open_visit_and_its_verdict_stands_in_the_report() {
     let report = shop.text(&format!("/api/visits/{visit}/report")).await;
     assert!(report.contains("Your batteries are in working order, with something to keep an eye on."));
     assert!(
-        report.contains("Battery A2: terminals: green copper") && report.contains("&lt;b&gt;both"),
+        report.contains("Battery A2, terminals: green copper") && report.contains("&lt;b&gt;both"),
         "{report}"
     );
     assert!(!report.contains("<b>both</b>") && !report.contains("http://") && !report.contains("https://"));

@@ -70,7 +70,7 @@ pub fn found_and_done(found: &FoundAndDone<'_>) -> String {
     }
 }
 
-/// Something found and what was done about it, for the owner: "Battery A6: terminals: green copper. Remade.
+/// Something found and what was done about it, for the owner: "Battery A6, terminals: green copper. Remade.
 /// Left in order."
 pub fn owner_found_and_done(found: &FoundAndDone<'_>) -> String {
     let note = if found.found.note.is_empty() {
@@ -83,7 +83,7 @@ pub fn owner_found_and_done(found: &FoundAndDone<'_>) -> String {
         (true, _) => "It was put right on this visit.".to_owned(),
         (false, left) => format!("{}. {}", names::sentence(&repairs(found)), owner_left(left)),
     };
-    format!("{}: {}.{note} {done}", owner_place(found.entry.place), seen_words(found.check, found.found))
+    format!("{}, {}.{note} {done}", owner_place(found.entry.place), seen_words(found.check, found.found))
 }
 
 fn owner_place(place: Place) -> String {
@@ -129,7 +129,7 @@ pub fn owner_repaired_only(place: Place, done: &Repaired) -> String {
     let of = SeenFinding { kind: done.found.clone(), severity, note: String::new(), measured: None };
     let what = seen_words(done.check, &of);
     format!(
-        "{}: {what}, from before. {}. {}",
+        "{}, {what}, from before. {}. {}",
         owner_place(place),
         names::sentence(&repaired(done)),
         owner_left(done.left)
