@@ -7,6 +7,7 @@ mod closing;
 mod electrical;
 mod entry;
 mod entry_checked;
+mod found_and_done;
 mod place;
 mod progress;
 mod record;
@@ -27,6 +28,7 @@ pub use electrical::{
 };
 pub use entry::{Entry, StepState, VisitEntry, Work};
 pub use entry_checked::ImpossibleEntry;
+pub use found_and_done::{FoundAndDone, RepairedOnly};
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;
 pub use record::{
@@ -34,7 +36,7 @@ pub use record::{
     open_findings, plates_bare, uneven, water_history,
 };
 pub use refused::{EntryQuestion, EntryRefused};
-pub use repair::{FoundAndDone, Left, Repair, Repaired, RepairedOnly};
+pub use repair::{Left, Repair, Repaired};
 pub use sheet::VisitSheet;
 pub use step::Step;
 pub use steps::{StepWork, VisitUnderWay, steps};
