@@ -8,6 +8,7 @@ mod electrical;
 mod entry;
 mod entry_checked;
 mod found_and_done;
+mod open_findings;
 mod place;
 mod progress;
 mod record;
@@ -29,11 +30,12 @@ pub use electrical::{
 pub use entry::{Entry, StepState, VisitEntry, Work};
 pub use entry_checked::ImpossibleEntry;
 pub use found_and_done::{FoundAndDone, RepairedOnly};
+pub use open_findings::{answered_findings, left_severity, open_findings};
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;
 pub use record::{
     PastFill, PastVisit, at_plates, bare_found, fills, kit_fills, last_done, last_volts, last_water_check,
-    open_findings, plates_bare, uneven, water_history,
+    plates_bare, uneven, water_history,
 };
 pub use refused::{EntryQuestion, EntryRefused};
 pub use repair::{Left, Repair, Repaired};

@@ -12,7 +12,8 @@ use rainshadow_core::quantity::units::{NEWTON_METRES_PER_POUND_FOOT, TorqueUnit}
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     Check, Entry, EntryRefused, FoundAndDone, Left, PastVisit, Place, Repair, Repaired, SeenFinding,
-    VisitEntry, VisitSheet, VisitUnderWay, accept, at_plates, bare_found, open_findings,
+    VisitEntry, VisitSheet, VisitUnderWay, accept, answered_findings, at_plates, bare_found, left_severity,
+    open_findings,
 };
 use rainshadow_core::water::{Level, LevelStep};
 use rainshadow_core::wording;
@@ -142,6 +143,26 @@ fn a_repair_needs_no_finding_and_is_told_by_itself() {
         wording::owner_repaired_only(only[0].place, only[0].repaired),
         "Battery A2, terminals: loose, from before. Tightened, torque 12 N\u{b7}m (8.9 lbf\u{b7}ft). It was left in order."
     );
+}
+
+#[test]
+fn what_was_open_is_as_bad_as_it_was_left_and_answered_when_it_is_called_fine() {
+    let visit =
+        |day, entries| PastVisit { day: date(2026, day, 1), sheet: sheet(entries), temperature: None };
+    let first = visit(1, vec![("A1", found("loose", Severity::Act)), ("A2", found("green", Severity::Act))]);
+    let severity = |repair, left| {
+        let visits = [first.clone(), visit(2, vec![("A1", done("loose", repair, left))])];
+        left_severity(&visits, &visits[1].sheet.repaired_only()[0])
+    };
+    assert_eq!(severity(Repair::LeftAsItIs, Left::AsFound), Severity::Act);
+    assert_eq!(severity(Repair::Tightened, Left::Better), Severity::Watch);
+    assert_eq!(severity(Repair::Tightened, Left::PutRight), Severity::Steady);
+    // repaired or found again it is told as that, called fine it is answered
+    let again = visit(2, vec![("A1", found("loose", Severity::Act)), ("A2", fine())]);
+    let answered: Vec<String> =
+        answered_findings(&[first, again]).iter().map(|f| f.subject.to_string()).collect();
+    assert_eq!(answered, ["A2"]);
+    assert!(answered_findings(&[]).is_empty());
 }
 
 #[test]

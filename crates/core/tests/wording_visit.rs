@@ -148,6 +148,9 @@ fn a_step_is_told_as_far_as_it_went_and_no_further() {
     };
     let said = wording::step_work(&left_out, &VisitSheet::default(), Construction::Flooded);
     assert_eq!(said.unwrap(), "Left out: round, because rain");
+    let half = StepProgress { done: 40, ..left_out };
+    let said = wording::step_work(&half, &VisitSheet::default(), Construction::Flooded);
+    assert_eq!(said.unwrap(), "Acid of 40 of 48 cells measured; the rest was left out, because rain");
 }
 
 #[test]

@@ -84,6 +84,20 @@ async fn a_wrong_entry_is_taken_back_and_a_repair_with_it_stands_alone() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn what_needs_something_done_and_is_left_as_it_is_still_needs_it_in_the_report() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let visit = shop.visit(&bank).await;
+    shop.said(&visit, "A1", found("loose", "")).await;
+    assert_eq!(shop.close_visit(&visit, 1, "desk").await.0, StatusCode::OK);
+    let next = shop.visit(&bank).await;
+    let left = json!({"repair": "left_as_it_is", "left": "as_found", "note": "no spanner"});
+    shop.said(&next, "A1", repaired("loose", &left)).await;
+    let report = shop.text(&format!("/api/visits/{next}/report")).await;
+    assert!(report.contains("<h1>Your batteries need something done soon.</h1>"), "{report}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn plates_that_were_covered_stay_told_and_are_never_called_good_order_alone() {
     let shop = Shop::open().await;
     let visit = shop.visit(&shop.bank().await).await;

@@ -1,11 +1,9 @@
-//! What the visits of a bank say together: fills, open findings, the last time of everything.
+//! What the visits of a bank say together: fills, levels, the last time of everything.
 
-use super::{Check, Entry, Left, Place, VisitSheet, Work};
+use super::{Entry, Place, VisitSheet, Work};
 use crate::bank::{BankShape, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::rest::Grade;
-use crate::schedule::OpenFinding;
-use crate::severity::Severity;
 use crate::water::{Interval, Level, LevelStep, Uneven, WaterHistory, uneven_consumption};
 use jiff::civil::Date;
 use std::collections::BTreeMap;
@@ -224,47 +222,6 @@ pub fn kit_fills(visits: &[PastVisit]) -> Option<(u32, Date)> {
         }
     }
     since.filter(|(n, _)| *n > 0)
-}
-
-/// What was found and not put right: the last word on it decides. *Fine* at a place answers what was found
-/// there on earlier visits, for the whole bank at every place of it; what a visit finds itself is answered
-/// there by a repair or a later look at the same place.
-pub fn open_findings(visits: &[PastVisit]) -> Vec<OpenFinding> {
-    let mut open: BTreeMap<(Check, Place, String), OpenFinding> = BTreeMap::new();
-    for visit in visits {
-        // A glance at the whole bank says nothing of what was noted at one place beside it.
-        let only = visit.sheet.repaired_only();
-        let noted = |check: Check, place: Place, kind: &str| {
-            only.iter().any(|r| {
-                r.place == place && r.repaired.repairs(check, kind) && r.repaired.left != Left::PutRight
-            })
-        };
-        for kept in visit.sheet.standing() {
-            match &kept.entry {
-                Entry::Checked { check, found: None, .. } => open.retain(|(own, place, kind), _| {
-                    let bank = kept.place == Place::Bank && !noted(*own, *place, kind);
-                    own != check || !(bank || kept.place == *place)
-                }),
-                Entry::Repaired { repaired } => {
-                    let key = (repaired.check, kept.place, repaired.found.clone());
-                    if repaired.left == Left::PutRight {
-                        open.remove(&key);
-                    } else if let Some(own) = open.get_mut(&key).filter(|_| repaired.left == Left::Better) {
-                        own.finding.severity = own.finding.severity.min(Severity::Watch);
-                    }
-                }
-                _ => {}
-            }
-        }
-        for own in visit.sheet.found_and_done() {
-            let key = (own.check, own.entry.place, own.found.kind.clone());
-            match own.open() {
-                Some(finding) => open.insert(key, OpenFinding { day: visit.day, finding }),
-                None => open.remove(&key),
-            };
-        }
-    }
-    open.into_values().collect()
 }
 
 /// Cells that drink unlike their mates over the last two fills (WA-5).

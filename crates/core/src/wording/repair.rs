@@ -39,7 +39,7 @@ pub fn torque(newton_metres: f64) -> String {
     format!("{} N·m ({:.1} lbf·ft)", short(newton_metres), newton_metres / NEWTON_METRES_PER_POUND_FOOT)
 }
 
-/// One repair: "tightened to 12 N·m (8.9 lbf·ft), with a new lug: the washer was missing".
+/// One repair: "tightened, torque 12 N·m (8.9 lbf·ft), new lug: the washer was missing".
 pub fn repaired(done: &Repaired) -> String {
     let mut said = repair(done.repair).to_owned();
     if let Some(set) = done.torque {
@@ -60,7 +60,7 @@ pub fn repairs(found: &FoundAndDone<'_>) -> String {
     all.join("; ")
 }
 
-/// What was found, done and left, for whoever comes next: "green copper, remade, put right".
+/// What was found, done and left, for whoever comes next: "green copper; remade; put right".
 pub fn found_and_done(found: &FoundAndDone<'_>) -> String {
     let what = super::seen_kind(found.check, &found.found.kind, found.found.measured);
     match (found.repairs.is_empty(), found.left) {
@@ -70,8 +70,8 @@ pub fn found_and_done(found: &FoundAndDone<'_>) -> String {
     }
 }
 
-/// Something found and what was done about it, for the owner: "Battery A6, terminals: green copper. Remade.
-/// Left in order."
+/// Something found and what was done about it, for the owner: "Battery A6, terminals: green copper. Remade. It
+/// was left in order."
 pub fn owner_found_and_done(found: &FoundAndDone<'_>) -> String {
     let note = if found.found.note.is_empty() {
         String::new()

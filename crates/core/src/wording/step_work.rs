@@ -9,13 +9,20 @@ use crate::visit::{Check, Step, StepProgress, StepState, VisitSheet, checks};
 
 /// The work of a step; none where nothing is to be told, or another part of the report tells it.
 pub fn step_work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction) -> Option<String> {
+    let step = progress.step;
+    let reason = progress.reason.trim_end_matches('.');
+    let left_out = progress.state == Some(StepState::Skipped) && step != Step::CloseUp;
+    let work = work(progress, sheet, construction);
+    match work {
+        None if left_out => Some(format!("Left out: {}, because {reason}", step_name(step).to_lowercase())),
+        Some(done) if left_out => Some(format!("{done}; the rest was left out, because {reason}")),
+        work => work,
+    }
+}
+
+fn work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction) -> Option<String> {
     let StepProgress { step, done, of, .. } = *progress;
     let marked = progress.state == Some(StepState::Done);
-    if progress.state == Some(StepState::Skipped) && done == 0 {
-        let name = step_name(step).to_lowercase();
-        let left = format!("Left out: {name}, because {}", progress.reason.trim_end_matches('.'));
-        return (step != Step::CloseUp).then_some(left);
-    }
     let part = |of_what: &str| {
         if done < of { format!("{done} of {of} {of_what}") } else { format!("every {}", one(of_what)) }
     };
@@ -67,7 +74,7 @@ fn looked_over(sheet: &VisitSheet, construction: Construction) -> String {
     format!("Looked at: {}{rest}", say(&seen))
 }
 
-/// How a bank stood when its volts were read: "at rest, 26 hours after the charge ended".
+/// How a bank stood when its volts were read: "26 hours after the charge ended".
 pub fn volts_state(conditions: Option<&RestConditions>) -> String {
     let Some(told) = conditions else { return "in a state that is not noted".into() };
     if told.charging {

@@ -9,16 +9,15 @@ use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, VisitRow, assessment
 use crate::words;
 use jiff::civil::Date;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::finding::{self, Finding, FindingKind, LookFinding, Subject};
+use rainshadow_core::finding::{self, Finding};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::RestSheet;
 use rainshadow_core::round::Assessment;
-use rainshadow_core::schedule::OpenFinding;
 use rainshadow_core::visit::{
-    FoundAndDone, Gravities, Judged, PastVisit, Place, VisitEntry, VisitSheet, electrical_findings,
-    gravities, ohmic, ohmic_baselines, open_findings, rest_sheet, uneven,
+    FoundAndDone, Gravities, Judged, PastVisit, VisitEntry, VisitSheet, electrical_findings, gravities,
+    ohmic, ohmic_baselines, rest_sheet, uneven,
 };
 use rainshadow_core::water::{Uneven, WaterForecast};
 use rainshadow_core::wording::DueReader;
@@ -141,26 +140,6 @@ impl VisitContext {
         all.extend(self.electrical_findings());
         all.extend(self.uneven().iter().map(finding::water::uneven));
         finding::merged(all)
-    }
-
-    /// What earlier visits left open, and this one looked at again and called fine.
-    pub fn answered(&self) -> Vec<Finding> {
-        let all = open_findings(&self.all_visits());
-        let still = |f: &OpenFinding| {
-            all.iter().any(|o| o.finding.subject == f.finding.subject && o.finding.kind == f.finding.kind)
-        };
-        let repaired = self.sheet.repaired_only();
-        let here = |f: &OpenFinding| {
-            let FindingKind::Look(LookFinding::Seen { check, kind, .. }) = &f.finding.kind else {
-                return false;
-            };
-            let at = |place: Place| Subject::from(place) == f.finding.subject;
-            let seen =
-                self.sheet.found().any(|(k, own, found)| own == *check && found.kind == *kind && at(k.place));
-            seen || repaired.iter().any(|r| at(r.place) && r.repaired.repairs(*check, kind))
-        };
-        let before = open_findings(&self.past).into_iter();
-        before.filter(|f| !still(f) && !here(f)).map(|f| f.finding).collect()
     }
 
     /// What is due on the bank, in words.

@@ -16,7 +16,8 @@ use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Caution, Check, Entry, FoundAndDone, Left, Step, StepProgress, at_plates, fills, steps,
+    Caution, Check, Entry, FoundAndDone, Left, Step, StepProgress, answered_findings, at_plates, fills,
+    left_severity, steps,
 };
 use rainshadow_core::wording;
 use std::collections::HashSet;
@@ -66,13 +67,14 @@ fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
         })
         .collect();
     all.extend(seen.iter().filter(|own| own.open().is_none()).map(look_line));
+    let visits = context.all_visits();
     all.extend(context.sheet.repaired_only().iter().map(|own| OwnerLine {
-        condition: if own.repaired.left == Left::PutRight { Severity::Steady } else { Severity::Watch },
+        condition: left_severity(&visits, own),
         said: wording::owner_repaired_only(own.place, own.repaired),
         place: Some(Subject::from(own.place)),
         subject: check_key(own.repaired.check),
     }));
-    all.extend(context.answered().iter().map(|finding| OwnerLine {
+    all.extend(answered_findings(&visits).iter().map(|finding| OwnerLine {
         condition: Severity::Steady,
         said: wording::owner_answered(finding),
         place: None,
@@ -82,8 +84,7 @@ fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
     if let Some((condition, said)) = bare(context) {
         all.insert(0, OwnerLine { condition, said, place: None, subject: String::new() });
     }
-    let mine = context.all_visits().split_off(context.past.len());
-    let low = at_plates(&mine, &context.bank.shape, &context.model);
+    let low = at_plates(&visits[context.past.len()..], &context.bank.shape, &context.model);
     all.extend(low.and_then(|(cells, _)| {
         let finding = finding::water::levels_at_plates(&cells)?;
         let said = wording::owner_finding(&finding)?;

@@ -1,0 +1,87 @@
+//! What the visits of a bank found and did not put right, and what became of it on the last of them.
+
+use super::{Check, Entry, Left, PastVisit, Place, RepairedOnly};
+use crate::finding::Finding;
+use crate::schedule::OpenFinding;
+use crate::severity::Severity;
+use std::collections::BTreeMap;
+
+/// What was looked at, where, and what was found there.
+type Key = (Check, Place, String);
+
+fn open_by_key(visits: &[PastVisit]) -> BTreeMap<Key, OpenFinding> {
+    let mut open: BTreeMap<Key, OpenFinding> = BTreeMap::new();
+    for visit in visits {
+        // A glance at the whole bank says nothing of what was noted at one place beside it.
+        let only = visit.sheet.repaired_only();
+        let noted = |check: Check, place: Place, kind: &str| {
+            only.iter().any(|r| {
+                r.place == place && r.repaired.repairs(check, kind) && r.repaired.left != Left::PutRight
+            })
+        };
+        for kept in visit.sheet.standing() {
+            match &kept.entry {
+                Entry::Checked { check, found: None, .. } => open.retain(|(own, place, kind), _| {
+                    let bank = kept.place == Place::Bank && !noted(*own, *place, kind);
+                    own != check || !(bank || kept.place == *place)
+                }),
+                Entry::Repaired { repaired } => {
+                    let key = (repaired.check, kept.place, repaired.found.clone());
+                    if repaired.left == Left::PutRight {
+                        open.remove(&key);
+                    } else if let Some(own) = open.get_mut(&key).filter(|_| repaired.left == Left::Better) {
+                        own.finding.severity = own.finding.severity.min(Severity::Watch);
+                    }
+                }
+                _ => {}
+            }
+        }
+        for own in visit.sheet.found_and_done() {
+            let key = (own.check, own.entry.place, own.found.kind.clone());
+            match own.open() {
+                Some(finding) => open.insert(key, OpenFinding { day: visit.day, finding }),
+                None => open.remove(&key),
+            };
+        }
+    }
+    open
+}
+
+/// What was found and not put right: the last word on it decides. *Fine* at a place answers what was found
+/// there on earlier visits, for the whole bank at every place of it; what a visit finds itself is answered
+/// there by a repair or a later look at the same place.
+pub fn open_findings(visits: &[PastVisit]) -> Vec<OpenFinding> {
+    open_by_key(visits).into_values().collect()
+}
+
+fn key_of(repaired: &RepairedOnly<'_>) -> Key {
+    (repaired.repaired.check, repaired.place, repaired.repaired.found.clone())
+}
+
+/// What earlier visits left open, and the last one looked at again and called fine: neither found again nor
+/// repaired there, and open no more.
+pub fn answered_findings(visits: &[PastVisit]) -> Vec<Finding> {
+    let Some((now, past)) = visits.split_last() else { return Vec::new() };
+    let still = open_by_key(visits);
+    let mut told: Vec<Key> = now.sheet.repaired_only().iter().map(key_of).collect();
+    let found = now.sheet.found_and_done();
+    told.extend(found.iter().map(|own| (own.check, own.entry.place, own.found.kind.clone())));
+    let before = open_by_key(past).into_iter();
+    before
+        .filter(|(key, _)| !still.contains_key(key) && !told.contains(key))
+        .map(|(_, f)| f.finding)
+        .collect()
+}
+
+/// How bad it is as it was left, what the last visit repaired without finding it: as what is open of it on
+/// record; where nothing is on record, as its kind usually is.
+pub fn left_severity(visits: &[PastVisit], own: &RepairedOnly<'_>) -> Severity {
+    let done = own.repaired;
+    let usual = || done.check.kind(&done.found).map_or(Severity::Watch, |kind| kind.severity);
+    let open = || open_by_key(visits).get(&key_of(own)).map_or_else(usual, |f| f.finding.severity);
+    match done.left {
+        Left::PutRight => Severity::Steady,
+        Left::Better => open().min(Severity::Watch),
+        Left::AsFound => open(),
+    }
+}
