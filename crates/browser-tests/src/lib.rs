@@ -226,20 +226,32 @@ impl Page {
         let deadline = Instant::now() + PATIENCE;
         loop {
             let element = self.find(&button).await;
-            let pressed = self.pressed(&element).await;
-            match pressed {
+            match self.pressed(&element).await {
+                // It landed beside what was still coming in.
+                Ok(false) if Instant::now() < deadline => {
+                    eprintln!("MISSED {name}");
+                    tokio::time::sleep(LOOK).await
+                }
+                Ok(landed) => {
+                    assert!(landed, "{name}: the press never landed");
+                    return;
+                }
                 // It was not pressed.
                 Err(error) if moved(&error) && Instant::now() < deadline => tokio::time::sleep(LOOK).await,
-                done => return done.unwrap(),
+                Err(error) => panic!("{name}: {error}"),
             }
         }
     }
 
-    /// Presses an element as a person does: scrolled clear of the bar at the foot of a phone.
-    async fn pressed(&self, element: &WebElement) -> WebDriverResult<()> {
-        let centre = "arguments[0].scrollIntoView({ block: 'center' })";
-        self.driver.execute(centre, vec![element.to_json()?]).await?;
-        element.click().await
+    /// Presses an element as a person does: scrolled clear of the bar at the foot of a phone. False when the
+    /// press landed beside it, as on what is still sliding in.
+    async fn pressed(&self, element: &WebElement) -> WebDriverResult<bool> {
+        let aimed =
+            "const at = arguments[0]; at.scrollIntoView({ block: 'center' }); window.pressLanded = false;
+            at.addEventListener('click', () => { window.pressLanded = true }, { capture: true, once: true })";
+        self.driver.execute(aimed, vec![element.to_json()?]).await?;
+        element.click().await?;
+        Ok(self.script("return window.pressLanded !== false").await == Value::Bool(true))
     }
 
     /// Types on the keyboard, wherever the focus is.
