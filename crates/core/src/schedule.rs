@@ -14,7 +14,7 @@ mod task;
 pub use facts::{BankFacts, Duty, Habits, OpenFinding, Postponed, Reminder, WaterDates};
 pub use item::{DueItem, Other, Why};
 pub use judged_round::{JudgedRound, RoundCharge, never_full};
-pub use minutes::minutes;
+pub use minutes::{minutes, step_minutes};
 pub use season::{MonthDay, MonthDayError, Season};
 pub use task::{Consequence, Task};
 
@@ -34,10 +34,15 @@ pub fn due(facts: &BankFacts) -> Vec<DueItem> {
     items.extend(calendar::standby(facts));
     items.extend(calendar::storage(facts));
     items.extend(calendar::kit(facts));
+    items.extend(condition::rechecks(facts));
     items.extend(condition::reminders(facts));
     for item in &mut items {
         // The worst cell is the pilot of an equalize: that is what takes the time.
-        item.minutes = minutes(if item.equalizes() { Task::Equalize } else { item.task }, facts);
+        item.minutes = match &item.why {
+            Why::Recheck { recheck } => step_minutes(recheck.step, facts),
+            _ if item.equalizes() => minutes(Task::Equalize, facts),
+            _ => minutes(item.task, facts),
+        };
         if let Some(own) = facts.postponed.iter().find(|p| p.task == item.task && p.of == item.about()) {
             item.postpone(own);
         }

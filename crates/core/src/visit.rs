@@ -11,6 +11,7 @@ mod found_and_done;
 mod open_findings;
 mod place;
 mod progress;
+mod recheck;
 mod record;
 mod refused;
 mod repair;
@@ -18,6 +19,7 @@ mod sheet;
 mod step;
 mod steps;
 mod van;
+mod volts_by_state;
 
 pub use accept::accept;
 pub use caution::Caution;
@@ -33,6 +35,9 @@ pub use found_and_done::{FoundAndDone, RepairedOnly};
 pub use open_findings::{answered_findings, left_severity, open_findings};
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;
+pub use recheck::{
+    Recheck, RecheckWanted, RecheckWhy, open_rechecks, recheck_day, rechecks, rechecks_wanted,
+};
 pub use record::{
     PastFill, PastVisit, at_plates, bare_found, fills, kit_fills, last_done, last_volts, last_water_check,
     plates_bare, uneven, water_history,
@@ -41,5 +46,6 @@ pub use refused::{EntryQuestion, EntryRefused};
 pub use repair::{Left, Repair, Repaired};
 pub use sheet::VisitSheet;
 pub use step::Step;
-pub use steps::{StepWork, VisitUnderWay, steps};
+pub use steps::{StepWork, VisitUnderWay, steps, steps_of};
 pub use van::{Gear, GearGroup, GearItem, Tool, Trip, VanLoad, van_load};
+pub use volts_by_state::{VoltsLine, volts_before, volts_by_state};

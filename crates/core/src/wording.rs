@@ -22,6 +22,7 @@ mod owner;
 mod path;
 mod plates;
 mod question;
+mod recheck;
 mod repair;
 mod run;
 mod run_figures;
@@ -31,6 +32,7 @@ mod step_work;
 mod van;
 mod verdict;
 mod visit;
+mod volts;
 mod wanted;
 
 pub use bank::bank_verdict;
@@ -48,6 +50,7 @@ pub use non_responding::non_responding_reason;
 pub use owner::{owner_condition, owner_finding, owner_plates_dry, owner_verdict};
 pub use path::{closing_item, step_name, work};
 pub use question::question;
+pub use recheck::{recheck_title, recheck_when, recheck_why};
 pub use repair::{
     found_and_done, found_and_put_right, left, owner_answered, owner_found_and_done, owner_repaired_only,
     repair, repaired, torque,
@@ -61,7 +64,10 @@ pub use run_log::{clock_set, run_entry, run_over, run_title};
 pub use step_work::{step_work, volts_state};
 pub use van::gear;
 pub use verdict::{round_verdict, verdict};
-pub use visit::{charge_range, entry_question, fill_order, forecast_line, rest_line, seen_kind, seen_words};
+pub use visit::{entry_question, fill_order, forecast_line, seen_kind, seen_words};
+pub use volts::{
+    charge_range, owner_volts, rest_line, volts_state_name, volts_state_said, volts_tell, wait_said,
+};
 
 pub use wanted::{
     barred_why, before_check, day_plan, house_says, run_kind, run_kind_for, run_kind_name, wanted_reason,

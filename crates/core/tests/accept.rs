@@ -7,7 +7,7 @@ use proptest::prelude::*;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::log::{ImpossibleTime, possible_time};
-use rainshadow_core::rest::VoltsQuestion;
+use rainshadow_core::rest::{VoltsQuestion, VoltsState};
 use rainshadow_core::round::{
     CellRecord, Question, ReadingKind, ReadingRefused, RoundEntry, RoundToJudge, RoundUnderWay, accept,
 };
@@ -170,8 +170,12 @@ fn every_entry_of_a_step_is_noted_where_the_step_measures_it() {
 fn volts_and_water_that_are_unlikely_are_asked_about_and_can_be_kept() {
     let visit = flooded();
     let volts = |volts, stands| visit.accept("A1", &Entry::BatteryVolts { volts, stands }).unwrap();
-    let one_short =
-        EntryQuestion::Volts { question: VoltsQuestion::CellMissing { cells: 1 }, volts: 4.2, cells: 3 };
+    let one_short = EntryQuestion::Volts {
+        question: VoltsQuestion::CellMissing { cells: 1 },
+        volts: 4.2,
+        cells: 3,
+        state: VoltsState::AtRest,
+    };
     assert_eq!(volts(4.2, false), Some(one_short));
     assert_eq!(volts(4.2, true), None);
     let pour = |millilitres, stands| Entry::Water { millilitres, to_mark: true, by_kit: false, stands };

@@ -3,10 +3,10 @@
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use crate::common::shape;
+use crate::common::visits::{sheet, written};
 use jiff::Timestamp;
 use jiff::civil::date;
 use proptest::prelude::*;
-use rainshadow_core::actor::Actor;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::{NEWTON_METRES_PER_POUND_FOOT, TorqueUnit};
 use rainshadow_core::severity::Severity;
@@ -21,22 +21,6 @@ use std::collections::HashSet;
 
 fn model() -> BatteryModel {
     BatteryModel::generic_by_key("flooded-6v-420").unwrap()
-}
-
-fn written(id: &str, place: &str, entry: Entry) -> VisitEntry {
-    VisitEntry {
-        id: id.into(),
-        place: place.parse().unwrap(),
-        entry,
-        typed: None,
-        by: Actor::named("TA", "desk"),
-        taken_at: Timestamp::UNIX_EPOCH,
-    }
-}
-
-fn sheet(entries: Vec<(&str, Entry)>) -> VisitSheet {
-    let numbered = entries.into_iter().enumerate();
-    VisitSheet::new(numbered.map(|(n, (place, entry))| written(&n.to_string(), place, entry)).collect())
 }
 
 fn found(kind: &str, severity: Severity) -> Entry {

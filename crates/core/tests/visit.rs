@@ -1,8 +1,8 @@
 //! A visit: its steps, its cautions, and which entries stand.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
+use crate::common::visits::written as kept;
 use crate::common::{cell, shape};
-use rainshadow_core::actor::Actor;
 use rainshadow_core::battery_model::Construction;
 use rainshadow_core::schedule::Task;
 use rainshadow_core::severity::Severity;
@@ -12,17 +12,6 @@ use rainshadow_core::visit::{
 };
 use rainshadow_core::water::{Level, LevelStep};
 use rainshadow_core::wording;
-
-fn kept(id: &str, place: &str, entry: Entry) -> VisitEntry {
-    VisitEntry {
-        id: id.into(),
-        place: place.parse().unwrap(),
-        entry,
-        typed: None,
-        by: Actor::named("TA", "desk"),
-        taken_at: "2026-10-08T09:00:00Z".parse().unwrap(),
-    }
-}
 
 fn level(step: LevelStep) -> Entry {
     Entry::Level { level: Level::Step { step } }
@@ -193,22 +182,14 @@ fn the_van_carries_the_forecasts_with_a_quarter_spare_and_each_thing_once() {
 
 mod record {
     use super::*;
-    use jiff::civil::{Date, date};
+    use crate::common::visits::past;
+    use jiff::civil::date;
     use rainshadow_core::battery_model::BatteryModel;
     use rainshadow_core::visit::{
         PastVisit, Work, fills, kit_fills, last_done, last_water_check, open_findings, plates_bare,
         water_history,
     };
     use rainshadow_core::water::forecast;
-
-    fn past(day: Date, entries: Vec<(&str, Entry)>) -> PastVisit {
-        let entries = entries
-            .into_iter()
-            .enumerate()
-            .map(|(i, (place, entry))| kept(&format!("{day} {i}"), place, entry))
-            .collect();
-        PastVisit { day, sheet: VisitSheet::new(entries), temperature: Some(25.0) }
-    }
 
     fn model() -> BatteryModel {
         BatteryModel::generic_by_key("flooded-6v-225").unwrap()

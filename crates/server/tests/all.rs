@@ -30,6 +30,7 @@ mod program;
 mod reach;
 mod readers;
 mod replacements;
+mod replays;
 mod rounds;
 mod run_outcomes;
 mod sealed_report;

@@ -1591,6 +1591,8 @@ export interface components {
             along?: string | null;
             /** @description The battery. */
             battery: string;
+            /** @description Volts at rest on the last visit that read it, and that day: "12.72 on 3 Oct"; none: never. */
+            before?: string | null;
             /** @description Case temperature in the reader's unit. */
             case_temperature?: string | null;
             /** @description "84 to 88 %"; none where the grade allows none. */
@@ -2140,6 +2142,7 @@ export interface components {
             minutes: string;
             /** @description Name of the bank within the site. */
             name: string;
+            only?: components["schemas"]["Step"] | null;
             /** @description An open visit. */
             open_visit?: string | null;
             /** @description In words. */
@@ -2214,6 +2217,30 @@ export interface components {
              */
             volts: number;
         } | {
+            /**
+             * Format: double
+             * @description A that the charger gives or the load draws, where a meter shows them.
+             */
+            amperes?: number | null;
+            /**
+             * Format: double
+             * @description Hours since charge and load ended, for volts at rest; none: unknown.
+             */
+            hours?: number | null;
+            /** @enum {string} */
+            kind: "state_volts";
+            /** @description What charges or draws, in the technician's words. */
+            note?: string;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @description What the bank did then. */
+            state: components["schemas"]["VoltsState"];
+            /**
+             * Format: double
+             * @description V.
+             */
+            volts: number;
+        } | {
             /** @enum {string} */
             kind: "string_volts";
             /**
@@ -2264,6 +2291,23 @@ export interface components {
             stands?: boolean;
             /** @description True when it brought the place to the mark; false for plates that were only covered. */
             to_mark: boolean;
+        } | {
+            /**
+             * Format: double
+             * @description In how many hours.
+             */
+            hours: number;
+            /** @enum {string} */
+            kind: "recheck";
+            /** @description Why, in the technician's words. */
+            reason?: string;
+            /** @description Which. */
+            step: components["schemas"]["Step"];
+        } | {
+            /** @enum {string} */
+            kind: "only";
+            /** @description Which. */
+            step: components["schemas"]["Step"];
         } | {
             /** @enum {string} */
             kind: "done";
@@ -2972,6 +3016,15 @@ export interface components {
          * @enum {string}
          */
         OhmicUnit: "milliohm" | "siemens";
+        /** @description The step that a short visit is for. */
+        OnlyView: {
+            /** @description The entry that says so; taken back, the visit is a whole one. */
+            entry: string;
+            /** @description "Rest check". */
+            name: string;
+            /** @description The step. */
+            step: components["schemas"]["Step"];
+        };
         /** @description What earlier visits found and did not put right, with what this visit did about it. */
         OpenBefore: {
             /** @description Key of its kind. */
@@ -3018,6 +3071,7 @@ export interface components {
             bank: string;
             /** @description Civil day of a visit that is entered later, as 2026-10-08; today when left out. */
             day?: string | null;
+            only?: components["schemas"]["Step"] | null;
         };
         /**
          * @description Where a round comes from.
@@ -3416,6 +3470,50 @@ export interface components {
             /** @description True when the volts were not typed but told by the charger. */
             volts_told: boolean;
         };
+        /** @description What can be looked at again. */
+        RecheckChoice: {
+            /** @description Which step. */
+            step: components["schemas"]["Step"];
+            /** @description "Read the volts again". */
+            title: string;
+        };
+        /** @description A recheck that a rule wants. */
+        RecheckOffer: {
+            /** @description In how many hours, as it is sent. */
+            hours: string;
+            /** @description Which step. */
+            step: components["schemas"]["Step"];
+            /** @description "Read the volts again". */
+            title: string;
+            /** @description "overnight, 9 Oct". */
+            when: string;
+            /** @description Why, with its rule. */
+            why: string;
+        };
+        /** @description A recheck that this visit asks for. */
+        RecheckView: {
+            /** @description By whom and when. */
+            by: string;
+            /** @description Its day. */
+            day: string;
+            /** @description The entry that asks. */
+            entry: string;
+            /** @description Why, in the technician's words. */
+            reason: string;
+            /** @description "Read the volts again". */
+            title: string;
+        };
+        /** @description Rechecks of a visit. */
+        RechecksView: {
+            /** @description Asked for. */
+            asked: components["schemas"]["RecheckView"][];
+            /** @description What can be asked for. */
+            choices: components["schemas"]["RecheckChoice"][];
+            /** @description Said where a recheck of this step was asked for a later day: what is read now does not answer it. */
+            early?: string | null;
+            /** @description Wanted by a rule, and not asked for. */
+            wanted: components["schemas"]["RecheckOffer"][];
+        };
         /** @description A line or field that would not be taken. */
         RefusedLine: {
             /** @description Date of the column, for one field. */
@@ -3474,8 +3572,12 @@ export interface components {
         };
         /** @description What the bank did before it was read. */
         RestConditions: {
+            /** @description True when the charge before was a full one. */
+            charged_full?: boolean;
             /** @description On charge now. */
             charging?: boolean;
+            /** @description True when the bank was disconnected from loads and chargers since. */
+            disconnected?: boolean;
             /**
              * Format: double
              * @description Hours since the charge ended; none: unknown.
@@ -3498,6 +3600,8 @@ export interface components {
         RestView: {
             /** @description Batteries in electrical order. */
             batteries: components["schemas"]["BatteryRest"][];
+            /** @description Volts in other states, in the order read. */
+            by_state: components["schemas"]["StateLine"][];
             /**
              * Format: int32
              * @description Cells in one battery, for what is usual.
@@ -3514,6 +3618,8 @@ export interface components {
             grade: string;
             /** @description Volts of the median battery. */
             median?: string | null;
+            /** @description The states there are. */
+            states: components["schemas"]["StateChoice"][];
             /**
              * Format: double
              * @description Half-height of the steady band, volts.
@@ -3525,6 +3631,8 @@ export interface components {
             tells_charge: boolean;
             /** @description The one sentence. */
             verdict: string;
+            /** @description How long to wait until one may; none where it may or nothing was read. */
+            wait?: string | null;
         };
         /** @description One cell of a round. */
         RoundCell: {
@@ -4338,6 +4446,34 @@ export interface components {
             /** @description What it should be, V; empty: it should be off, or nothing is judged. */
             wanted: string;
         };
+        /** @description A state to choose. */
+        StateChoice: {
+            /** @description True where its hours are asked: since when it rests. */
+            has_hours: boolean;
+            /** @description As said. */
+            said: string;
+            /** @description Which. */
+            state: components["schemas"]["VoltsState"];
+        };
+        /** @description One reading. */
+        StateLine: {
+            /** @description "12.72 on 3 Oct"; none: never read so before. */
+            before?: string | null;
+            /** @description By whom and when. */
+            by: string;
+            /** @description Its entry. */
+            entry: string;
+            /** @description Volts of six such cells, where it is no 12-volt place. */
+            per_twelve?: string | null;
+            /** @description Where: "the bank", "A1". */
+            place: string;
+            /** @description The state with all that was noted: "with a small load (two lamps, 3.0 A)". */
+            state: string;
+            /** @description What it tells: a charge, how long to wait, how far it fell. */
+            tells: string;
+            /** @description Volts as shown. */
+            volts: string;
+        };
         /**
          * @description A step of a visit.
          * @enum {string}
@@ -4521,7 +4657,7 @@ export interface components {
          * @description What is to be done.
          * @enum {string}
          */
-        Task: "cover_plates" | "suspect_cell" | "seen_finding" | "water" | "round" | "equalize" | "charge" | "retorque_and_clean" | "load_test" | "standby_wet" | "standby_frost" | "storage_check" | "kit_inspection" | "reminder";
+        Task: "cover_plates" | "suspect_cell" | "seen_finding" | "water" | "round" | "equalize" | "charge" | "retorque_and_clean" | "load_test" | "standby_wet" | "standby_frost" | "storage_check" | "kit_inspection" | "recheck" | "reminder";
         /**
          * Format: double
          * @description A temperature, kept in °C.
@@ -4698,8 +4834,12 @@ export interface components {
             /** @description What the wrench shows. */
             torque_unit?: components["schemas"]["TorqueUnit"];
         } | {
+            /** @description The charge before was a full one. */
+            charged_full?: boolean;
             /** @description On charge now. */
             charging?: boolean;
+            /** @description Disconnected from loads and chargers since. */
+            disconnected?: boolean;
             /** @description Hours since the charge ended; empty: unknown. */
             hours_since_charge?: string | null;
             /** @description Hours since the last load; empty: unknown. */
@@ -4713,6 +4853,21 @@ export interface components {
             /** @description A real load burned the surface charge off. */
             surface_charge_removed?: boolean;
             temperature?: components["schemas"]["TypedTemperature"] | null;
+        } | {
+            /** @description A of the charger or the load, as typed; empty: not shown. */
+            amperes?: string | null;
+            /** @description Hours since charge and load ended, as typed; empty: unknown. */
+            hours?: string | null;
+            /** @enum {string} */
+            kind: "state_volts";
+            /** @description What charges or draws. */
+            note?: string;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @description What the bank does. */
+            state: components["schemas"]["VoltsState"];
+            /** @description As typed. */
+            typed: string;
         } | {
             /** @enum {string} */
             kind: "battery_volts";
@@ -4763,6 +4918,20 @@ export interface components {
             typed: string;
             /** @description Its unit. */
             unit?: components["schemas"]["WaterUnit"];
+        } | {
+            /** @description In how many hours, as typed. */
+            hours: string;
+            /** @enum {string} */
+            kind: "recheck";
+            /** @description Why. */
+            reason?: string;
+            /** @description Which. */
+            step: components["schemas"]["Step"];
+        } | {
+            /** @enum {string} */
+            kind: "only";
+            /** @description Which. */
+            step: components["schemas"]["Step"];
         } | {
             /** @enum {string} */
             kind: "done";
@@ -5205,6 +5374,7 @@ export interface components {
             day: string;
             /** @description True when it is over. */
             late: boolean;
+            only?: components["schemas"]["Step"] | null;
         };
         /** @description One whole visit. */
         VisitFile: {
@@ -5265,6 +5435,8 @@ export interface components {
             description: string;
             /** @description What is due on this bank. */
             due: components["schemas"]["VisitDue"][];
+            /** @description The day it was written down, where that is later than its own; none: on its day. */
+            entered_later?: string | null;
             /** @description Where the fill mark is, from the model. */
             fill_mark: string;
             /** @description Everything found on this visit, worst first. */
@@ -5281,8 +5453,11 @@ export interface components {
             name: string;
             /** @description Notes. */
             notes: components["schemas"]["NoteView"][];
+            only?: components["schemas"]["OnlyView"] | null;
             /** @description Who opened it, and when. */
             opened: string;
+            /** @description True for a visit of an earlier day that is typed later. */
+            past: boolean;
             /** @description Cells in the order they are walked. */
             path: string[];
             /** @description Photographs. */
@@ -5291,6 +5466,8 @@ export interface components {
             photos_before: components["schemas"]["PhotoView"][];
             /** @description The bank from above. */
             plan: components["schemas"]["Plan"];
+            /** @description What is looked at again later. */
+            rechecks: components["schemas"]["RechecksView"];
             /** @description Site. */
             site: string;
             /** @description The path. */
@@ -5334,6 +5511,11 @@ export interface components {
          * @description An electric potential, in volts.
          */
         Voltage: number;
+        /**
+         * @description What the bank does while its volts are read.
+         * @enum {string}
+         */
+        VoltsState: "on_charge" | "just_off" | "at_rest" | "small_load" | "real_load";
         /**
          * Format: double
          * @description A volume of liquid, in millilitres.

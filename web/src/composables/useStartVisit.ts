@@ -1,4 +1,4 @@
-import { api, need, type Failure } from '@/api/client';
+import { api, need, type Failure, type Schemas } from '@/api/client';
 import { useMe } from '@/stores/me';
 import { v7 as uuidv7 } from 'uuid';
 import { shallowRef } from 'vue';
@@ -9,26 +9,31 @@ export function useStartVisit() {
   const router = useRouter();
   const store = useMe();
   const failure = shallowRef<Failure | null>(null);
-  // One id a bank: pressing again after a lost answer begins no second visit.
+  // One id a bank and kind of visit: pressing again after a lost answer begins no second visit.
   const ids = new Map<string, string>();
 
-  async function start(bank: string, open: string | null | undefined, day = ''): Promise<void> {
+  async function start(
+    bank: string,
+    open: string | null | undefined,
+    { day = '', only = null }: { day?: string; only?: Schemas['Step'] | null } = {},
+  ): Promise<void> {
     failure.value = null;
     if (open) {
       await router.push(`/visits/${open}`);
       return;
     }
-    const id = ids.get(bank) ?? uuidv7();
-    ids.set(bank, id);
+    const which = `${bank} ${only ?? ''}`;
+    const id = ids.get(which) ?? uuidv7();
+    ids.set(which, id);
     try {
       await store.save();
       await need(
         api.PUT('/api/visits/{id}', {
           params: { path: { id } },
-          body: { bank, day: day || null },
+          body: { bank, day: day || null, only },
         }),
       );
-      ids.delete(bank);
+      ids.delete(which);
       await router.push(`/visits/${id}`);
     } catch (error) {
       failure.value = error as Failure;

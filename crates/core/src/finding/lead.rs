@@ -109,18 +109,24 @@ fn holds(cause: &Finding, other: &Finding) -> bool {
     !other.cells.is_empty() && other.cells.iter().all(|cell| own(*cell))
 }
 
-/// A battery that is short of a cell, or lags, explains that its string rests apart, that it is short, and that
-/// its own volts and gravity disagree.
+/// A battery that is short of a cell, loses its charge or lags explains that its string, or what stands beside
+/// it, rests apart, that its string is short, and that its own volts and gravity disagree. One that loses its
+/// charge lags for that.
 fn explains_volts(cause: &Finding, other: &Finding) -> bool {
     let FindingKind::Rest(
-        RestFinding::CellsMissing { battery, .. } | RestFinding::BatteryLow { battery, .. },
+        own @ (RestFinding::CellsMissing { battery, .. }
+        | RestFinding::NotHolding { battery, .. }
+        | RestFinding::BatteryLow { battery, .. }),
     ) = &cause.kind
     else {
         return false;
     };
+    let lags = matches!(own, RestFinding::BatteryLow { .. });
     match &other.kind {
         FindingKind::Rest(RestFinding::Apart { lowest, .. }) => lowest == battery,
         FindingKind::Rest(RestFinding::Disagrees { battery: own, .. }) => own == battery,
+        FindingKind::Rest(RestFinding::BatteryLow { battery: own, .. }) => own == battery && !lags,
+        FindingKind::Rest(RestFinding::ParallelApart { lowest, .. }) => lowest == battery,
         FindingKind::Rest(RestFinding::StringShort { letter, fault, .. }) => {
             let own = crate::bank::string_letter(battery.string) == *letter;
             own && matches!(fault, Fault::ShortedCells { .. } | Fault::Low)

@@ -4,7 +4,8 @@ use super::{Bound, Certainty, Finding, FindingKind, OtherHouse, RuleId, Subject,
 use crate::electrolyte::CROSS_CHECK_LIMIT_VOLTS;
 use crate::house_rules::HouseRules;
 use crate::rest::{
-    CELL_MISSING_VOLTS, RestAssessment, RestFinding, RestSheet, STRING_SHORT_VOLTS, judge_rest,
+    CELL_MISSING_VOLTS, FAILS_UNDER, HOLDS_UNDER, RestAssessment, RestFinding, RestSheet, STRING_SHORT_VOLTS,
+    judge_rest,
 };
 use crate::round::rest_check::ON_CHARGE_VOLTS;
 use crate::severity::Severity;
@@ -13,13 +14,15 @@ fn subject(found: &RestFinding) -> Subject {
     match found {
         RestFinding::CellsMissing { battery, .. }
         | RestFinding::BatteryLow { battery, .. }
+        | RestFinding::NotHolding { battery, .. }
         | RestFinding::Disagrees { battery, .. } => Subject::Battery(*battery),
         RestFinding::Apart { letter, .. } | RestFinding::StringShort { letter, .. } => {
             Subject::String(*letter)
         }
-        RestFinding::LowCharge { .. } | RestFinding::StringsApart { .. } | RestFinding::NotAtRest { .. } => {
-            Subject::Bank
-        }
+        RestFinding::LowCharge { .. }
+        | RestFinding::StringsApart { .. }
+        | RestFinding::ParallelApart { .. }
+        | RestFinding::NotAtRest { .. } => Subject::Bank,
     }
 }
 
@@ -28,7 +31,10 @@ fn tolerance(found: &RestFinding, house: &str) -> Tolerance {
     match found {
         RestFinding::CellsMissing { .. } => volts(CELL_MISSING_VOLTS),
         RestFinding::StringShort { .. } => volts(STRING_SHORT_VOLTS),
-        RestFinding::BatteryLow { limit, .. } | RestFinding::StringsApart { limit, .. } => volts(*limit),
+        RestFinding::BatteryLow { limit, .. }
+        | RestFinding::StringsApart { limit, .. }
+        | RestFinding::ParallelApart { limit, .. } => volts(*limit),
+        RestFinding::NotHolding { fails, .. } => volts(if *fails { FAILS_UNDER } else { HOLDS_UNDER }),
         RestFinding::NotAtRest { .. } => {
             Tolerance::of_every_house(Bound::VoltsPerCell { volts: ON_CHARGE_VOLTS })
         }
@@ -48,6 +54,7 @@ fn tolerance(found: &RestFinding, house: &str) -> Tolerance {
 fn rule(found: &RestFinding) -> RuleId {
     match found {
         RestFinding::CellsMissing { .. } | RestFinding::Disagrees { .. } => RuleId::Sg3,
+        RestFinding::NotHolding { .. } => RuleId::Hd1,
         _ => RuleId::Rd7,
     }
 }

@@ -77,6 +77,8 @@ rules! {
     Ch5 "CH-5" "does any source finish the charge" "common practice";
     /// Joints.
     Cn1 "CN-1" "joints and torque" "common practice";
+    /// Holding a charge.
+    Hd1 "HD-1" "holding a full charge" "common practice";
     /// Short load.
     Lt2 "LT-2" "load test" "common practice";
     /// Storage.

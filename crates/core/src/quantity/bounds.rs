@@ -118,6 +118,10 @@ pub const VOLUME: Bounds = table("volume", 0.0, 100_000.0, "mL", 0);
 pub const LENGTH: Bounds = table("length", 0.0, 1000.0, "mm", 0);
 /// Hours since charge or load.
 pub const HOURS: Bounds = table("hours", 0.0, 8760.0, "h", 0);
+/// Current beside a reading of volts, of a charger or a load (common practice, no source).
+pub const LOAD_CURRENT: Bounds = table("current", 0.0, 5000.0, "A", 1);
+/// Hours until something is looked at again: from one to a month (our choice, no source).
+pub const RECHECK_HOURS: Bounds = table("hours until the recheck", 1.0, 744.0, "h", 0);
 /// Hours by which the clock of a machine was set: ten years either way (our choice, no source).
 pub const CLOCK_SET: Bounds = table("hours the clock was set by", -87_660.0, 87_660.0, "h", 0);
 /// Any number of a request or a file: what lies beyond is no measurement of anything (our choice, no

@@ -69,6 +69,28 @@ pub enum RestFinding {
         /// The limit, volts.
         limit: f64,
     },
+    /// Batteries side by side rest too far apart.
+    ParallelApart {
+        /// Lowest battery.
+        lowest: BatteryAddress,
+        /// Highest battery.
+        highest: BatteryAddress,
+        /// Volts between them.
+        apart: f64,
+        /// The limit, volts.
+        limit: f64,
+    },
+    /// A battery does not keep what it was charged with (HD-1).
+    NotHolding {
+        /// The battery.
+        battery: BatteryAddress,
+        /// Volts under full, per 12 V.
+        under: f64,
+        /// Hours since the full charge.
+        hours: f64,
+        /// True when it fails, false when it is watched.
+        fails: bool,
+    },
     /// No cell at rest stands so high: it is still charging, or the meter is off.
     NotAtRest {
         /// Volts per cell, the median battery.
@@ -96,7 +118,10 @@ impl RestFinding {
     /// How bad.
     pub fn severity(&self) -> Severity {
         match self {
-            Self::CellsMissing { .. } | Self::BatteryLow { .. } | Self::StringShort { .. } => Severity::Act,
+            Self::CellsMissing { .. }
+            | Self::BatteryLow { .. }
+            | Self::StringShort { .. }
+            | Self::NotHolding { fails: true, .. } => Severity::Act,
             _ => Severity::Watch,
         }
     }

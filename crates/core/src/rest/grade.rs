@@ -34,6 +34,21 @@ pub struct RestConditions {
     /// What still draws, in the technician's words.
     #[serde(default)]
     pub still_draws: String,
+    /// True when the charge before was a full one.
+    #[serde(default)]
+    pub charged_full: bool,
+    /// True when the bank was disconnected from loads and chargers since.
+    #[serde(default)]
+    pub disconnected: bool,
+}
+
+/// How long volts are still to be waited for.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Wait {
+    /// Hours until a percentage may be told from them.
+    pub usable: f64,
+    /// Hours until they are settled.
+    pub settled: f64,
 }
 
 impl RestConditions {
@@ -63,6 +78,28 @@ pub enum Grade {
     OnCharge,
 }
 
+impl RestConditions {
+    /// Hours of rest; unknown is not long enough: nobody is taken at a word he did not say.
+    fn rested(&self) -> f64 {
+        match (self.hours_since_charge, self.hours_since_load) {
+            (Some(charge), Some(load)) => charge.min(load),
+            (Some(charge), None) => charge,
+            _ => 0.0,
+        }
+    }
+
+    /// How long to wait before the volts are read again; none where they may be told from already.
+    pub fn wait(&self, rules: &HouseRules) -> Option<Wait> {
+        if Grade::of(self, rules).tells_charge() {
+            return None;
+        }
+        // A charger or a load that is on takes all it took before.
+        let rested = if self.charging || self.loaded { 0.0 } else { self.rested() };
+        let left = |hours: u16| (f64::from(hours) - rested).max(0.0);
+        Some(Wait { usable: left(rules.usable_hours.into()), settled: left(rules.settled_hours.into()) })
+    }
+}
+
 impl Grade {
     /// The grade by the house rules' hours of rest.
     pub fn of(conditions: &RestConditions, rules: &HouseRules) -> Self {
@@ -72,12 +109,7 @@ impl Grade {
         if conditions.loaded {
             return Self::UnderLoad;
         }
-        // Unknown is not long enough: nobody is taken at a word he did not say.
-        let rested = match (conditions.hours_since_charge, conditions.hours_since_load) {
-            (Some(charge), Some(load)) => charge.min(load),
-            (Some(charge), None) => charge,
-            _ => 0.0,
-        };
+        let rested = conditions.rested();
         if rested >= f64::from(rules.settled_hours) {
             Self::Settled
         } else if rested >= f64::from(rules.usable_hours) || conditions.burned_off() {

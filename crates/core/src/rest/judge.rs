@@ -1,21 +1,20 @@
 //! RD-7 for a whole rest check: every battery against its mates, every string against its batteries.
 
+use super::apart::{STRING_SPREAD, apart, in_parallel, strings_apart};
 use super::charge::METER;
+use super::holding::{Holds, against_full, holding_hours, holds};
 use super::strings::CELL;
 use super::{ChargeRange, Grade, RestConditions, RestFinding, charge_of, string_fault};
 use crate::bank::{BankShape, BatteryAddress, string_letter};
 use crate::battery_model::BatteryModel;
 use crate::electrolyte::{CROSS_CHECK_LIMIT_VOLTS, measured_rest_voltage};
 use crate::house_rules::HouseRules;
-use crate::instrument::spread_of_noise;
-use crate::quantity::{Points, SpecificGravity};
+use crate::quantity::SpecificGravity;
 use crate::round::median;
 use crate::round::rest_check::ON_CHARGE_VOLTS;
 use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
-/// Batteries of one string rest within this of each other, V per cell: 0.1 V on 12 V (RD-7).
-const STRING_SPREAD: f64 = 0.1 / 6.0;
 /// A sealed battery this far from the median is watched, V per cell; twice as far below it acts.
 pub const AGM_DEVIATION_VOLTS: f64 = 0.02;
 /// How near what a battery lacks must come to whole cells, volts (common practice, no source).
@@ -109,6 +108,23 @@ pub struct RestAssessment {
     /// Strings that were read by themselves.
     #[serde(default)]
     pub strings: usize,
+    /// Whether it holds a full charge, where its conditions tell (HD-1).
+    #[serde(default)]
+    pub holding: Option<Holding>,
+}
+
+/// How a bank holds its charge a day or more after it was full (HD-1).
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Holding {
+    /// Hours since the full charge.
+    pub hours: f64,
+    /// The battery that stands lowest.
+    pub lowest: BatteryAddress,
+    /// Its volts against full, per 12 V.
+    pub against_full: f64,
+    /// What that tells of it.
+    pub holds: Holds,
 }
 
 /// A rest check in a few figures, as far as a sentence about it needs them.
@@ -127,6 +143,9 @@ pub struct RestSummary {
     /// True when no battery lies off the others.
     #[serde(default)]
     pub alike: bool,
+    /// Whether it holds a full charge, where its conditions tell.
+    #[serde(default)]
+    pub holding: Option<Holding>,
 }
 
 impl RestAssessment {
@@ -138,6 +157,7 @@ impl RestAssessment {
             charge: self.charge,
             strings: self.strings,
             alike: self.batteries.iter().all(|b| b.condition < Severity::Watch),
+            holding: self.holding,
         }
     }
 }
@@ -180,12 +200,15 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
             }
         })
         .collect();
-    let mut findings = Vec::new();
+    // What does not hold rests low for that.
+    let mut findings = not_holding(sheet, &dead);
     findings.extend(low_batteries(&batteries, &dead, low_limit(cells)));
     findings.extend(dead);
     findings.extend(short_strings(sheet, middle));
     findings.extend(apart(sheet));
     findings.extend(strings_apart(sheet, &findings));
+    findings.extend(in_parallel(sheet, &findings));
+    let holding = holding(sheet);
     findings.extend(charging.map(|m| RestFinding::NotAtRest { cell_volts: m / cells }));
     if grade == Grade::Settled {
         findings.extend(disagreeing(sheet));
@@ -209,27 +232,40 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
         batteries,
         findings,
         strings: sheet.strings.len(),
+        holding,
     }
 }
 
-/// Strings by themselves, within as much of one another as the batteries of one string; one that is short of
-/// a cell or more is told so already.
-fn strings_apart(sheet: &RestSheet, found: &[RestFinding]) -> Option<RestFinding> {
-    let short = |letter| {
-        found.iter().any(|f| matches!(f, RestFinding::StringShort { letter: own, .. } if *own == letter))
-    };
-    let letter = |s: &StringVolts| string_letter(s.string);
-    let whole = || sheet.strings.iter().filter(|s| !short(letter(s)));
-    let lowest = whole().min_by(|a, b| a.volts.total_cmp(&b.volts))?;
-    let highest = whole().max_by(|a, b| a.volts.total_cmp(&b.volts))?;
-    let limit = STRING_SPREAD * f64::from(sheet.shape.cells_in_series());
-    let apart = highest.volts - lowest.volts;
-    (apart > limit + 1e-9).then(|| RestFinding::StringsApart {
-        lowest: letter(lowest),
-        highest: letter(highest),
-        apart,
-        limit,
-    })
+/// Each battery against the full rest volts of the model, per 12 V, lowest first; empty where the conditions do
+/// not tell.
+fn against(sheet: &RestSheet) -> Vec<(BatteryAddress, f64)> {
+    let cells = f64::from(sheet.shape.cells_per_battery);
+    let told = holding_hours(&sheet.conditions).is_some();
+    let own = sheet.batteries.iter().filter(|_| told);
+    let mut all: Vec<_> = own.map(|b| (b.battery, against_full(b.volts, cells, &sheet.model))).collect();
+    all.sort_by(|a, b| a.1.total_cmp(&b.1));
+    all
+}
+
+fn holding(sheet: &RestSheet) -> Option<Holding> {
+    let (lowest, under) = against(sheet).first().copied()?;
+    let hours = holding_hours(&sheet.conditions)?;
+    Some(Holding { hours, lowest, against_full: under, holds: holds(under) })
+}
+
+/// Batteries that lost what they were charged with; one that lacks a cell is told so already.
+fn not_holding(sheet: &RestSheet, found: &[RestFinding]) -> Vec<RestFinding> {
+    let Some(hours) = holding_hours(&sheet.conditions) else { return Vec::new() };
+    against(sheet)
+        .into_iter()
+        .filter(|(battery, under)| holds(*under) != Holds::Holds && !is_told(found, *battery))
+        .map(|(battery, under)| RestFinding::NotHolding {
+            battery,
+            under: -under,
+            hours,
+            fails: holds(under) == Holds::Fails,
+        })
+        .collect()
 }
 
 /// True where a battery is said to lack a cell.
@@ -296,32 +332,6 @@ fn short_strings(sheet: &RestSheet, middle: Option<f64>) -> Vec<RestFinding> {
                 volts: s.volts,
                 expected,
                 fault,
-            })
-        })
-        .collect()
-}
-
-/// Batteries of one string within 0.1 V per 12 V, or what the meter can tell.
-fn apart(sheet: &RestSheet) -> Vec<RestFinding> {
-    let cells = f64::from(sheet.shape.cells_per_battery);
-    (0..sheet.shape.parallel)
-        .filter_map(|string| {
-            let own: Vec<&BatteryVolts> =
-                sheet.batteries.iter().filter(|b| b.battery.string == string).collect();
-            let lowest = own.iter().min_by(|a, b| a.volts.total_cmp(&b.volts))?;
-            let highest = own.iter().max_by(|a, b| a.volts.total_cmp(&b.volts))?;
-            let rule = STRING_SPREAD * cells;
-            let noise =
-                spread_of_noise(own.len(), Points::new(METER * cells / 2.0 * 1000.0)).value() / 1000.0;
-            let (spread, limit) = (highest.volts - lowest.volts, rule.max(noise));
-            (spread > limit + 1e-9).then(|| RestFinding::Apart {
-                letter: string_letter(string),
-                spread,
-                limit,
-                lowest: lowest.battery,
-                highest: highest.battery,
-                by_meter: noise > rule,
-                sealed: !sheet.model.construction.has_caps(),
             })
         })
         .collect()

@@ -1,5 +1,6 @@
 //! Volts as a person types them: `12.65`, `12,65` and `1265` are the same for a 12-volt battery.
 
+use super::VoltsState;
 use crate::quantity::typed::{self, EntryError};
 use crate::quantity::{Bounds, bounds};
 use serde::{Deserialize, Serialize};
@@ -11,13 +12,16 @@ const MOST_PER_CELL: f64 = 2.9;
 const REST_PER_CELL: (f64, f64) = (1.85, 2.25);
 
 /// What is asked where so many cells cannot show the volts: a point that was forgotten, else another battery.
-fn asked(volts: f64, cells: u16) -> String {
+fn asked(volts: f64, cells: u16, what: &str) -> String {
     let tenths = volts / 10.0;
     let per_cell = tenths / f64::from(cells);
     if (1.0..=MOST_PER_CELL).contains(&per_cell) {
         return format!("Is it {tenths:.1} V?");
     }
-    "Is this another battery, or volts of the string?".into()
+    match what {
+        "battery" => "Is this another battery, or volts of the string?".into(),
+        _ => "Is the point in its place?".into(),
+    }
 }
 
 /// Volts that cannot be those of this battery.
@@ -29,7 +33,7 @@ pub enum VoltsRefused {
     /// More than so many cells can show.
     #[error(
         "{volts:.2} V is more than {cells} cells can show; a {} V {what} shows {:.2} to {:.2} V at rest. {}",
-        2 * .cells, f64::from(*.cells) * REST_PER_CELL.0, f64::from(*.cells) * REST_PER_CELL.1, asked(*.volts, *.cells)
+        2 * .cells, f64::from(*.cells) * REST_PER_CELL.0, f64::from(*.cells) * REST_PER_CELL.1, asked(*.volts, *.cells, .what)
     )]
     TooMany {
         /// As understood.
@@ -95,6 +99,19 @@ pub fn volts_question(volts: f64, cells: u16) -> Option<VoltsQuestion> {
         return Some(VoltsQuestion::CellMissing { cells: missing as u8 });
     }
     Some(VoltsQuestion::Low)
+}
+
+/// What is asked about volts that were read in a state; none for those of a sound one.
+pub fn state_question(state: VoltsState, volts: f64, cells: u16) -> Option<VoltsQuestion> {
+    if state.is_rest() {
+        return volts_question(volts, cells);
+    }
+    let (low, high) = state.usual();
+    let per_cell = volts / f64::from(cells);
+    if per_cell > high {
+        return Some(VoltsQuestion::High);
+    }
+    (per_cell < low).then_some(VoltsQuestion::Low)
 }
 
 fn of(text: &str, cells: u16, what: &'static str) -> Result<f64, VoltsRefused> {

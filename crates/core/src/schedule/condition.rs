@@ -6,6 +6,7 @@ use crate::bank::CellAddress;
 use crate::equalize::{NonRespondingCell, non_responding};
 use crate::finding::{Finding, RoundFinding, RuleId, merged};
 use crate::severity::Severity;
+use crate::visit::{Recheck, Step};
 use jiff::civil::Date;
 use std::collections::HashMap;
 
@@ -102,6 +103,20 @@ pub(super) fn charge(facts: &BankFacts) -> Option<DueItem> {
         (None, None) => return None,
     };
     Some(DueItem::new(Task::Charge, Consequence::Loss, plus(round.day, 14), why, rule))
+}
+
+/// What a visit asked to be looked at again: a reading that is taken late tells less.
+pub(super) fn rechecks(facts: &BankFacts) -> Vec<DueItem> {
+    let item = |own: &Recheck| {
+        let rule = match own.step {
+            Step::RestCheck => RuleId::Rd7,
+            Step::Water => RuleId::Wa4,
+            Step::Round => RuleId::Sg4,
+            _ => RuleId::Lo1,
+        };
+        DueItem::new(Task::Recheck, Consequence::Loss, own.due, Why::Recheck { recheck: own.clone() }, rule)
+    };
+    facts.rechecks.iter().map(item).collect()
 }
 
 pub(super) fn reminders(facts: &BankFacts) -> Vec<DueItem> {

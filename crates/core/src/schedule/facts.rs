@@ -8,6 +8,7 @@ use crate::battery_model::BatteryModel;
 use crate::equalize::NonRespondingCell;
 use crate::finding::{BarredBy, Finding, equalize_bar};
 use crate::house_rules::HouseRules;
+use crate::visit::Recheck;
 use crate::water::Basis;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -194,6 +195,9 @@ pub struct BankFacts {
     /// What was found and not put right.
     #[serde(default)]
     pub findings: Vec<OpenFinding>,
+    /// What a visit asked to be looked at again, and nobody did.
+    #[serde(default)]
+    pub rechecks: Vec<Recheck>,
     /// Own reminders.
     #[serde(default)]
     pub reminders: Vec<Reminder>,

@@ -6,6 +6,7 @@ use crate::bank::{BatteryAddress, CellAddress};
 use crate::equalize::NonRespondingCell;
 use crate::finding::{Finding, RuleId};
 use crate::quantity::Points;
+use crate::visit::{Recheck, Step};
 use crate::water::{Basis, WaterForecast};
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -131,6 +132,11 @@ pub enum Why {
         /// House rule.
         every: u8,
     },
+    /// A visit asked for it to be looked at again.
+    Recheck {
+        /// What.
+        recheck: Recheck,
+    },
     /// A reminder.
     Reminder {
         /// Its id.
@@ -198,7 +204,16 @@ impl DueItem {
         match &self.why {
             Why::Found { finding, .. } => finding.id.clone(),
             Why::Reminder { id, .. } => id.clone(),
+            Why::Recheck { recheck } => <&str>::from(recheck.step).to_owned(),
             _ => String::new(),
+        }
+    }
+
+    /// The one step that a visit for it takes; none: a whole visit.
+    pub fn only(&self) -> Option<Step> {
+        match &self.why {
+            Why::Recheck { recheck } => Some(recheck.step),
+            _ => None,
         }
     }
 

@@ -58,6 +58,8 @@ pub enum Task {
     StorageCheck,
     /// Look into every cell behind a watering kit.
     KitInspection,
+    /// Something is looked at or measured again.
+    Recheck,
     /// A reminder of one's own.
     Reminder,
 }

@@ -26,6 +26,12 @@ pub fn accept(
         Entry::Step { state: StepState::Skipped, reason, .. } if reason.trim().is_empty() => {
             return Err(EntryRefused::NoReason);
         }
+        Entry::Recheck { step, .. } if !step.can_be_rechecked() => return Err(EntryRefused::NoRecheck),
+        Entry::Recheck { step, .. } | Entry::Only { step }
+            if !steps(visit.model.construction).contains(step) =>
+        {
+            return Err(EntryRefused::NoSuchStep);
+        }
         Entry::Note { text } if text.trim().is_empty() => return Err(EntryRefused::NoteEmpty),
         Entry::Withdrawn { entry } if !visit.sheet.all().iter().any(|e| e.id == *entry) => {
             return Err(EntryRefused::NoSuchEntry);

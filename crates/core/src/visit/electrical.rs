@@ -8,11 +8,11 @@ use crate::house_rules::HouseRules;
 use crate::ohmic::{OhmicJudged, OhmicReading, judge_ohmic};
 use crate::quantity::{SpecificGravity, Temperature};
 use crate::rest::{BatteryVolts, RestSheet};
-use crate::round::{Assessment, middle_of};
+use crate::round::Assessment;
 use crate::schedule::OpenFinding;
 use std::collections::BTreeMap;
 
-/// Median corrected gravity of each battery, for the cross-check of its volts (SG-3).
+/// Mean corrected gravity of the cells of each battery, for the cross-check of its volts (SG-3).
 pub type Gravities = BTreeMap<BatteryAddress, SpecificGravity>;
 
 /// What is measured, and what judges it.
@@ -26,13 +26,24 @@ pub struct Judged<'a> {
     pub rules: &'a HouseRules,
 }
 
-/// Gravities of a judged round by battery.
+/// Gravities of a judged round by battery: the mean of its cells, since their volts add up, so that one low cell
+/// explains low volts before any instrument is doubted. A battery with a cell that could not be measured is left
+/// out: that cell may explain anything.
 pub fn gravities(round: &Assessment) -> Gravities {
-    let mut cells: BTreeMap<BatteryAddress, Vec<SpecificGravity>> = BTreeMap::new();
+    let mut cells: BTreeMap<BatteryAddress, Vec<Option<f64>>> = BTreeMap::new();
     for cell in &round.cells {
-        cells.entry(cell.cell.battery).or_default().extend(cell.corrected);
+        let own = cell.corrected.map(SpecificGravity::value);
+        cells.entry(cell.cell.battery).or_default().push(own);
     }
-    cells.into_iter().filter_map(|(battery, all)| Some((battery, middle_of(all.into_iter())?))).collect()
+    cells
+        .into_iter()
+        .filter_map(|(battery, all)| Some((battery, mean(all.into_iter().collect::<Option<Vec<f64>>>()?)?)))
+        .collect()
+}
+
+fn mean(all: Vec<f64>) -> Option<SpecificGravity> {
+    let count = u32::try_from(all.len()).ok().filter(|n| *n > 0)?;
+    Some(SpecificGravity::corrected(all.iter().sum::<f64>() / f64::from(count)))
 }
 
 /// The volts of a visit as they are judged; gravities are those of its own round.

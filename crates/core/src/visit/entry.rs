@@ -2,7 +2,7 @@
 
 use super::{Caution, Check, ClosingItem, Place, Repaired, SeenFinding, Step};
 use crate::actor::Actor;
-use crate::rest::RestConditions;
+use crate::rest::{RestConditions, VoltsState};
 use crate::water::Level;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -109,6 +109,25 @@ pub enum Entry {
         #[serde(default)]
         stands: bool,
     },
+    /// Volts of a battery, a string or the bank in a state of its own; any number of them stand side by side.
+    StateVolts {
+        /// What the bank did then.
+        state: VoltsState,
+        /// V.
+        volts: f64,
+        /// Hours since charge and load ended, for volts at rest; none: unknown.
+        #[serde(default)]
+        hours: Option<f64>,
+        /// A that the charger gives or the load draws, where a meter shows them.
+        #[serde(default)]
+        amperes: Option<f64>,
+        /// What charges or draws, in the technician's words.
+        #[serde(default)]
+        note: String,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
+    },
     /// Volts across an isolated string.
     StringVolts {
         /// V.
@@ -146,6 +165,21 @@ pub enum Entry {
         /// True when the amount was asked about and kept.
         #[serde(default)]
         stands: bool,
+    },
+    /// A step is done again later: a recheck.
+    Recheck {
+        /// Which.
+        step: Step,
+        /// In how many hours.
+        hours: f64,
+        /// Why, in the technician's words.
+        #[serde(default)]
+        reason: String,
+    },
+    /// The visit is for one step alone, beside making safe and closing up.
+    Only {
+        /// Which.
+        step: Step,
     },
     /// Work was done.
     Done {
@@ -210,7 +244,11 @@ impl Entry {
             Self::Level { .. } => "level".into(),
             Self::Done { work, .. } => format!("done {work:?}"),
             Self::Closed { item } => format!("closed {item:?}"),
-            Self::Water { .. } | Self::Note { .. } | Self::Withdrawn { .. } => return None,
+            Self::Recheck { step, .. } => format!("recheck {step:?}"),
+            Self::Only { .. } => "only".into(),
+            Self::StateVolts { .. } | Self::Water { .. } | Self::Note { .. } | Self::Withdrawn { .. } => {
+                return None;
+            }
         })
     }
 
@@ -228,12 +266,15 @@ impl Entry {
             Self::Repaired { .. } => "repaired",
             Self::Rested { .. } => "rested",
             Self::BatteryVolts { .. } => "battery_volts",
+            Self::StateVolts { .. } => "state_volts",
             Self::StringVolts { .. } => "string_volts",
             Self::AlongVolts { .. } => "along_volts",
             Self::Ohmic { .. } => "ohmic",
             Self::CaseTemperature { .. } => "case_temperature",
             Self::Level { .. } => "level",
             Self::Water { .. } => "water",
+            Self::Recheck { .. } => "recheck",
+            Self::Only { .. } => "only",
             Self::Done { .. } => "done",
             Self::Closed { .. } => "closed",
             Self::Note { .. } => "note",

@@ -66,6 +66,14 @@ impl Entry {
                     bounds::HOURS.check(*hours)?;
                 }
             }
+            Self::StateVolts { volts, hours, amperes, .. } => {
+                bounds::VOLTAGE.check(*volts)?;
+                hours.map(|h| bounds::HOURS.check(h)).transpose()?;
+                amperes.map(|a| bounds::LOAD_CURRENT.check(a)).transpose()?;
+            }
+            Self::Recheck { hours, .. } => {
+                bounds::RECHECK_HOURS.check(*hours)?;
+            }
             Self::BatteryVolts { volts, .. } | Self::StringVolts { volts } | Self::AlongVolts { volts } => {
                 bounds::VOLTAGE.check(*volts)?;
             }
@@ -86,6 +94,7 @@ impl Entry {
             Self::Level { level: Level::Step { .. } }
             | Self::Confirmed { .. }
             | Self::Step { .. }
+            | Self::Only { .. }
             | Self::Done { .. }
             | Self::Closed { .. }
             | Self::Note { .. }

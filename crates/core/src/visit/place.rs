@@ -55,6 +55,15 @@ impl Place {
             .collect()
     }
 
+    /// Cells in series between the posts where its volts are read.
+    pub fn cells_in_series(self, shape: &BankShape) -> u16 {
+        match self {
+            Self::Bank | Self::String(_) => shape.cells_in_series(),
+            Self::Battery(_) => u16::from(shape.cells_per_battery),
+            Self::Cell(_) => 1,
+        }
+    }
+
     /// True when it has a part in common with another: a battery with its string and with its cells.
     pub fn overlaps(self, other: Self) -> bool {
         let parts = |place: Self| match place {

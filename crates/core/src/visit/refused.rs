@@ -2,7 +2,7 @@
 
 use super::{Check, Place};
 use crate::log::ImpossibleTime;
-use crate::rest::VoltsQuestion;
+use crate::rest::{VoltsQuestion, VoltsState};
 use crate::water::AmountQuestion;
 use thiserror::Error;
 
@@ -15,8 +15,10 @@ pub enum EntryQuestion {
         question: VoltsQuestion,
         /// V.
         volts: f64,
-        /// Cells of the battery.
+        /// Cells of the place that was read.
         cells: u16,
+        /// What the bank did then.
+        state: VoltsState,
     },
     /// An amount of water.
     Amount {
@@ -86,6 +88,14 @@ pub enum EntryRefused {
     /// A torque where nothing is tightened.
     #[error("a torque is noted where a joint is tightened, remade, replaced or fitted")]
     NoTorque,
+    /// A recheck of what is not looked at twice.
+    #[error(
+        "a recheck is of the look-over, the volts, the round or the levels; accepted is look_over, rest_check, round, water"
+    )]
+    NoRecheck,
+    /// A step that a bank of this kind does not have.
+    #[error("this bank is sealed: it has no round, no water and no equalize")]
+    NoSuchStep,
     /// A step is left out without a reason.
     #[error("a step that is left out needs its reason, for the next visitor")]
     NoReason,
@@ -112,6 +122,7 @@ impl EntryRefused {
             Self::NothingDone => "left",
             Self::NoTorque => "torque",
             Self::FoundFine => "found.severity",
+            Self::NoRecheck | Self::NoSuchStep => "step",
             Self::NoReason => "reason",
             Self::NoteEmpty => "text",
             Self::NoSuchEntry => "entry",

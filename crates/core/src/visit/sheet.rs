@@ -120,6 +120,11 @@ impl VisitSheet {
         })
     }
 
+    /// True where the volts of the rest check were read without a charger and without a load.
+    pub fn was_at_rest(&self) -> bool {
+        self.rested().is_some_and(|told| !told.charging && !told.loaded)
+    }
+
     /// Volts of every battery that was read.
     pub fn battery_volts(&self) -> Vec<BatteryVolts> {
         let volts = self.standing().filter_map(|k| match (k.place, &k.entry) {
@@ -241,6 +246,14 @@ impl VisitSheet {
             }
         }
         by_cell
+    }
+
+    /// The step that the visit is for alone; none: a whole visit.
+    pub fn only(&self) -> Option<Step> {
+        self.standing().find_map(|k| match k.entry {
+            Entry::Only { step } => Some(step),
+            _ => None,
+        })
     }
 
     /// Work that was done, with its note.

@@ -4,8 +4,22 @@ use serde::{Deserialize, Serialize};
 use strum::VariantArray;
 
 /// A step of a visit.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, VariantArray)]
+#[derive(
+    Debug,
+    Clone,
+    Copy,
+    PartialEq,
+    Eq,
+    PartialOrd,
+    Ord,
+    Hash,
+    Serialize,
+    Deserialize,
+    VariantArray,
+    strum::IntoStaticStr,
+)]
 #[serde(rename_all = "snake_case")]
+#[strum(serialize_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum Step {
     /// Eyes, hands, metal, air, loads, chargers, isolation.
@@ -22,4 +36,11 @@ pub enum Step {
     Equalize,
     /// Everything back as it was.
     CloseUp,
+}
+
+impl Step {
+    /// True for what is looked at or measured, and so can be looked at again some time later.
+    pub fn can_be_rechecked(self) -> bool {
+        matches!(self, Self::LookOver | Self::RestCheck | Self::Round | Self::Water)
+    }
 }

@@ -126,6 +126,14 @@ pub fn steps(construction: Construction) -> Vec<Step> {
     all.filter(|step| of(*step).applies(construction)).collect()
 }
 
+/// The steps of a visit: all that apply, or those of one that is for one step alone.
+pub fn steps_of(sheet: &VisitSheet, construction: Construction) -> Vec<Step> {
+    let only = sheet.only();
+    let wanted =
+        |step: &Step| only.is_none_or(|only| matches!(step, Step::MakeSafe | Step::CloseUp) || *step == only);
+    steps(construction).into_iter().filter(wanted).collect()
+}
+
 /// Entries of a sheet that stand and are of a kind.
 fn count(sheet: &VisitSheet, pick: impl Fn(&Entry) -> bool) -> usize {
     sheet.standing().filter(|k| pick(&k.entry)).count()

@@ -5,7 +5,7 @@ use super::finding::speak;
 use super::names::short_day;
 use super::non_responding::non_responding_clause;
 use super::verdict::{even, round_verdict};
-use super::visit::rest_line;
+use super::volts::rest_line;
 use crate::bank_state::BankState;
 use crate::finding::{EqualizeFinding, Finding, FindingKind};
 use crate::severity::Severity;

@@ -88,6 +88,7 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
         (Task::StandbyFrost, _) => "Standby check after first frost".into(),
         (Task::StorageCheck, _) => "Storage check".into(),
         (Task::KitInspection, _) => "Look into every cell behind the kit".into(),
+        (Task::Recheck, Why::Recheck { recheck }) => super::recheck_title(recheck.step).into(),
         (Task::Reminder, Why::Reminder { text, .. }) => names::sentence(text),
         (task, _) => format!("{task:?}"),
     }
@@ -212,6 +213,14 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
         Why::Kit { fills, every } => format!(
             "{fills} fills through the kit since anybody looked into the cells; the house asks for every {every}."
         ),
+        Why::Recheck { recheck } => {
+            let reason = if recheck.reason.is_empty() {
+                String::new()
+            } else {
+                format!(" {}", names::stopped(&names::sentence(&recheck.reason)))
+            };
+            format!("the visit of {} asked for it.{reason}", day(recheck.asked))
+        }
         Why::Reminder { .. } => "your own reminder.".into(),
     };
     names::sentence(&said)

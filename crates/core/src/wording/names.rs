@@ -92,6 +92,21 @@ pub fn hours_minutes(hours: f64) -> String {
     format!("{:.0}:{:02.0}", (minutes / 60.0).floor(), minutes % 60.0)
 }
 
+/// Hours as people say them: "less than an hour", "1 hour", "26 hours", "4 days".
+pub fn hours(hours: f64) -> String {
+    /// From here on people count days.
+    const DAYS_FROM: f64 = 72.0;
+    if hours < 1.0 {
+        "less than an hour".into()
+    } else if hours < 1.5 {
+        "1 hour".into()
+    } else if hours < DAYS_FROM {
+        format!("{hours:.0} hours")
+    } else {
+        format!("{:.0} days", hours / 24.0)
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -138,6 +138,21 @@ fn of_rest(finding: &RestFinding) -> Option<String> {
         RestFinding::StringsApart { lowest, .. } => {
             format!("String {lowest} holds less charge than the others.")
         }
+        RestFinding::ParallelApart { lowest, .. } => {
+            format!(
+                "Battery {lowest} holds less charge than those beside it; they are parted, charged and tested."
+            )
+        }
+        RestFinding::NotHolding { battery, fails: true, .. } => {
+            format!(
+                "Battery {battery} does not hold its charge: it lost too much while it stood by itself. It has to be tested."
+            )
+        }
+        RestFinding::NotHolding { battery, .. } => {
+            format!(
+                "Battery {battery} lost a little more than it should while it stood by itself; it is measured again."
+            )
+        }
         RestFinding::NotAtRest { .. } | RestFinding::Disagrees { .. } => return None,
     })
 }

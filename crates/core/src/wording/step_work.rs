@@ -1,11 +1,11 @@
 //! What the steps of a visit came to, for the owner: what was done, how much of it, and what was only marked as
 //! done. Nothing is said that was not written down.
 
-use super::names::words;
+use super::names::{self, words};
 use super::{check as check_words, step_name};
 use crate::battery_model::Construction;
 use crate::rest::RestConditions;
-use crate::visit::{Check, Step, StepProgress, StepState, VisitSheet, checks};
+use crate::visit::{Check, Entry, Step, StepProgress, StepState, VisitSheet, checks};
 
 /// The work of a step; none where nothing is to be told, or another part of the report tells it.
 pub fn step_work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction) -> Option<String> {
@@ -21,7 +21,12 @@ pub fn step_work(progress: &StepProgress, sheet: &VisitSheet, construction: Cons
 }
 
 fn work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction) -> Option<String> {
-    let StepProgress { step, done, of, .. } = *progress;
+    let StepProgress { step, mut done, of, .. } = *progress;
+    // Volts in other states have sentences of their own.
+    let by_state = sheet.standing().any(|k| matches!(k.entry, Entry::StateVolts { .. }));
+    if step == Step::RestCheck && by_state {
+        done = sheet.battery_volts().len();
+    }
     let marked = progress.state == Some(StepState::Done);
     let part = |of_what: &str| {
         if done < of { format!("{done} of {of} {of_what}") } else { format!("every {}", one(of_what)) }
@@ -30,6 +35,7 @@ fn work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction)
         (Step::Equalize | Step::CloseUp, _) => return None,
         (Step::LookOver, 1..) => looked_over(sheet, construction),
         (Step::Water, 0) if sheet.water().0 > 0.0 => return None,
+        (Step::RestCheck, 0) if by_state => return None,
         (_, 0) if marked => only_marked(step).into(),
         (_, 0) => return None,
         (Step::MakeSafe, _) if done >= of => {
@@ -83,16 +89,7 @@ pub fn volts_state(conditions: Option<&RestConditions>) -> String {
     if told.loaded {
         return "with a load on it".into();
     }
-    let after = |hours: f64, what: &str| {
-        let hours = if hours < 1.0 {
-            "less than an hour".to_owned()
-        } else if hours < 1.5 {
-            "1 hour".into()
-        } else {
-            format!("{hours:.0} hours")
-        };
-        format!("{hours} after the {what} ended")
-    };
+    let after = |hours: f64, what: &str| format!("{} after the {what} ended", names::hours(hours));
     let mut said: Vec<String> = Vec::new();
     said.extend(told.hours_since_charge.map(|h| after(h, "charge")));
     said.extend(told.hours_since_load.map(|h| after(h, "load")));

@@ -1,82 +1,25 @@
-//! The words of a visit: volts, levels, water and what the eye found.
+//! The words of a visit: levels, water and what the eye found.
 
 use super::check::{check as check_words, found_kind};
 use super::names;
+use super::volts::{state_question, volts_question};
 use crate::bank::CellAddress;
 use crate::quantity::Volume;
 use crate::quantity::units::ReaderUnits;
-use crate::rest::{ChargeRange, Grade, RestSummary, VoltsQuestion};
+use crate::rest::VoltsState;
 use crate::visit::{Check, EntryQuestion, SeenFinding};
 use crate::water::{AmountQuestion, FillOrder, WaterForecast};
-
-/// A range of charge: "84 to 88 %", or "86 %" where both ends round alike.
-pub fn charge_range(charge: ChargeRange) -> String {
-    let (low, high) = (charge.low.round(), charge.high.round());
-    if (high - low).abs() < 0.5 { format!("{low:.0} %") } else { format!("{low:.0} to {high:.0} %") }
-}
-
-/// "One battery read", "Eight batteries read, alike".
-fn many(rest: &RestSummary) -> String {
-    let read = names::sentence(&names::number_word(rest.read));
-    match (rest.read, rest.alike) {
-        (1, _) => "One battery read".into(),
-        (_, true) => format!("{read} batteries read, alike"),
-        (_, false) => format!("{read} batteries read, not all alike"),
-    }
-}
-
-/// What a rest check says where nothing was found.
-pub fn rest_line(rest: &RestSummary) -> String {
-    match (rest.read, rest.grade, rest.charge) {
-        (0, grade, _) if rest.strings > 0 && grade.tells_charge() => format!(
-            "{} read by {}, no battery by itself yet.",
-            names::sentence(&if rest.strings == 1 {
-                "one string is".into()
-            } else {
-                format!("{} strings are", names::number_word(rest.strings))
-            }),
-            if rest.strings == 1 { "itself" } else { "themselves, alike" }
-        ),
-        (0, _, _) if rest.strings == 0 => "No battery is read yet.".into(),
-        (_, grade, _) if !grade.tells_charge() => names::sentence(&format!("{}.", grade.said())),
-        (_, Grade::Settled, Some(charge)) => {
-            format!("{}; the bank rests at {} charged.", many(rest), charge_range(charge))
-        }
-        (_, _, Some(charge)) => {
-            format!("{}; usable, not settled: {} charged.", many(rest), charge_range(charge))
-        }
-        _ => format!("{}.", many(rest)),
-    }
-}
 
 /// What an entry is asked about.
 pub fn entry_question(question: &EntryQuestion) -> String {
     match question {
-        EntryQuestion::Volts { question, volts, cells } => volts_question(*question, *volts, *cells),
+        EntryQuestion::Volts { question, volts, cells, state: VoltsState::AtRest } => {
+            volts_question(*question, *volts, *cells)
+        }
+        EntryQuestion::Volts { question, volts, cells, state } => {
+            state_question(*question, *state, *volts, *cells)
+        }
         EntryQuestion::Amount { question, place } => amount_question(*question, &place.said()),
-    }
-}
-
-/// A question about typed volts.
-fn volts_question(question: VoltsQuestion, volts: f64, cells: u16) -> String {
-    match question {
-        VoltsQuestion::High => format!(
-            "{volts:.2} V is more than a rested {} V battery shows. On charge, or just off it?",
-            2 * cells
-        ),
-        VoltsQuestion::Low => {
-            format!("{volts:.2} V is less than a flat {} V battery shows. Probes on the posts?", 2 * cells)
-        }
-        VoltsQuestion::CellMissing { cells: 1 } => {
-            format!("{volts:.2} V: about two volts short. A dead cell, or a slip?")
-        }
-        VoltsQuestion::CellMissing { cells: n } => {
-            format!(
-                "{volts:.2} V: about {} volts short, as {} dead cells would be. A slip?",
-                2 * u16::from(n),
-                names::number_word(usize::from(n))
-            )
-        }
     }
 }
 

@@ -38,6 +38,7 @@ pub fn facts() -> BankFacts {
         bare_found: None,
         kit_fills: None,
         findings: Vec::new(),
+        rechecks: Vec::new(),
         reminders: Vec::new(),
         postponed: Vec::new(),
         habits: Habits::default(),

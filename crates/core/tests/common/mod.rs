@@ -7,6 +7,7 @@
 
 pub mod facts;
 pub mod rest;
+pub mod visits;
 
 use rainshadow_core::bank::{BankShape, CellAddress, Layout};
 use rainshadow_core::battery_model::BatteryModel;

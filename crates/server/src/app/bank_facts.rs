@@ -19,7 +19,8 @@ use rainshadow_core::schedule::{
 };
 use rainshadow_core::visit::{
     Gravities, Judged, PastVisit, Work, at_plates, bare_found, gravities, kit_fills, last_done,
-    last_electrical, last_volts, last_water_check, open_electrical_findings, open_findings, plates_bare,
+    last_electrical, last_volts, last_water_check, open_electrical_findings, open_findings, open_rechecks,
+    plates_bare,
 };
 use rainshadow_core::water::WaterForecast;
 
@@ -115,6 +116,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
         .into_iter()
         .zip(non_responding.iter().filter(|c| c.is_given_up()));
     let given_up = given_up.map(|(finding, cell)| OpenFinding { day: cell.last, finding });
+    let last_round = round.as_ref().map(|r| r.day);
     let facts = BankFacts {
         duty: Duty::of(&bank.duty),
         season,
@@ -144,6 +146,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
         bare_found: bare_found(&visits, &bank.shape, &model),
         kit_fills: kit_fills(&visits),
         findings: open_findings(&visits).into_iter().chain(electrical).chain(given_up).collect(),
+        rechecks: open_rechecks(&visits, last_round),
         reminders: reminders(db, &bank.id)?,
         postponed,
         habits: Habits {

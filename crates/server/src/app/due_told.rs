@@ -2,6 +2,7 @@
 
 use crate::db::DueRow;
 use rainshadow_core::severity::Severity;
+use rainshadow_core::visit::Step;
 use rainshadow_core::wording::{self, DueReader, SpokenDue};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -18,6 +19,8 @@ pub struct VisitDue {
     pub day: String,
     /// True when it is over.
     pub late: bool,
+    /// The one step that a visit for it takes; none: a whole visit.
+    pub only: Option<Step>,
 }
 
 impl VisitDue {
@@ -28,6 +31,7 @@ impl VisitDue {
             condition: row.item.consequence_on(reader.today).condition(),
             day: wording::short_day(row.item.date, reader.today),
             late: row.item.date < reader.today,
+            only: row.item.only(),
         }
     }
 }

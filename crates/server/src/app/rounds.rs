@@ -4,7 +4,8 @@ use super::App;
 use super::judge_rounds::derive_missing;
 use super::refused::{AppError, AppResult};
 use crate::db::{
-    BankRow, Changed, Connection, DbError, ModelRow, NewRound, Origin, RoundRow, Site, Transaction, Written,
+    BankRow, Changed, Connection, DbError, ModelRow, NewRound, Origin, RoundRow, Site, Transaction, VisitRow,
+    Written,
 };
 use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
@@ -41,10 +42,12 @@ fn new_round(
     open: RoundToOpen,
     (now, latest): (Timestamp, Timestamp),
 ) -> AppResult<NewRound> {
-    let started_at = open.started_at.unwrap_or(now);
-    possible_time(started_at, latest).map_err(|e| AppError::refused("started_at", &e))?;
     let bank = BankRow::by_id(tx, &open.bank)?;
     let zone = Site::by_id(tx, &bank.site_id)?.zone;
+    // A round of a visit that is typed later is of the day of the visit.
+    let past = VisitRow::open_of(tx, &bank.id)?.filter(VisitRow::is_typed_later);
+    let started_at = open.started_at.or(past.map(|visit| visit.started_at)).unwrap_or(now);
+    possible_time(started_at, latest).map_err(|e| AppError::refused("started_at", &e))?;
     if !ModelRow::by_id(tx, &bank.model_id)?.construction.has_caps() {
         let said = "This bank is sealed: it has no caps and no gravity to read. Nobody opens it.";
         return Err(AppError::field("bank", said));

@@ -15,7 +15,9 @@ use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::visit::{EntryQuestion, EntryRefused, VisitEntry, VisitUnderWay, accept};
+use rainshadow_core::visit::{
+    Entry, EntryQuestion, EntryRefused, Place, Step, VisitEntry, VisitUnderWay, accept,
+};
 
 /// Latest a bank can have been without anybody knowing when it went into service.
 fn not_before(bank: &BankRow) -> Option<Date> {
@@ -57,6 +59,8 @@ pub struct VisitToOpen {
     pub bank: String,
     /// Its civil day at the site; none: today.
     pub day: Option<Date>,
+    /// The one step it is for; none: a whole visit.
+    pub only: Option<Step>,
     /// Who, on which device.
     pub by: Actor,
     /// The request as sent.
@@ -88,7 +92,27 @@ pub fn begin_visit(tx: &Transaction<'_>, open: VisitToOpen, now: Timestamp) -> A
         by: open.by,
         sent: open.sent,
     };
-    Ok(VisitRow::create(tx, &visit)?)
+    let written = VisitRow::create(tx, &visit)?;
+    if let (Written::Created, Some(step)) = (written, open.only) {
+        narrow(tx, &VisitRow::by_id(tx, &visit.id)?, step, now)?;
+    }
+    Ok(written)
+}
+
+/// Says that a visit that was just opened is for one step alone.
+fn narrow(tx: &Transaction<'_>, visit: &VisitRow, step: Step, now: Timestamp) -> AppResult<()> {
+    let only = VisitEntry {
+        id: uuid::Uuid::now_v7().to_string(),
+        place: Place::Bank,
+        entry: Entry::Only { step },
+        typed: None,
+        by: visit.by.clone(),
+        taken_at: now,
+    };
+    match add_entry(tx, visit, &only, (now, now))? {
+        Ok(_) => Ok(()),
+        Err(_) => Err(AppError::field("only", "Nothing is asked about a visit that is opened.")),
+    }
 }
 
 /// What is typed on a visit is of: the bank and its batteries.

@@ -81,6 +81,12 @@ impl VisitRow {
         crate::words::local_day(self.started_at, &self.zone)
     }
 
+    /// True for a visit of an earlier day that is typed later: it has a day and no hour, which is noon.
+    pub fn is_typed_later(&self) -> bool {
+        let began = self.started_at.to_zoned_datetime(crate::words::zone(&self.zone));
+        began.time() == jiff::civil::time(12, 0, 0, 0)
+    }
+
     /// Nothing is written down on a visit that is closed: its report is kept as it was.
     ///
     /// # Errors
@@ -210,7 +216,7 @@ impl VisitRow {
     pub(crate) fn discard(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
         Self::by_id(tx, id)?;
         let holds: u32 = tx.query_row(
-            "SELECT (SELECT count(*) FROM visit_entry WHERE visit_id = ?1) + (SELECT count(*) FROM photo WHERE visit_id = ?1) \
+            "SELECT (SELECT count(*) FROM visit_entry WHERE visit_id = ?1 AND kind <> 'only') + (SELECT count(*) FROM photo WHERE visit_id = ?1) \
              + (SELECT count(*) FROM round WHERE visit_id = ?1) + (SELECT count(*) FROM run WHERE visit_id = ?1)",
             [id],
             |row| row.get(0),
@@ -218,6 +224,8 @@ impl VisitRow {
         if holds > 0 {
             return Err(DbError::VisitHolds { things: holds });
         }
+        // Which step it was to be for is all that stands in it.
+        tx.execute("DELETE FROM visit_entry WHERE visit_id = ?", [id])?;
         tx.execute("DELETE FROM visit WHERE id = ?", [id])?;
         Ok(())
     }

@@ -119,6 +119,7 @@ pub(super) fn open(
         id: id.to_owned(),
         bank: bank.to_owned(),
         day: None,
+        only: None,
         by: Actor::named(person, "shop laptop"),
         sent: "demo".into(),
     };

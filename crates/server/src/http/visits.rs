@@ -18,7 +18,7 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::visit::{Place, VisitEntry};
+use rainshadow_core::visit::{Place, Step, VisitEntry};
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -31,6 +31,9 @@ pub struct OpenVisit {
     /// Civil day of a visit that is entered later, as 2026-10-08; today when left out.
     #[serde(default)]
     pub day: Option<String>,
+    /// The one step it is for, as a recheck is; a whole visit when left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub only: Option<Step>,
 }
 
 /// Opens a visit; a bank has one open visit at most.
@@ -50,6 +53,7 @@ pub async fn put(
         id,
         bank: uuid(&open.bank, "bank")?,
         day: day.map(|text| crate::app::typed::day::day(text, "day")).transpose()?,
+        only: open.only,
         sent: sent(&serde_json::to_string(&open).unwrap_or_default(), &by),
         by,
     };

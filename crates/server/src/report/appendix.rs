@@ -78,6 +78,24 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
             .collect();
         table(out, &["Battery", "V", "Charged", "mΩ", "Change", "Condition"], &rows);
     }
+    let lines = context.state_lines();
+    if !lines.is_empty() {
+        out.push_str("<h3>Volts by state</h3>");
+        let rows: Vec<Vec<String>> = lines
+            .iter()
+            .map(|line| {
+                vec![
+                    line.entry.place.said(),
+                    wording::volts_state_said(line),
+                    format!("{:.2}", line.volts),
+                    format!("{:.2}", line.per_twelve()),
+                    wording::volts_tell(line),
+                    context.signed(line.entry),
+                ]
+            })
+            .collect();
+        table(out, &["Where", "State", "V", "V on 12 V", "What it tells", "Read by"], &rows);
+    }
     let by_cell = context.sheet.water_by_cell(&context.bank.shape);
     if !by_cell.is_empty() {
         out.push_str("<h3>Water, mL</h3>");

@@ -17,7 +17,7 @@ use rainshadow_core::rest::judge_rest;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     Caution, Check, Entry, FoundAndDone, Left, Step, StepProgress, answered_findings, at_plates, fills,
-    left_severity, steps,
+    left_severity, steps_of,
 };
 use rainshadow_core::wording;
 use std::collections::HashSet;
@@ -190,13 +190,14 @@ fn findings(out: &mut String, context: &VisitContext, lines: &[OwnerLine], photo
 fn done(context: &VisitContext) -> Vec<String> {
     let mut all: Vec<String> = Vec::new();
     let construction = context.model.construction;
-    for step in steps(construction) {
+    for step in steps_of(&context.sheet, construction) {
         let mut progress = StepProgress::of(step, &context.sheet, &context.bank.shape, construction);
         if step == Step::Round {
             progress.done = context.rounds.last().map_or(0, |(_, _, read)| *read);
         }
         all.extend(wording::step_work(&progress, &context.sheet, construction));
     }
+    all.extend(context.state_lines().iter().map(wording::owner_volts));
     let (added, _) = context.sheet.water();
     if added > 0.0 {
         all.push(format!("{} of distilled water added", say_volume(context, added)));
@@ -279,6 +280,7 @@ fn looked(context: &VisitContext) -> bool {
                 | Entry::Repaired { .. }
                 | Entry::Level { .. }
                 | Entry::BatteryVolts { .. }
+                | Entry::StateVolts { .. }
                 | Entry::StringVolts { .. }
                 | Entry::AlongVolts { .. }
                 | Entry::Ohmic { .. }
@@ -300,10 +302,12 @@ pub fn visit_report(all: &ReportContext) -> String {
     let looked = looked(context);
     let day = words::day(context.visit.day());
     let mut out = String::new();
+    let later = context.entered_later();
+    let later = later.map(|day| format!(", written down on {}", words::day(day))).unwrap_or_default();
     let name = if context.bank.name.is_empty() { String::new() } else { format!(", {}", context.bank.name) };
     let _ = write!(
         out,
-        "<p class=\"where\"><b>{}{}</b> · {} · visit of {day} by {}</p><h1>{}</h1>",
+        "<p class=\"where\"><b>{}{}</b> · {} · visit of {day} by {}{later}</p><h1>{}</h1>",
         escaped(&context.site.name),
         escaped(&name),
         escaped(&wording::describe_bank(&context.bank.shape, &context.model)),

@@ -1,5 +1,6 @@
 //! Visits as a technician makes them over HTTP.
 
+use super::report::Report;
 use super::{Shop, answer, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
@@ -30,6 +31,20 @@ impl Shop {
         let request =
             request.header("if-match", format!("\"{version}\"")).header("rainshadow-device", device);
         answer(request.send().await.unwrap()).await
+    }
+
+    /// The report of a visit.
+    pub async fn report(&self, visit: &str) -> Report {
+        Report::of(self.text(&format!("/api/visits/{visit}/report")).await)
+    }
+
+    /// A visit for one step alone.
+    pub async fn short_visit(&self, bank: &str, only: &str) -> String {
+        let visit = id();
+        let (status, said) =
+            self.put(&format!("/api/visits/{visit}"), &json!({"bank": bank, "only": only})).await;
+        assert_eq!(status, StatusCode::CREATED, "{said}");
+        visit
     }
 
     pub async fn photo(&self, visit: &str, query: &str, bytes: Vec<u8>) -> (StatusCode, Value) {

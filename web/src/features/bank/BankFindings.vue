@@ -7,7 +7,7 @@ defineProps<{
   /** The bank. */
   page: Schemas['BankPage'];
 }>();
-defineEmits<{ pick: [cell: string] }>();
+defineEmits<{ pick: [cell: string]; begin: [only: Schemas['Step']] }>();
 </script>
 
 <template>
@@ -27,7 +27,13 @@ defineEmits<{ pick: [cell: string] }>();
         years of your notebook first.
       </p>
     </template>
-    <DueShort class="doubts" :due="page.due" :first="3" />
+    <DueShort
+      class="doubts"
+      :due="page.due"
+      :first="3"
+      :begins="!page.open_visit && !page.bank.archived_at"
+      @begin="$emit('begin', $event)"
+    />
     <div v-if="page.doubts.length" class="doubts">
       <h3>What is not known</h3>
       <p v-for="d in page.doubts" :key="d" class="small">{{ d }}</p>

@@ -9,7 +9,14 @@ defineProps<{
   /** A round can be taken of it. */
   reads: boolean;
 }>();
-defineEmits<{ changed: []; failed: [failure: Failure]; choices: []; round: []; visit: [] }>();
+defineEmits<{
+  changed: [];
+  failed: [failure: Failure];
+  choices: [];
+  round: [];
+  visit: [];
+  short: [only: Schemas['Step']];
+}>();
 const phone = usePhone();
 const TABS = [
   ['', 'Now'],
@@ -40,6 +47,7 @@ const TABS = [
         @changed="$emit('changed')"
         @failed="$emit('failed', $event)"
         @choices="$emit('choices')"
+        @short="$emit('short', $event)"
       />
       <button v-if="reads" type="button" class="btn sm" @click="$emit('round')">
         {{ page.open_round ? 'Resume round' : 'New round' }} <kbd>R</kbd>

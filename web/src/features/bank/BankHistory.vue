@@ -16,7 +16,12 @@ defineProps<{
     <h2>Rounds</h2>
     <HistoryTable :rounds="page.history" />
   </section>
-  <VisitList class="part" :visits="page.visits" />
+  <VisitList
+    class="part"
+    :visits="page.visits"
+    :bank="page.bank.id"
+    :enters="!page.open_visit && !page.bank.archived_at"
+  />
   <RunList v-if="page.equalizes || page.runs.length" class="part" :page="page" />
 </template>
 

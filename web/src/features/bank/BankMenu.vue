@@ -12,7 +12,12 @@ const props = defineProps<{
   /** Whether rounds are taken of it. */
   reads: boolean;
 }>();
-const emit = defineEmits<{ changed: []; failed: [failure: Failure]; choices: [] }>();
+const emit = defineEmits<{
+  changed: [];
+  failed: [failure: Failure];
+  choices: [];
+  short: [only: Schemas['Step']];
+}>();
 const router = useRouter();
 const undo = useUndo();
 const sets = ref<Schemas['HouseRules'][]>([]);
@@ -84,6 +89,18 @@ const groups = computed<MenuGroup[]>(() => [
       { key: 'json', label: 'Everything as JSON' },
     ],
   },
+  ...(props.page.open_visit || props.page.bank.archived_at
+    ? []
+    : [
+        {
+          title: 'A short visit',
+          items: [
+            { key: 'short rest_check', label: 'Volts alone' },
+            ...(props.page.has_caps ? [{ key: 'short water', label: 'Levels and water alone' }] : []),
+            { key: 'short look_over', label: 'Look-over alone' },
+          ],
+        },
+      ]),
   ...(props.reads ? [{ title: 'From paper', items: [{ key: 'notebook', label: 'Notebook years' }] }] : []),
   {
     title: 'This bank',
@@ -105,6 +122,7 @@ function choose(key: string): void {
   const does: Record<string, () => unknown> = {
     rules: () => judgeBy(which),
     choices: () => emit('choices'),
+    short: () => emit('short', which as Schemas['Step']),
     sheet: () => window.open(`${bank}/field-sheet`, '_blank'),
     calendar: () => window.location.assign(`/api/calendar.ics?bank=${props.page.bank.id}`),
     csv: () => window.location.assign(`${bank}/export.csv`),

@@ -13,6 +13,7 @@ const props = defineProps<{
   /** The bank. */
   page: Schemas['BankPage'];
 }>();
+defineEmits<{ begin: [only: Schemas['Step']] }>();
 const route = useRoute();
 const stringOf = (cell: string | undefined): number =>
   props.page.plan.rows.find((r) => r.batteries.some((b) => b.cells.includes(cell ?? '')))?.string ?? 0;
@@ -46,7 +47,7 @@ const view = computed(() => props.page.cells.find((c) => c.cell === selected.val
         <SmallTrend v-for="t in page.trends" :key="t.title" :trend="t" />
       </div>
     </section>
-    <BankFindings class="side" :page="page" @pick="show" />
+    <BankFindings class="side" :page="page" @pick="show" @begin="$emit('begin', $event)" />
   </div>
 </template>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { api, need, type Failure } from '@/api/client';
+import { api, need, type Failure, type Schemas } from '@/api/client';
 import BankHead from './BankHead.vue';
 import OwnChoices from './OwnChoices.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
@@ -25,6 +25,8 @@ const acted = shallowRef<Failure | null>(null);
 const canRead = computed(() => !!page.value?.has_caps && !page.value.bank.archived_at);
 const { start, failure: notBegun } = useStartVisit();
 const visit = (): void => void start(props.id, page.value?.open_visit);
+/** A visit for one step alone. */
+const short = (only: Schemas['Step']): void => void start(props.id, page.value?.open_visit, { only });
 
 function take(): void {
   if (canRead.value)
@@ -59,11 +61,12 @@ useShortcuts({
       @choices="choosing = true"
       @round="take"
       @visit="visit"
+      @short="short"
     />
     <WhereLine :parts="[page.site.kind, page.description, page.round_day && `round of ${page.round_day}`]" />
     <FailureNote :failure="acted ?? notBegun" />
     <RouterView v-slot="{ Component }">
-      <component :is="Component" :page="page" @changed="load" />
+      <component :is="Component" :page="page" @changed="load" @begin="short" />
     </RouterView>
     <SideDrawer v-model:open="choosing" title="Choices of this bank’s own" :width="720">
       <OwnChoices :bank="page.bank" @close="choosing = false" @changed="judged" />

@@ -2,11 +2,16 @@
 import type { Schemas } from '@/api/client';
 import DataTable from '@/components/ui/DataTable.vue';
 import type { Column } from '@/components/ui/table';
+import PastVisit from './PastVisit.vue';
 import { useMe } from '@/stores/me';
 
 const props = defineProps<{
   /** Visits, newest first. */
   visits: Schemas['VisitLine'][];
+  /** The bank. */
+  bank: string;
+  /** Whether a visit of an earlier day can be entered. */
+  enters: boolean;
 }>();
 const store = useMe();
 type Line = Schemas['VisitLine'];
@@ -42,5 +47,6 @@ const columns: Column<Line>[] = [
         ></template
       >
     </DataTable>
+    <PastVisit v-if="enters" :bank="bank" />
   </section>
 </template>

@@ -55,10 +55,10 @@ async function done(): Promise<void> {
           type="button"
           class="btn sm"
           :class="{ go: item.open_visit }"
-          :aria-label="`${item.open_visit ? 'Go on with the visit' : 'Begin a visit'}: ${item.site}, ${item.said.title}`"
-          @click="start(item.bank, item.open_visit)"
+          :aria-label="`${item.open_visit ? 'Go on with the visit' : item.only ? 'Begin a short visit' : 'Begin a visit'}: ${item.site}, ${item.said.title}`"
+          @click="start(item.bank, item.open_visit, { only: item.only })"
         >
-          {{ item.open_visit ? 'Go on' : 'Visit' }}
+          {{ item.open_visit ? 'Go on' : item.only ? 'Short visit' : 'Visit' }}
         </button>
         <button
           v-if="item.task === 'reminder'"

@@ -9,6 +9,7 @@ import type { StepOf } from './visitSteps';
 import { useMe } from '@/stores/me';
 import { computed, ref } from 'vue';
 import CautionList from './CautionList.vue';
+import RecheckForm from './RecheckForm.vue';
 import TickList from './TickList.vue';
 
 const store = useMe();
@@ -51,6 +52,7 @@ async function keep(): Promise<void> {
     :visit="visit"
     :entry="(work) => ({ kind: 'done', work })"
   />
+  <RecheckForm :rechecks="page.rechecks" :visit="visit" />
   <h2>Notes for the record and the report</h2>
   <ul class="list">
     <li v-for="n in page.notes" :key="n.entry">

@@ -10,9 +10,12 @@ const props = withDefaults(
     due: Schemas['VisitDue'][];
     /** How many are shown at first. */
     first?: number;
+    /** Whether a short visit can be begun from here. */
+    begins?: boolean;
   }>(),
-  { first: 4 },
+  { first: 4, begins: false },
 );
+defineEmits<{ begin: [only: Schemas['Step']] }>();
 const all = ref(false);
 const shown = computed(() => (all.value ? props.due : props.due.slice(0, props.first)));
 </script>
@@ -33,6 +36,15 @@ const shown = computed(() => (all.value ? props.due : props.due.slice(0, props.f
           <p v-if="d.other" class="small dim"><CellWords :text="d.other" /></p>
           <p v-if="d.postponed" class="small dim">{{ d.postponed }}</p>
           <p class="small dim">{{ d.rule }}</p>
+          <button
+            v-if="begins && d.only"
+            type="button"
+            class="btn sm"
+            :aria-label="`Begin a short visit: ${d.title}`"
+            @click="$emit('begin', d.only)"
+          >
+            Short visit
+          </button>
         </div>
       </li>
     </ul>

@@ -32,8 +32,12 @@ const open = computed(() => props.step.runs.find((r) => !r.over));
       }}</RouterLink>
     </li>
   </ul>
+  <p v-if="page.past && visit.open.value" class="small">
+    This visit is of an earlier day: an equalize of that day is ticked under Close up, with a note of its
+    hours and volts.
+  </p>
   <RouterLink
-    v-if="!open && visit.open.value"
+    v-else-if="!open && visit.open.value"
     class="btn"
     :class="{ go: step.asked }"
     :to="`/banks/${page.bank}/equalize`"

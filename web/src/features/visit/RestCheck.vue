@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import FormFrame from '@/components/form/FormFrame.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
-import CheckField from '@/components/form/CheckField.vue';
 import TextField from '@/components/form/TextField.vue';
 import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
@@ -10,8 +9,10 @@ import type { Visit } from './useVisit';
 import type { StepOf } from './visitSteps';
 import { usePhone } from '@/composables/usePhone';
 import { useMe } from '@/stores/me';
-import { computed, nextTick, reactive, ref, watch } from 'vue';
+import { computed, nextTick, ref } from 'vue';
 import CautionList from './CautionList.vue';
+import RestedForm from './RestedForm.vue';
+import StateVolts from './StateVolts.vue';
 import StringVolts from './StringVolts.vue';
 
 const props = defineProps<{
@@ -26,39 +27,6 @@ const store = useMe();
 const phone = usePhone();
 const rest = computed(() => props.step.rest);
 const degrees = computed(() => (store.me.temperature === 'F' ? '°F' : '°C'));
-
-/* What the bank did before */
-const form = reactive({
-  charging: false,
-  loaded: false,
-  hours_since_charge: '',
-  hours_since_load: '',
-  surface_charge_removed: false,
-  temperature: '',
-  still_draws: '',
-});
-watch(
-  () => rest.value.conditions,
-  (c, before) => {
-    if (c?.kind !== 'rested' || before) return;
-    Object.assign(form, {
-      charging: c.charging,
-      loaded: c.loaded,
-      hours_since_charge: c.hours_since_charge ?? '',
-      hours_since_load: c.hours_since_load ?? '',
-      surface_charge_removed: c.surface_charge_removed,
-      temperature: c.temperature?.typed ?? '',
-      still_draws: c.still_draws,
-    });
-  },
-  { immediate: true },
-);
-const rested = () =>
-  props.visit.say({
-    kind: 'rested',
-    ...form,
-    temperature: form.temperature ? { typed: form.temperature, unit: store.me.temperature } : null,
-  });
 
 /* Battery by battery */
 const order = computed(() => props.page.plan.rows.flatMap((r) => r.batteries.map((b) => b.address)));
@@ -139,43 +107,8 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   <h1>{{ rest.verdict }}</h1>
   <p v-if="rest.charge" class="evidence">{{ rest.charge }} charged</p>
   <CautionList :cautions="step.cautions" :visit="visit" />
-  <FormFrame class="rested" :failure="visit.failure.value" elsewhere @submit="rested">
-    <h2>What did it do before?</h2>
-    <CheckField v-model="form.charging" label="on charge now" />
-    <CheckField v-model="form.loaded" label="under load now" />
-    <CheckField v-model="form.surface_charge_removed" label="surface charge burned off by a real load" />
-    <TextField
-      v-model="form.hours_since_charge"
-      placeholder="unknown"
-      label="Hours since charge"
-      figure
-      :error="fault('hours_since_charge', 'rested')"
-    />
-    <TextField
-      v-model="form.hours_since_load"
-      placeholder="unknown"
-      label="Hours since load"
-      figure
-      :error="fault('hours_since_load', 'rested')"
-    />
-    <TextField
-      v-model="form.temperature"
-      :label="`Cases, ${degrees}`"
-      figure
-      :error="fault('temperature', 'rested')"
-    />
-    <TextField v-model="form.still_draws" class="wide" label="What still draws" />
-    <button v-if="visit.open.value" type="submit" class="btn" :disabled="visit.saving.value">
-      {{ rest.conditions ? 'Put it right' : 'Note it' }}
-    </button>
-    <p class="small grade">
-      {{
-        rest.conditions
-          ? `These volts are ${rest.grade}.`
-          : 'Until it is noted, volts are kept and tell no percentage.'
-      }}
-    </p>
-  </FormFrame>
+  <RestedForm :rest="rest" :visit="visit" />
+  <StateVolts :rest="rest" :visit="visit" :order="order" />
   <LensPlan
     :plan="page.plan"
     kind="rest"
@@ -194,6 +127,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       :placeholder="byBattery.get(current)?.volts ?? `${(rest.cells * 2.1).toFixed(2)}`"
       label="Volts at its posts"
       figure
+      :hint="byBattery.get(current)?.before ? `At rest: ${byBattery.get(current)!.before}` : ''"
       :error="fault('typed', 'battery_volts')"
     />
     <template v-if="!page.has_caps">
@@ -265,7 +199,6 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   color: var(--ink-2);
   margin-top: 4px;
 }
-.rested,
 .entry {
   display: flex;
   flex-wrap: wrap;
@@ -273,25 +206,9 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   align-items: flex-end;
   margin: 8px 0 12px;
 }
-.rested h2 {
-  flex: 1 1 100%;
-}
-.check {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  min-height: 32px;
-}
-.rested .field {
-  width: 150px;
-}
-.wide,
-.rested .wide {
+.wide {
   flex: 1 1 240px;
   width: auto;
-}
-.grade {
-  flex: 1 1 100%;
 }
 .entry {
   border-top: 1px solid var(--line);

@@ -8,6 +8,7 @@ import CloseUp from './CloseUp.vue';
 import EqualizeStep from './EqualizeStep.vue';
 import LookOver from './LookOver.vue';
 import MakeSafe from './MakeSafe.vue';
+import OnlyLine from './OnlyLine.vue';
 import RestCheck from './RestCheck.vue';
 import RoundStep from './RoundStep.vue';
 import StepFoot from './StepFoot.vue';
@@ -66,6 +67,7 @@ const loose = computed(() =>
       >
       <RouterLink class="btn sm" :to="`/banks/${page.bank}`">Back to the bank</RouterLink>
     </WhereLine>
+    <OnlyLine :page="page" :visit="visit" />
     <div class="cols">
       <StepPath v-model="step" class="steps" :steps="page.steps" />
       <section v-if="view" class="step" :aria-label="view.name">

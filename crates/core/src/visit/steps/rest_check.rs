@@ -1,15 +1,25 @@
 //! Rest check: volts battery by battery, then strings; on sealed banks resistance and case too.
 
-use super::{Done, StepWork, VisitStep, VisitUnderWay, count};
-use crate::bank::BankShape;
+use super::{Done, StepWork, VisitStep, VisitUnderWay};
+use crate::bank::{BankShape, BatteryAddress};
 use crate::battery_model::Construction;
-use crate::rest::volts_question;
+use crate::rest::{VoltsState, state_question, volts_question};
 use crate::visit::{Caution, Entry, EntryQuestion, EntryRefused, Place, VisitSheet};
+use std::collections::BTreeSet;
 
 /// Minutes a battery (common practice, no source).
 const BATTERY_MINUTES: f64 = 2.0;
 
 pub(super) struct RestCheck;
+
+/// Batteries whose volts were read, in whatever state.
+fn read(sheet: &VisitSheet) -> BTreeSet<BatteryAddress> {
+    let own = sheet.standing().filter_map(|k| match (k.place, &k.entry) {
+        (Place::Battery(battery), Entry::BatteryVolts { .. } | Entry::StateVolts { .. }) => Some(battery),
+        _ => None,
+    });
+    own.collect()
+}
 
 impl VisitStep for RestCheck {
     fn applies(&self, _construction: Construction) -> bool {
@@ -25,6 +35,7 @@ impl VisitStep for RestCheck {
             entry,
             Entry::Rested { .. }
                 | Entry::BatteryVolts { .. }
+                | Entry::StateVolts { .. }
                 | Entry::StringVolts { .. }
                 | Entry::AlongVolts { .. }
                 | Entry::Ohmic { .. }
@@ -40,6 +51,7 @@ impl VisitStep for RestCheck {
     ) -> Result<Option<EntryQuestion>, EntryRefused> {
         let (wanted, fits) = match entry {
             Entry::Rested { .. } => ("the bank", true),
+            Entry::StateVolts { .. } => ("a battery, a string or the bank", !matches!(place, Place::Cell(_))),
             Entry::StringVolts { .. } => ("a string", matches!(place, Place::String(_))),
             _ => ("a battery", matches!(place, Place::Battery(_))),
         };
@@ -48,17 +60,24 @@ impl VisitStep for RestCheck {
         }
         let cells = u16::from(visit.shape.cells_per_battery);
         Ok(match entry {
-            Entry::BatteryVolts { volts, stands: false } => volts_question(*volts, cells)
-                .map(|question| EntryQuestion::Volts { question, volts: *volts, cells }),
+            Entry::BatteryVolts { volts, stands: false } => volts_question(*volts, cells).map(|question| {
+                EntryQuestion::Volts { question, volts: *volts, cells, state: VoltsState::AtRest }
+            }),
+            Entry::StateVolts { state, volts, stands: false, .. } => {
+                let cells = place.cells_in_series(visit.shape);
+                state_question(*state, *volts, cells).map(|question| EntryQuestion::Volts {
+                    question,
+                    volts: *volts,
+                    cells,
+                    state: *state,
+                })
+            }
             _ => None,
         })
     }
 
     fn progress(&self, sheet: &VisitSheet, shape: &BankShape, _construction: Construction) -> Done {
-        Done {
-            done: count(sheet, |e| matches!(e, Entry::BatteryVolts { .. })),
-            of: usize::from(shape.series) * usize::from(shape.parallel),
-        }
+        Done { done: read(sheet).len(), of: usize::from(shape.series) * usize::from(shape.parallel) }
     }
 
     fn minutes(&self, work: &StepWork<'_>) -> f64 {

@@ -40,23 +40,36 @@ fn fault(fault: Fault) -> (String, String) {
 pub(super) fn words(found: &RestFinding, call: EqualizeCall) -> Words {
     match found {
         RestFinding::CellsMissing { battery, below, cells } => Words {
-            headline: format!("{battery} is short of {}", if *cells == 1 { "a cell".into() } else { format!("{} cells", names::number_word(usize::from(*cells))) }),
+            headline: format!(
+                "{battery} is short of {}",
+                if *cells == 1 {
+                    "a cell".into()
+                } else {
+                    format!("{} cells", names::number_word(usize::from(*cells)))
+                }
+            ),
             seen: format!("It rests {below:.2} V under its mates, about two volts a dead cell."),
             why: "A dead cell is charged by nothing and heats its neighbours on charge.",
-            advice: format!("End the routine: isolate {battery}, read its cells, load test it alone. Do not charge it in the string."),
+            advice: format!(
+                "End the routine: isolate {battery}, read its cells, load test it alone. Do not charge it in the string."
+            ),
         },
         RestFinding::BatteryLow { battery, below, .. } => Words {
             headline: format!("{battery} rests {below:.2} V under its mates"),
             seen: "It is no whole dead cell: it holds less charge than the batteries beside it.".into(),
             why: "A battery that lags is filled last and emptied first, and pulls its mates after it.",
-            advice: format!("Charge {battery} alone to the end, rest it, read it again; if it still lags, test it under load."),
+            advice: format!(
+                "Charge {battery} alone to the end, rest it, read it again; if it still lags, test it under load."
+            ),
         },
         RestFinding::Apart { letter, spread, lowest, highest, sealed, .. } => Words {
             headline: format!("String {letter} rests {spread:.2} V apart"),
             seen: format!("{lowest} is the lowest, {highest} the highest."),
             why: "Batteries that rest apart are charged apart: the low one is never filled.",
             advice: if *sealed {
-                format!("Charge fully, rest, read again; if it stays, charge {lowest} alone and test it under load.")
+                format!(
+                    "Charge fully, rest, read again; if it stays, charge {lowest} alone and test it under load."
+                )
             } else if let Some(barred) = BarredWords::of(call) {
                 format!("{} Then charge fully, rest, and read again.", barred.first)
             } else {
@@ -80,6 +93,34 @@ pub(super) fn words(found: &RestFinding, call: EqualizeCall) -> Words {
                 "Keep them apart; charge string {lowest} by itself to the end, rest it, read it again, then its batteries one by one."
             ),
         },
+        RestFinding::ParallelApart { lowest, highest, apart, .. } => Words {
+            headline: format!("{lowest} rests {apart:.2} V under {highest} beside it"),
+            seen: "Batteries side by side stand alike once they are joined; these do not.".into(),
+            why: "The strong one feeds the weak one, day and night, until both are flat.",
+            advice: format!(
+                "Part them and charge each by itself to the end; rest, read again; test {lowest} under load before they are joined."
+            ),
+        },
+        RestFinding::NotHolding { battery, under, hours, fails } => Words {
+            headline: format!(
+                "{battery} {} its charge",
+                if *fails { "does not hold" } else { "may not hold" }
+            ),
+            seen: format!(
+                "{} after a full charge, disconnected, it stands {under:.2} V under full on 12 V.",
+                names::sentence(&names::hours(*hours))
+            ),
+            why: "What is lost standing is lost every night; a battery that leaks pulls its mates down with it.",
+            advice: if *fails {
+                format!(
+                    "Charge {battery} alone to the end, rest it a day disconnected, read it again; if it falls as far, test it under load."
+                )
+            } else {
+                format!(
+                    "Read {battery} again in a day or two, disconnected; if it falls on, test it under load."
+                )
+            },
+        },
         RestFinding::NotAtRest { cell_volts } => Words {
             headline: "These are not volts at rest".into(),
             seen: format!("{cell_volts:.2} V a cell: no acid of a lead cell holds so much by itself."),
@@ -89,8 +130,18 @@ pub(super) fn words(found: &RestFinding, call: EqualizeCall) -> Words {
         RestFinding::Disagrees { battery, measured, expected } => Words {
             headline: format!("{battery}: volts and gravity disagree"),
             seen: format!("{measured:.3} V a cell at rest; its gravities lead to {expected:.3} V."),
-            why: "An instrument is off, the temperature is wrong, the acid is layered, or a bad cell hides among its mates.",
-            advice: "Check the meter on a known battery and the hydrometer in distilled water, then read it again.".into(),
+            why: if measured > expected {
+                "The acid is layered, an instrument is off, or the temperature is wrong."
+            } else {
+                "A cell gives less than its acid says, an instrument is off, or the temperature is wrong."
+            },
+            advice: if measured > expected {
+                "Charge until it gasses so that the acid mixes; then check the meter on a known battery and the hydrometer in distilled water.".into()
+            } else {
+                format!(
+                    "Load {battery} for ten seconds and watch its volts first; then check the meter on a known battery and the hydrometer in distilled water."
+                )
+            },
         },
         RestFinding::LowCharge { at_most, planned_depth } => Words {
             headline: format!("The bank is at most {at_most:.0} % charged"),

@@ -3,14 +3,17 @@
 mod close_up;
 mod equalize;
 mod look;
+mod recheck;
 mod rest;
 mod round;
+mod state_volts;
 mod view;
 mod water;
 
 pub use close_up::{ClosingView, WorkView};
 pub use equalize::VisitRun;
 pub use look::CheckView;
+pub use recheck::{OnlyView, RechecksView};
 pub use rest::RestView;
 pub use round::VisitRound;
 pub use view::VisitPage;
@@ -28,7 +31,7 @@ use crate::words;
 use jiff::Timestamp;
 use rainshadow_core::bank::walk;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::visit::{Entry, Step, StepProgress, steps};
+use rainshadow_core::visit::{Entry, Step, StepProgress, steps_of};
 use rainshadow_core::wording;
 
 impl VisitContext {
@@ -90,7 +93,7 @@ impl VisitContext {
                 content: self.content(db, step, now)?,
             })
         };
-        steps(construction).into_iter().map(view).collect()
+        steps_of(&self.sheet, construction).into_iter().map(view).collect()
     }
 
     fn notes(&self) -> Vec<NoteView> {
@@ -116,6 +119,10 @@ impl VisitContext {
             day: words::day(day),
             date: day.to_string(),
             opened: format!("{}, {opened}", self.visit.by.said()),
+            entered_later: self.entered_later().map(words::day),
+            past: self.visit.is_typed_later(),
+            only: self.only(),
+            rechecks: self.rechecks(),
             closed: self.visit.ended_at.map(|at| {
                 let by = self.visit.closed_by.clone().unwrap_or_default();
                 format!("{by}, {}", words::minute(at, &self.visit.zone))

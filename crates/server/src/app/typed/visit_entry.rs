@@ -94,6 +94,8 @@ fn rested(what: &TypedBody) -> AppResult<Entry> {
         surface_charge_removed,
         temperature,
         still_draws,
+        charged_full,
+        disconnected,
     } = what
     else {
         return Err(AppError::field("what", "Conditions of rest are expected."));
@@ -118,7 +120,35 @@ fn rested(what: &TypedBody) -> AppResult<Entry> {
             surface_charge_removed: *surface_charge_removed,
             temperature,
             still_draws: still_draws.trim().to_owned(),
+            charged_full: *charged_full,
+            disconnected: *disconnected,
         },
+    })
+}
+
+fn state_volts(what: &TypedBody, place: Place, shape: &BankShape) -> AppResult<Entry> {
+    let TypedBody::StateVolts { state, typed: text, hours, amperes, note, stands } = what else {
+        return Err(AppError::field("what", "Volts of a state are expected."));
+    };
+    let mut faults = Faults::default();
+    let volts = match place {
+        Place::Battery(_) => faults.take("typed", battery_volts(text, shape.cells_per_battery)),
+        _ => faults.take("typed", string_volts(text, place.cells_in_series(shape))),
+    };
+    let mut figure = |field: &str, text: Option<&String>, range: Bounds| {
+        filled(text).and_then(|t| faults.take(field, typed::number(t, range)))
+    };
+    let hours = figure("hours", hours.as_ref(), bounds::HOURS);
+    let amperes = figure("amperes", amperes.as_ref(), bounds::LOAD_CURRENT);
+    faults.none()?;
+    let volts = volts.ok_or_else(|| AppError::field("typed", "Volts are expected."))?;
+    Ok(Entry::StateVolts {
+        state: *state,
+        volts,
+        hours,
+        amperes,
+        note: note.trim().to_owned(),
+        stands: *stands,
     })
 }
 
@@ -159,6 +189,13 @@ pub fn parse(
             volts: refused("typed", battery_volts(typed, shape.cells_per_battery))?,
             stands: *stands,
         },
+        TypedBody::StateVolts { .. } => state_volts(what, place, shape)?,
+        TypedBody::Recheck { step, hours, reason } => Entry::Recheck {
+            step: *step,
+            hours: refused("hours", typed::number(hours, bounds::RECHECK_HOURS))?,
+            reason: reason.trim().to_owned(),
+        },
+        TypedBody::Only { step } => Entry::Only { step: *step },
         TypedBody::StringVolts { typed } => {
             Entry::StringVolts { volts: refused("typed", string_volts(typed, shape.cells_in_series()))? }
         }

@@ -8,6 +8,7 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::schedule::{Consequence, Task};
 use rainshadow_core::severity::Severity;
+use rainshadow_core::visit::Step;
 use rainshadow_core::wording::{self, DueReader, SpokenDue};
 use serde::Serialize;
 use std::collections::HashMap;
@@ -44,6 +45,8 @@ pub struct DueView {
     pub mini: Vec<Vec<Vec<Severity>>>,
     /// An open visit.
     pub open_visit: Option<String>,
+    /// The one step that a visit for it takes; none: a whole visit.
+    pub only: Option<Step>,
 }
 
 /// "today", "tomorrow", "Sat 10 Oct", "3 days late".
@@ -124,6 +127,7 @@ impl<'a> Pages<'a> {
             minutes: wording::minutes(row.item.minutes),
             mini: known.mini.clone(),
             open_visit: known.row.open_visit.clone(),
+            only: row.item.only(),
         })
     }
 }

@@ -88,6 +88,7 @@ pub fn short_task(task: Task) -> &'static str {
         Task::StandbyWet | Task::StandbyFrost => "standby check",
         Task::StorageCheck => "storage check",
         Task::KitInspection => "look behind kit",
+        Task::Recheck => "recheck",
         Task::Reminder => "reminder",
     }
 }

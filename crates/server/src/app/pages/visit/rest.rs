@@ -1,11 +1,12 @@
 //! The rest check as it stands: volts by battery and string, resistance and cases.
 
 use super::VisitContext;
+use super::state_volts::{StateChoice, StateLine, states};
 use crate::app::typed::visit_entry::TypedBody;
 use rainshadow_core::bank::{BatteryAddress, string_letter};
 use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::Temperature;
-use rainshadow_core::rest::{RestAssessment, RestConditions, judge_rest};
+use rainshadow_core::rest::{RestAssessment, RestConditions, VoltsState, judge_rest};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Entry, Place};
 use rainshadow_core::wording::{self, SpokenFinding};
@@ -35,6 +36,8 @@ pub struct BatteryRest {
     pub ohmic_condition: Option<Severity>,
     /// Case temperature in the reader's unit.
     pub case_temperature: Option<String>,
+    /// Volts at rest on the last visit that read it, and that day: "12.72 on 3 Oct"; none: never.
+    pub before: Option<String>,
     /// Volts from the string's positive post to its negative post, where taken.
     pub along: Option<String>,
 }
@@ -61,6 +64,12 @@ pub struct RestView {
     pub grade: &'static str,
     /// True when a percentage may be said.
     pub tells_charge: bool,
+    /// How long to wait until one may; none where it may or nothing was read.
+    pub wait: Option<String>,
+    /// Volts in other states, in the order read.
+    pub by_state: Vec<StateLine>,
+    /// The states there are.
+    pub states: Vec<StateChoice>,
     /// The one sentence.
     pub verdict: String,
     /// "84 to 88 %" of the bank, and by which numbers.
@@ -108,6 +117,8 @@ impl VisitContext {
                 unit: self.units.temperature,
             }),
             still_draws: conditions.still_draws.clone(),
+            charged_full: conditions.charged_full,
+            disconnected: conditions.disconnected,
         })
     }
 
@@ -145,6 +156,9 @@ impl VisitContext {
             case_temperature: case
                 .and_then(|c| Temperature::from_celsius(c).ok())
                 .map(|t| self.units.say_temperature(t)),
+            before: self
+                .before(Place::Battery(battery), VoltsState::AtRest)
+                .filter(|_| judged.is_none_or(|_| self.sheet.was_at_rest())),
             along: along.map(|v| format!("{v:.2}")),
         }
     }
@@ -177,6 +191,9 @@ impl VisitContext {
             conditions: self.conditions_as_typed(),
             grade: rest.grade.said(),
             tells_charge: rest.grade.tells_charge(),
+            wait: self.wait(),
+            by_state: self.by_state(),
+            states: states(),
             verdict: match findings.first() {
                 Some(first) => format!("{}.", first.headline),
                 None => wording::rest_line(&rest.summary()),

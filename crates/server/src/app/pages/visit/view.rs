@@ -1,6 +1,8 @@
 //! What the page of a visit shows.
 
-use super::{CheckView, ClosingView, RestView, VisitRound, VisitRun, WaterView, WorkView};
+use super::{
+    CheckView, ClosingView, OnlyView, RechecksView, RestView, VisitRound, VisitRun, WaterView, WorkView,
+};
 use crate::app::due_told::VisitDue;
 use crate::app::pages::photo::PhotoView;
 use crate::db::AccessNotes;
@@ -121,6 +123,14 @@ pub struct VisitPage {
     pub date: String,
     /// Who opened it, and when.
     pub opened: String,
+    /// The day it was written down, where that is later than its own; none: on its day.
+    pub entered_later: Option<String>,
+    /// True for a visit of an earlier day that is typed later.
+    pub past: bool,
+    /// The one step it is for; none: a whole visit.
+    pub only: Option<OnlyView>,
+    /// What is looked at again later.
+    pub rechecks: RechecksView,
     /// Who closed it; none while it is open.
     pub closed: Option<String>,
     /// For If-Match.

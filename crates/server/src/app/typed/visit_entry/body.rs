@@ -4,6 +4,7 @@ use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::water::WaterUnit;
 use rainshadow_core::ohmic::OhmicUnit;
 use rainshadow_core::quantity::units::{LengthUnit, TorqueUnit};
+use rainshadow_core::rest::VoltsState;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Caution, Check, ClosingItem, Left, Repair, Step, StepState, Work};
 use rainshadow_core::water::LevelStep;
@@ -99,6 +100,31 @@ pub enum TypedBody {
         /// What still draws.
         #[serde(default)]
         still_draws: String,
+        /// The charge before was a full one.
+        #[serde(default)]
+        charged_full: bool,
+        /// Disconnected from loads and chargers since.
+        #[serde(default)]
+        disconnected: bool,
+    },
+    /// Volts of a battery, a string or the bank in a state of its own.
+    StateVolts {
+        /// What the bank does.
+        state: VoltsState,
+        /// As typed.
+        typed: String,
+        /// Hours since charge and load ended, as typed; empty: unknown.
+        #[serde(default)]
+        hours: Option<String>,
+        /// A of the charger or the load, as typed; empty: not shown.
+        #[serde(default)]
+        amperes: Option<String>,
+        /// What charges or draws.
+        #[serde(default)]
+        note: String,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
     },
     /// Volts of a battery.
     BatteryVolts {
@@ -158,6 +184,21 @@ pub enum TypedBody {
         /// True when asked about and kept.
         #[serde(default)]
         stands: bool,
+    },
+    /// A step is done again later.
+    Recheck {
+        /// Which.
+        step: Step,
+        /// In how many hours, as typed.
+        hours: String,
+        /// Why.
+        #[serde(default)]
+        reason: String,
+    },
+    /// The visit is for one step alone.
+    Only {
+        /// Which.
+        step: Step,
     },
     /// Work was done.
     Done {

@@ -1,0 +1,36 @@
+//! The words of rechecks.
+
+use super::names;
+use crate::visit::{RecheckWhy, Step};
+
+/// What is looked at again: "Volts again".
+pub fn recheck_title(step: Step) -> &'static str {
+    match step {
+        Step::RestCheck => "Read the volts again",
+        Step::Round => "Read the gravity again",
+        Step::Water => "Look at the levels again",
+        Step::LookOver => "Look the bank over again",
+        Step::MakeSafe | Step::Equalize | Step::CloseUp => "Look at it again",
+    }
+}
+
+/// When: "overnight", "in 24 hours", "in 3 days".
+pub fn recheck_when(hours: f64) -> String {
+    if (12.0..20.0).contains(&hours) { "overnight".into() } else { format!("in {}", names::hours(hours)) }
+}
+
+/// Why a rule wants it, one sentence.
+pub fn recheck_why(why: RecheckWhy) -> &'static str {
+    match why {
+        RecheckWhy::NotSettled => {
+            "The volts were not settled: rested over a night they tell the charge (RD-7)."
+        }
+        RecheckWhy::Holding => {
+            "It was charged full: disconnected for a day its volts tell whether it holds (HD-1)."
+        }
+        RecheckWhy::Covered => "Plates were only covered: charge fully, then fill to the mark (WA-4).",
+        RecheckWhy::Unmixed => {
+            "Fresh water lies on the acid until a charge has gassed: gravity counts only then (SG-4)."
+        }
+    }
+}
