@@ -20,6 +20,7 @@ mod step;
 mod steps;
 mod van;
 mod volts_by_state;
+mod water_added;
 
 pub use accept::accept;
 pub use caution::Caution;
@@ -49,3 +50,4 @@ pub use step::Step;
 pub use steps::{StepWork, VisitUnderWay, steps, steps_of};
 pub use van::{Gear, GearGroup, GearItem, Tool, Trip, VanLoad, van_load};
 pub use volts_by_state::{VoltsLine, volts_before, volts_by_state};
+pub use water_added::{UnevenLevels, WaterAdded};

@@ -9,13 +9,14 @@ mod forecast;
 mod kit;
 mod level;
 mod order;
+mod poured;
 mod season;
 mod thirstiest;
 mod uneven;
 mod water_use;
 mod year;
 
-pub use amount::{AmountQuestion, amount_question, most_water};
+pub use amount::{AmountQuestion, amount_question, most_water, over_the_mark};
 pub use climate::{
     ClimateRefused, INVENTED_CLIMATES, InventedClimate, MONTHS, MeanRefused, MonthlyMeans, mean_temperature,
 };
@@ -28,6 +29,7 @@ pub use forecast::{Basis, CellForecast, WaterForecast, WaterHistory, forecast};
 pub use kit::{KitInspection, kit_inspection};
 pub use level::{Level, LevelStep, LowLevel, concentrated, need};
 pub use order::{FillOrder, fill_order};
+pub use poured::{AmountKnown, FillWay, LevelLamp, Poured, Spill};
 pub use season::Season;
 pub use uneven::{SPARING, THIRSTY, Uneven, odd_share, uneven_consumption};
 pub use water_use::WaterUse;

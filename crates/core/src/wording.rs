@@ -34,6 +34,7 @@ mod verdict;
 mod visit;
 mod volts;
 mod wanted;
+mod water_added;
 
 pub use bank::bank_verdict;
 pub use caution::caution;
@@ -68,6 +69,9 @@ pub use visit::{entry_question, fill_order, forecast_line, seen_kind, seen_words
 pub use volts::{
     charge_range, owner_volts, rest_line, volts_state_name, volts_state_said, volts_tell, wait_said,
 };
+pub use water_added::{
+    amount_added, fill_way, lamp, poured, spilled, uneven_levels, water_went_in, water_work,
+};
 
 pub use wanted::{
     barred_why, before_check, day_plan, house_says, run_kind, run_kind_for, run_kind_name, wanted_reason,
@@ -76,8 +80,15 @@ pub use wanted::{
 
 use crate::bank::BankShape;
 use crate::battery_model::BatteryModel;
+use crate::quantity::Length;
 use crate::quantity::units::ReaderUnits;
 use crate::round::{Assessment, Doubt, Unusable};
+use crate::water::MARGIN_MM;
+
+/// The water that is kept over the plates, in the reader's unit: "10 mm".
+fn margin(units: ReaderUnits) -> String {
+    Length::from_millimetres(MARGIN_MM).map(|l| units.say_length(l)).unwrap_or_default()
+}
 
 /// "48 V flooded, 2 strings of 8 six-volt batteries, 420 Ah each".
 pub fn describe_bank(shape: &BankShape, model: &BatteryModel) -> String {

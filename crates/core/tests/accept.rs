@@ -16,7 +16,7 @@ use rainshadow_core::visit::{
     self, Check, Entry, EntryQuestion, EntryRefused, SeenFinding, Step, StepState, VisitEntry, VisitSheet,
     VisitUnderWay,
 };
-use rainshadow_core::water::{AmountQuestion, Level, LevelStep};
+use rainshadow_core::water::{AmountQuestion, Level, LevelStep, Poured};
 use rainshadow_core::wording;
 
 fn noon() -> Timestamp {
@@ -178,7 +178,13 @@ fn volts_and_water_that_are_unlikely_are_asked_about_and_can_be_kept() {
     };
     assert_eq!(volts(4.2, false), Some(one_short));
     assert_eq!(volts(4.2, true), None);
-    let pour = |millilitres, stands| Entry::Water { millilitres, to_mark: true, by_kit: false, stands };
+    let pour = |millilitres, stands| Entry::Water {
+        millilitres,
+        to_mark: true,
+        by_kit: false,
+        stands,
+        poured: Poured::default(),
+    };
     assert_eq!(visit.accept("A1-1", &pour(120.0, false)), Ok(None));
     let much = visit.accept("A1-1", &pour(1500.0, false)).unwrap().unwrap();
     let EntryQuestion::Amount { question: AmountQuestion::MoreThanFits { each }, .. } = much else {
@@ -199,7 +205,13 @@ fn a_sealed_bank_is_never_opened_on_paper_either() {
     let sealed = Visit::of("agm-12v-100", Vec::new());
     let level = Entry::Level { level: Level::Step { step: LevelStep::Low } };
     assert_eq!(sealed.accept("", &level), Err(EntryRefused::Sealed { what: "level" }));
-    let water = Entry::Water { millilitres: 100.0, to_mark: true, by_kit: false, stands: true };
+    let water = Entry::Water {
+        millilitres: 100.0,
+        to_mark: true,
+        by_kit: false,
+        stands: true,
+        poured: Poured::default(),
+    };
     assert_eq!(sealed.accept("", &water), Err(EntryRefused::Sealed { what: "water" }));
     let caps = Entry::Checked { check: Check::Caps, found: None, measured: None };
     assert_eq!(sealed.accept("", &caps), Err(EntryRefused::NoCaps));
@@ -249,7 +261,7 @@ proptest! {
     fn nothing_that_is_kept_is_asked_about(volts in 0.0..600.0_f64, millilitres in 0.0..1e6_f64) {
         let visit = flooded();
         prop_assert_eq!(visit.accept("A1", &Entry::BatteryVolts { volts, stands: true }), Ok(None));
-        let pour = Entry::Water { millilitres, to_mark: false, by_kit: false, stands: true };
+        let pour = Entry::Water { millilitres, to_mark: false, by_kit: false, stands: true, poured: Poured::default() };
         prop_assert_eq!(visit.accept("A1", &pour), Ok(None));
     }
 

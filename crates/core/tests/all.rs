@@ -44,6 +44,7 @@ mod truth;
 mod visit;
 mod volts_by_state;
 mod water;
+mod water_added;
 mod wording;
 mod wording_due;
 mod wording_run;

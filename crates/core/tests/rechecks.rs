@@ -16,7 +16,7 @@ use rainshadow_core::visit::{
     Entry, EntryRefused, Judged, Place, RecheckWhy, Step, VisitSheet, VisitUnderWay, Work, accept,
     open_rechecks, recheck_day, rechecks_wanted, steps_of,
 };
-use rainshadow_core::water::{Level, LevelStep};
+use rainshadow_core::water::{Level, LevelStep, Poured};
 use rainshadow_core::wording::{self, DueReader};
 
 fn recheck(step: Step, hours: f64) -> Entry {
@@ -102,7 +102,13 @@ fn rules_want_a_recheck_where_this_visit_cannot_tell() {
         wanted(&sheet(vec![("", full.clone())]), "agm-12v-100"),
         [(Step::RestCheck, 24.0, RecheckWhy::Holding)]
     );
-    let water = |to_mark| Entry::Water { millilitres: 90.0, to_mark, by_kit: false, stands: false };
+    let water = |to_mark| Entry::Water {
+        millilitres: 90.0,
+        to_mark,
+        by_kit: false,
+        stands: false,
+        poured: Poured::default(),
+    };
     assert_eq!(
         wanted(&sheet(vec![("A1-1", water(false))]), "flooded-6v-225"),
         [(Step::Water, 48.0, RecheckWhy::Covered)]

@@ -15,7 +15,7 @@ use rainshadow_core::visit::{
     VisitEntry, VisitSheet, VisitUnderWay, accept, answered_findings, at_plates, bare_found, left_severity,
     open_findings,
 };
-use rainshadow_core::water::{Level, LevelStep};
+use rainshadow_core::water::{Level, LevelStep, Poured};
 use rainshadow_core::wording;
 use std::collections::HashSet;
 
@@ -51,7 +51,7 @@ fn level(step: LevelStep) -> Entry {
 }
 
 fn water(to_mark: bool) -> Entry {
-    Entry::Water { millilitres: 120.0, to_mark, by_kit: false, stands: false }
+    Entry::Water { millilitres: 120.0, to_mark, by_kit: false, stands: false, poured: Poured::default() }
 }
 
 #[test]

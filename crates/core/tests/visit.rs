@@ -10,7 +10,7 @@ use rainshadow_core::visit::{
     Caution, Check, ClosingItem, Entry, GearGroup, GearItem, Left, Place, SeenFinding, Step, StepProgress,
     StepState, Tool, Trip, VisitEntry, VisitSheet, checks, closing_items, steps, van_load,
 };
-use rainshadow_core::water::{Level, LevelStep};
+use rainshadow_core::water::{Level, LevelStep, Poured};
 use rainshadow_core::wording;
 
 fn level(step: LevelStep) -> Entry {
@@ -18,7 +18,7 @@ fn level(step: LevelStep) -> Entry {
 }
 
 fn water(millilitres: f64, to_mark: bool) -> Entry {
-    Entry::Water { millilitres, to_mark, by_kit: false, stands: false }
+    Entry::Water { millilitres, to_mark, by_kit: false, stands: false, poured: Poured::default() }
 }
 
 #[test]
@@ -61,7 +61,8 @@ fn an_entry_takes_the_place_of_the_same_one_before_and_water_adds_up() {
     ]);
     assert!((sheet.battery_volts()[0].volts - 6.34).abs() < 1e-9);
     assert_eq!(sheet.battery_volts().len(), 1);
-    assert_eq!(sheet.water(), (100.0, true));
+    let added = sheet.water_added();
+    assert_eq!((added.millilitres, added.to_mark, added.any), (100.0, true, true));
     assert!(!sheet.stands("1") && sheet.stands("2") && !sheet.stands("5"));
     assert_eq!(sheet.all().len(), 6, "nothing is overwritten");
 }
@@ -255,7 +256,13 @@ mod record {
     #[test]
     fn the_last_time_of_everything() {
         let done = |work| Entry::Done { work, note: String::new() };
-        let by_kit = || Entry::Water { millilitres: 900.0, to_mark: true, by_kit: true, stands: false };
+        let by_kit = || Entry::Water {
+            millilitres: 900.0,
+            to_mark: true,
+            by_kit: true,
+            stands: false,
+            poured: Poured::default(),
+        };
         let visits = [
             past(date(2026, 1, 1), vec![("", done(Work::Retorqued)), ("", by_kit())]),
             past(date(2026, 2, 1), vec![("", by_kit()), ("", done(Work::CellsInspected))]),

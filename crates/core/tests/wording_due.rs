@@ -140,7 +140,13 @@ fn a_fill_is_told_in_the_units_of_the_reader_with_its_range() {
     assert!(metric.why.contains("between 20 Oct and 9 Nov, most likely 28 Oct"), "{}", metric.why);
     assert!(metric.why.contains("from 4 fills, cell by cell"), "{}", metric.why);
     let american = wording::due(&due, &reader(US));
-    assert!(!american.why.contains("mL") && american.why.contains("0.02 US gal"), "{}", american.why);
+    assert!(
+        !american.why.contains("mL")
+            && american.why.contains("2.1 US fl oz")
+            && american.why.contains("0.39 in over its plates"),
+        "{}",
+        american.why
+    );
     f.water = Some(WaterDates { basis: Basis::Prior, fills: 0, ..forecast(2.0, 0) });
     let prior = said(&f, Task::Water);
     let either = format!("{}{}", prior.why, prior.other);

@@ -221,3 +221,90 @@ async fn a_visit_from_a_paper_sheet_stands_at_its_day_and_says_when_it_was_writt
     let today = shop.visit(&bank).await;
     assert_eq!(page(&shop, &today).await["past"], false);
 }
+
+/// Half-yearly top-up of a large bank: 76 L by a kit that was just fitted, cells looked into, a spill, a litres log.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_large_bank_is_topped_up_and_the_kit_that_was_fitted_is_told() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("flooded-6v-225", 48, 8, 2).await;
+    let first = shop.visit(&bank).await;
+    let by_hand = json!({"kind": "water", "typed": "", "to_mark": true,
+        "poured": {"amount": "unknown", "how": "jug"}});
+    shop.said(&first, "", by_hand).await;
+    let report = shop.report(&first).await;
+    assert!(report.says("Distilled water added up to the mark, by jug; the amount was not measured"));
+    assert!(!report.says("Nothing is noted yet") && !report.says("0 mL"), "{}", report.all());
+    assert_eq!(shop.close_visit(&first, 1, "desk").await.0, StatusCode::OK);
+
+    shop.clock.pass(182 * 24 * 3600);
+    let visit = shop.visit(&bank).await;
+    shop.said(&visit, "A1", json!({"kind": "lamp", "lamp": "off"})).await;
+    shop.said(&visit, "A1-1", json!({"kind": "level", "step": "at_plates"})).await;
+    shop.said(&visit, "A1-2", json!({"kind": "level", "step": "at_mark"})).await;
+    let kit = json!({"kind": "water", "typed": "7.6", "unit": "litre", "to_mark": true,
+        "poured": {"how": "watering_kit", "flow_stopped": true}});
+    shop.said(&visit, "", kit).await;
+    let spilled = json!({"kind": "spilled", "spill": "spilled", "typed": "2", "unit": "us_ounce", "note": "made harmless with soda"});
+    shop.said(&visit, "B4-2", spilled).await;
+    shop.said(&visit, "", json!({"kind": "done", "work": "cells_inspected"})).await;
+    let report = shop.report(&visit).await;
+    assert_eq!(
+        report.under("What was done"),
+        [
+            "Level of 2 of 48 cells looked at",
+            "7.6 L of distilled water added up to the mark, by watering kit",
+            "Level lamp of A1 off: its probe stands dry, or has no power",
+            "59 mL of electrolyte spilled at B4-2 (made harmless with soda)",
+            "Every cell behind the watering kit looked into",
+        ],
+        "{}",
+        report.all()
+    );
+    let water = report.under("Water").join(" ");
+    for said in [
+        "7.6 L of distilled water went in to bring every cell to its mark.",
+        "The last fill was 182 days ago, its amount was not measured.",
+        "The levels were uneven when first looked at: A1-1 stood",
+    ] {
+        assert!(water.contains(said), "{said} in {water}");
+    }
+    // who measures in gallons is told of gallons
+    let page = shop.get(&format!("/api/visits/{visit}")).await;
+    let entries = crate::common::visits::step(&page, "water")["water"]["entries"].clone();
+    assert_eq!(
+        entries[1]["said"],
+        "the bank: 7.6 L to the mark, by watering kit, the flow indicator stopped"
+    );
+    let listed = shop.get(&format!("/api/banks/{bank}")).await["visits"][0]["done"].clone();
+    assert_eq!(listed, "every cell behind the watering kit looked into, watered");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn water_that_cannot_be_is_refused_at_its_field() {
+    let shop = Shop::open().await;
+    let visit = shop.visit(&shop.bank().await).await;
+    let unknown = json!({"amount": "unknown"});
+    for (what, field, part) in [
+        (
+            json!({"kind": "water", "typed": "3", "to_mark": true, "poured": unknown}),
+            "typed",
+            "leave it empty",
+        ),
+        (
+            json!({"kind": "water", "typed": "", "to_mark": false, "poured": unknown}),
+            "to_mark",
+            "to the mark",
+        ),
+        (json!({"kind": "water", "typed": "", "to_mark": true}), "typed", "Water is empty"),
+        (
+            json!({"kind": "spilled", "spill": "drawn_off", "typed": "900", "unit": "us_cup"}),
+            "typed",
+            "can hold in all",
+        ),
+    ] {
+        let (status, said) = shop.say(&visit, "A1-1", what).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{said}");
+        assert_eq!(said["errors"][0]["field"], field, "{said}");
+        assert!(said["errors"][0]["message"].as_str().unwrap().contains(part), "{said}");
+    }
+}

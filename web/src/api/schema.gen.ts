@@ -1229,6 +1229,11 @@ export interface components {
          * @enum {string}
          */
         Alarm: "stop" | "pause" | "charger" | "resume" | "reading";
+        /**
+         * @description How well an amount of water is known.
+         * @enum {string}
+         */
+        AmountKnown: "measured" | "estimated" | "unknown";
         /** @description One cell before and after. */
         AnswerCell: {
             /** @description Deviation after. */
@@ -2287,10 +2292,29 @@ export interface components {
              * @description mL in all.
              */
             millilitres: number;
+            /** @description With what, and how well the amount is known. */
+            poured?: components["schemas"]["Poured"];
             /** @description True when the amount was asked about and kept. */
             stands?: boolean;
             /** @description True when it brought the place to the mark; false for plates that were only covered. */
             to_mark: boolean;
+        } | {
+            /** @enum {string} */
+            kind: "spilled";
+            /**
+             * Format: double
+             * @description mL, where known.
+             */
+            millilitres?: number | null;
+            /** @description In the technician's words. */
+            note?: string;
+            /** @description What happened. */
+            spill: components["schemas"]["Spill"];
+        } | {
+            /** @enum {string} */
+            kind: "lamp";
+            /** @description The lamp. */
+            lamp: components["schemas"]["LevelLamp"];
         } | {
             /**
              * Format: double
@@ -2537,6 +2561,11 @@ export interface components {
             /** @description Where the mark is, in words. */
             words: string;
         };
+        /**
+         * @description What water is poured with.
+         * @enum {string}
+         */
+        FillWay: "bottle" | "jug" | "bulb" | "syringe" | "self_closing_filler" | "watering_kit" | "gravity_reservoir";
         /** @description The equipment of a bank with where its charger answers. */
         Fitted: {
             /** @description The equipment. */
@@ -2843,6 +2872,11 @@ export interface components {
              */
             mm: number;
         };
+        /**
+         * @description What an electronic level lamp shows.
+         * @enum {string}
+         */
+        LevelLamp: "bright" | "dim" | "off";
         /**
          * @description Level in the trade's steps.
          * @enum {string}
@@ -3321,6 +3355,14 @@ export interface components {
          *     is met.
          */
         Points: number;
+        /** @description How water was poured, beside its amount. */
+        Poured: {
+            /** @description How well its amount is known. */
+            amount?: components["schemas"]["AmountKnown"];
+            /** @description Whether the flow indicator of a kit stood still at the end; none: there is none, or nobody looked. */
+            flow_stopped?: boolean | null;
+            how?: components["schemas"]["FillWay"] | null;
+        };
         /** @description What a figure being typed would mean. */
         PreviewView: {
             /** @description Change since then: "−17". */
@@ -4386,6 +4428,11 @@ export interface components {
          *     ```
          */
         SpecificGravity: number;
+        /**
+         * @description Electrolyte that went where it does not belong, or was taken out.
+         * @enum {string}
+         */
+        Spill: "spilled" | "overfilled" | "drawn_off";
         /** @description One due item in words. */
         SpokenDue: {
             /** @description The later date and its reason; empty where only one speaks. */
@@ -4910,14 +4957,32 @@ export interface components {
             by_kit?: boolean;
             /** @enum {string} */
             kind: "water";
+            /** @description With what, and how well the amount is known. */
+            poured?: components["schemas"]["Poured"];
             /** @description True when asked about and kept. */
             stands?: boolean;
             /** @description True when it brought the place to the mark. */
             to_mark: boolean;
-            /** @description As typed. */
+            /** @description As typed; empty where the amount is not known. */
             typed: string;
             /** @description Its unit. */
             unit?: components["schemas"]["WaterUnit"];
+        } | {
+            /** @enum {string} */
+            kind: "spilled";
+            /** @description In the technician's words. */
+            note?: string;
+            /** @description What happened. */
+            spill: components["schemas"]["Spill"];
+            /** @description As typed; empty: not known. */
+            typed?: string | null;
+            /** @description Its unit. */
+            unit?: components["schemas"]["WaterUnit"];
+        } | {
+            /** @enum {string} */
+            kind: "lamp";
+            /** @description The lamp. */
+            lamp: components["schemas"]["LevelLamp"];
         } | {
             /** @description In how many hours, as typed. */
             hours: string;
@@ -5572,7 +5637,7 @@ export interface components {
          * @description How water is measured out.
          * @enum {string}
          */
-        WaterUnit: "millilitre" | "litre" | "us_ounce" | "us_quart" | "us_gallon";
+        WaterUnit: "millilitre" | "litre" | "us_ounce" | "us_cup" | "us_pint" | "us_quart" | "us_gallon";
         /** @description Levels and water. */
         WaterView: {
             /** @description Cells in electrical order. */
@@ -5598,6 +5663,19 @@ export interface components {
             total: string;
             /** @description Water the noted levels need to the mark, in the reader's unit; empty: unknown. */
             total_need: string;
+            /** @description How the levels stood apart when first looked at; empty: alike. */
+            uneven: string;
+            /** @description What water is poured with. */
+            ways: components["schemas"]["WayChoice"][];
+        };
+        /** @description Something that water is poured with. */
+        WayChoice: {
+            /** @description As said. */
+            said: string;
+            /** @description True where cells fill behind tubes: a kit has a flow indicator. */
+            unseen: boolean;
+            /** @description Which. */
+            way: components["schemas"]["FillWay"];
         };
         /** @description A thing with its id. */
         WithId_NewBank: {

@@ -4,6 +4,15 @@ pub use super::conversion::{MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH, NEW
 use super::{Length, Temperature, Volume};
 use serde::{Deserialize, Serialize};
 
+/// US fluid ounces of a US gallon, by definition.
+pub const OUNCES_PER_GALLON: f64 = 128.0;
+/// US quarts of a US gallon, by definition.
+pub const QUARTS_PER_GALLON: f64 = 4.0;
+/// US pints of a US gallon, by definition.
+pub const PINTS_PER_GALLON: f64 = 8.0;
+/// US cups of a US gallon, by definition.
+pub const CUPS_PER_GALLON: f64 = 16.0;
+
 /// How a person reads and types temperature.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -123,11 +132,18 @@ impl ReaderUnits {
         }
     }
 
-    /// A volume in the reader's unit: "5.8 L", "1.53 US gal".
+    /// A volume in the reader's unit, in the measure that people use for so much: "60 mL", "5.8 L", "3.4 US fl oz",
+    /// "2.5 US qt", "1.53 US gal".
     pub fn say_volume(&self, v: Volume) -> String {
         match self.volume {
             VolumeUnit::Litre if v.millilitres() < 1000.0 => format!("{:.0} mL", v.millilitres()),
             VolumeUnit::Litre => format!("{:.1} L", v.millilitres() / 1000.0),
+            VolumeUnit::UsGallon if v.us_gallons() < 0.25 => {
+                format!("{:.1} US fl oz", v.us_gallons() * OUNCES_PER_GALLON)
+            }
+            VolumeUnit::UsGallon if v.us_gallons() < 1.0 => {
+                format!("{:.1} US qt", v.us_gallons() * QUARTS_PER_GALLON)
+            }
             VolumeUnit::UsGallon => format!("{:.2} US gal", v.us_gallons()),
         }
     }

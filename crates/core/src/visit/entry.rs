@@ -3,7 +3,7 @@
 use super::{Caution, Check, ClosingItem, Place, Repaired, SeenFinding, Step};
 use crate::actor::Actor;
 use crate::rest::{RestConditions, VoltsState};
-use crate::water::Level;
+use crate::water::{FillWay, Level, LevelLamp, Poured, Spill};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
@@ -165,6 +165,25 @@ pub enum Entry {
         /// True when the amount was asked about and kept.
         #[serde(default)]
         stands: bool,
+        /// With what, and how well the amount is known.
+        #[serde(default)]
+        poured: Poured,
+    },
+    /// Electrolyte ran out, was filled over the mark, or was drawn off.
+    Spilled {
+        /// What happened.
+        spill: Spill,
+        /// mL, where known.
+        #[serde(default)]
+        millilitres: Option<f64>,
+        /// In the technician's words.
+        #[serde(default)]
+        note: String,
+    },
+    /// What a level lamp shows.
+    Lamp {
+        /// The lamp.
+        lamp: LevelLamp,
     },
     /// A step is done again later: a recheck.
     Recheck {
@@ -242,14 +261,24 @@ impl Entry {
             Self::Ohmic { .. } => "ohmic".into(),
             Self::CaseTemperature { .. } => "case temperature".into(),
             Self::Level { .. } => "level".into(),
+            Self::Lamp { .. } => "lamp".into(),
             Self::Done { work, .. } => format!("done {work:?}"),
             Self::Closed { item } => format!("closed {item:?}"),
             Self::Recheck { step, .. } => format!("recheck {step:?}"),
             Self::Only { .. } => "only".into(),
-            Self::StateVolts { .. } | Self::Water { .. } | Self::Note { .. } | Self::Withdrawn { .. } => {
+            Self::StateVolts { .. }
+            | Self::Water { .. }
+            | Self::Spilled { .. }
+            | Self::Note { .. }
+            | Self::Withdrawn { .. } => {
                 return None;
             }
         })
+    }
+
+    /// True for water that got in behind tubes, where nobody looks (WA-6).
+    pub fn fills_unseen(&self) -> bool {
+        matches!(self, Self::Water { by_kit, poured, .. } if *by_kit || poured.how.is_some_and(FillWay::fills_unseen))
     }
 
     /// True when it says that a work was done.
@@ -273,6 +302,8 @@ impl Entry {
             Self::CaseTemperature { .. } => "case_temperature",
             Self::Level { .. } => "level",
             Self::Water { .. } => "water",
+            Self::Spilled { .. } => "spilled",
+            Self::Lamp { .. } => "lamp",
             Self::Recheck { .. } => "recheck",
             Self::Only { .. } => "only",
             Self::Done { .. } => "done",

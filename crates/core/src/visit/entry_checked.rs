@@ -91,7 +91,12 @@ impl Entry {
                 let cells = place.cells(shape).len().max(1) as f64;
                 bounds::VOLUME.check(*millilitres / cells)?;
             }
+            Self::Spilled { millilitres: Some(millilitres), .. } => {
+                bounds::VOLUME.check(*millilitres)?;
+            }
             Self::Level { level: Level::Step { .. } }
+            | Self::Spilled { .. }
+            | Self::Lamp { .. }
             | Self::Confirmed { .. }
             | Self::Step { .. }
             | Self::Only { .. }
@@ -109,6 +114,7 @@ mod tests {
     use super::*;
     use crate::bank::Layout;
     use crate::visit::SeenFinding;
+    use crate::water::Poured;
 
     fn shape() -> BankShape {
         let layout = Layout::default();
@@ -129,8 +135,26 @@ mod tests {
             (Entry::Ohmic { milliohms: 0.0 }, "internal resistance"),
             (Entry::CaseTemperature { celsius: 900.0 }, "electrolyte temperature"),
             (Entry::Level { level: Level::Millimetres { mm: -1e9 } }, "level over the plates"),
-            (Entry::Water { millilitres: -3.0, to_mark: true, by_kit: false, stands: true }, "volume"),
-            (Entry::Water { millilitres: 1e8, to_mark: true, by_kit: false, stands: true }, "volume"),
+            (
+                Entry::Water {
+                    millilitres: -3.0,
+                    to_mark: true,
+                    by_kit: false,
+                    stands: true,
+                    poured: Poured::default(),
+                },
+                "volume",
+            ),
+            (
+                Entry::Water {
+                    millilitres: 1e8,
+                    to_mark: true,
+                    by_kit: false,
+                    stands: true,
+                    poured: Poured::default(),
+                },
+                "volume",
+            ),
         ] {
             let said = at("A1", entry).unwrap_err();
             assert!(said.contains(part), "{said}");
@@ -138,8 +162,17 @@ mod tests {
         assert!(at("A1", Entry::BatteryVolts { volts: 6.3, stands: false }).is_ok());
         // six cells of the whole bank take six times as much as one
         assert!(
-            at("", Entry::Water { millilitres: 500_000.0, to_mark: true, by_kit: false, stands: true })
-                .is_ok()
+            at(
+                "",
+                Entry::Water {
+                    millilitres: 500_000.0,
+                    to_mark: true,
+                    by_kit: false,
+                    stands: true,
+                    poured: Poured::default()
+                }
+            )
+            .is_ok()
         );
     }
 

@@ -99,10 +99,8 @@ pub fn open_rechecks(visits: &[PastVisit], last_round: Option<Date>) -> Vec<Rech
 /// What the rules want looked at again after this visit, and nobody has asked for yet.
 pub fn rechecks_wanted(sheet: &VisitSheet, bank: Judged<'_>) -> Vec<RecheckWanted> {
     let mut all = Vec::new();
-    let read = sheet.standing().any(|k| match &k.entry {
-        Entry::BatteryVolts { .. } | Entry::StringVolts { .. } => true,
-        Entry::StateVolts { .. } => true,
-        _ => false,
+    let read = sheet.standing().any(|k| {
+        matches!(k.entry, Entry::BatteryVolts { .. } | Entry::StringVolts { .. } | Entry::StateVolts { .. })
     });
     let told = sheet.rested().is_some_and(|rested| Grade::of(rested, bank.rules).tells_charge());
     let told_by_state = super::volts_by_state(sheet, bank).iter().any(|line| line.charge.is_some());
@@ -113,18 +111,11 @@ pub fn rechecks_wanted(sheet: &VisitSheet, bank: Judged<'_>) -> Vec<RecheckWante
         all.push(RecheckWanted { step: Step::RestCheck, hours: OVERNIGHT, why: RecheckWhy::NotSettled });
     }
     if bank.model.construction.has_caps() {
-        match sheet.water() {
-            (added, false) if added > 0.0 => {
-                all.push(RecheckWanted {
-                    step: Step::Water,
-                    hours: AFTER_COVERING,
-                    why: RecheckWhy::Covered,
-                });
-            }
-            (added, true) if added > 0.0 => {
-                all.push(RecheckWanted { step: Step::Round, hours: AFTER_FILLING, why: RecheckWhy::Unmixed });
-            }
-            _ => {}
+        let added = sheet.water_added();
+        if added.to_mark {
+            all.push(RecheckWanted { step: Step::Round, hours: AFTER_FILLING, why: RecheckWhy::Unmixed });
+        } else if added.any {
+            all.push(RecheckWanted { step: Step::Water, hours: AFTER_COVERING, why: RecheckWhy::Covered });
         }
     }
     let asked = |step: Step| {

@@ -4,7 +4,9 @@ use super::{Entry, Place, VisitSheet, Work};
 use crate::bank::{BankShape, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::rest::Grade;
-use crate::water::{Interval, Level, LevelStep, Uneven, WaterHistory, uneven_consumption};
+use crate::water::{
+    AmountKnown, Interval, Level, LevelStep, Spill, Uneven, WaterHistory, uneven_consumption,
+};
 use jiff::civil::Date;
 use std::collections::BTreeMap;
 
@@ -30,6 +32,8 @@ pub struct PastFill {
     pub cells: BTreeMap<CellAddress, f64>,
     /// True when a watering kit filled it.
     pub by_kit: bool,
+    /// True when some of its water was not measured: it begins an interval and ends none.
+    pub unknown: bool,
     /// Mean temperature since the fill before, °C.
     pub temperature: Option<f64>,
 }
@@ -51,7 +55,9 @@ pub fn last_done(visits: &[PastVisit], work: &[Work]) -> Option<Date> {
 /// The day levels were last looked at or water was added.
 pub fn last_water_check(visits: &[PastVisit]) -> Option<Date> {
     let looks = |v: &&PastVisit| {
-        v.sheet.standing().any(|k| matches!(k.entry, Entry::Level { .. } | Entry::Water { .. }))
+        v.sheet
+            .standing()
+            .any(|k| matches!(k.entry, Entry::Level { .. } | Entry::Lamp { .. } | Entry::Water { .. }))
     };
     visits.iter().rev().find(looks).map(|v| v.day)
 }
@@ -70,15 +76,22 @@ pub fn last_volts(visits: &[PastVisit]) -> Option<Date> {
 pub fn fills(visits: &[PastVisit], shape: &BankShape) -> Vec<PastFill> {
     let mut all = Vec::new();
     let (mut total, mut cells, mut warm, mut kit) = (0.0, BTreeMap::new(), Vec::new(), false);
+    let mut unknown = false;
     for visit in visits {
         warm.extend(visit.temperature);
         let mut filled = false;
         for kept in visit.sheet.standing() {
-            let Entry::Water { millilitres, to_mark, by_kit, .. } = &kept.entry else { continue };
+            if let Entry::Spilled { spill: Spill::DrawnOff, millilitres: Some(drawn), .. } = &kept.entry {
+                // What went in too much is no water that the cells had lost.
+                total = f64::max(total - drawn, 0.0);
+            }
+            let Entry::Water { millilitres, to_mark, poured, .. } = &kept.entry else { continue };
             total += millilitres;
             filled |= to_mark;
-            kit |= by_kit;
-            if matches!(kept.place, Place::Cell(_) | Place::Battery(_)) {
+            kit |= kept.entry.fills_unseen();
+            unknown |= poured.amount == AmountKnown::Unknown;
+            let known = poured.amount != AmountKnown::Unknown;
+            if known && matches!(kept.place, Place::Cell(_) | Place::Battery(_)) {
                 let own = kept.place.cells(shape);
                 let each = millilitres / f64::from(u32::try_from(own.len()).unwrap_or(1).max(1));
                 for cell in own {
@@ -92,9 +105,10 @@ pub fn fills(visits: &[PastVisit], shape: &BankShape) -> Vec<PastFill> {
                 millilitres: total,
                 cells: std::mem::take(&mut cells),
                 by_kit: kit,
+                unknown,
                 temperature: mean(&warm),
             });
-            (total, kit) = (0.0, false);
+            (total, kit, unknown) = (0.0, false, false);
             warm = visit.temperature.into_iter().collect();
         }
     }
@@ -114,7 +128,7 @@ pub fn water_history(
     let mut cells: BTreeMap<CellAddress, Vec<Interval>> = BTreeMap::new();
     for pair in fills.windows(2) {
         let apart = days(pair[0].day, pair[1].day);
-        if apart < 1.0 {
+        if apart < 1.0 || pair[1].unknown {
             continue;
         }
         let interval = |millilitres| Interval { days: apart, millilitres, temperature: pair[1].temperature };
@@ -212,7 +226,7 @@ pub fn at_plates(
 pub fn kit_fills(visits: &[PastVisit]) -> Option<(u32, Date)> {
     let mut since: Option<(u32, Date)> = None;
     for visit in visits {
-        let by_kit = visit.sheet.standing().any(|k| matches!(k.entry, Entry::Water { by_kit: true, .. }));
+        let by_kit = visit.sheet.standing().any(|k| k.entry.fills_unseen());
         if by_kit {
             since = Some((since.map_or(0, |(n, _)| n) + 1, visit.day));
         }
@@ -231,7 +245,7 @@ pub fn uneven(visits: &[PastVisit], shape: &BankShape) -> Vec<Uneven> {
         cells.iter().map(|(cell, ml)| (*cell, *ml)).collect()
     };
     match fills.as_slice() {
-        [.., earlier, newest] if !newest.cells.is_empty() => {
+        [.., earlier, newest] if !newest.cells.is_empty() && !newest.unknown && !earlier.unknown => {
             uneven_consumption(&list(&newest.cells), &list(&earlier.cells))
         }
         _ => Vec::new(),

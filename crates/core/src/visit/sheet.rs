@@ -5,7 +5,7 @@ use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::log::{LogEntry, standing};
 use crate::rest::{BatteryVolts, RestConditions, StringVolts};
-use crate::water::{Level, LevelStep, LowLevel};
+use crate::water::{Level, LevelLamp, LevelStep, LowLevel, Spill};
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 
 /// Everything written down on one visit, in order.
@@ -22,7 +22,9 @@ fn looks_after_water(entries: &[VisitEntry], rows: &mut [LogEntry]) {
     let mut poured: Vec<Place> = Vec::new();
     for (written, row) in entries.iter().zip(rows) {
         match &written.entry {
-            Entry::Water { .. } if stands.contains(&written.id) => poured.push(written.place),
+            Entry::Water { .. } | Entry::Spilled { .. } if stands.contains(&written.id) => {
+                poured.push(written.place);
+            }
             Entry::Level { .. } => {
                 let before = poured.iter().filter(|place| place.overlaps(written.place)).count();
                 row.about = row.about.as_ref().map(|about| format!("{about} {before}"));
@@ -172,7 +174,11 @@ impl VisitSheet {
             let level = match &written.entry {
                 Entry::Level { level } => *level,
                 // Filled to the mark, it stands at the mark.
-                Entry::Water { to_mark: true, .. } => Level::Step { step: LevelStep::AtMark },
+                Entry::Water { to_mark: true, .. } | Entry::Spilled { spill: Spill::DrawnOff, .. } => {
+                    Level::Step { step: LevelStep::AtMark }
+                }
+                Entry::Spilled { spill: Spill::Overfilled, .. } => Level::Step { step: LevelStep::Over },
+                Entry::Lamp { lamp: LevelLamp::Off } => Level::Step { step: LevelStep::Low },
                 _ => continue,
             };
             for cell in written.place.cells(shape) {
@@ -223,29 +229,6 @@ impl VisitSheet {
                 (below_mark > 0.0).then_some(LowLevel { cell, below_mark })
             })
             .collect()
-    }
-
-    /// Water added in all, mL, and whether the bank was brought to the mark with it.
-    pub fn water(&self) -> (f64, bool) {
-        self.standing().fold((0.0, false), |(sum, mark), k| match &k.entry {
-            Entry::Water { millilitres, to_mark, .. } => (sum + millilitres, mark || *to_mark),
-            _ => (sum, mark),
-        })
-    }
-
-    /// Water by cell, mL: amounts of a battery or of the bank are shared among its cells.
-    pub fn water_by_cell(&self, shape: &BankShape) -> BTreeMap<CellAddress, f64> {
-        let mut by_cell = BTreeMap::new();
-        for written in self.standing() {
-            if let Entry::Water { millilitres, .. } = &written.entry {
-                let cells = written.place.cells(shape);
-                let each = millilitres / f64::from(u32::try_from(cells.len()).unwrap_or(u32::MAX).max(1));
-                for cell in cells {
-                    *by_cell.entry(cell).or_insert(0.0) += each;
-                }
-            }
-        }
-        by_cell
     }
 
     /// The step that the visit is for alone; none: a whole visit.

@@ -40,13 +40,19 @@ pub fn amount_question(
     if millilitres <= 0.0 {
         return None;
     }
-    if levels.iter().any(|level| level.step(model) == LevelStep::Over) {
-        return Some(AmountQuestion::OverTheMark);
+    if let Some(over) = over_the_mark(levels, model) {
+        return Some(over);
     }
     let mark = model.fill_mark_above_plates.map(Length::millimetres)?;
     let fits = model.free_area? * (mark + UNDER_TOPS_MM);
     let each = millilitres / count(cells);
     (each > fits).then_some(AmountQuestion::MoreThanFits { each })
+}
+
+/// What is asked about water that goes where a level stood over the mark already.
+pub fn over_the_mark(levels: &[Level], model: &BatteryModel) -> Option<AmountQuestion> {
+    let over = levels.iter().any(|level| level.step(model) == LevelStep::Over);
+    over.then_some(AmountQuestion::OverTheMark)
 }
 
 /// A fill is of one cell at least.

@@ -159,7 +159,8 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
                 Basis::ByCell => format!("from {fills} fills, cell by cell"),
             };
             format!(
-                "At {per_month} a cell and month {who} stands 10 mm over its plates between {} and {}, most likely {}; {rests}.",
+                "At {per_month} a cell and month {who} stands {} over its plates between {} and {}, most likely {}; {rests}.",
+                super::margin(units),
                 day(date),
                 day(*p90),
                 day(*p50)

@@ -34,7 +34,7 @@ fn work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction)
     Some(match (step, done) {
         (Step::Equalize | Step::CloseUp, _) => return None,
         (Step::LookOver, 1..) => looked_over(sheet, construction),
-        (Step::Water, 0) if sheet.water().0 > 0.0 => return None,
+        (Step::Water, 0) if sheet.water_added().any => return None,
         (Step::RestCheck, 0) if by_state => return None,
         (_, 0) if marked => only_marked(step).into(),
         (_, 0) => return None,

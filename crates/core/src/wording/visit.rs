@@ -90,17 +90,18 @@ pub fn forecast_line(forecast: &WaterForecast, units: ReaderUnits) -> String {
     let who = forecast.cell.map_or_else(|| "The thirstiest cell".into(), |c| format!("Cell {c}"));
     let (soonest, likely, latest) =
         (days(forecast.days.p10), days(forecast.days.p50), days(forecast.days.p90));
+    let margin = super::margin(units);
     if forecast.days.p50 < 1.0 {
         return format!(
-            "{who} stands lower than 10 mm over its plates already; a cell drinks {month} a month."
+            "{who} stands lower than {margin} over its plates already; a cell drinks {month} a month."
         );
     }
     if soonest == latest {
         return format!(
-            "{who} comes down to 10 mm over its plates in {likely}; a cell drinks {month} a month."
+            "{who} comes down to {margin} over its plates in {likely}; a cell drinks {month} a month."
         );
     }
     format!(
-        "{who} comes down to 10 mm over its plates in {soonest} to {latest}, most likely {likely}; a cell drinks {month} a month."
+        "{who} comes down to {margin} over its plates in {soonest} to {latest}, most likely {likely}; a cell drinks {month} a month."
     )
 }

@@ -179,6 +179,8 @@ fn write(
             | Entry::Withdrawn { .. }
             | Entry::Level { .. }
             | Entry::Water { .. }
+            | Entry::Spilled { .. }
+            | Entry::Lamp { .. }
     );
     if judged_by {
         super::forget::forget_since(tx, &visit.bank_id, new.taken_at.min(visit.started_at))?;

@@ -18,7 +18,7 @@ use rainshadow_core::visit::{
     Check, Entry, Left, Place, Repair, Repaired, SeenFinding, Step, StepState, VisitEntry, Work, checks,
     closing_items, steps,
 };
-use rainshadow_core::water::{Level, LevelStep};
+use rainshadow_core::water::{Level, LevelStep, Poured};
 
 /// Something that was found on a look-over.
 pub(super) struct Seen(pub &'static str, pub Check, pub &'static str, pub Severity, pub &'static str);
@@ -257,7 +257,13 @@ fn poured(found: CellFound, noise: &mut Noise) -> f64 {
 
 fn water(pen: &mut Pen<'_>, pours: Pours, found: &DayFound, shape: &BankShape) -> Result<(), DbError> {
     pen.write(Place::Bank, Entry::Level { level: Level::Step { step: LevelStep::Low } })?;
-    let pour = |millilitres| Entry::Water { millilitres, to_mark: true, by_kit: pours.by_kit, stands: true };
+    let pour = |millilitres| Entry::Water {
+        millilitres,
+        to_mark: true,
+        by_kit: pours.by_kit,
+        stands: true,
+        poured: Poured::default(),
+    };
     let mut total = 0.0;
     for battery in shape.batteries() {
         let taken: Vec<(CellAddress, f64)> = cells_of(found, shape, battery)

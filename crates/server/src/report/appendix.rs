@@ -98,11 +98,11 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
     }
     let by_cell = context.sheet.water_by_cell(&context.bank.shape);
     if !by_cell.is_empty() {
-        out.push_str("<h3>Water, mL</h3>");
+        out.push_str("<h3>Water</h3>");
         let rows: Vec<Vec<String>> =
-            by_cell.iter().map(|(cell, ml)| vec![cell.to_string(), format!("{ml:.0}")]).collect();
+            by_cell.iter().map(|(cell, ml)| vec![cell.to_string(), context.say(*ml)]).collect();
         out.push_str("<div class=\"two\">");
-        table(out, &["Cell", "mL"], &rows);
+        table(out, &["Cell", "Added"], &rows);
         out.push_str("</div>");
     }
     confirmed(out, context);

@@ -12,7 +12,6 @@ use crate::db::PhotoRow;
 use crate::words;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::finding::{self, Subject};
-use rainshadow_core::quantity::Volume;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
@@ -117,10 +116,6 @@ fn figure(photo: &PhotoRow, zone: &str) -> String {
     )
 }
 
-fn say_volume(context: &VisitContext, millilitres: f64) -> String {
-    Volume::from_millilitres(millilitres).map(|v| context.units.say_volume(v)).unwrap_or_default()
-}
-
 fn plan(context: &VisitContext) -> String {
     let judged = context.judged();
     let rest = judge_rest(&context.rest_sheet());
@@ -195,12 +190,19 @@ fn done(context: &VisitContext) -> Vec<String> {
         if step == Step::Round {
             progress.done = context.rounds.last().map_or(0, |(_, _, read)| *read);
         }
+        // What was filled to the mark by a kit was not looked at for that.
+        if step == Step::Water {
+            progress.done = context.sheet.cells_looked_at(&context.bank.shape).len();
+        }
         all.extend(wording::step_work(&progress, &context.sheet, construction));
     }
     all.extend(context.state_lines().iter().map(wording::owner_volts));
-    let (added, _) = context.sheet.water();
-    if added > 0.0 {
-        all.push(format!("{} of distilled water added", say_volume(context, added)));
+    all.extend(wording::water_work(&context.sheet.water_added(), context.units));
+    for kept in context.sheet.standing() {
+        all.extend(wording::spilled(kept.place, &kept.entry, context.units));
+        if let Entry::Lamp { lamp } = kept.entry {
+            all.push(wording::lamp(kept.place, lamp));
+        }
     }
     for (work, note) in context.sheet.done() {
         let note = if note.is_empty() { String::new() } else { format!(" ({note})") };
@@ -210,22 +212,26 @@ fn done(context: &VisitContext) -> Vec<String> {
 }
 
 fn water(out: &mut String, context: &VisitContext) {
-    let (added, to_mark) = context.sheet.water();
+    let added = context.sheet.water_added();
     let fills = fills(&context.past, &context.bank.shape);
-    let mut said = if added > 0.0 {
-        let how = if to_mark { "to bring every cell to its mark" } else { "to cover the plates" };
-        format!("{} of distilled water went in {how}.", say_volume(context, added))
+    let mut said = if added.any {
+        let shape = &context.bank.shape;
+        let filled = context.sheet.cells_filled(shape).len();
+        wording::water_went_in(&added, filled, shape.cell_count(), context.units)
     } else {
         "No water was added.".to_owned()
     };
-    if let (Some(last), true) = (fills.last(), added > 0.0) {
+    if let (Some(last), true) = (fills.last(), added.any) {
         let days = last.day.until(context.visit.day()).map_or(0, |s| s.get_days());
-        let _ = write!(
-            said,
-            " The last fill was {} days ago, with {}.",
-            days,
-            say_volume(context, last.millilitres)
-        );
+        let with = if last.unknown {
+            "its amount was not measured".to_owned()
+        } else {
+            format!("with {}", context.say(last.millilitres))
+        };
+        let _ = write!(said, " The last fill was {days} days ago, {with}.");
+    }
+    if let Some(uneven) = context.sheet.uneven_levels(&context.bank.shape, &context.model) {
+        let _ = write!(said, " {}", wording::uneven_levels(&uneven, context.units));
     }
     if let Some(forecast) = context.forecast() {
         let _ = write!(said, " {}", wording::forecast_line(&forecast, context.units));
@@ -279,6 +285,7 @@ fn looked(context: &VisitContext) -> bool {
             Entry::Checked { .. }
                 | Entry::Repaired { .. }
                 | Entry::Level { .. }
+                | Entry::Lamp { .. }
                 | Entry::BatteryVolts { .. }
                 | Entry::StateVolts { .. }
                 | Entry::StringVolts { .. }

@@ -23,7 +23,8 @@ fn plain(html: &str) -> String {
 
 impl Report {
     pub fn of(html: String) -> Self {
-        Self(html)
+        let body = html.find("</style>").map_or(0, |at| at + "</style>".len());
+        Self(html[body..].to_owned())
     }
 
     fn between(&self, from: &str, to: &str) -> &str {

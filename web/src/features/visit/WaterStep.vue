@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import FormFrame from '@/components/form/FormFrame.vue';
-import CheckField from '@/components/form/CheckField.vue';
-import ChoiceField from '@/components/form/ChoiceField.vue';
 import TextField from '@/components/form/TextField.vue';
 import type { Schemas } from '@/api/client';
 import FindingList from '@/components/finding/FindingList.vue';
@@ -15,6 +13,7 @@ import { useMe } from '@/stores/me';
 import { computed, ref } from 'vue';
 import CautionList from './CautionList.vue';
 import FillSection from './FillSection.vue';
+import WaterPour from './WaterPour.vue';
 
 const props = defineProps<{
   /** The step. */
@@ -34,6 +33,7 @@ const STEPS: [Schemas['LevelStep'], string][] = [
   ['at_mark', 'at the mark'],
   ['over', 'over'],
 ];
+const LAMPS: Schemas['LevelLamp'][] = ['bright', 'dim', 'off'];
 const byCell = computed(() => new Map(water.value.cells.map((c) => [c.cell, c])));
 const selected = ref<string | null>(null);
 const unseen = computed(() => props.page.path.filter((c) => !byCell.value.get(c)?.step));
@@ -88,37 +88,6 @@ useShortcuts(
   ),
 );
 
-/* Amounts */
-const scope = ref<'cell' | 'battery' | 'bank'>('bank');
-const amount = ref('');
-const unit = ref<Schemas['WaterUnit']>(store.me.volume === 'us_gallon' ? 'us_quart' : 'litre');
-const toMark = ref(true);
-const byKit = ref(false);
-const question = ref<string | null>(null);
-const place = computed(() => {
-  if (scope.value === 'bank') return '';
-  return scope.value === 'cell' ? current.value : current.value.split('-')[0]!;
-});
-const where = computed(() => (scope.value === 'bank' ? 'the whole bank' : place.value));
-async function pour(stands = false): Promise<void> {
-  const at = current.value;
-  const stored = await props.visit.say(
-    {
-      kind: 'water',
-      typed: amount.value,
-      unit: unit.value,
-      to_mark: toMark.value,
-      by_kit: byKit.value,
-      stands,
-    },
-    place.value,
-  );
-  if (stored === undefined) return;
-  question.value = stored;
-  if (stored) return;
-  amount.value = '';
-  if (scope.value !== 'bank') on(at);
-}
 const lens = computed<Schemas['Lens'] | null>(() => {
   const seen = water.value.cells.filter((c) => c.step);
   if (!seen.length) return null;
@@ -156,6 +125,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
   <p v-if="water.temperatures" class="small">{{ water.temperatures }}</p>
   <p v-if="water.overcharge" class="small">{{ water.overcharge }}</p>
   <p v-if="water.kit" class="small kit">{{ water.kit }}</p>
+  <p v-if="water.uneven" class="small kit">{{ water.uneven }}</p>
   <CautionList :cautions="step.cautions" :visit="visit" />
   <StringSwitch v-if="phone" v-model="string" :plan="page.plan" />
   <LensPlan
@@ -198,6 +168,18 @@ const lens = computed<Schemas['Lens'] | null>(() => {
             {{ unseen.length === page.path.length ? 'Every cell is at the mark' : 'All at the mark' }}
           </button>
         </FormFrame>
+        <div class="keys lamps" role="group" :aria-label="`Level lamp of ${current.split('-')[0]}`">
+          <span class="small">Level lamp of {{ current.split('-')[0] }}, if it has one:</span>
+          <button
+            v-for="l in LAMPS"
+            :key="l"
+            type="button"
+            class="btn sm"
+            @click="visit.say({ kind: 'lamp', lamp: l }, current.split('-')[0])"
+          >
+            {{ l }}
+          </button>
+        </div>
         <p class="small">
           <template v-if="cell?.need">{{ current }} needs about {{ cell.need }} to the mark. </template>
           <template v-if="cell?.consumption">It drinks {{ cell.consumption }}.</template>
@@ -206,54 +188,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
     </div>
     <FillSection v-if="water.section && !phone" :section="water.section" />
   </div>
-  <FormFrame v-if="visit.open.value" class="pour" :failure="visit.failure.value" elsewhere @submit="pour()">
-    <h2>Water added</h2>
-    <ChoiceField
-      v-model="scope"
-      label="Poured into"
-      :options="[
-        { value: 'bank', label: 'the whole bank' },
-        { value: 'battery', label: `battery ${current.split('-')[0]}` },
-        { value: 'cell', label: `cell ${current}` },
-      ]"
-    />
-    <div class="pair amount">
-      <TextField v-model="amount" label="Amount" figure :error="fault('typed', 'water')" />
-      <ChoiceField
-        v-model="unit"
-        label="Unit of the amount"
-        :options="[
-          { value: 'litre', label: 'L' },
-          { value: 'millilitre', label: 'mL' },
-          { value: 'us_ounce', label: 'US fl oz' },
-          { value: 'us_quart', label: 'US qt' },
-          { value: 'us_gallon', label: 'US gal' },
-        ]"
-      />
-    </div>
-    <CheckField v-model="toMark" label="to the mark" />
-    <CheckField v-model="byKit" label="by the watering kit" />
-    <button type="submit" class="btn go" :disabled="visit.saving.value">Note the water</button>
-    <div v-if="question" class="asking wide" role="alert">
-      <p>{{ question }}</p>
-      <button type="button" class="btn" @click="question = null">Change it</button>
-      <button type="button" class="btn" @click="pour(true)">Keep it for {{ where }}</button>
-    </div>
-  </FormFrame>
-  <ul v-if="water.entries.length" class="entries">
-    <li v-for="e in water.entries" :key="e.entry">
-      {{ e.said }} <span class="small dim">{{ e.by }}</span>
-      <button
-        v-if="visit.open.value"
-        type="button"
-        class="btn sm quiet"
-        :aria-label="`Take back ${e.said}`"
-        @click="visit.takeBack(e.entry, `${e.said} is taken back.`)"
-      >
-        Take back
-      </button>
-    </li>
-  </ul>
+  <WaterPour :water="water" :visit="visit" :current="current" @on="on($event)" />
   <template v-if="water.findings.length">
     <h2 class="found">What the levels say</h2>
     <FindingList :findings="water.findings" @pick="pick($event)" />
@@ -296,47 +231,14 @@ const lens = computed<Schemas['Lens'] | null>(() => {
 .mm .field {
   width: 160px;
 }
-.pour {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 14px;
-  align-items: flex-end;
-  border-top: 1px solid var(--line);
-  margin-top: 12px;
-  padding-top: 10px;
-}
-.pour h2 {
-  flex: 1 1 100%;
-}
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 110px;
-  gap: 8px;
-}
-.pair .text {
-  width: 110px;
-}
-.check {
-  display: flex;
-  gap: 6px;
+.lamps {
   align-items: center;
-  min-height: 36px;
-}
-.wide {
-  flex: 1 1 100%;
-}
-.entries {
-  margin: 10px 0;
-}
-.entries li {
-  border-top: 1px solid var(--line);
-  padding: 4px 0;
 }
 @media (max-width: 720px) {
   .cols {
     display: block;
   }
-  .keys .btn {
+  .keys .btn:not(.sm) {
     flex: 1 1 45%;
   }
 }

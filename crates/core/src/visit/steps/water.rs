@@ -4,7 +4,7 @@ use super::{Done, StepWork, VisitStep, VisitUnderWay};
 use crate::bank::BankShape;
 use crate::battery_model::Construction;
 use crate::visit::{Caution, Entry, EntryQuestion, EntryRefused, Place, VisitSheet};
-use crate::water::{Level, amount_question};
+use crate::water::{AmountKnown, Level, amount_question, over_the_mark};
 
 pub(super) struct Water;
 
@@ -18,7 +18,10 @@ impl VisitStep for Water {
     }
 
     fn takes(&self, entry: &Entry) -> bool {
-        matches!(entry, Entry::Level { .. } | Entry::Water { .. })
+        matches!(
+            entry,
+            Entry::Level { .. } | Entry::Lamp { .. } | Entry::Water { .. } | Entry::Spilled { .. }
+        )
     }
 
     fn accept(
@@ -28,10 +31,11 @@ impl VisitStep for Water {
         visit: &VisitUnderWay<'_>,
     ) -> Result<Option<EntryQuestion>, EntryRefused> {
         if !visit.model.construction.has_caps() {
-            let what = if matches!(entry, Entry::Level { .. }) { "level" } else { "water" };
+            let what =
+                if matches!(entry, Entry::Level { .. } | Entry::Lamp { .. }) { "level" } else { "water" };
             return Err(EntryRefused::Sealed { what });
         }
-        let Entry::Water { millilitres, stands: false, .. } = entry else { return Ok(None) };
+        let Entry::Water { millilitres, poured, stands: false, .. } = entry else { return Ok(None) };
         let cells = place.cells(visit.shape);
         let levels: Vec<Level> = visit
             .sheet
@@ -40,7 +44,10 @@ impl VisitStep for Water {
             .filter(|(cell, _)| cells.contains(cell))
             .map(|(_, level)| level)
             .collect();
-        let question = amount_question(*millilitres, cells.len(), &levels, visit.model);
+        let question = match poured.amount {
+            AmountKnown::Unknown => over_the_mark(&levels, visit.model),
+            _ => amount_question(*millilitres, cells.len(), &levels, visit.model),
+        };
         Ok(question.map(|question| EntryQuestion::Amount { question, place }))
     }
 

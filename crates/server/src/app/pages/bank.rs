@@ -84,13 +84,12 @@ fn visit_lines(db: &Connection, id: &str) -> Result<Vec<VisitLine>, DbError> {
     whole
         .map(|v| {
             let sheet = visit_entries::sheet(db, &v)?;
-            let (water, _) = sheet.water();
             let mut done: Vec<String> =
                 sheet.done().into_iter().map(|(work, _)| wording::work(work).to_owned()).collect();
             if runs.iter().any(|r| r.visit_id == v.id && r.equalized()) {
                 done.push("equalized".into());
             }
-            if water > 0.0 {
+            if sheet.water_added().any {
                 done.push("watered".into());
             }
             done.extend(wording::found_and_put_right(&sheet.found_and_done()));
@@ -186,7 +185,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         findings: known.findings.iter().map(wording::speak).collect(),
         trends,
         laggards: laggards(judged.as_ref()),
-        lenses: lenses(&visits, &bank, &model, &rules, judged.as_ref()),
+        lenses: lenses(&visits, &bank, (&model, &rules), judged.as_ref(), units),
         stood: replacements::stood(db, id)?,
         changes: replacements::changes(db, id)?,
         visits: visit_lines(db, id)?,

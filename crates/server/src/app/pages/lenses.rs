@@ -6,7 +6,9 @@ use jiff::civil::Date;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Volume;
-use rainshadow_core::quantity::units::{MILLILITRES_PER_US_GALLON, ReaderUnits, VolumeUnit};
+use rainshadow_core::quantity::units::{
+    LengthUnit, MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH, OUNCES_PER_GALLON, ReaderUnits, VolumeUnit,
+};
 use rainshadow_core::rest::{Grade, judge_rest};
 use rainshadow_core::round::{Assessment, Slope, slope};
 use rainshadow_core::severity::Severity;
@@ -100,29 +102,34 @@ fn whole(value: f64) -> String {
     if value.round() < 0.0 { format!("\u{2212}{text}") } else { text }
 }
 
-fn level(visits: &[PastVisit], bank: &BankRow, model: &BatteryModel) -> Option<Lens> {
+fn level(visits: &[PastVisit], bank: &BankRow, model: &BatteryModel, units: ReaderUnits) -> Option<Lens> {
     let visit = visits.iter().rev().find(|v| !v.sheet.levels(&bank.shape).is_empty())?;
     let mark = model.fill_mark_above_plates?.millimetres();
+    let (unit, size) = match units.length {
+        LengthUnit::Millimetre => ("mm", 1.0),
+        LengthUnit::Inch => ("in", MILLIMETRES_PER_INCH),
+    };
+    let shown = |mm: f64| if size > 1.0 { format!("{:.1}", mm / size) } else { whole(mm) };
     let values = visit
         .sheet
         .levels(&bank.shape)
         .into_iter()
         .map(|(cell, level)| {
             let mm = level.over_plates(model);
-            let missing = need(level, model).map(|v| format!(", {:.0} mL to the mark", v.millilitres()));
+            let missing = need(level, model).map(|v| format!(", {} to the mark", units.say_volume(v)));
             LensValue {
                 place: cell.to_string(),
                 value: mm,
-                figure: whole(mm),
-                said: format!("{} mm over the plates{}", whole(mm), missing.unwrap_or_default()),
+                figure: shown(mm),
+                said: format!("{} {unit} over the plates{}", shown(mm), missing.unwrap_or_default()),
                 condition: level.condition(model),
             }
         })
         .collect();
     Some(Lens {
-        caption: format!("levels of {}, mm over the plates", words::day(visit.day)),
+        caption: format!("levels of {}, {unit} over the plates", words::day(visit.day)),
         line: mark,
-        line_said: format!("{mark:.0}"),
+        line_said: shown(mark),
         band: None,
         most: mark + 8.0,
         values,
@@ -164,11 +171,15 @@ fn rest_volts(
     })
 }
 
-fn water_use(visits: &[PastVisit], bank: &BankRow) -> Option<Lens> {
+fn water_use(visits: &[PastVisit], bank: &BankRow, units: ReaderUnits) -> Option<Lens> {
     let fills = fills(visits, &bank.shape);
     let last = fills.iter().rev().find(|f| !f.cells.is_empty())?;
     let mut amounts: Vec<f64> = last.cells.values().copied().collect();
     let middle = rainshadow_core::round::median(&mut amounts)?;
+    let (unit, size) = match units.volume {
+        VolumeUnit::Litre => ("mL", 1.0),
+        VolumeUnit::UsGallon => ("US fl oz", MILLILITRES_PER_US_GALLON / OUNCES_PER_GALLON),
+    };
     let most = amounts.iter().copied().fold(0.0, f64::max);
     let values = last
         .cells
@@ -179,16 +190,16 @@ fn water_use(visits: &[PastVisit], bank: &BankRow) -> Option<Lens> {
             LensValue {
                 place: cell.to_string(),
                 value: *ml,
-                figure: whole(*ml),
-                said: format!("{ml:.0} mL"),
+                figure: if size > 1.0 { format!("{:.1}", ml / size) } else { whole(*ml) },
+                said: format!("{:.*} {unit}", usize::from(size > 1.0), ml / size),
                 condition: if odd { Severity::Watch } else { Severity::Steady },
             }
         })
         .collect();
     Some(Lens {
-        caption: format!("water of the fill of {}, mL a cell", words::day(last.day)),
+        caption: format!("water of the fill of {}, {unit} a cell", words::day(last.day)),
         line: middle,
-        line_said: format!("{middle:.0}"),
+        line_said: format!("{:.*}", usize::from(size > 1.0), middle / size),
         band: None,
         most: most.max(middle * 1.6),
         values,
@@ -226,15 +237,15 @@ fn change(assessment: &Assessment) -> Option<Lens> {
 pub fn lenses(
     visits: &[PastVisit],
     bank: &BankRow,
-    model: &BatteryModel,
-    rules: &HouseRules,
+    (model, rules): (&BatteryModel, &HouseRules),
     judged: Option<&Assessment>,
+    units: ReaderUnits,
 ) -> Lenses {
     let caps = model.construction.has_caps();
     Lenses {
-        level: level(visits, bank, model).filter(|_| caps),
+        level: level(visits, bank, model, units).filter(|_| caps),
         rest_volts: rest_volts(visits, bank, model, rules),
-        water_use: water_use(visits, bank).filter(|_| caps),
+        water_use: water_use(visits, bank, units).filter(|_| caps),
         change: judged.and_then(change),
     }
 }

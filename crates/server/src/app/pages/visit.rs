@@ -61,7 +61,7 @@ impl VisitContext {
             Step::LookOver => StepContent::LookOver { checks: self.checks() },
             Step::RestCheck => StepContent::RestCheck { rest: Box::new(self.rest()) },
             Step::Round => {
-                StepContent::Round { rounds: self.round_views(), watered: self.sheet.water().0 > 0.0 }
+                StepContent::Round { rounds: self.round_views(), watered: self.sheet.water_added().any }
             }
             Step::Water => StepContent::Water { water: Box::new(self.water()) },
             Step::Equalize => {

@@ -16,7 +16,7 @@ use rainshadow_core::quantity::{Bounds, bounds, typed};
 use rainshadow_core::rest::{RestConditions, battery_volts, string_volts};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Check, Entry, Place, Repaired, SeenFinding};
-use rainshadow_core::water::{Level, LevelStep};
+use rainshadow_core::water::{AmountKnown, Level, LevelStep};
 
 /// A length in the reader's unit, bounded in millimetres.
 fn length(text: &str, unit: LengthUnit, canonical: Bounds, field: &str) -> AppResult<f64> {
@@ -164,6 +164,19 @@ fn level(step: Option<LevelStep>, text: Option<&String>, unit: LengthUnit) -> Ap
     Ok(Entry::Level { level })
 }
 
+/// Water of an amount that nobody measured: only where it was filled to is known, so that is the mark.
+fn unmeasured(text: &str, to_mark: bool) -> AppResult<f64> {
+    if !text.trim().is_empty() {
+        let said = "An amount that is not measured has no figure; leave it empty, or call it estimated.";
+        return Err(AppError::field("typed", said));
+    }
+    if !to_mark {
+        let said = "Water of an unknown amount is noted where it was filled to the mark.";
+        return Err(AppError::field("to_mark", said));
+    }
+    Ok(0.0)
+}
+
 /// What was typed, as an entry.
 ///
 /// # Errors
@@ -215,12 +228,24 @@ pub fn parse(
             Entry::CaseTemperature { celsius: t.celsius() }
         }
         TypedBody::Level { step, typed, unit } => level(*step, typed.as_ref(), *unit)?,
-        TypedBody::Water { typed, unit, to_mark, by_kit, stands } => Entry::Water {
-            millilitres: millilitres(typed, *unit, (place, place.cells(shape).len()), model)?,
+        TypedBody::Water { typed, unit, to_mark, by_kit, stands, poured } => Entry::Water {
+            millilitres: match poured.amount {
+                AmountKnown::Unknown => unmeasured(typed, *to_mark)?,
+                _ => millilitres(typed, *unit, (place, place.cells(shape).len()), model)?,
+            },
             to_mark: *to_mark,
             by_kit: *by_kit,
             stands: *stands,
+            poured: *poured,
         },
+        TypedBody::Spilled { spill, typed, unit, note } => Entry::Spilled {
+            spill: *spill,
+            millilitres: filled(typed.as_ref())
+                .map(|text| millilitres(text, *unit, (place, place.cells(shape).len()), model))
+                .transpose()?,
+            note: note.trim().to_owned(),
+        },
+        TypedBody::Lamp { lamp } => Entry::Lamp { lamp: *lamp },
         TypedBody::Done { work, note } => Entry::Done { work: *work, note: note.trim().to_owned() },
         TypedBody::Closed { item } => Entry::Closed { item: *item },
         TypedBody::Note { text } => Entry::Note { text: text.trim().to_owned() },

@@ -3,7 +3,9 @@
 use super::faults::refused;
 use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::quantity::units::MILLILITRES_PER_US_GALLON;
+use rainshadow_core::quantity::units::{
+    CUPS_PER_GALLON, MILLILITRES_PER_US_GALLON, OUNCES_PER_GALLON, PINTS_PER_GALLON, QUARTS_PER_GALLON,
+};
 use rainshadow_core::quantity::{Bounds, typed};
 use rainshadow_core::visit::Place;
 use rainshadow_core::water::most_water;
@@ -21,6 +23,10 @@ pub enum WaterUnit {
     Litre,
     /// US fluid ounces.
     UsOunce,
+    /// US cups.
+    UsCup,
+    /// US pints.
+    UsPint,
     /// US quarts.
     UsQuart,
     /// US gallons.
@@ -32,9 +38,10 @@ impl WaterUnit {
         match self {
             Self::Millilitre => (1.0, "mL"),
             Self::Litre => (1000.0, "L"),
-            // By definition a quarter, a hundred-twenty-eighth of a gallon.
-            Self::UsOunce => (MILLILITRES_PER_US_GALLON / 128.0, "US fl oz"),
-            Self::UsQuart => (MILLILITRES_PER_US_GALLON / 4.0, "US qt"),
+            Self::UsOunce => (MILLILITRES_PER_US_GALLON / OUNCES_PER_GALLON, "US fl oz"),
+            Self::UsCup => (MILLILITRES_PER_US_GALLON / CUPS_PER_GALLON, "US cups"),
+            Self::UsPint => (MILLILITRES_PER_US_GALLON / PINTS_PER_GALLON, "US pt"),
+            Self::UsQuart => (MILLILITRES_PER_US_GALLON / QUARTS_PER_GALLON, "US qt"),
             Self::UsGallon => (MILLILITRES_PER_US_GALLON, "US gal"),
         }
     }

@@ -5,9 +5,10 @@ use rainshadow_core::bank::CellAddress;
 use rainshadow_core::finding::{self, RoundFinding};
 use rainshadow_core::quantity::{Length, Volume};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Entry, Work, fills, kit_fills};
+use rainshadow_core::visit::{Entry, Place, Work, fills, kit_fills};
 use rainshadow_core::water::{
-    Level, LevelStep, WaterForecast, fill_order, kit_inspection, need, overcharge_a_day, overcharge_of,
+    FillWay, Level, LevelStep, WaterForecast, fill_order, kit_inspection, need, overcharge_a_day,
+    overcharge_of,
 };
 use rainshadow_core::wording::{self, SpokenFinding};
 use serde::Serialize;
@@ -46,6 +47,28 @@ pub struct WaterEntryView {
     pub by: String,
 }
 
+/// Something that water is poured with.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct WayChoice {
+    /// Which.
+    pub way: FillWay,
+    /// As said.
+    pub said: &'static str,
+    /// True where cells fill behind tubes: a kit has a flow indicator.
+    pub unseen: bool,
+}
+
+/// In the order of how much it does by itself.
+const FILL_WAYS: [FillWay; 7] = [
+    FillWay::Bottle,
+    FillWay::Jug,
+    FillWay::Bulb,
+    FillWay::Syringe,
+    FillWay::SelfClosingFiller,
+    FillWay::WateringKit,
+    FillWay::GravityReservoir,
+];
+
 /// The fill mark in section, mm.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct FillSection {
@@ -72,6 +95,10 @@ pub struct WaterView {
     pub total: String,
     /// Water the noted levels need to the mark, in the reader's unit; empty: unknown.
     pub total_need: String,
+    /// How the levels stood apart when first looked at; empty: alike.
+    pub uneven: String,
+    /// What water is poured with.
+    pub ways: Vec<WayChoice>,
     /// Entries of water.
     pub entries: Vec<WaterEntryView>,
     /// The next fill; empty: no fill is known yet.
@@ -89,7 +116,8 @@ pub struct WaterView {
 }
 
 impl VisitContext {
-    fn say(&self, millilitres: f64) -> String {
+    /// An amount of water in the reader's unit.
+    pub fn say(&self, millilitres: f64) -> String {
         Volume::from_millilitres(millilitres).map(|v| self.units.say_volume(v)).unwrap_or_default()
     }
 
@@ -125,7 +153,7 @@ impl VisitContext {
         let fills = fills(&self.all_visits(), &self.bank.shape);
         let [.., before, last] = fills.as_slice() else { return String::new() };
         let days = before.day.until(last.day).map_or(0, |s| s.get_days());
-        if days < 1 {
+        if days < 1 || last.unknown {
             return String::new();
         }
         let cells = u32::try_from(self.bank.shape.cell_count()).unwrap_or(u32::MAX);
@@ -170,7 +198,7 @@ impl VisitContext {
         let added = self.sheet.water_by_cell(shape);
         let ahead = self.forecast();
         let by_cell: BTreeMap<CellAddress, Level> = levels.iter().copied().collect();
-        let total = self.sheet.water().0;
+        let total = self.sheet.water_added();
         let missing: f64 =
             levels.iter().filter_map(|(_, l)| need(*l, &self.model)).map(Volume::millilitres).sum();
         WaterView {
@@ -183,7 +211,15 @@ impl VisitContext {
                     self.cell_water(cell, by_cell.get(&cell).copied(), amount, ahead.as_ref())
                 })
                 .collect(),
-            total: if total > 0.0 { self.say(total) } else { String::new() },
+            total: if total.any { wording::amount_added(&total, self.units) } else { String::new() },
+            uneven: self
+                .sheet
+                .uneven_levels(shape, &self.model)
+                .map(|uneven| wording::uneven_levels(&uneven, self.units))
+                .unwrap_or_default(),
+            ways: FILL_WAYS
+                .map(|way| WayChoice { way, said: wording::fill_way(way), unseen: way.fills_unseen() })
+                .into(),
             total_need: if missing > 0.0 { self.say(missing) } else { String::new() },
             entries: self.water_entries(),
             temperatures: ahead
@@ -211,19 +247,20 @@ impl VisitContext {
     }
 
     fn water_entries(&self) -> Vec<WaterEntryView> {
+        let said = |place: Place, entry: &Entry| match entry {
+            Entry::Water { millilitres, to_mark, by_kit, poured, .. } => Some(format!(
+                "{}: {}",
+                place.said(),
+                wording::poured(*millilitres, *to_mark, *by_kit, *poured, self.units)
+            )),
+            Entry::Lamp { lamp } => Some(wording::lamp(place, *lamp)),
+            other => wording::spilled(place, other, self.units),
+        };
         self.sheet
             .standing()
-            .filter_map(|k| match &k.entry {
-                Entry::Water { millilitres, to_mark, by_kit, .. } => {
-                    let how = if *to_mark { "to the mark" } else { "to cover the plates" };
-                    let kit = if *by_kit { ", by the kit" } else { "" };
-                    Some(WaterEntryView {
-                        entry: k.id.clone(),
-                        said: format!("{}: {} {how}{kit}", k.place.said(), self.say(*millilitres)),
-                        by: self.signed(k),
-                    })
-                }
-                _ => None,
+            .filter_map(|k| {
+                let said = said(k.place, &k.entry)?;
+                Some(WaterEntryView { entry: k.id.clone(), said, by: self.signed(k) })
             })
             .collect()
     }

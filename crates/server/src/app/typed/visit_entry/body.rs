@@ -7,7 +7,7 @@ use rainshadow_core::quantity::units::{LengthUnit, TorqueUnit};
 use rainshadow_core::rest::VoltsState;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Caution, Check, ClosingItem, Left, Repair, Step, StepState, Work};
-use rainshadow_core::water::LevelStep;
+use rainshadow_core::water::{LevelLamp, LevelStep, Poured, Spill};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -171,7 +171,7 @@ pub enum TypedBody {
     },
     /// Water added.
     Water {
-        /// As typed.
+        /// As typed; empty where the amount is not known.
         typed: String,
         /// Its unit.
         #[serde(default)]
@@ -184,6 +184,28 @@ pub enum TypedBody {
         /// True when asked about and kept.
         #[serde(default)]
         stands: bool,
+        /// With what, and how well the amount is known.
+        #[serde(default)]
+        poured: Poured,
+    },
+    /// Electrolyte ran out, was filled over the mark, or was drawn off.
+    Spilled {
+        /// What happened.
+        spill: Spill,
+        /// As typed; empty: not known.
+        #[serde(default)]
+        typed: Option<String>,
+        /// Its unit.
+        #[serde(default)]
+        unit: WaterUnit,
+        /// In the technician's words.
+        #[serde(default)]
+        note: String,
+    },
+    /// What a level lamp shows.
+    Lamp {
+        /// The lamp.
+        lamp: LevelLamp,
     },
     /// A step is done again later.
     Recheck {
