@@ -335,10 +335,17 @@ impl Page {
             "return !!document.querySelector('h1') && !document.querySelector('.loading')",
         )
         .await;
-        // A browser that draws nothing, since nobody looks, draws for a picture: the first one brings the fonts
-        // in, and what the last answer changed.
-        self.driver.screenshot_as_png().await.unwrap();
-        self.until("fonts are there", "return document.fonts.status === 'loaded'").await;
+        // A browser that draws nothing, since nobody looks, draws for a picture: that brings the fonts in, and what
+        // the last answer changed; only the next one tells that they are there.
+        let deadline = Instant::now() + PATIENCE;
+        loop {
+            self.driver.screenshot_as_png().await.unwrap();
+            if self.script("return document.fonts.status === 'loaded'").await == Value::Bool(true) {
+                break;
+            }
+            assert!(Instant::now() < deadline, "the fonts never came");
+            tokio::time::sleep(LOOK).await;
+        }
         self.driver.screenshot(path).await.unwrap();
     }
 

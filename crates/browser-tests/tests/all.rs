@@ -13,6 +13,7 @@ mod notebook;
 mod overlays;
 mod places;
 mod proxy;
+mod rechecks;
 mod replacements;
 mod round_on_the_desk;
 mod round_on_the_phone;

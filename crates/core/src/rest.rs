@@ -7,6 +7,7 @@ mod found;
 mod grade;
 mod holding;
 mod judge;
+mod sheet;
 mod state;
 mod strings;
 mod typed;
@@ -18,9 +19,9 @@ pub use holding::{
     FAILS_UNDER, HOLDING_HOURS, HOLDS_UNDER, Holds, against_full, full_rest_volts, holding_hours, holds,
 };
 pub use judge::{
-    AGM_DEVIATION_VOLTS, BatteryVolts, CELL_MISSING_VOLTS, Holding, JudgedBattery, RestAssessment, RestSheet,
-    RestSummary, StringVolts, judge_rest,
+    AGM_DEVIATION_VOLTS, CELL_MISSING_VOLTS, Holding, JudgedBattery, RestAssessment, RestSummary, judge_rest,
 };
+pub use sheet::{BatteryVolts, RestSheet, StringVolts};
 pub use state::VoltsState;
 pub use strings::{Fault, STRING_SHORT_VOLTS, string_fault};
 pub use typed::{VoltsQuestion, VoltsRefused, battery_volts, state_question, string_volts, volts_question};

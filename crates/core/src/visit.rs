@@ -12,6 +12,7 @@ mod open_findings;
 mod place;
 mod progress;
 mod recheck;
+mod recheck_wanted;
 mod record;
 mod refused;
 mod repair;
@@ -36,9 +37,8 @@ pub use found_and_done::{FoundAndDone, RepairedOnly};
 pub use open_findings::{answered_findings, left_severity, open_findings};
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;
-pub use recheck::{
-    Recheck, RecheckWanted, RecheckWhy, open_rechecks, recheck_day, rechecks, rechecks_wanted,
-};
+pub use recheck::{Recheck, open_rechecks, recheck_day, rechecks};
+pub use recheck_wanted::{RecheckWanted, RecheckWhy, rechecks_wanted};
 pub use record::{
     PastFill, PastVisit, at_plates, bare_found, fills, kit_fills, last_done, last_volts, last_water_check,
     plates_bare, uneven, water_history,

@@ -12,7 +12,7 @@ use rainshadow_core::visit::{
     closing_items, steps,
 };
 use rainshadow_core::water::{FillOrder, Uneven};
-use rainshadow_core::wording;
+use rainshadow_core::wording::{self, Seen};
 use std::collections::BTreeSet;
 use strum::VariantArray;
 
@@ -259,7 +259,7 @@ fn what_concerns_the_technician_only_is_not_told_to_the_owner() {
 
 #[test]
 fn the_first_sentence_of_a_report_goes_by_the_worst() {
-    let said = |worst, things| wording::owner_verdict(worst, things, 0, true);
+    let said = |worst, things| wording::owner_verdict(worst, things, 0, Seen::Whole);
     assert_eq!(said(Some(Severity::Act), 1), "Your batteries need something done soon.");
     assert_eq!(
         said(Some(Severity::Act), 3),
@@ -270,10 +270,18 @@ fn the_first_sentence_of_a_report_goes_by_the_worst() {
         assert_eq!(said(quiet, 0), "Your batteries are in good order.", "{quiet:?}");
     }
     // what was put right is told, and nothing is certified that nobody looked at
-    let right = |n| wording::owner_verdict(Some(Severity::Steady), 0, n, true);
+    let right = |n| wording::owner_verdict(Some(Severity::Steady), 0, n, Seen::Whole);
     assert_eq!(right(1), "Your batteries are in good order; one thing was found and put right.");
     assert!(right(2).ends_with("two things were found and put right."));
-    let unseen = wording::owner_verdict(None, 0, 0, false);
+    let part = wording::owner_verdict(None, 0, 0, Seen::Part);
+    assert_eq!(part, "Nothing that was looked at or measured asks for anything; not all of it was.");
+    let work = wording::owner_verdict(None, 0, 0, Seen::WorkAlone);
+    assert_eq!(work, "Work was done on your batteries; nothing was measured or looked at.");
+    for seen in [Seen::Part, Seen::WorkAlone, Seen::Nothing] {
+        let act = wording::owner_verdict(Some(Severity::Act), 1, 0, seen);
+        assert_eq!(act, "Your batteries need something done soon.");
+    }
+    let unseen = wording::owner_verdict(None, 0, 0, Seen::Nothing);
     assert_eq!(unseen, "Nothing was measured or looked at on this visit.");
     let words: BTreeSet<&str> =
         [Severity::Act, Severity::Watch, Severity::Steady, Severity::Reread, Severity::NoReading]

@@ -7,6 +7,7 @@ mod compared;
 mod field_sheet;
 mod plan_svg;
 mod run_section;
+mod seen;
 mod style;
 mod table;
 mod visit_report;

@@ -233,7 +233,9 @@ async fn a_large_bank_is_topped_up_and_the_kit_that_was_fitted_is_told() {
     shop.said(&first, "", by_hand).await;
     let report = shop.report(&first).await;
     assert!(report.says("Distilled water added up to the mark, by jug; the amount was not measured"));
-    assert!(!report.says("Nothing is noted yet") && !report.says("0 mL"), "{}", report.all());
+    assert_eq!(report.verdict(), "Work was done on your batteries; nothing was measured or looked at.");
+    assert_eq!(report.under("What was found"), ["Nothing was looked at or measured."]);
+    assert!(!report.says("Nothing is noted yet") && !report.says(" 0 mL"), "{}", report.all());
     assert_eq!(shop.close_visit(&first, 1, "desk").await.0, StatusCode::OK);
 
     shop.clock.pass(182 * 24 * 3600);
@@ -244,6 +246,9 @@ async fn a_large_bank_is_topped_up_and_the_kit_that_was_fitted_is_told() {
     let kit = json!({"kind": "water", "typed": "7.6", "unit": "litre", "to_mark": true,
         "poured": {"how": "watering_kit", "flow_stopped": true}});
     shop.said(&visit, "", kit).await;
+    let cups =
+        json!({"kind": "water", "typed": "1,5", "unit": "us_cup", "to_mark": true, "poured": {"how": "jug"}});
+    shop.said(&visit, "B4", cups).await;
     let spilled = json!({"kind": "spilled", "spill": "spilled", "typed": "2", "unit": "us_ounce", "note": "made harmless with soda"});
     shop.said(&visit, "B4-2", spilled).await;
     shop.said(&visit, "", json!({"kind": "done", "work": "cells_inspected"})).await;
@@ -252,7 +257,7 @@ async fn a_large_bank_is_topped_up_and_the_kit_that_was_fitted_is_told() {
         report.under("What was done"),
         [
             "Level of 2 of 48 cells looked at",
-            "7.6 L of distilled water added up to the mark, by watering kit",
+            "8.0 L of distilled water added up to the mark, by jug and watering kit",
             "Level lamp of A1 off: its probe stands dry, or has no power",
             "59 mL of electrolyte spilled at B4-2 (made harmless with soda)",
             "Every cell behind the watering kit looked into",
@@ -262,7 +267,7 @@ async fn a_large_bank_is_topped_up_and_the_kit_that_was_fitted_is_told() {
     );
     let water = report.under("Water").join(" ");
     for said in [
-        "7.6 L of distilled water went in to bring every cell to its mark.",
+        "8.0 L of distilled water went in to bring every cell to its mark.",
         "The last fill was 182 days ago, its amount was not measured.",
         "The levels were uneven when first looked at: A1-1 stood",
     ] {
@@ -275,6 +280,7 @@ async fn a_large_bank_is_topped_up_and_the_kit_that_was_fitted_is_told() {
         entries[1]["said"],
         "the bank: 7.6 L to the mark, by watering kit, the flow indicator stopped"
     );
+    assert_eq!(entries[2]["said"], "B4: 355 mL to the mark, by jug (1,5 US cups)");
     let listed = shop.get(&format!("/api/banks/{bank}")).await["visits"][0]["done"].clone();
     assert_eq!(listed, "every cell behind the watering kit looked into, watered");
 }

@@ -3,7 +3,7 @@
 
 use super::RestFinding;
 use super::charge::METER;
-use super::judge::{BatteryVolts, RestSheet};
+use super::sheet::{BatteryVolts, RestSheet};
 use crate::bank::string_letter;
 use crate::instrument::spread_of_noise;
 use crate::quantity::Points;

@@ -3,13 +3,11 @@
 use super::apart::{STRING_SPREAD, apart, in_parallel, strings_apart};
 use super::charge::METER;
 use super::holding::{Holds, against_full, holding_hours, holds};
+use super::sheet::RestSheet;
 use super::strings::CELL;
-use super::{ChargeRange, Grade, RestConditions, RestFinding, charge_of, string_fault};
-use crate::bank::{BankShape, BatteryAddress, string_letter};
-use crate::battery_model::BatteryModel;
+use super::{ChargeRange, Grade, RestFinding, charge_of, string_fault};
+use crate::bank::{BatteryAddress, string_letter};
 use crate::electrolyte::{CROSS_CHECK_LIMIT_VOLTS, measured_rest_voltage};
-use crate::house_rules::HouseRules;
-use crate::quantity::SpecificGravity;
 use crate::round::median;
 use crate::round::rest_check::ON_CHARGE_VOLTS;
 use crate::severity::Severity;
@@ -21,55 +19,6 @@ pub const AGM_DEVIATION_VOLTS: f64 = 0.02;
 const NEAR_A_CELL: f64 = 0.6;
 /// A battery that lacks this much against the median battery lacks a cell, volts.
 pub const CELL_MISSING_VOLTS: f64 = CELL - NEAR_A_CELL;
-
-/// Volts of one battery.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct BatteryVolts {
-    /// The battery.
-    pub battery: BatteryAddress,
-    /// Volts at its posts.
-    pub volts: f64,
-    /// Mean corrected gravity of its cells on this visit, for the cross-check.
-    #[serde(default)]
-    pub gravity: Option<SpecificGravity>,
-    /// True when the technician was asked and says that it stands.
-    #[serde(default)]
-    pub stands: bool,
-}
-
-/// Volts of one string.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct StringVolts {
-    /// String, 0 is A.
-    pub string: u8,
-    /// Volts across it, isolated.
-    pub volts: f64,
-    /// Volts from its positive post to the negative post of each battery, in order, where taken.
-    #[serde(default)]
-    pub along: Vec<(BatteryAddress, f64)>,
-}
-
-/// A rest check as it was taken.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct RestSheet {
-    /// The bank.
-    pub shape: BankShape,
-    /// Its batteries.
-    pub model: BatteryModel,
-    /// The house rules that judge.
-    #[serde(default = "HouseRules::maker_first")]
-    pub rules: HouseRules,
-    /// What it did before.
-    pub conditions: RestConditions,
-    /// Batteries that were read.
-    pub batteries: Vec<BatteryVolts>,
-    /// Strings that were read.
-    #[serde(default)]
-    pub strings: Vec<StringVolts>,
-}
 
 /// One battery, judged.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]

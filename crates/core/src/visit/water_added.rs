@@ -69,11 +69,14 @@ impl VisitSheet {
         fills.flat_map(|k| k.place.cells(shape)).collect()
     }
 
-    /// Water by cell, mL: amounts of a battery or of the bank are shared among its cells.
+    /// Water by cell, mL: amounts of a battery or of the bank are shared among its cells; what nobody measured is
+    /// left out.
     pub fn water_by_cell(&self, shape: &BankShape) -> BTreeMap<CellAddress, f64> {
         let mut by_cell = BTreeMap::new();
         for written in self.standing() {
-            if let Entry::Water { millilitres, .. } = &written.entry {
+            if let Entry::Water { millilitres, poured, .. } = &written.entry
+                && poured.amount != AmountKnown::Unknown
+            {
                 let cells = written.place.cells(shape);
                 let each = millilitres / f64::from(u32::try_from(cells.len()).unwrap_or(u32::MAX).max(1));
                 for cell in cells {

@@ -167,11 +167,33 @@ pub fn owner_plates_dry(found: &[CellAddress], still: &[CellAddress]) -> String 
     format!("The plates of {} stood dry. {covered} Plates that dry out do not recover.", names::cells(found))
 }
 
+/// What a visit came to, beside what it found.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Seen {
+    /// The bank was measured or looked over as a whole.
+    Whole,
+    /// A part of it was looked at or measured, or in a state that tells little.
+    Part,
+    /// Work was done, and nothing was looked at or measured.
+    WorkAlone,
+    /// Neither.
+    Nothing,
+}
+
 /// The first sentence of a report: from the worst that was left, how many things ask for something, how many
 /// were found and put right, and whether anything was looked at or measured at all.
-pub fn owner_verdict(worst: Option<Severity>, things: usize, put_right: usize, looked: bool) -> String {
-    if !looked && worst.is_none_or(|w| w < Severity::Watch) {
-        return "Nothing was measured or looked at on this visit.".into();
+pub fn owner_verdict(worst: Option<Severity>, things: usize, put_right: usize, seen: Seen) -> String {
+    if worst.is_none_or(|w| w < Severity::Watch) {
+        match seen {
+            Seen::Nothing => return "Nothing was measured or looked at on this visit.".into(),
+            Seen::WorkAlone => {
+                return "Work was done on your batteries; nothing was measured or looked at.".into();
+            }
+            Seen::Part if put_right == 0 => {
+                return "Nothing that was looked at or measured asks for anything; not all of it was.".into();
+            }
+            Seen::Part | Seen::Whole => {}
+        }
     }
     match worst {
         Some(Severity::Act) if things == 1 => "Your batteries need something done soon.".into(),

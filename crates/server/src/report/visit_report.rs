@@ -4,6 +4,7 @@ use super::appendix::appendix;
 use super::compared::compared;
 use super::plan_svg::{CellMark, mark, plan_svg};
 use super::run_section::runs;
+use super::seen::{looked, seen};
 use super::{escaped, page};
 use crate::app::due_told::VisitDue;
 use crate::app::report_context::ReportContext;
@@ -154,7 +155,12 @@ fn plan(context: &VisitContext) -> String {
 
 fn findings(out: &mut String, context: &VisitContext, lines: &[OwnerLine], photos: &[PhotoRow]) {
     if lines.is_empty() {
-        out.push_str("<p>Nothing was found that asks for anything.</p>");
+        let said = if looked(context) {
+            "Nothing was found that asks for anything."
+        } else {
+            "Nothing was looked at or measured."
+        };
+        let _ = write!(out, "<p>{said}</p>");
         return;
     }
     let mut shown: HashSet<&str> = HashSet::new();
@@ -277,26 +283,6 @@ fn cautions(out: &mut String, context: &VisitContext) {
     out.push_str("<li>The maker's manual, local codes and licensed practice come first, always.</li></ul>");
 }
 
-/// True when anything was looked at or measured.
-fn looked(context: &VisitContext) -> bool {
-    let seen = |entry: &Entry| {
-        matches!(
-            entry,
-            Entry::Checked { .. }
-                | Entry::Repaired { .. }
-                | Entry::Level { .. }
-                | Entry::Lamp { .. }
-                | Entry::BatteryVolts { .. }
-                | Entry::StateVolts { .. }
-                | Entry::StringVolts { .. }
-                | Entry::AlongVolts { .. }
-                | Entry::Ohmic { .. }
-                | Entry::CaseTemperature { .. }
-        )
-    };
-    context.rounds.iter().any(|(_, _, read)| *read > 0) || context.sheet.standing().any(|k| seen(&k.entry))
-}
-
 /// The report as one page; photographs stand in it by their hash until it is served.
 pub fn visit_report(all: &ReportContext) -> String {
     let ReportContext { visit: context, photos, due, before, runs: equalized } = all;
@@ -307,6 +293,7 @@ pub fn visit_report(all: &ReportContext) -> String {
     let right = |own: &FoundAndDone<'_>| own.left == Left::PutRight;
     let put_right = context.sheet.found_and_done().iter().filter(|own| right(own)).count();
     let looked = looked(context);
+    let seen = seen(context, looked);
     let day = words::day(context.visit.day());
     let mut out = String::new();
     let later = context.entered_later();
@@ -319,10 +306,11 @@ pub fn visit_report(all: &ReportContext) -> String {
         escaped(&name),
         escaped(&wording::describe_bank(&context.bank.shape, &context.model)),
         escaped(&context.visit.by.initials),
-        escaped(&wording::owner_verdict(worst, asking, put_right, looked)),
+        escaped(&wording::owner_verdict(worst, asking, put_right, seen)),
     );
     let first = lines.iter().find(|l| l.condition >= Severity::Watch).or(lines.first());
-    let all_well = looked.then(|| "Everything that was looked at is as it should be.".to_owned());
+    let whole = seen == wording::Seen::Whole;
+    let all_well = whole.then(|| "Everything that was looked at is as it should be.".to_owned());
     if let Some(lead) = first.map(|l| l.said.clone()).or(all_well) {
         let _ = write!(out, "<p class=\"lead\">{}</p>", escaped(&lead));
     }

@@ -34,6 +34,11 @@ pub enum WaterUnit {
 }
 
 impl WaterUnit {
+    /// As it is said.
+    pub fn name(self) -> &'static str {
+        self.size().1
+    }
+
     fn size(self) -> (f64, &'static str) {
         match self {
             Self::Millilitre => (1.0, "mL"),

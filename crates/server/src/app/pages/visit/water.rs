@@ -1,11 +1,12 @@
 //! Levels and water as they stand: the order of filling, what each cell needs, the next fill.
 
 use super::VisitContext;
+use crate::app::typed::visit_entry::TypedBody;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::finding::{self, RoundFinding};
 use rainshadow_core::quantity::{Length, Volume};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Entry, Place, Work, fills, kit_fills};
+use rainshadow_core::visit::{Entry, VisitEntry, Work, fills, kit_fills};
 use rainshadow_core::water::{
     FillWay, Level, LevelStep, WaterForecast, fill_order, kit_inspection, need, overcharge_a_day,
     overcharge_of,
@@ -113,6 +114,19 @@ pub struct WaterView {
     pub kit: String,
     /// The fill mark in section; none where the model publishes none.
     pub section: Option<FillSection>,
+}
+
+/// The amount as it was typed, where it is said in another measure: " (3 US cups)".
+fn typed_amount(entry: &VisitEntry, said: &str) -> String {
+    let body = entry.typed.as_deref().and_then(|typed| serde_json::from_str(typed).ok());
+    match body {
+        Some(TypedBody::Water { typed, unit, .. })
+            if !typed.trim().is_empty() && !said.ends_with(unit.name()) =>
+        {
+            format!(" ({} {})", typed.trim(), unit.name())
+        }
+        _ => String::new(),
+    }
 }
 
 impl VisitContext {
@@ -247,19 +261,19 @@ impl VisitContext {
     }
 
     fn water_entries(&self) -> Vec<WaterEntryView> {
-        let said = |place: Place, entry: &Entry| match entry {
-            Entry::Water { millilitres, to_mark, by_kit, poured, .. } => Some(format!(
-                "{}: {}",
-                place.said(),
-                wording::poured(*millilitres, *to_mark, *by_kit, *poured, self.units)
-            )),
-            Entry::Lamp { lamp } => Some(wording::lamp(place, *lamp)),
-            other => wording::spilled(place, other, self.units),
+        let said = |own: &VisitEntry| match &own.entry {
+            Entry::Water { millilitres, to_mark, by_kit, poured, .. } => {
+                let typed = typed_amount(own, &self.say(*millilitres));
+                let said = wording::poured(*millilitres, *to_mark, *by_kit, *poured, self.units);
+                Some(format!("{}: {said}{typed}", own.place.said()))
+            }
+            Entry::Lamp { lamp } => Some(wording::lamp(own.place, *lamp)),
+            other => wording::spilled(own.place, other, self.units),
         };
         self.sheet
             .standing()
             .filter_map(|k| {
-                let said = said(k.place, &k.entry)?;
+                let said = said(k)?;
                 Some(WaterEntryView { entry: k.id.clone(), said, by: self.signed(k) })
             })
             .collect()

@@ -1,0 +1,67 @@
+//! Which rechecks the rules want after a visit.
+
+use super::{Entry, Judged, Step, VisitSheet, Work, volts_by_state};
+use crate::rest::{Grade, HOLDING_HOURS};
+use serde::{Deserialize, Serialize};
+
+/// Overnight, hours.
+const OVERNIGHT: f64 = 12.0;
+/// After plates were covered the bank is charged before it is filled: two days (WA-4; the days are our choice).
+const AFTER_COVERING: f64 = 48.0;
+/// Fresh water is mixed in by a gassing charge: some days (SG-4; the days are our choice).
+const AFTER_FILLING: f64 = 72.0;
+
+/// Why a rule wants a recheck.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum RecheckWhy {
+    /// The volts were not settled (RD-7).
+    NotSettled,
+    /// It was charged full: a day later its volts tell whether it holds (HD-1).
+    Holding,
+    /// Plates were only covered: charged, then filled to the mark (WA-4).
+    Covered,
+    /// Fresh water is not mixed yet (SG-4).
+    Unmixed,
+}
+
+/// A recheck that a rule wants.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct RecheckWanted {
+    /// Which step.
+    pub step: Step,
+    /// In how many hours.
+    pub hours: f64,
+    /// Why.
+    pub why: RecheckWhy,
+}
+
+/// What the rules want looked at again after this visit, and nobody has asked for yet.
+pub fn rechecks_wanted(sheet: &VisitSheet, bank: Judged<'_>) -> Vec<RecheckWanted> {
+    let mut all = Vec::new();
+    let read = sheet.standing().any(|k| {
+        matches!(k.entry, Entry::BatteryVolts { .. } | Entry::StringVolts { .. } | Entry::StateVolts { .. })
+    });
+    let told = sheet.rested().is_some_and(|rested| Grade::of(rested, bank.rules).tells_charge());
+    let told_by_state = volts_by_state(sheet, bank).iter().any(|line| line.charge.is_some());
+    let charged = sheet.done().iter().any(|(work, _)| *work == Work::ChargedFull);
+    if charged {
+        all.push(RecheckWanted { step: Step::RestCheck, hours: HOLDING_HOURS, why: RecheckWhy::Holding });
+    } else if read && !told && !told_by_state {
+        all.push(RecheckWanted { step: Step::RestCheck, hours: OVERNIGHT, why: RecheckWhy::NotSettled });
+    }
+    if bank.model.construction.has_caps() {
+        let added = sheet.water_added();
+        if added.to_mark {
+            all.push(RecheckWanted { step: Step::Round, hours: AFTER_FILLING, why: RecheckWhy::Unmixed });
+        } else if added.any {
+            all.push(RecheckWanted { step: Step::Water, hours: AFTER_COVERING, why: RecheckWhy::Covered });
+        }
+    }
+    let asked = |step: Step| {
+        sheet.standing().any(|k| matches!(k.entry, Entry::Recheck { step: own, .. } if own == step))
+    };
+    all.retain(|wanted| !asked(wanted.step));
+    all
+}
