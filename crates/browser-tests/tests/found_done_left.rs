@@ -84,3 +84,55 @@ async fn a_wrong_entry_is_taken_back_on_the_phone_and_comes_again_with_undo() {
     assert!(report.contains("Left as it is: no spanner. It was left as it was found."), "{report}");
     page.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_a_bank_is_without_is_said_and_is_not_called_fine_with_the_rest() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    let bank = shop.bank("High Pasture hut").await;
+    let visit = look_over(&page, &bank, "Begin a visit").await;
+    page.press("Temperature sensor: none here").await;
+    page.until_is("button", "Temperature sensor: none here", "pressed", true).await;
+    page.press("Case: fine").await;
+    page.see("Nothing found so far, 11 still to look at.").await;
+    page.go(&format!("{visit}?step=close_up")).await;
+    page.press("Close the visit").await;
+    page.press("Close all the same").await;
+    page.see("This visit is closed.").await;
+    let next = look_over(&page, &bank, "Begin a visit").await;
+    page.see("last time: none here").await;
+    page.press("Case: fine").await;
+    page.press("The other 12 are fine, I looked").await;
+    page.see("Nothing found.").await;
+    let report = shop.text(&format!("/api{next}/report")).await;
+    assert!(report.contains("; none here: temperature sensor"), "{report}");
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_model_of_ones_own_is_put_right_in_the_library() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    page.go("/library").await;
+    page.press("Copy Flooded 6 V 225 Ah, cart size").await;
+    page.fill("Name on the case", "Own cart battery").await;
+    page.fill("Source of the figures", "sheet of 2024").await;
+    page.press("Keep this model").await;
+    page.press("Put right Own cart battery").await;
+    page.see("Put Own cart battery right").await;
+    assert_eq!(page.value("Source of the figures").await, "sheet of 2024");
+    page.fill("C20", "105").await;
+    page.press("Keep this model").await;
+    page.see("The rate table tells 225 Ah at 20 hours, but C20 is 105 Ah").await;
+    page.fill("C20", "230").await;
+    page.press("Keep this model").await;
+    page.until_count("heading", "Put Own cart battery right", 0).await;
+    let models = shop.get("/api/models").await;
+    assert_eq!(
+        (&models[0]["model"]["c20"], &models[0]["version"]),
+        (&serde_json::json!(230.0), &serde_json::json!(2))
+    );
+    page.close().await;
+}

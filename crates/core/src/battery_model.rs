@@ -230,6 +230,20 @@ impl BatteryModel {
         Ok(self)
     }
 
+    /// What the rate table tells at 20 hours, which is C20 by its name; none where no rows lie around it.
+    pub fn capacity_at_twenty_hours(&self) -> Option<Charge> {
+        /// Hours of C20.
+        const HOURS: f64 = 20.0;
+        let exact = self.rates.iter().find(|row| (row.hours - HOURS).abs() < 1e-9);
+        let between = || {
+            let pair = self.rates.windows(2).find(|pair| pair[0].hours < HOURS && HOURS < pair[1].hours)?;
+            let part = (HOURS / pair[0].hours).ln() / (pair[1].hours / pair[0].hours).ln();
+            let (low, high) = (pair[0].capacity.ampere_hours(), pair[1].capacity.ampere_hours());
+            Charge::from_ampere_hours(low * (high / low).powf(part)).ok()
+        };
+        exact.map(|row| row.capacity).or_else(between)
+    }
+
     /// Nominal volts of one battery: two per cell.
     pub fn nominal_volts(&self) -> u16 {
         2 * u16::from(self.cells)

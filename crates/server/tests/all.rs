@@ -25,6 +25,7 @@ mod kills;
 mod layers;
 mod limits;
 mod logs;
+mod models_put_right;
 mod pairing;
 mod program;
 mod reach;

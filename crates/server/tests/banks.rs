@@ -70,7 +70,7 @@ async fn fields_that_cannot_be_are_named() {
 async fn shipped_models_are_read_only_and_a_shop_keeps_its_own() {
     let shop = Shop::open().await;
     let models = shop.get("/api/models").await;
-    assert_eq!(models.as_array().unwrap().len(), 6);
+    assert!(models.as_array().unwrap().len() >= 12, "cart, marine, standby and sealed sizes ship");
     let mut own = models[0]["typed"].clone();
     own["name"] = json!("Own 6 V 420 Ah");
     own["acid_volume"] = json!({"typed": "1,5", "unit": "us_gallon"});

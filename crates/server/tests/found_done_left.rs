@@ -172,3 +172,65 @@ async fn repairs_that_cannot_be_are_refused_at_their_field() {
     let page = shop.get(&format!("/api/visits/{visit}")).await;
     assert_eq!(terminals(&page)["looks"], json!([]), "nothing was kept");
 }
+
+/// What a bank is without is neither fine nor missing, and the next visit is told.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_not_there_is_told_as_such_in_the_report_and_at_the_next_visit() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let visit = shop.visit(&bank).await;
+    for check in ["sensor", "tray"] {
+        shop.said(&visit, "", json!({"kind": "not_here", "check": check})).await;
+    }
+    shop.said(&visit, "", json!({"kind": "checked", "check": "case"})).await;
+    let (status, said) = shop.say(&visit, "", json!({"kind": "not_here", "check": "terminals"})).await;
+    assert_eq!((status, &said["errors"][0]["field"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("check")));
+    let report = shop.report(&visit).await;
+    let done = report.under("What was done");
+    assert!(
+        done[0].starts_with(
+            "Looked at: case; none here: temperature sensor and volts from post to tray; not looked at: top,"
+        ),
+        "{done:?}"
+    );
+    assert_eq!(
+        report.verdict(),
+        "Nothing that was looked at or measured asks for anything; not all of it was."
+    );
+    assert_eq!(shop.close_visit(&visit, 1, "desk").await.0, StatusCode::OK);
+    let next = shop.visit(&bank).await;
+    let page = shop.get(&format!("/api/visits/{next}")).await;
+    let checks = crate::common::visits::step(&page, "look_over")["checks"].clone();
+    let of = |name: &str| checks.as_array().unwrap().iter().find(|c| c["check"] == name).unwrap().clone();
+    assert_eq!((&of("sensor")["none_before"], &of("case")["none_before"]), (&json!(true), &json!(false)));
+    // found after all, it is there
+    shop.said(&next, "", json!({"kind": "not_here", "check": "sensor"})).await;
+    let off = json!({"kind": "checked", "check": "sensor", "found": {"kind": "off"}});
+    shop.said(&next, "", off).await;
+    assert!(!shop.report(&next).await.says("none here"));
+}
+
+/// A sealed battery that somebody opened, with its warning; nobody is told to fill or to open it.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_sealed_battery_that_was_opened_is_found_and_the_report_warns() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("agm-12v-100", 12, 1, 2).await;
+    let visit = shop.visit(&bank).await;
+    let opened = json!({"kind": "checked", "check": "seal", "found": {"kind": "refilled", "note": "tap water, by the owner"}});
+    shop.said(&visit, "B1", opened).await;
+    let left = json!({"kind": "repaired", "check": "seal", "found": "refilled", "repair": "left_as_it_is", "left": "as_found", "note": "not touched"});
+    shop.said(&visit, "B1", left).await;
+    let report = shop.report(&visit).await;
+    assert_eq!(report.verdict(), "Your batteries need something done soon.");
+    let found = report.under("What was found").join(" ");
+    for said in [
+        "Battery B1, lid and valves: refilled by somebody. Tap water, by the owner.",
+        "It is not opened again and not filled; its capacity is unproven",
+    ] {
+        assert!(found.contains(said), "{said} in {found}");
+    }
+    // a bank with caps has no lid that stays shut
+    let flooded = shop.visit(&shop.bank().await).await;
+    let (status, said) = shop.say(&flooded, "A1", json!({"kind": "checked", "check": "seal"})).await;
+    assert_eq!((status, &said["errors"][0]["field"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("check")));
+}

@@ -631,7 +631,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** A new battery model, as typed from the maker's sheet. */
+        /**
+         * A new battery model, as typed from the maker's sheet; with the version that was seen, one of the shop's own
+         *     that is put right: what was judged by it is judged anew.
+         */
         put: operations["put_model"];
         post?: never;
         delete?: never;
@@ -1868,7 +1871,7 @@ export interface components {
          * @description One thing that is looked at.
          * @enum {string}
          */
-        Check: "case" | "top" | "caps" | "terminals" | "hold_down" | "spacing" | "cables" | "insulation" | "fuse" | "vent_path" | "sensor" | "above" | "tray";
+        Check: "case" | "top" | "caps" | "seal" | "terminals" | "hold_down" | "spacing" | "cables" | "insulation" | "fuse" | "vent_path" | "sensor" | "above" | "tray";
         /** @description One thing to see to before it begins. */
         CheckToSee: {
             /** @description Who confirmed it or left it out, and when; none: open. */
@@ -1884,6 +1887,8 @@ export interface components {
         };
         /** @description One check. */
         CheckView: {
+            /** @description True for what a bank can be without. */
+            can_be_absent: boolean;
             /** @description Which. */
             check: components["schemas"]["Check"];
             /** @description True when it is looked at battery by battery. */
@@ -1896,6 +1901,10 @@ export interface components {
             looks: components["schemas"]["CheckedView"][];
             /** @description What is measured, with its unit in the reader's system; none: nothing. */
             measures?: string | null;
+            /** @description True when the last visit that looked said that there is none here. */
+            none_before: boolean;
+            /** @description The entry that says that there is none here; none: nobody said so on this visit. */
+            not_here?: string | null;
             /** @description What is still open from earlier visits. */
             open_before: components["schemas"]["OpenBefore"][];
             /** @description What is usually done about it, the likeliest first. */
@@ -2201,6 +2210,11 @@ export interface components {
              * @description Measured play or volts, where taken.
              */
             measured?: number | null;
+        } | {
+            /** @description What it is without. */
+            check: components["schemas"]["Check"];
+            /** @enum {string} */
+            kind: "not_here";
         } | {
             /** @enum {string} */
             kind: "repaired";
@@ -2940,6 +2954,11 @@ export interface components {
         ModelView: {
             /** @description Electrolyte in one cell in the reader's unit; none: not published. */
             acid?: string | null;
+            /**
+             * Format: int32
+             * @description Banks that stand on it.
+             */
+            banks: number;
             /** @description Id. */
             id: string;
             /** @description "flooded tubular". */
@@ -2959,6 +2978,11 @@ export interface components {
             shipped: boolean;
             /** @description The figures as typed, else as this reader would type them. */
             typed: components["schemas"]["TypedModel"];
+            /**
+             * Format: int64
+             * @description For If-Match, where it is put right.
+             */
+            version: number;
         };
         /** @description Day of any year, as 05-15 */
         MonthDay: string;
@@ -4861,6 +4885,11 @@ export interface components {
             kind: "checked";
             /** @description Play in the reader's length unit, or volts to the tray. */
             measured?: string | null;
+        } | {
+            /** @description What it is without. */
+            check: components["schemas"]["Check"];
+            /** @enum {string} */
+            kind: "not_here";
         } | {
             /** @description What was looked at. */
             check: components["schemas"]["Check"];
@@ -7145,7 +7174,9 @@ export interface operations {
     put_model: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string | null;
+            };
             path: {
                 id: string;
             };
@@ -7177,8 +7208,10 @@ export interface operations {
             408: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
             411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
             413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
             507: components["responses"]["Problem"];

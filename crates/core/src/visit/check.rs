@@ -25,6 +25,8 @@ pub enum Check {
     Top,
     /// Vent caps.
     Caps,
+    /// Lid and valves of a sealed battery, which nobody opens.
+    Seal,
     /// Posts and lugs.
     Terminals,
     /// Hold-down, mm of play.
@@ -62,7 +64,8 @@ const fn kind(key: &'static str, severity: Severity) -> FoundKind {
 
 /// The checks of a bank of this construction.
 pub fn checks(construction: Construction) -> Vec<Check> {
-    Check::ALL.iter().copied().filter(|c| construction.has_caps() || !c.needs_caps()).collect()
+    let caps = construction.has_caps();
+    Check::ALL.iter().copied().filter(|c| if caps { !c.needs_seal() } else { !c.needs_caps() }).collect()
 }
 
 /// What was found at a check.
@@ -90,9 +93,19 @@ impl Check {
         matches!(self, Self::Caps)
     }
 
+    /// True when only sealed batteries have it.
+    pub fn needs_seal(self) -> bool {
+        matches!(self, Self::Seal)
+    }
+
+    /// True for what a bank can be without: where there is none, it is neither fine nor missing.
+    pub fn can_be_absent(self) -> bool {
+        matches!(self, Self::Fuse | Self::VentPath | Self::Sensor | Self::Above | Self::Tray)
+    }
+
     /// True when it is looked at battery by battery.
     pub fn each_battery(self) -> bool {
-        matches!(self, Self::Case | Self::Top | Self::Caps | Self::Terminals | Self::HoldDown)
+        matches!(self, Self::Case | Self::Top | Self::Caps | Self::Seal | Self::Terminals | Self::HoldDown)
     }
 
     /// What can be found.
@@ -113,6 +126,7 @@ impl Check {
                     ]
                 }
             }
+            Self::Seal => const { &[kind("opened", Act), kind("dry", Act), kind("refilled", Act)] },
             Self::Terminals => {
                 const { &[kind("powder", Watch), kind("green", Watch), kind("loose", Act), kind("burnt", Act)] }
             }

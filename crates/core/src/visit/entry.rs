@@ -91,6 +91,11 @@ pub enum Entry {
         #[serde(default)]
         measured: Option<f64>,
     },
+    /// The bank has nothing to look at there: neither fine nor missing.
+    NotHere {
+        /// What it is without.
+        check: Check,
+    },
     /// Something was done about what was found.
     Repaired {
         /// What, and how it was left.
@@ -250,7 +255,9 @@ impl Entry {
             Self::Confirmed { caution } => format!("confirmed {caution:?}"),
             Self::Step { step, .. } => format!("step {step:?}"),
             Self::Checked { check, found: Some(found), .. } => format!("checked {check:?} {}", found.kind),
-            Self::Checked { check, found: None, .. } => format!("checked {check:?}"),
+            Self::Checked { check, found: None, .. } | Self::NotHere { check } => {
+                format!("checked {check:?}")
+            }
             Self::Repaired { repaired: Repaired { check, found, repair, .. } } => {
                 format!("repaired {check:?} {found} {repair:?}")
             }
@@ -292,6 +299,7 @@ impl Entry {
             Self::Confirmed { .. } => "confirmed",
             Self::Step { .. } => "step",
             Self::Checked { .. } => "checked",
+            Self::NotHere { .. } => "not_here",
             Self::Repaired { .. } => "repaired",
             Self::Rested { .. } => "rested",
             Self::BatteryVolts { .. } => "battery_volts",

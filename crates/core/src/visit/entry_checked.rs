@@ -100,6 +100,7 @@ impl Entry {
             | Self::Confirmed { .. }
             | Self::Step { .. }
             | Self::Only { .. }
+            | Self::NotHere { .. }
             | Self::Done { .. }
             | Self::Closed { .. }
             | Self::Note { .. }

@@ -58,6 +58,14 @@ pub enum EntryRefused {
     /// A sealed battery has no caps.
     #[error("a sealed battery has no caps to look at")]
     NoCaps,
+    /// Batteries with caps have no lid that stays shut.
+    #[error("these batteries have caps: what is opened there is looked at as caps")]
+    NotSealed,
+    /// No bank is without it.
+    #[error(
+        "every bank has it: it is fine, or something is found; a bank can be without fuse and disconnect, vent path and fan, temperature sensor, something above, a metal tray"
+    )]
+    AlwaysThere,
     /// Something measured where nothing is.
     #[error("nothing is measured at this check")]
     NothingMeasured,
@@ -115,7 +123,7 @@ impl EntryRefused {
             Self::Time(_) => "taken_at",
             Self::NoSuchPlace(_) | Self::OtherPlace { .. } => "place",
             Self::Sealed { .. } => "what",
-            Self::NoCaps => "check",
+            Self::NoCaps | Self::NotSealed | Self::AlwaysThere => "check",
             Self::NothingMeasured => "measured",
             Self::NotFoundHere { .. } => "found.kind",
             Self::NoSuchFault { .. } => "found",

@@ -78,6 +78,7 @@ impl Check {
         match self {
             Self::Case => &[Replaced, Cleaned, LeftAsItIs],
             Self::Top => &[Cleaned, Cleared, LeftAsItIs],
+            Self::Seal => &[LeftAsItIs, Replaced],
             Self::Caps => &[Replaced, Fitted, Tightened, Cleaned, ToppedUp, LeftAsItIs],
             Self::Terminals => &[Cleaned, Remade, Tightened, Replaced, LeftAsItIs],
             Self::HoldDown => &[Tightened, Fitted, Replaced, LeftAsItIs],

@@ -106,6 +106,12 @@ impl VisitSheet {
         self.standing().any(|k| matches!(k.entry, Entry::Checked { check: own, .. } if own == check))
     }
 
+    /// True where the bank has nothing to look at: said on this visit, and nothing was found there.
+    pub fn not_here(&self, check: Check) -> bool {
+        !self.checked(check)
+            && self.standing().any(|k| matches!(k.entry, Entry::NotHere { check: own } if own == check))
+    }
+
     /// What was found, with place, id and check.
     pub fn found(&self) -> impl Iterator<Item = (&VisitEntry, Check, &SeenFinding)> {
         self.standing().filter_map(|k| match &k.entry {

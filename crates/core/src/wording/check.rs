@@ -8,6 +8,7 @@ pub fn check(check: Check) -> &'static str {
         Check::Case => "Case",
         Check::Top => "Top",
         Check::Caps => "Caps",
+        Check::Seal => "Lid and valves",
         Check::Terminals => "Terminals",
         Check::HoldDown => "Hold-down",
         Check::Spacing => "Spacing",
@@ -35,6 +36,9 @@ fn found(check: Check, kind: &str) -> Option<(&'static str, &'static str)> {
         (Check::Caps, "loose") => ("loose", ""),
         (Check::Caps, "seized") => ("seized", "vent caps"),
         (Check::Caps, "broken") => ("broken", "vent caps"),
+        (Check::Seal, "opened") => ("opened by somebody", ""),
+        (Check::Seal, "dry") => ("dried out", ""),
+        (Check::Seal, "refilled") => ("refilled by somebody", ""),
         (Check::Terminals, "powder") => ("white powder", "wire brush, post grease"),
         (Check::Terminals, "green") => ("green copper", "lugs, wire brush"),
         (Check::Terminals, "loose") => ("loose", "torque wrench"),
@@ -116,6 +120,9 @@ pub fn check_advice(check: Check) -> &'static str {
             "Clean with bicarbonate in water, caps shut, never a drop inside; rinse, dry, measure again."
         }
         Check::Caps => "Replace the cap; until then look at this cell's level on every visit.",
+        Check::Seal => {
+            "Gas may escape: ventilate, no spark. It is not opened again and not filled; its capacity is unproven until a load test, then a timed discharge, has shown it. Plan to replace it."
+        }
         Check::Terminals => "Clean, dry, reassemble, tighten to the maker's torque, coat after assembly.",
         Check::HoldDown => "Secure it: a battery that moves works its lugs loose and sheds its plates.",
         Check::Spacing => "Give the cases air; a warm middle ages first.",

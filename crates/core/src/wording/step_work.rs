@@ -70,14 +70,20 @@ fn only_marked(step: Step) -> &'static str {
 /// What was looked at, and what was not.
 fn looked_over(sheet: &VisitSheet, construction: Construction) -> String {
     let all = checks(construction);
-    let named = |wanted: bool| -> Vec<String> {
-        let own = all.iter().filter(|c| sheet.checked(**c) == wanted);
-        own.map(|c: &Check| check_words(*c).to_lowercase()).collect()
+    let named = |wanted: &dyn Fn(Check) -> bool| -> Vec<String> {
+        all.iter().filter(|c| wanted(**c)).map(|c: &Check| check_words(*c).to_lowercase()).collect()
     };
-    let say = |names: &[String]| words(&names.iter().map(String::as_str).collect::<Vec<_>>());
-    let (seen, not) = (named(true), named(false));
-    let rest = if not.is_empty() { String::new() } else { format!("; not looked at: {}", say(&not)) };
-    format!("Looked at: {}{rest}", say(&seen))
+    let say = |head: &str, names: Vec<String>| {
+        let names: Vec<&str> = names.iter().map(String::as_str).collect();
+        (!names.is_empty()).then(|| format!("{head}: {}", words(&names)))
+    };
+    let absent = |check| sheet.not_here(check);
+    let parts = [
+        say("looked at", named(&|c| sheet.checked(c))),
+        say("none here", named(&absent)),
+        say("not looked at", named(&|c| !sheet.checked(c) && !absent(c))),
+    ];
+    names::sentence(&parts.into_iter().flatten().collect::<Vec<_>>().join("; "))
 }
 
 /// How a bank stood when its volts were read: "26 hours after the charge ended".

@@ -16,6 +16,10 @@ pub struct ModelRow {
     pub model: BatteryModel,
     /// The figures as typed, with their units, where somebody typed them.
     pub typed: Option<String>,
+    /// Counts how often it was put right, for If-Match.
+    pub version: i64,
+    /// Banks that stand on it.
+    pub banks: u32,
 }
 
 /// Stores the models that ship; figures of a newer version replace older ones.
@@ -54,15 +58,54 @@ impl ModelRow {
         Ok(Written::Created)
     }
 
+    /// Puts one of the shop's own right: it was always wrong, so what was judged by it is judged anew. What stood
+    /// before is kept.
+    pub(crate) fn correct(
+        tx: &Transaction<'_>,
+        id: &str,
+        model: &BatteryModel,
+        typed: Option<&str>,
+        (seen, now): (i64, jiff::Timestamp),
+    ) -> Result<Written, DbError> {
+        let all = Self::all(tx)?;
+        let stands = found(all.into_iter().find(|row| row.id == id), "battery model", id)?;
+        if stands.shipped {
+            return Err(DbError::ReadOnly { what: "this battery model" });
+        }
+        if stands.model == *model {
+            return Ok(Written::AlreadyThere);
+        }
+        super::seen("battery model", Some(seen), stands.version, &stands.model)?;
+        tx.execute(
+            "INSERT INTO battery_model_before (id, version, body, typed, until) \
+             SELECT id, version, body, typed, ? FROM battery_model WHERE id = ?",
+            (now.to_string(), id),
+        )?;
+        let body = to_json("battery model", model)?;
+        tx.execute(
+            "UPDATE battery_model SET body = ?1, sent = ?1, typed = ?2, version = version + 1 WHERE id = ?3",
+            (&body, typed, id),
+        )?;
+        tx.execute("DELETE FROM assessment WHERE bank_id IN (SELECT id FROM bank WHERE model_id = ?)", [id])?;
+        // What is due on them is worked out anew.
+        tx.execute("UPDATE bank SET model_id = model_id WHERE model_id = ?", [id])?;
+        Ok(Written::Created)
+    }
+
     /// All models, the shop's own first.
     pub(crate) fn all(db: &Connection) -> Result<Vec<Self>, DbError> {
-        db.prepare_cached("SELECT id, shipped, body, typed FROM battery_model ORDER BY shipped, rowid")?
-            .query_map([], |row| Ok((row.get(0)?, row.get(1)?, row.get::<_, String>(2)?, row.get(3)?)))?
-            .map(|row| {
-                let (id, shipped, body, typed) = row?;
-                Ok(Self { id, shipped, model: from_json("battery model", &body)?, typed })
-            })
-            .collect()
+        db.prepare_cached(
+            "SELECT id, shipped, body, typed, version, \
+             (SELECT count(*) FROM bank WHERE model_id = battery_model.id) FROM battery_model ORDER BY shipped, rowid",
+        )?
+        .query_map([], |row| {
+            Ok((row.get(0)?, row.get(1)?, row.get::<_, String>(2)?, row.get(3)?, row.get(4)?, row.get(5)?))
+        })?
+        .map(|row| {
+            let (id, shipped, body, typed, version, banks) = row?;
+            Ok(Self { id, shipped, model: from_json("battery model", &body)?, typed, version, banks })
+        })
+        .collect()
     }
 
     /// One model.

@@ -16,6 +16,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0005_bank_state.sql"),
     include_str!("../../migrations/0006_actor.sql"),
     include_str!("../../migrations/0007_climate.sql"),
+    include_str!("../../migrations/0008_models.sql"),
 ];
 
 fn explained(path: &Path, error: &rusqlite::Error) -> OpenError {

@@ -168,6 +168,8 @@ impl From<BankFile> for BankBundle {
                 shipped: f.model.shipped,
                 model: f.model.figures,
                 typed: f.model.as_typed,
+                version: 1,
+                banks: 0,
             },
             bank: (f.bank.id, f.bank.body),
             blocks: f

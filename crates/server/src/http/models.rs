@@ -2,10 +2,10 @@
 
 use super::acting::Reader;
 use super::error::{ApiResult, Problem};
-use super::extract::{Body, Id, written};
+use super::extract::{Body, Id, SeenVersion, written};
 use super::guard::WholeShop;
 use super::state::AppState;
-use crate::app::battery_models::{all_models, create_model};
+use crate::app::battery_models::{all_models, save_model};
 use crate::app::typed::battery_model::TypedModel;
 use crate::db::ModelRow;
 use axum::Json;
@@ -37,6 +37,10 @@ pub struct ModelView {
     pub mark_height: Option<String>,
     /// The figures as typed, else as this reader would type them.
     pub typed: TypedModel,
+    /// For If-Match, where it is put right.
+    pub version: i64,
+    /// Banks that stand on it.
+    pub banks: u32,
 }
 
 fn view(row: ModelRow, units: ReaderUnits) -> ModelView {
@@ -48,6 +52,8 @@ fn view(row: ModelRow, units: ReaderUnits) -> ModelView {
         acid: row.model.acid_volume.map(|v| units.say_volume(v)),
         mark_height: row.model.fill_mark_above_plates.map(|l| units.say_length(l)),
         typed: as_typed.unwrap_or_else(|| TypedModel::of(&row.model, units)),
+        version: row.version,
+        banks: row.banks,
         id: row.id,
         shipped: row.shipped,
         model: row.model,
@@ -61,18 +67,21 @@ pub async fn list(State(state): State<AppState>, Reader(units): Reader) -> ApiRe
     Ok(Json(rows.into_iter().map(|row| view(row, units)).collect()))
 }
 
-/// A new battery model, as typed from the maker's sheet.
+/// A new battery model, as typed from the maker's sheet; with the version that was seen, one of the shop's own
+/// that is put right: what was judged by it is judged anew.
 #[utoipa::path(
-    put, path = "/api/models/{id}", operation_id = "put_model", params(("id" = String, Path)),
+    put, path = "/api/models/{id}", operation_id = "put_model",
+    params(("id" = String, Path), ("If-Match" = Option<String>, Header)),
     request_body = TypedModel, responses((status = 201), (status = 200), (status = "default", body = Problem))
 )]
 pub async fn put(
     State(state): State<AppState>,
     _all: WholeShop,
     Id(id): Id,
+    SeenVersion(seen): SeenVersion,
     Body(typed): Body<TypedModel>,
 ) -> ApiResult<Response> {
     let model = typed.canonical()?;
     let typed = serde_json::to_string(&typed).ok();
-    Ok(written(create_model(&state, id, model, typed).await?))
+    Ok(written(save_model(&state, id, model, typed, seen).await?))
 }

@@ -33,7 +33,7 @@ fn is_whole(context: &VisitContext) -> bool {
     let cells =
         context.rounds.iter().any(|(_, judged, read)| judged.is_some() && *read == shape.cell_count());
     let all = checks(context.model.construction);
-    cells || told || all.iter().all(|check| context.sheet.checked(*check))
+    cells || told || all.iter().all(|check| context.sheet.checked(*check) || context.sheet.not_here(*check))
 }
 
 /// What the visit came to, beside what it found.

@@ -2,23 +2,24 @@
 import FormFrame from '@/components/form/FormFrame.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
 import TextArea from '@/components/form/TextArea.vue';
-import { api, need, type Failure, type Schemas } from '@/api/client';
+import { api, need, seen, type Failure, type Schemas } from '@/api/client';
 import { rowsFrom, rowsTo } from '@/logic/typedRows';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, reactive, ref, shallowRef } from 'vue';
 import TextField from '@/components/form/TextField.vue';
 
 const props = defineProps<{
-  /** The figures the copy begins with, as typed. */
+  /** The figures the form begins with, as typed. */
   from: Schemas['TypedModel'];
+  /** The model that is put right; none: a new one is made of the figures. */
+  corrects?: Schemas['ModelView'] | null;
 }>();
 const emit = defineEmits<{ saved: []; close: [] }>();
-const id = uuidv7();
+const id = props.corrects?.id ?? uuidv7();
 const failure = shallowRef<Failure | null>(null);
 const busy = ref(false);
 const copy = reactive<Schemas['TypedModel']>(JSON.parse(JSON.stringify(props.from)) as Schemas['TypedModel']);
-copy.name = '';
-copy.source = '';
+if (!props.corrects) copy.name = copy.source = '';
 const reference = reactive({ ...copy.reference_temperature });
 const mark = reactive({ typed: '', ...copy.fill_mark_above_plates });
 const acid = reactive({ typed: '', ...copy.acid_volume });
@@ -50,7 +51,8 @@ async function save(): Promise<void> {
     rates: rowsFrom(rates.value).map(([hours = '', capacity = '']) => ({ hours, capacity })),
   };
   try {
-    await need(api.PUT('/api/models/{id}', { params: { path: { id } }, body }));
+    const header = props.corrects ? seen(props.corrects.version) : {};
+    await need(api.PUT('/api/models/{id}', { params: { path: { id }, header }, body }));
     emit('saved');
   } catch (error) {
     failure.value = error as Failure;
@@ -62,7 +64,14 @@ async function save(): Promise<void> {
 
 <template>
   <FormFrame class="form" :failure="failure" long asked @submit="save">
-    <h3>A model of your own, from the maker’s sheet</h3>
+    <h3>
+      {{ corrects ? `Put ${corrects.model.name} right` : 'A model of your own, from the maker’s sheet' }}
+    </h3>
+    <p v-if="corrects?.banks" class="small">
+      It was always wrong: what was judged by it is judged anew at
+      {{ corrects.banks === 1 ? 'the bank that stands' : `the ${corrects.banks} banks that stand` }} on it.
+      Reports that are closed stay as they were given out.
+    </p>
     <div class="grid">
       <TextField v-model="copy.name" label="Name on the case" :error="fault('name')" />
       <TextField

@@ -12,6 +12,11 @@ defineProps<{
 }>();
 const emit = defineEmits<{ changed: [] }>();
 const from = ref<Schemas['ModelView'] | null>(null);
+const corrects = ref(false);
+function open(model: Schemas['ModelView'], right: boolean): void {
+  from.value = model;
+  corrects.value = right;
+}
 function saved(): void {
   from.value = null;
   emit('changed');
@@ -69,12 +74,28 @@ const columns: Column<Model>[] = [
       ><span class="small source">{{ row.model.source }}</span></template
     >
     <template #copy="{ row }">
-      <button type="button" class="btn sm" :aria-label="`Copy ${row.model.name}`" @click="from = row">
+      <button type="button" class="btn sm" :aria-label="`Copy ${row.model.name}`" @click="open(row, false)">
         Copy
+      </button>
+      <button
+        v-if="!row.shipped"
+        type="button"
+        class="btn sm"
+        :aria-label="`Put right ${row.model.name}`"
+        @click="open(row, true)"
+      >
+        Put right
       </button>
     </template>
   </DataTable>
-  <ModelForm v-if="from" :key="from.id" :from="from.typed" @saved="saved" @close="from = null" />
+  <ModelForm
+    v-if="from"
+    :key="`${from.id} ${corrects}`"
+    :from="from.typed"
+    :corrects="corrects ? from : null"
+    @saved="saved"
+    @close="from = null"
+  />
 </template>
 
 <style scoped>

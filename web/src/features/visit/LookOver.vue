@@ -18,7 +18,7 @@ const props = defineProps<{
 }>();
 /** The check whose finding is being noted. */
 const noting = ref<Schemas['Check'] | null>(null);
-const left = computed(() => props.step.checks.filter((c) => !c.looks.length));
+const left = computed(() => props.step.checks.filter((c) => !c.looks.length && !c.not_here));
 const found = computed(() => props.step.checks.flatMap((c) => c.looks).filter((l) => l.found).length);
 const headline = computed(() => {
   if (left.value.length === props.step.checks.length)
@@ -27,12 +27,16 @@ const headline = computed(() => {
   return left.value.length ? `${things} so far, ${left.value.length} still to look at.` : `${things}.`;
 });
 
+const absent = (check: Schemas['Check']): void => void props.visit.say({ kind: 'not_here', check });
 const fine = (check: Schemas['Check']): void => void props.visit.say({ kind: 'checked', check, found: null });
 /** What is open from before is looked at by itself. */
 const others = computed(() => left.value.filter((c) => !c.open_before.length));
 async function rest(): Promise<void> {
-  for (const check of others.value)
-    await props.visit.say({ kind: 'checked', check: check.check, found: null });
+  // What the last visit said the bank is without is not called fine.
+  for (const { check, none_before } of others.value)
+    await props.visit.say(
+      none_before ? { kind: 'not_here', check } : { kind: 'checked', check, found: null },
+    );
 }
 </script>
 
@@ -56,6 +60,17 @@ async function rest(): Promise<void> {
             {{ c.looks.some((l) => l.found) ? 'Rest fine' : 'Fine' }}
           </button>
           <button
+            v-if="c.can_be_absent"
+            type="button"
+            class="btn"
+            :class="{ go: c.not_here }"
+            :aria-pressed="!!c.not_here"
+            :aria-label="`${c.said}: none here`"
+            @click="absent(c.check)"
+          >
+            None here
+          </button>
+          <button
             type="button"
             class="btn"
             :aria-expanded="noting === c.check"
@@ -66,6 +81,7 @@ async function rest(): Promise<void> {
           </button>
         </template>
       </div>
+      <p v-if="c.none_before && !c.not_here && !c.looks.length" class="small dim">last time: none here</p>
       <p v-for="l in c.last_time" :key="l" class="small dim">last time: {{ l }}</p>
       <ul v-if="c.open_before.length" :aria-label="`${c.said}: still open`">
         <OpenBefore

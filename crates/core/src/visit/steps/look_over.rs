@@ -16,6 +16,9 @@ fn repair(repaired: &Repaired, visit: &VisitUnderWay<'_>) -> Result<(), EntryRef
     if check.needs_caps() && !visit.model.construction.has_caps() {
         return Err(EntryRefused::NoCaps);
     }
+    if check.needs_seal() && visit.model.construction.has_caps() {
+        return Err(EntryRefused::NotSealed);
+    }
     if check.kind(found).is_none() {
         return Err(EntryRefused::NoSuchFault { kind: found.clone(), check: *check });
     }
@@ -44,7 +47,7 @@ impl VisitStep for LookOver {
     }
 
     fn takes(&self, entry: &Entry) -> bool {
-        matches!(entry, Entry::Checked { .. } | Entry::Repaired { .. })
+        matches!(entry, Entry::Checked { .. } | Entry::NotHere { .. } | Entry::Repaired { .. })
     }
 
     fn accept(
@@ -56,9 +59,17 @@ impl VisitStep for LookOver {
         if let Entry::Repaired { repaired } = entry {
             return repair(repaired, visit).map(|()| None);
         }
+        if let Entry::NotHere { check } = entry
+            && !check.can_be_absent()
+        {
+            return Err(EntryRefused::AlwaysThere);
+        }
         let Entry::Checked { check, found, measured } = entry else { return Ok(None) };
         if check.needs_caps() && !visit.model.construction.has_caps() {
             return Err(EntryRefused::NoCaps);
+        }
+        if check.needs_seal() && visit.model.construction.has_caps() {
+            return Err(EntryRefused::NotSealed);
         }
         if measured.is_some() && check.measures().is_none() {
             return Err(EntryRefused::NothingMeasured);
@@ -76,7 +87,7 @@ impl VisitStep for LookOver {
 
     fn progress(&self, sheet: &VisitSheet, _shape: &BankShape, construction: Construction) -> Done {
         let all = checks(construction);
-        Done { done: all.iter().filter(|c| sheet.checked(**c)).count(), of: all.len() }
+        Done { done: all.iter().filter(|c| sheet.checked(**c) || sheet.not_here(**c)).count(), of: all.len() }
     }
 
     /// A minute a battery beside the house's minutes.

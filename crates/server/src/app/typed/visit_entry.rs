@@ -196,6 +196,7 @@ pub fn parse(
         TypedBody::Checked { check, found, measured } => {
             checked(*check, found.as_ref(), measured.as_ref(), units)?
         }
+        TypedBody::NotHere { check } => Entry::NotHere { check: *check },
         TypedBody::Repaired { .. } => repaired(what)?,
         TypedBody::Rested { .. } => rested(what)?,
         TypedBody::BatteryVolts { typed, stands } => Entry::BatteryVolts {

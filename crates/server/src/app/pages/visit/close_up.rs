@@ -1,7 +1,7 @@
 //! Closing up: what was done, and the closing list.
 
 use super::VisitContext;
-use rainshadow_core::visit::{ClosingItem, Entry, Work, closing_items};
+use rainshadow_core::visit::{ClosingItem, Entry, VisitSheet, Work, closing_items};
 use rainshadow_core::wording;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -39,7 +39,8 @@ impl VisitContext {
         let sealed = !self.model.construction.has_caps();
         Work::ALL
             .into_iter()
-            .filter(|work| !sealed || !matches!(work, Work::Equalized | Work::CellsInspected))
+            .filter(|work| !sealed || *work != Work::Equalized)
+            .filter(|work| *work != Work::CellsInspected || (!sealed && self.has_kit()))
             .map(|work| {
                 let said = self.said(|e| matches!(e, Entry::Done { work: own, .. } if *own == work));
                 let note = self.sheet.done().into_iter().find(|(own, _)| *own == work);
@@ -53,6 +54,12 @@ impl VisitContext {
                 }
             })
             .collect()
+    }
+
+    /// True where cells are filled unseen: what stands behind a kit is asked only where there is one.
+    fn has_kit(&self) -> bool {
+        let unseen = |sheet: &VisitSheet| sheet.standing().any(|k| k.entry.fills_unseen());
+        unseen(&self.sheet) || self.past.iter().any(|visit| unseen(&visit.sheet))
     }
 
     pub(super) fn closing(&self) -> Vec<ClosingView> {

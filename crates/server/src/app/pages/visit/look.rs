@@ -121,9 +121,21 @@ pub struct CheckView {
     pub open_before: Vec<OpenBefore>,
     /// What the last visit that found something here put right, in words.
     pub last_time: Vec<String>,
+    /// True for what a bank can be without.
+    pub can_be_absent: bool,
+    /// The entry that says that there is none here; none: nobody said so on this visit.
+    pub not_here: Option<String>,
+    /// True when the last visit that looked said that there is none here.
+    pub none_before: bool,
 }
 
 impl VisitContext {
+    /// True when the last visit that said anything of a check said that the bank has none.
+    fn none_before(&self, check: Check) -> bool {
+        let told = self.past.iter().rev().find(|v| v.sheet.checked(check) || v.sheet.not_here(check));
+        told.is_some_and(|visit| visit.sheet.not_here(check))
+    }
+
     /// Every check with what was seen.
     pub(super) fn checks(&self) -> Vec<CheckView> {
         let open = open_findings(&self.past);
@@ -147,6 +159,12 @@ impl VisitContext {
                         severity: k.severity,
                     })
                     .collect(),
+                can_be_absent: check.can_be_absent(),
+                not_here: self
+                    .said(|e| matches!(e, Entry::NotHere { check: own } if *own == check))
+                    .filter(|_| self.sheet.not_here(check))
+                    .map(|(entry, _)| entry),
+                none_before: self.none_before(check),
                 looks: self.looks(check),
                 repairs: check
                     .usual_repairs()

@@ -54,6 +54,11 @@ pub enum TypedBody {
         #[serde(default)]
         measured: Option<String>,
     },
+    /// The bank has nothing to look at there.
+    NotHere {
+        /// What it is without.
+        check: Check,
+    },
     /// Something was done about what was found.
     Repaired {
         /// What was looked at.
