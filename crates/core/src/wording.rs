@@ -62,7 +62,7 @@ pub use run::{
 };
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, run_entry, run_over, run_title};
-pub use step_work::{step_work, volts_state};
+pub use step_work::{step_work, visit_looks, volts_state};
 pub use van::gear;
 pub use verdict::{round_verdict, verdict};
 pub use visit::{entry_question, fill_order, forecast_line, seen_kind, seen_words};

@@ -282,7 +282,7 @@ async fn a_large_bank_is_topped_up_and_the_kit_that_was_fitted_is_told() {
     );
     assert_eq!(entries[2]["said"], "B4: 355 mL to the mark, by jug (1,5 US cups)");
     let listed = shop.get(&format!("/api/banks/{bank}")).await["visits"][0]["done"].clone();
-    assert_eq!(listed, "every cell behind the watering kit looked into, watered");
+    assert_eq!(listed, "every cell behind the watering kit looked into, watered, levels looked at");
 }
 
 #[tokio::test(flavor = "multi_thread")]

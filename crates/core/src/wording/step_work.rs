@@ -54,6 +54,21 @@ fn one(things: &str) -> &str {
     if things == "batteries" { "battery" } else { things.trim_end_matches('s') }
 }
 
+/// What was looked at and measured on a visit, in a few words for a list of visits.
+pub fn visit_looks(sheet: &VisitSheet) -> impl Iterator<Item = &'static str> {
+    let any = |pick: fn(&Entry) -> bool| sheet.standing().any(|k| pick(&k.entry));
+    let volts = any(|e| {
+        matches!(e, Entry::BatteryVolts { .. } | Entry::StringVolts { .. } | Entry::StateVolts { .. })
+    });
+    let all = [
+        (any(|e| matches!(e, Entry::Checked { .. })), "looked over"),
+        (volts, "volts read"),
+        (any(|e| matches!(e, Entry::Ohmic { .. })), "resistance read"),
+        (any(|e| matches!(e, Entry::Level { .. })), "levels looked at"),
+    ];
+    all.into_iter().filter(|(made, _)| *made).map(|(_, said)| said)
+}
+
 /// A step that somebody marked as done, with nothing written down in it.
 fn only_marked(step: Step) -> &'static str {
     match step {

@@ -92,6 +92,7 @@ fn visit_lines(db: &Connection, id: &str) -> Result<Vec<VisitLine>, DbError> {
             if sheet.water_added().any {
                 done.push("watered".into());
             }
+            done.extend(wording::visit_looks(&sheet).map(ToOwned::to_owned));
             done.extend(wording::found_and_put_right(&sheet.found_and_done()));
             Ok(VisitLine {
                 day: words::day(v.day()),
