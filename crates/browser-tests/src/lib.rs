@@ -230,7 +230,7 @@ impl Page {
                 // It landed beside what was still coming in.
                 Ok(false) if Instant::now() < deadline => {
                     eprintln!("MISSED {name}");
-                    tokio::time::sleep(LOOK).await
+                    tokio::time::sleep(LOOK).await;
                 }
                 Ok(landed) => {
                     assert!(landed, "{name}: the press never landed");

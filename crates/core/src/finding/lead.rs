@@ -123,10 +123,11 @@ fn explains_volts(cause: &Finding, other: &Finding) -> bool {
     };
     let lags = matches!(own, RestFinding::BatteryLow { .. });
     match &other.kind {
-        FindingKind::Rest(RestFinding::Apart { lowest, .. }) => lowest == battery,
+        FindingKind::Rest(RestFinding::Apart { lowest, .. } | RestFinding::ParallelApart { lowest, .. }) => {
+            lowest == battery
+        }
         FindingKind::Rest(RestFinding::Disagrees { battery: own, .. }) => own == battery,
         FindingKind::Rest(RestFinding::BatteryLow { battery: own, .. }) => own == battery && !lags,
-        FindingKind::Rest(RestFinding::ParallelApart { lowest, .. }) => lowest == battery,
         FindingKind::Rest(RestFinding::StringShort { letter, fault, .. }) => {
             let own = crate::bank::string_letter(battery.string) == *letter;
             own && matches!(fault, Fault::ShortedCells { .. } | Fault::Low)

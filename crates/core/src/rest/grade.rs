@@ -12,6 +12,7 @@ pub const HIGH_AFTER_CHARGE: f64 = 0.02;
 /// What the bank did before it was read.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[expect(clippy::struct_excessive_bools, reason = "each is a box that is ticked by itself")]
 pub struct RestConditions {
     /// On charge now.
     #[serde(default)]

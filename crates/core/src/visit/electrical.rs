@@ -37,11 +37,11 @@ pub fn gravities(round: &Assessment) -> Gravities {
     }
     cells
         .into_iter()
-        .filter_map(|(battery, all)| Some((battery, mean(all.into_iter().collect::<Option<Vec<f64>>>()?)?)))
+        .filter_map(|(battery, all)| Some((battery, mean(&all.into_iter().collect::<Option<Vec<f64>>>()?)?)))
         .collect()
 }
 
-fn mean(all: Vec<f64>) -> Option<SpecificGravity> {
+fn mean(all: &[f64]) -> Option<SpecificGravity> {
     let count = u32::try_from(all.len()).ok().filter(|n| *n > 0)?;
     Some(SpecificGravity::corrected(all.iter().sum::<f64>() / f64::from(count)))
 }

@@ -8,6 +8,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 /// Water added on a visit.
 #[derive(Debug, Clone, PartialEq, Default)]
+#[expect(clippy::struct_excessive_bools, reason = "each is told by itself")]
 pub struct WaterAdded {
     /// mL that are known or estimated.
     pub millilitres: f64,

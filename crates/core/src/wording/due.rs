@@ -214,14 +214,7 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
         Why::Kit { fills, every } => format!(
             "{fills} fills through the kit since anybody looked into the cells; the house asks for every {every}."
         ),
-        Why::Recheck { recheck } => {
-            let reason = if recheck.reason.is_empty() {
-                String::new()
-            } else {
-                format!(" {}", names::stopped(&names::sentence(&recheck.reason)))
-            };
-            format!("the visit of {} asked for it.{reason}", day(recheck.asked))
-        }
+        Why::Recheck { recheck } => super::recheck::asked_for(recheck, today),
         Why::Reminder { .. } => "your own reminder.".into(),
     };
     names::sentence(&said)

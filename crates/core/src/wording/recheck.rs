@@ -1,7 +1,8 @@
 //! The words of rechecks.
 
 use super::names;
-use crate::visit::{RecheckWhy, Step};
+use crate::visit::{Recheck, RecheckWhy, Step};
+use jiff::civil::Date;
 
 /// What is looked at again: "Volts again".
 pub fn recheck_title(step: Step) -> &'static str {
@@ -12,6 +13,16 @@ pub fn recheck_title(step: Step) -> &'static str {
         Step::LookOver => "Look the bank over again",
         Step::MakeSafe | Step::Equalize | Step::CloseUp => "Look at it again",
     }
+}
+
+/// Why it is due: who asked for it, and why.
+pub(super) fn asked_for(recheck: &Recheck, today: Date) -> String {
+    let reason = if recheck.reason.is_empty() {
+        String::new()
+    } else {
+        format!(" {}", names::stopped(&names::sentence(&recheck.reason)))
+    };
+    format!("the visit of {} asked for it.{reason}", names::short_day(recheck.asked, today))
 }
 
 /// When: "overnight", "in 24 hours", "in 3 days".

@@ -85,7 +85,7 @@ fn only_marked(step: Step) -> &'static str {
 /// What was looked at, and what was not.
 fn looked_over(sheet: &VisitSheet, construction: Construction) -> String {
     let all = checks(construction);
-    let named = |wanted: &dyn Fn(Check) -> bool| -> Vec<String> {
+    let which = |wanted: &dyn Fn(Check) -> bool| -> Vec<String> {
         all.iter().filter(|c| wanted(**c)).map(|c: &Check| check_words(*c).to_lowercase()).collect()
     };
     let say = |head: &str, names: Vec<String>| {
@@ -94,9 +94,9 @@ fn looked_over(sheet: &VisitSheet, construction: Construction) -> String {
     };
     let absent = |check| sheet.not_here(check);
     let parts = [
-        say("looked at", named(&|c| sheet.checked(c))),
-        say("none here", named(&absent)),
-        say("not looked at", named(&|c| !sheet.checked(c) && !absent(c))),
+        say("looked at", which(&|c| sheet.checked(c))),
+        say("none here", which(&absent)),
+        say("not looked at", which(&|c| !sheet.checked(c) && !absent(c))),
     ];
     names::sentence(&parts.into_iter().flatten().collect::<Vec<_>>().join("; "))
 }

@@ -22,7 +22,7 @@ fn plain(html: &str) -> String {
 }
 
 impl Report {
-    pub fn of(html: String) -> Self {
+    pub fn of(html: &str) -> Self {
         let body = html.find("</style>").map_or(0, |at| at + "</style>".len());
         Self(html[body..].to_owned())
     }

@@ -35,7 +35,7 @@ impl Shop {
 
     /// The report of a visit.
     pub async fn report(&self, visit: &str) -> Report {
-        Report::of(self.text(&format!("/api/visits/{visit}/report")).await)
+        Report::of(&self.text(&format!("/api/visits/{visit}/report")).await)
     }
 
     /// A visit for one step alone.

@@ -3,6 +3,7 @@
 use super::super::equalize_call::BarredWords;
 use super::super::names;
 use super::Words;
+use crate::bank::BatteryAddress;
 use crate::finding::EqualizeCall;
 use crate::rest::{Fault, RestFinding};
 
@@ -93,34 +94,10 @@ pub(super) fn words(found: &RestFinding, call: EqualizeCall) -> Words {
                 "Keep them apart; charge string {lowest} by itself to the end, rest it, read it again, then its batteries one by one."
             ),
         },
-        RestFinding::ParallelApart { lowest, highest, apart, .. } => Words {
-            headline: format!("{lowest} rests {apart:.2} V under {highest} beside it"),
-            seen: "Batteries side by side stand alike once they are joined; these do not.".into(),
-            why: "The strong one feeds the weak one, day and night, until both are flat.",
-            advice: format!(
-                "Part them and charge each by itself to the end; rest, read again; test {lowest} under load before they are joined."
-            ),
-        },
-        RestFinding::NotHolding { battery, under, hours, fails } => Words {
-            headline: format!(
-                "{battery} {} its charge",
-                if *fails { "does not hold" } else { "may not hold" }
-            ),
-            seen: format!(
-                "{} after a full charge, disconnected, it stands {under:.2} V under full on 12 V.",
-                names::sentence(&names::hours(*hours))
-            ),
-            why: "What is lost standing is lost every night; a battery that leaks pulls its mates down with it.",
-            advice: if *fails {
-                format!(
-                    "Charge {battery} alone to the end, rest it a day disconnected, read it again; if it falls as far, test it under load."
-                )
-            } else {
-                format!(
-                    "Read {battery} again in a day or two, disconnected; if it falls on, test it under load."
-                )
-            },
-        },
+        RestFinding::ParallelApart { lowest, highest, apart, .. } => side_by_side(*lowest, *highest, *apart),
+        RestFinding::NotHolding { battery, under, hours, fails } => {
+            not_holding(*battery, *under, *hours, *fails)
+        }
         RestFinding::NotAtRest { cell_volts } => Words {
             headline: "These are not volts at rest".into(),
             seen: format!("{cell_volts:.2} V a cell: no acid of a lead cell holds so much by itself."),
@@ -148,6 +125,37 @@ pub(super) fn words(found: &RestFinding, call: EqualizeCall) -> Words {
             seen: format!("Deeper than the planned depth of discharge of {planned_depth} %."),
             why: "Every day in this state hardens sulfate.",
             advice: "Charge it fully today, then find out why it was left like this.".into(),
+        },
+    }
+}
+
+/// Batteries side by side that rest apart.
+fn side_by_side(lowest: BatteryAddress, highest: BatteryAddress, apart: f64) -> Words {
+    Words {
+        headline: format!("{lowest} rests {apart:.2} V under {highest} beside it"),
+        seen: "Batteries side by side stand alike once they are joined; these do not.".into(),
+        why: "The strong one feeds the weak one, day and night, until both are flat.",
+        advice: format!(
+            "Part them and charge each by itself to the end; rest, read again; test {lowest} under load before they are joined."
+        ),
+    }
+}
+
+/// A battery that does not hold its charge, or may not.
+fn not_holding(battery: BatteryAddress, under: f64, hours: f64, fails: bool) -> Words {
+    Words {
+        headline: format!("{battery} {} its charge", if fails { "does not hold" } else { "may not hold" }),
+        seen: format!(
+            "{} after a full charge, disconnected, it stands {under:.2} V under full on 12 V.",
+            names::sentence(&names::hours(hours))
+        ),
+        why: "What is lost standing is lost every night; a battery that leaks pulls its mates down with it.",
+        advice: if fails {
+            format!(
+                "Charge {battery} alone to the end, rest it a day disconnected, read it again; if it falls as far, test it under load."
+            )
+        } else {
+            format!("Read {battery} again in a day or two, disconnected; if it falls on, test it under load.")
         },
     }
 }
