@@ -148,3 +148,27 @@ fn a_bank_that_nobody_charged_full_is_charged_and_read_again_before_any_equalize
     f.round.as_mut().unwrap().never_full = Some((55.0, 60.0));
     assert!(has(&f, Task::Charge) && !has(&f, Task::SeenFinding));
 }
+
+#[test]
+fn what_is_told_to_be_done_today_is_due_on_its_day_and_what_is_watched_has_time() {
+    use crate::common::rest::rest_sheet;
+    use rainshadow_core::finding;
+    use rainshadow_core::rest::RestFinding;
+    use rainshadow_core::schedule::OpenFinding;
+    // 12.0 V on a sealed 12 V battery is a quarter charged (RD-7): "charge it fully today"
+    let low = finding::rest::findings(&rest_sheet(shape(6, 2, 1), &[12.0, 12.0]));
+    // 12.80 and 12.68 V rest apart (RD-7): charged, rested, read again
+    let apart = finding::rest::findings(&rest_sheet(shape(6, 2, 1), &[12.80, 12.68]));
+    let due_in = |found: Vec<finding::Finding>| {
+        let mut f = facts();
+        f.findings = found.into_iter().map(|finding| OpenFinding { day: TODAY, finding }).collect();
+        let all = due(&f);
+        let own = all.iter().find(|i| i.task == Task::SeenFinding).unwrap();
+        TODAY.until(own.date).unwrap().get_days()
+    };
+    let told = wording::speak(&low[0]).advice;
+    assert!(told.starts_with("Charge it fully today"), "{told}");
+    assert_eq!(due_in(low), 0);
+    assert!(matches!(apart[0].kind, finding::FindingKind::Rest(RestFinding::Apart { .. })));
+    assert_eq!(due_in(apart), 30);
+}

@@ -4,7 +4,8 @@ use super::days::plus;
 use super::{BankFacts, Consequence, DueItem, JudgedRound, Task, Why};
 use crate::bank::CellAddress;
 use crate::equalize::{NonRespondingCell, non_responding};
-use crate::finding::{Finding, RoundFinding, RuleId, merged};
+use crate::finding::{Finding, FindingKind, RoundFinding, RuleId, merged};
+use crate::rest::RestFinding;
 use crate::severity::Severity;
 use crate::visit::{Recheck, Step};
 use jiff::civil::Date;
@@ -50,14 +51,16 @@ pub(super) fn suspect_cells(facts: &BankFacts) -> Option<DueItem> {
 const READ_AGAIN: i64 = 14;
 const WATCHED: i64 = 30;
 
+/// True for what is told to be done today: it is due on its day.
+fn is_for_today(finding: &Finding) -> bool {
+    let low = matches!(finding.kind, FindingKind::Rest(RestFinding::LowCharge { .. }));
+    low || finding.severity == Severity::Act
+}
+
 /// A finding to put right: act at once, watch within some days.
 fn found(day: Date, finding: &Finding, explains: Vec<Finding>, watched: i64) -> DueItem {
     let consequence = Consequence::of(finding);
-    let wait = match (consequence, finding.severity) {
-        (Consequence::Harm, _) => 0,
-        (_, Severity::Act) => 1,
-        _ => watched,
-    };
+    let wait = if consequence == Consequence::Harm || is_for_today(finding) { 0 } else { watched };
     let why = Why::Found { finding: Box::new(finding.clone()), explains };
     DueItem::new(Task::SeenFinding, consequence, plus(day, wait), why, finding.rule)
 }
