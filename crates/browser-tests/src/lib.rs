@@ -349,6 +349,11 @@ impl Page {
         self.driver.screenshot(path).await.unwrap();
     }
 
+    /// Writes what is seen now as a PNG, whether its fonts are there or not: a photograph to hand on.
+    pub async fn snapshot(&self, path: &std::path::Path) {
+        self.driver.screenshot(path).await.unwrap();
+    }
+
     /// Remembers a theme for this device and loads the page anew.
     pub async fn wear(&self, theme: &str) {
         self.script(&format!(

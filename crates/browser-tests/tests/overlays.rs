@@ -15,7 +15,7 @@ async fn what_a_visit_took_back_or_took_out_comes_again_with_undo() {
     page.press("Begin a visit").await;
     page.see("Make safe before anything is touched").await;
     let picture = shop.folder.path().join("shot.png");
-    page.picture(&picture).await;
+    page.snapshot(&picture).await;
     page.upload(picture.to_str().unwrap()).await;
     page.pictured("the bank, TA").await;
     page.press("Photograph of the bank").await;

@@ -34,7 +34,7 @@ async fn wiring(page: &Page, shop: &Shop) {
     page.upload(text.to_str().unwrap()).await;
     page.see("This is no photograph that can be read here").await;
     let picture = shop.folder.path().join("shot.png");
-    page.picture(&picture).await;
+    page.snapshot(&picture).await;
     page.upload(picture.to_str().unwrap()).await;
     page.pictured("the bank, TA").await;
     confirm_all(page).await;
