@@ -230,8 +230,18 @@ impl BatteryModel {
         Ok(self)
     }
 
-    /// What the rate table tells at 20 hours, which is C20 by its name; none where no rows lie around it.
-    pub fn capacity_at_twenty_hours(&self) -> Option<Charge> {
+    /// What the rate table tells at 20 hours where that is another capacity than C20: the two are one figure, so one
+    /// of them is of another battery. None where they agree, as sheets round, or where no rows lie around 20 hours.
+    pub fn rates_against_c20(&self) -> Option<Charge> {
+        /// How far sheets round, as a share (our choice, no source).
+        const PRINTED: f64 = 0.05;
+        let c20 = self.c20.ampere_hours();
+        self.capacity_at_twenty_hours().filter(|at| (at.ampere_hours() - c20).abs() > PRINTED * c20)
+    }
+
+    /// What the rate table tells at 20 hours, straight in logarithms between its rows (CT-1); none where no rows lie
+    /// around it.
+    fn capacity_at_twenty_hours(&self) -> Option<Charge> {
         /// Hours of C20.
         const HOURS: f64 = 20.0;
         let exact = self.rates.iter().find(|row| (row.hours - HOURS).abs() < 1e-9);

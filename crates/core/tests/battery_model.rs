@@ -144,3 +144,19 @@ fn nominal_volts_are_two_a_cell_and_only_flooded_cells_have_caps() {
         assert_eq!((model.nominal_volts(), model.construction.has_caps()), (volts, caps), "{key}");
     }
 }
+
+#[test]
+fn a_rate_table_of_another_capacity_than_c20_is_told() {
+    let mut model = generic("flooded-6v-420");
+    assert_eq!(model.rates_against_c20(), None);
+    let told = |model: &BatteryModel| model.rates_against_c20().map(|at| at.ampere_hours().round());
+    model.rates = vec![rate(5.0, 180.0), rate(20.0, 225.0)];
+    assert_eq!(told(&model), Some(225.0));
+    // between its rows: 10 h 100 Ah and 40 h 400 Ah are 200 Ah at 20 h on a straight line of logarithms
+    model.rates = vec![rate(10.0, 100.0), rate(40.0, 400.0)];
+    assert_eq!(told(&model), Some(200.0));
+    model.rates = vec![rate(5.0, 180.0), rate(10.0, 200.0)];
+    assert_eq!(told(&model), None, "nothing is told beyond its rows");
+    model.rates = vec![rate(20.0, 405.0)];
+    assert_eq!(told(&model), None, "sheets round");
+}

@@ -62,6 +62,10 @@ fn a_recheck_stays_open_until_its_step_is_done_on_its_day_or_later() {
         assert_eq!((left[0].due, left[0].reason.as_str()), (date(2026, 10, 3), "after the charge"));
     }
     assert!(open(&all).is_empty(), "read on the 5th, after the 3rd");
+    // what the bank did before is noted, and no volts are read: nothing is answered by that
+    let conditions = RestConditions { hours_since_charge: Some(50.0), ..RestConditions::default() };
+    let noted = past(date(2026, 10, 5), vec![("", Entry::Rested { conditions })]);
+    assert_eq!(open(&[all[0].clone(), noted]).len(), 1);
     // volts in any state answer one of the volts
     let state = Entry::StateVolts {
         state: VoltsState::AtRest,

@@ -85,7 +85,7 @@ fn volts_that_go_up_under_a_load_and_rest_of_unknown_length_are_told_as_such() {
 
 #[test]
 fn what_no_sound_battery_shows_in_a_state_is_asked_about() {
-    // 13.2 V is a float voltage: fine on charge, nothing a load leaves.
+    // 13.2 V is a float voltage: fine on charge, nothing a load leaves (common practice, no source).
     assert_eq!(state_question(VoltsState::OnCharge, 13.2, 6), None);
     assert_eq!(state_question(VoltsState::SmallLoad, 13.3, 6), Some(VoltsQuestion::High));
     assert_eq!(state_question(VoltsState::RealLoad, 9.0, 6), Some(VoltsQuestion::Low));
@@ -140,7 +140,7 @@ fn one_low_cell_explains_low_volts_before_the_meter_is_doubted() {
 
 #[test]
 fn held_for_a_day_volts_tell_whether_the_charge_is_kept() {
-    // HD-1: per 12 V down to -0.06 holds, to -0.21 watch, below fails
+    // HD-1: per 12 V down to -0.06 holds, to -0.21 watch, below fails (common practice, no source)
     for (under, wanted) in [
         (0.05, Holds::Holds),
         (-0.06, Holds::Holds),

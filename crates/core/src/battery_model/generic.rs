@@ -233,6 +233,7 @@ mod tests {
         assert!(all.iter().any(|(_, m)| m.construction == Construction::Gel));
         for (key, model) in all {
             assert!(model.source.starts_with("generic"), "{key}");
+            assert_eq!(model.rates_against_c20(), None, "{key}");
             assert!(model.clone().checked().is_ok(), "{key}: {:?}", model.checked());
         }
     }

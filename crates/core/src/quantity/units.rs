@@ -50,6 +50,16 @@ pub enum LengthUnit {
     Inch,
 }
 
+impl LengthUnit {
+    /// What one of it is in mm, and its name.
+    pub fn size(self) -> (f64, &'static str) {
+        match self {
+            Self::Millimetre => (1.0, "mm"),
+            Self::Inch => (MILLIMETRES_PER_INCH, "in"),
+        }
+    }
+}
+
 /// What a torque wrench shows.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]

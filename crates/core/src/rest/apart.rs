@@ -35,6 +35,13 @@ pub(super) fn strings_apart(sheet: &RestSheet, found: &[RestFinding]) -> Option<
     })
 }
 
+/// The lowest and the highest of some batteries; none where none was read.
+fn ends<'a>(own: &[&'a BatteryVolts]) -> Option<(&'a BatteryVolts, &'a BatteryVolts)> {
+    let lowest = own.iter().min_by(|a, b| a.volts.total_cmp(&b.volts))?;
+    let highest = own.iter().max_by(|a, b| a.volts.total_cmp(&b.volts))?;
+    Some((lowest, highest))
+}
+
 /// Batteries of one string within 0.1 V per 12 V, or what the meter can tell.
 pub(super) fn apart(sheet: &RestSheet) -> Vec<RestFinding> {
     let cells = f64::from(sheet.shape.cells_per_battery);
@@ -42,8 +49,7 @@ pub(super) fn apart(sheet: &RestSheet) -> Vec<RestFinding> {
         .filter_map(|string| {
             let own: Vec<&BatteryVolts> =
                 sheet.batteries.iter().filter(|b| b.battery.string == string).collect();
-            let lowest = own.iter().min_by(|a, b| a.volts.total_cmp(&b.volts))?;
-            let highest = own.iter().max_by(|a, b| a.volts.total_cmp(&b.volts))?;
+            let (lowest, highest) = ends(&own)?;
             let rule = STRING_SPREAD * cells;
             let noise =
                 spread_of_noise(own.len(), Points::new(METER * cells / 2.0 * 1000.0)).value() / 1000.0;
@@ -73,8 +79,7 @@ pub(super) fn in_parallel(sheet: &RestSheet, found: &[RestFinding]) -> Option<Re
         })
     };
     let own: Vec<&BatteryVolts> = sheet.batteries.iter().filter(|b| !told(b)).collect();
-    let lowest = own.iter().min_by(|a, b| a.volts.total_cmp(&b.volts))?;
-    let highest = own.iter().max_by(|a, b| a.volts.total_cmp(&b.volts))?;
+    let (lowest, highest) = ends(&own)?;
     let limit = STRING_SPREAD * f64::from(sheet.shape.cells_per_battery);
     let apart = highest.volts - lowest.volts;
     (apart > limit + 1e-9).then_some(RestFinding::ParallelApart {

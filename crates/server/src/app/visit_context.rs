@@ -85,6 +85,13 @@ impl VisitContext {
         format!("{}, {at}", entry.by.said())
     }
 
+    /// The day the visit was written down, where that is a later one than its own.
+    pub fn entered_later(&self) -> Option<Date> {
+        let first = self.sheet.all().first()?;
+        let written = words::local_day(first.taken_at, &self.visit.zone);
+        (written > self.visit.day()).then_some(written)
+    }
+
     /// What is measured, and what judges it.
     pub fn judged_by(&self) -> Judged<'_> {
         Judged { shape: &self.bank.shape, model: &self.model, rules: &self.rules }

@@ -7,7 +7,7 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Volume;
 use rainshadow_core::quantity::units::{
-    LengthUnit, MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH, OUNCES_PER_GALLON, ReaderUnits, VolumeUnit,
+    MILLILITRES_PER_US_GALLON, OUNCES_PER_GALLON, ReaderUnits, VolumeUnit,
 };
 use rainshadow_core::rest::{Grade, judge_rest};
 use rainshadow_core::round::{Assessment, Slope, slope};
@@ -105,10 +105,7 @@ fn whole(value: f64) -> String {
 fn level(visits: &[PastVisit], bank: &BankRow, model: &BatteryModel, units: ReaderUnits) -> Option<Lens> {
     let visit = visits.iter().rev().find(|v| !v.sheet.levels(&bank.shape).is_empty())?;
     let mark = model.fill_mark_above_plates?.millimetres();
-    let (unit, size) = match units.length {
-        LengthUnit::Millimetre => ("mm", 1.0),
-        LengthUnit::Inch => ("in", MILLIMETRES_PER_INCH),
-    };
+    let (size, unit) = units.length.size();
     let shown = |mm: f64| if size > 1.0 { format!("{:.1}", mm / size) } else { whole(mm) };
     let values = visit
         .sheet

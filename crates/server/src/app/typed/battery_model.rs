@@ -147,10 +147,6 @@ fn rate_row(faults: &mut Faults, at: usize, row: &TypedRateRow) -> Option<RatePo
     Some(RatePoint { hours: hours?, capacity: capacity? })
 }
 
-/// Sheets round capacities; further apart than this share the table and C20 are of two batteries (our choice, no
-/// source).
-const PRINTED_CAPACITY: f64 = 0.05;
-
 impl TypedModel {
     /// The figures, or every one that does not fit.
     pub fn canonical(&self) -> AppResult<BatteryModel> {
@@ -202,9 +198,8 @@ impl TypedModel {
             })
         })();
         let model = all.ok_or_else(|| AppError::field("model", "A figure is missing."))?;
-        let told = model.capacity_at_twenty_hours().map(Charge::ampere_hours);
-        let c20 = model.c20.ampere_hours();
-        if let Some(at) = told.filter(|at| (at - c20).abs() > PRINTED_CAPACITY * c20) {
+        if let Some(at) = model.rates_against_c20().map(Charge::ampere_hours) {
+            let c20 = model.c20.ampere_hours();
             let said = format!(
                 "The rate table tells {at:.0} Ah at 20 hours, but C20 is {c20:.0} Ah: they are the same figure. Is the table of another battery?"
             );

@@ -11,7 +11,7 @@ use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::ohmic::{OhmicUnit, resistance};
-use rainshadow_core::quantity::units::{LengthUnit, MILLIMETRES_PER_INCH, ReaderUnits};
+use rainshadow_core::quantity::units::{LengthUnit, ReaderUnits};
 use rainshadow_core::quantity::{Bounds, bounds, typed};
 use rainshadow_core::rest::{RestConditions, battery_volts, string_volts};
 use rainshadow_core::severity::Severity;
@@ -20,10 +20,7 @@ use rainshadow_core::water::{AmountKnown, Level, LevelStep};
 
 /// A length in the reader's unit, bounded in millimetres.
 fn length(text: &str, unit: LengthUnit, canonical: Bounds, field: &str) -> AppResult<f64> {
-    let (size, name) = match unit {
-        LengthUnit::Millimetre => (1.0, "mm"),
-        LengthUnit::Inch => (MILLIMETRES_PER_INCH, "in"),
-    };
+    let (size, name) = unit.size();
     let range = Bounds {
         low: canonical.low / size,
         high: canonical.high / size,

@@ -79,8 +79,8 @@ impl VisitContext {
     }
 
     fn early(&self) -> Option<String> {
-        let last_round = None;
-        let open: Vec<Recheck> = open_rechecks(&self.past, last_round);
+        // One that is not due yet is answered by no round either.
+        let open: Vec<Recheck> = open_rechecks(&self.past, None);
         let own =
             open.iter().find(|own| own.due > self.visit.day() && self.sheet.only() == Some(own.step))?;
         Some(format!(

@@ -1,7 +1,6 @@
 //! Volts in every state of the bank, as a visit shows them.
 
 use super::VisitContext;
-use crate::words;
 use rainshadow_core::rest::VoltsState;
 use rainshadow_core::visit::{Place, VoltsLine, volts_before, volts_by_state};
 use rainshadow_core::wording;
@@ -83,14 +82,5 @@ impl VisitContext {
             by: self.signed(line.entry),
         };
         lines.iter().map(view).collect()
-    }
-}
-
-impl VisitContext {
-    /// The day the visit was written down, where that is a later one than its own.
-    pub fn entered_later(&self) -> Option<jiff::civil::Date> {
-        let first = self.sheet.all().first()?;
-        let written = words::local_day(first.taken_at, &self.visit.zone);
-        (written > self.visit.day()).then_some(written)
     }
 }
