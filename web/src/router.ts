@@ -24,9 +24,9 @@ export const router = createRouter({
           meta: { title: 'History of a bank' },
         },
         {
-          path: 'charger',
-          component: () => import('@/features/bank/BankCharger.vue'),
-          meta: { title: 'Charger of a bank' },
+          path: 'equipment',
+          component: () => import('@/features/bank/BankEquipment.vue'),
+          meta: { title: 'Equipment of a bank' },
         },
         {
           path: 'batteries',
@@ -73,6 +73,7 @@ export const router = createRouter({
     // Places had other names before.
     { path: '/bench', redirect: (to) => ({ path: '/calculators', query: to.query }) },
     { path: '/shelf', redirect: '/library' },
+    { path: '/banks/:id/charger', redirect: (to) => `/banks/${String(to.params.id)}/equipment` },
     {
       path: '/rounds/:id',
       component: () => import('@/features/round/RoundView.vue'),

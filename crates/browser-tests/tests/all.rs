@@ -3,6 +3,7 @@
 
 mod each_field;
 mod equalize;
+mod equipment;
 mod first_bank;
 mod forms;
 mod found_done_left;

@@ -122,6 +122,8 @@ async fn of_what_charges_a_bank_and_of_a_reading_of_a_run() {
         ("Sun enough until", "noonish"),
         ("Dark at", "25:00"),
         ("Air around the bank", "-2"),
+        ("A fan moves", "x"),
+        ("Your own numbers", "1, 1"),
         ("Load 1", " "),
         ("Takes up to, V", "x"),
         ("Address on your network", "not an address"),

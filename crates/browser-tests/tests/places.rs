@@ -17,7 +17,7 @@ async fn every_part_of_a_bank_has_its_address_and_old_addresses_lead_on() {
     page.go(&bank).await;
     for (tab, address, says) in [
         ("History", "/history", "Rounds of this bank"),
-        ("Charger", "/charger", "Absorption"),
+        ("Equipment", "/equipment", "Absorption"),
         ("Batteries", "/batteries", "Batteries and their replacements"),
         ("Now", "", "Findings"),
     ] {

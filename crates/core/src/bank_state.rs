@@ -3,7 +3,7 @@
 //! The page of a bank, the list, Today and the calendar take it from here.
 
 use crate::bank::{BatteryAddress, CellAddress};
-use crate::charge::SettingsAudit;
+use crate::equipment::EquipmentJudged;
 use crate::finding::{self, BarredBy, Finding, FindingKind};
 use crate::rest::{RestAssessment, RestSummary};
 use crate::round::{Assessment, RoundSummary};
@@ -24,8 +24,8 @@ pub struct BankKnown<'a> {
     pub rest: Option<(Date, &'a RestAssessment)>,
     /// Cells that drink unlike their mates.
     pub uneven: &'a [Uneven],
-    /// What the charger is set to.
-    pub charger: Option<&'a SettingsAudit>,
+    /// What charges it, and its air.
+    pub equipment: Option<&'a EquipmentJudged>,
 }
 
 /// The state of a bank.
@@ -81,7 +81,7 @@ fn findings(known: &BankKnown<'_>) -> Vec<Finding> {
     all.extend(bare);
     all.extend(low);
     all.extend(known.uneven.iter().map(finding::water::uneven));
-    all.extend(known.charger.map(finding::charger::findings).unwrap_or_default());
+    all.extend(known.equipment.map(finding::charger::findings).unwrap_or_default());
     finding::merged(all)
 }
 

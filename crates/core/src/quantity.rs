@@ -1,6 +1,7 @@
 //! Quantities of the trade: each is a type, its unit is in the constructor, its accepted range is
 //! in [`bounds`].
 
+pub mod air;
 pub mod bounds;
 mod conversion;
 mod points;

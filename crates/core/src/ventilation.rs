@@ -9,9 +9,9 @@ use serde::{Deserialize, Serialize};
 /// Air per cell and ampere of gassing current, m³/h (EN/IEC 62485-2, from memory).
 const AIR_PER_AMPERE: f64 = 0.05;
 /// Opening of natural vents, in and out each, cm² per m³/h (EN/IEC 62485-2, from memory).
-const OPENING: f64 = 28.0;
+pub const OPENING: f64 = 28.0;
 /// Distance kept from sparks, mm for ∛(mA/Ah)·∛Ah (EN/IEC 62485-2, from memory).
-const DISTANCE: f64 = 28.8;
+pub const DISTANCE: f64 = 28.8;
 /// Share of hydrogen in air at which people are warned (VE-1; a quarter of the lower explosive limit).
 pub const ALARM_SHARE: f64 = 0.01;
 /// Share of hydrogen in air that burns (VE-1).

@@ -12,6 +12,7 @@ mod climate;
 mod due;
 mod equalize;
 mod equalize_call;
+mod equipment;
 mod evidence;
 mod feed;
 mod finding;
@@ -38,11 +39,17 @@ mod water_added;
 
 pub use bank::bank_verdict;
 pub use caution::caution;
-pub use charge::{audit_verdict, audited_stage, effect, setpoint_line, ventilation_line};
+pub use charge::{
+    audit_verdict, audited_stage, distance_rule, effect, opening_rule, setpoint_line, ventilation_line,
+};
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
 pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
 pub use equalize::{run_advice, run_plan};
+pub use equipment::{
+    air_line, connection_line, equipment_verdict, fitting_kind, fitting_line, none_finishes, source_kind,
+    source_line, source_said, surroundings, what_stands_there,
+};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, subject};
@@ -65,7 +72,7 @@ pub use run_log::{clock_set, run_entry, run_over, run_title};
 pub use step_work::{step_work, visit_looks, volts_state};
 pub use van::gear;
 pub use verdict::{round_verdict, verdict};
-pub use visit::{entry_question, fill_order, forecast_line, seen_kind, seen_words};
+pub use visit::{entry_question, fill_order, forecast_line, measured_said, seen_kind, seen_words};
 pub use volts::{
     charge_range, owner_volts, rest_line, volts_state_name, volts_state_said, volts_tell, wait_said,
 };
@@ -87,7 +94,12 @@ use crate::water::MARGIN_MM;
 
 /// The water that is kept over the plates, in the reader's unit: "10 mm".
 fn margin(units: ReaderUnits) -> String {
-    Length::from_millimetres(MARGIN_MM).map(|l| units.say_length(l)).unwrap_or_default()
+    length(MARGIN_MM, units)
+}
+
+/// A length, mm, in the reader's unit: "12 mm", "0.47 in".
+pub fn length(millimetres: f64, units: ReaderUnits) -> String {
+    Length::from_millimetres(millimetres).map(|l| units.say_length(l)).unwrap_or_default()
 }
 
 /// "48 V flooded, 2 strings of 8 six-volt batteries, 420 Ah each".

@@ -7,6 +7,7 @@ use proptest::prelude::*;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::log::{ImpossibleTime, possible_time};
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{VoltsQuestion, VoltsState};
 use rainshadow_core::round::{
     CellRecord, Question, ReadingKind, ReadingRefused, RoundEntry, RoundToJudge, RoundUnderWay, accept,
@@ -191,7 +192,7 @@ fn volts_and_water_that_are_unlikely_are_asked_about_and_can_be_kept() {
         panic!("{much:?}")
     };
     assert!((each - 1500.0).abs() < 1e-9);
-    assert!(wording::entry_question(&much).ends_with("Is the unit right?"));
+    assert!(wording::entry_question(&much, ReaderUnits::default()).ends_with("Is the unit right?"));
     assert_eq!(visit.accept("A1-1", &pour(1500.0, true)), Ok(None));
     // the level of one cell speaks for that cell alone
     let over = Entry::Level { level: Level::Step { step: LevelStep::Over } };

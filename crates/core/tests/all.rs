@@ -14,6 +14,7 @@ mod equalize_compliance;
 mod equalize_non_responding;
 mod equalize_run;
 mod equalize_wanted;
+mod equipment;
 mod feed;
 mod finding;
 mod golden;

@@ -9,6 +9,7 @@ use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{ChargerSettings, settings_audit};
 use rainshadow_core::equalize::NonRespondingCell;
+use rainshadow_core::equipment::EquipmentJudged;
 use rainshadow_core::finding::{self, BarredBy, Bound, FindingKind, RoundFinding, RuleId, Subject};
 use rainshadow_core::ohmic::{OhmicReading, judge_ohmic};
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -25,7 +26,7 @@ const EVEN: [f64; 12] =
     [1263.0, 1261.0, 1262.0, 1264.0, 1262.0, 1262.0, 1260.0, 1263.0, 1261.0, 1262.0, 1264.0, 1262.0];
 
 fn known<'a>(facts: &'a BankFacts, round: &'a Assessment) -> BankKnown<'a> {
-    BankKnown { facts, round: Some(round), rest: None, uneven: &[], charger: None }
+    BankKnown { facts, round: Some(round), rest: None, uneven: &[], equipment: None }
 }
 
 fn of(facts: &BankFacts, round: &Assessment) -> BankState {
@@ -91,7 +92,7 @@ fn a_hot_case_and_volts_against_gravity_are_findings_with_an_id_that_lasts() {
     let hot = found(29.0);
     assert_eq!((hot.len(), hot[0].id.as_str(), hot[0].rule), (1, "hot_case A2", RuleId::Oh1));
     assert!(matches!(hot[0].tolerance.as_ref().unwrap().limit, Bound::Celsius { .. }));
-    assert!(wording::speak(&hot[0]).headline.starts_with("A2 is 5 °C hotter"));
+    assert!(wording::speak(&hot[0], ReaderUnits::default()).headline.starts_with("A2 is 5 °C hotter"));
 
     // 2.11 V a cell settled, and gravity that leads to 2.05 V: 0.02 V a cell is the limit (SG-3)
     let sheet = |own| {
@@ -105,8 +106,8 @@ fn a_hot_case_and_volts_against_gravity_are_findings_with_an_id_that_lasts() {
     // measured again a little otherwise it is the same finding: a sentence is no key
     assert_eq!(finding::rest::findings(&sheet(6.34))[0].id, found[0].id);
     assert_ne!(
-        wording::speak(&finding::rest::findings(&sheet(6.34))[0]).seen,
-        wording::speak(&found[0]).seen
+        wording::speak(&finding::rest::findings(&sheet(6.34))[0], ReaderUnits::default()).seen,
+        wording::speak(&found[0], ReaderUnits::default()).seen
     );
 }
 
@@ -164,7 +165,10 @@ fn plates_that_show_lead_and_the_charger_is_heard() {
     let settings = ChargerSettings { absorption: Some(26.0), ..ChargerSettings::default() };
     let audit =
         settings_audit(&facts.model, 12, Temperature::from_celsius(25.0).unwrap(), &settings).unwrap();
-    let state = BankState::of(&BankKnown { charger: Some(&audit), ..known(&facts, &judged) });
+    let state = BankState::of(&BankKnown {
+        equipment: Some(&EquipmentJudged::of_charger(audit)),
+        ..known(&facts, &judged)
+    });
     let rules: Vec<RuleId> = state.findings.iter().map(|f| f.rule).collect();
     assert_eq!(rules, [RuleId::Wa4, RuleId::Ch3], "worst first, and harm before settings");
     let charger = &state.findings[1];
@@ -213,7 +217,7 @@ fn a_sealed_bank_speaks_by_its_volts() {
         round: None,
         rest: Some((date(2026, 10, 1), &rest)),
         uneven: &[],
-        charger: None,
+        equipment: None,
     });
     assert_eq!(
         (state.condition, state.batteries.len(), state.read_on),
@@ -222,7 +226,7 @@ fn a_sealed_bank_speaks_by_its_volts() {
     let said = wording::bank_verdict(&state, &reader(&facts));
     assert!(said.starts_with("Two batteries read, alike; the bank rests at"), "{said}");
     let none =
-        BankState::of(&BankKnown { facts: &facts, round: None, rest: None, uneven: &[], charger: None });
+        BankState::of(&BankKnown { facts: &facts, round: None, rest: None, uneven: &[], equipment: None });
     assert_eq!(none.condition, Severity::NoReading);
 }
 

@@ -199,7 +199,10 @@ fn a_current_above_the_planned_one_asks_for_more_air() {
     let minutes = ventilation(&in_box).unwrap().minutes_to_alarm.unwrap();
     // WA-1: 0.456 L of hydrogen per Ah and cell at 25 °C; 20 L are 1 % of 2 m³
     assert!((minutes - 20.0 / (24.0 * 33.6 * 0.4564) * 60.0).abs() < 0.02, "{minutes}");
-    assert!(wording::ventilation_line(&large).starts_with("40.3 m³ of air an hour, by the actual current"));
+    assert!(
+        wording::ventilation_line(&large, ReaderUnits::default())
+            .starts_with("Air, by the actual current: 40.3 m³ an hour, or openings of")
+    );
     for (capacity, current) in [(0.0, None), (f64::NAN, None), (840.0, Some(-1.0))] {
         let own = GassingBank { capacity, current, ..gassing(Construction::Flooded, Stage::Float, None) };
         assert!(ventilation(&own).is_err(), "{capacity} {current:?}");

@@ -59,19 +59,20 @@ fn a_gravity_that_falls_or_never_rose_is_not_said_to_have_stopped_rising() {
     let falling = run(&[1260.0, 1256.0, 1252.0, 1248.0, 1244.0, 1240.0]);
     let state = judge_run(RunKind::Corrective, &falling, 2.5, false);
     assert_eq!(state.advice, Advice::Falling);
-    let said = wording::run_advice(&state);
+    let said = wording::run_advice(&state, ReaderUnits::default());
     assert!(said.starts_with("Read again, then look at the levels and the charger"), "{said}");
     // 50 points under full and flat: it has not started
     let never = run(&[1215.0; 9]);
     let state = judge_run(RunKind::Corrective, &never[..6], 2.5, false);
     assert_eq!(state.advice, Advice::NotAnswering);
-    let said = wording::run_advice(&state);
+    let said = wording::run_advice(&state, ReaderUnits::default());
     assert!(said.starts_with("Go on: a cell well under full has not started to rise yet."), "{said}");
     let state = judge_run(RunKind::Corrective, &never, 4.0, false);
     assert_eq!(state.advice, Advice::NotAnswering);
-    assert!(wording::run_advice(&state).ends_with("the choice is yours."));
+    assert!(wording::run_advice(&state, ReaderUnits::default()).ends_with("the choice is yours."));
     let rising = run(&[1230.0, 1236.0, 1241.0, 1245.0, 1248.0]);
-    let said = wording::run_advice(&judge_run(RunKind::Corrective, &rising, 2.0, false));
+    let said =
+        wording::run_advice(&judge_run(RunKind::Corrective, &rising, 2.0, false), ReaderUnits::default());
     assert!(said.starts_with("Go on. The gravity rises by 9.0 points an hour"), "{said}");
 }
 

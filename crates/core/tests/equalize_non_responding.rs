@@ -7,6 +7,7 @@ use proptest::prelude::*;
 use rainshadow_core::equalize::{NonRespondingCell, Outcome, non_responding_cells};
 use rainshadow_core::finding::equalize::after_runs;
 use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::round::judge;
 use rainshadow_core::wording;
@@ -45,15 +46,19 @@ fn non_responding(of: &str, times: u8) -> [NonRespondingCell; 1] {
 /// The sentence of a round with what the runs before it say.
 fn after(judged: &Assessment, runs: &[NonRespondingCell]) -> String {
     let findings: Vec<_> = judged.findings.iter().map(|f| after_runs(f.clone(), runs)).collect();
-    wording::round_verdict(&findings, &judged.summary(), TODAY)
+    wording::round_verdict(&findings, &judged.summary(), TODAY, ReaderUnits::default())
 }
 
 #[test]
 fn the_verdict_of_a_round_knows_what_the_runs_before_it_did() {
     let judged = judge(&round(shape(3, 4, 1), &low()));
     let said = |runs: &[NonRespondingCell]| after(&judged, runs);
-    assert_eq!(said(&[]), wording::verdict(&judged));
-    assert_eq!(said(&non_responding("A1-1", 2)), wording::verdict(&judged), "another cell was silent");
+    assert_eq!(said(&[]), wording::verdict(&judged, ReaderUnits::default()));
+    assert_eq!(
+        said(&non_responding("A1-1", 2)),
+        wording::verdict(&judged, ReaderUnits::default()),
+        "another cell was silent"
+    );
     assert_eq!(
         said(&non_responding("A2-2", 1)),
         "Equalize once more: cell A2-2 stands 38 points below the bank and did not answer the equalize of 26 Aug."
@@ -73,7 +78,7 @@ fn once_silent_asks_for_no_equalize_that_the_house_does_not_ask_for() {
     asked.rules.spread_equalize = rainshadow_core::quantity::Points::new(80.0);
     let judged = judge(&asked);
     let said = |times| after(&judged, &non_responding("A2-2", times));
-    assert_eq!(said(1), wording::verdict(&judged));
+    assert_eq!(said(1), wording::verdict(&judged, ReaderUnits::default()));
     assert!(said(1).starts_with("Test cell A2-2"), "{}", said(1));
     assert!(
         said(2).starts_with("Plan to replace battery A2: cell A2-2 stands 51 points below the bank"),
@@ -89,7 +94,10 @@ fn a_finding_gets_its_advice_from_the_runs_where_the_house_acts() {
         let judged = judge(asked);
         let first = &judged.findings[0];
         let runs = non_responding("A2-2", times);
-        (wording::speak(first), wording::speak(&after_runs(first.clone(), &runs)))
+        (
+            wording::speak(first, ReaderUnits::default()),
+            wording::speak(&after_runs(first.clone(), &runs), ReaderUnits::default()),
+        )
     };
     let (_, once) = spoken(&asked, 1);
     assert_eq!(

@@ -15,6 +15,7 @@ use rainshadow_core::finding::BarredBy;
 use rainshadow_core::finding::equalize::run_outcome;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::Points;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::schedule::Duty;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
@@ -189,7 +190,7 @@ fn the_cell_that_did_not_answer_is_named_with_what_comes_next() {
         Points::new(3.3292),
     );
     assert_eq!(
-        wording::outcome_verdict(&run_outcome("r1", &judged.unwrap(), "Maker first")),
+        wording::outcome_verdict(&run_outcome("r1", &judged.unwrap(), "Maker first"), ReaderUnits::default()),
         "A1-3 did not answer: it is still 44 points below the bank; a gain counts from 7 points on. Equalize once more; a cell that does not answer twice is replaced."
     );
 }

@@ -12,6 +12,7 @@ use rainshadow_core::finding::in_order;
 use rainshadow_core::finding::{self, Certainty, Finding, FindingKind, Subject};
 use rainshadow_core::ohmic::{OhmicReading, judge_ohmic};
 use rainshadow_core::quantity::Temperature;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{RestSheet, judge_rest};
 use rainshadow_core::round::judge;
 use rainshadow_core::schedule::{JudgedRound, OpenFinding};
@@ -83,7 +84,7 @@ proptest! {
         prop_assert_eq!(ids.len(), found.len(), "{:?}", found.iter().map(|f| &f.id).collect::<Vec<_>>());
         for finding in &found {
             prop_assert!(finding.id.starts_with(finding.kind.code()), "{}", finding.id);
-            let words = wording::speak(finding);
+            let words = wording::speak(finding, ReaderUnits::default());
             prop_assert!(!words.headline.is_empty() && !finding.rule.source().is_empty());
             // what was measured against a limit names the limit and whose it is
             if finding.certainty != Certainty::Recorded {
@@ -120,14 +121,14 @@ proptest! {
         known.shape = shape(3, 4, 1);
         known.round = Some(JudgedRound::of(date(2026, 10, 1), &judged));
         let quiet = BankState::of(&BankKnown {
-            facts: &known, round: Some(&judged), rest: None, uneven: &[], charger: None,
+            facts: &known, round: Some(&judged), rest: None, uneven: &[], equipment: None,
         });
         let day = date(2026, 9, 1);
         let open = finding::rest::findings(&volts_of_four(&volts)).into_iter().chain(of_resistance(&cases));
         known.findings = open.map(|finding| OpenFinding { day, finding }).collect();
         let drinks = [uneven("A1-2", factor)];
         let state = BankState::of(&BankKnown {
-            facts: &known, round: Some(&judged), rest: None, uneven: &drinks, charger: None,
+            facts: &known, round: Some(&judged), rest: None, uneven: &drinks, equipment: None,
         });
         // knowing more never makes a bank better, and loses no finding
         prop_assert!(state.condition >= quiet.condition);

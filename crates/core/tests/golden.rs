@@ -74,7 +74,7 @@ fn rounds() -> Vec<(&'static str, RoundToJudge)> {
 
 fn told(out: &mut String, findings: &[finding::Finding]) {
     for f in findings {
-        let said = wording::speak(f);
+        let said = wording::speak(f, ReaderUnits::default());
         let cells: Vec<String> = f.cells.iter().map(ToString::to_string).collect();
         writeln!(out, "  {} [{}] {:?} {}", f.severity.word(), f.id, f.certainty, cells.join(" ")).unwrap();
         writeln!(out, "    {}. {} {} | {} {}", said.headline, said.seen, said.advice, said.rule, said.others)
@@ -106,7 +106,13 @@ fn judgements() -> String {
     let mut out = format!("revision {RULES_REVISION}\n");
     for (name, asked) in rounds() {
         let judged = judge(&asked);
-        writeln!(out, "\n{name}: {}\n  {}", judged.condition.word(), wording::verdict(&judged)).unwrap();
+        writeln!(
+            out,
+            "\n{name}: {}\n  {}",
+            judged.condition.word(),
+            wording::verdict(&judged, ReaderUnits::default())
+        )
+        .unwrap();
         told(&mut out, &judged.findings);
         let mut facts = facts();
         facts.shape = asked.shape.clone();
@@ -147,7 +153,7 @@ fn merged() -> String {
         round: Some(&judged),
         rest: None,
         uneven: &[],
-        charger: None,
+        equipment: None,
     });
     let construction = facts.model.construction;
     let reader = DueReader { construction, cells: 24, today: TODAY, units: ReaderUnits::default() };

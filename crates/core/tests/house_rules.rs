@@ -7,6 +7,7 @@ use rainshadow_core::finding::RoundFinding;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::Points;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::{BalanceVerdict, RoundToJudge, judge};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
@@ -108,7 +109,11 @@ fn a_makers_own_limit_wins_in_maker_first_only_and_says_whose_it_is() {
         .iter()
         .find(|f| matches!(f.of_round(), Some(RoundFinding::SpreadEqualize { .. })))
         .unwrap();
-    assert!(wording::speak(finding).rule.contains("limit 20 points (the maker), 22 with this instrument"));
+    assert!(
+        wording::speak(finding, ReaderUnits::default())
+            .rule
+            .contains("limit 20 points (the maker), 22 with this instrument")
+    );
     assert_eq!(with_maker(HouseRules::light_touch()).balance.unwrap().verdict, BalanceVerdict::Even);
 }
 
@@ -137,9 +142,9 @@ fn a_cell_is_suspect_by_the_limit_of_its_house_and_the_others_are_heard() {
         }
     }
     let judged = judge(&bank(51.0, HouseRules::maker_first()));
-    let said = wording::speak(&judged.findings[0]);
+    let said = wording::speak(&judged.findings[0], ReaderUnits::default());
     assert_eq!(said.others, "Light touch would watch it.");
     let judged = judge(&bank(31.0, HouseRules::close_watch()));
-    let said = wording::speak(&judged.findings[0]);
+    let said = wording::speak(&judged.findings[0], ReaderUnits::default());
     assert_eq!(said.others, "Maker first would watch it. Light touch would watch it.");
 }

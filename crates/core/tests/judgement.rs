@@ -4,6 +4,7 @@ use crate::common::{cell, past, round, settled, sg, shape};
 use rainshadow_core::finding::{Certainty, RoundFinding, RuleId};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::quantity::Voltage;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::{
     BalanceVerdict, CellReading, CellRecord, Doubt, Level, Question, RoundTemperature, RoundToJudge,
     RunningRound, Shape, Side, Unusable, WaterAdded, judge,
@@ -25,7 +26,7 @@ fn an_even_bank_is_steady_and_says_so() {
     assert_eq!(a.balance.unwrap().verdict, BalanceVerdict::Even);
     assert_eq!(a.level, Some(Level::Full));
     assert_eq!(
-        wording::verdict(&a),
+        wording::verdict(&a, ReaderUnits::default()),
         "The bank is even: all 12 cells lie within 4 points. Nothing to do before the next round."
     );
 }
@@ -36,13 +37,13 @@ fn an_even_bank_that_is_far_from_full_is_not_called_done() {
     let mut low = round(shape(3, 4, 1), &[1225.0; 12]);
     low.conditions.proven_full = None;
     assert_eq!(
-        wording::verdict(&judge(&low)),
+        wording::verdict(&judge(&low), ReaderUnits::default()),
         "Charge fully, then read: the bank stands 40 points under full, and nobody knows that it was full."
     );
     // near full, or proven full, it is
     let mut near = round(shape(3, 4, 1), &[1255.0; 12]);
     near.conditions.proven_full = None;
-    let said = wording::verdict(&judge(&near));
+    let said = wording::verdict(&judge(&near), ReaderUnits::default());
     assert_eq!(said, "The bank is even: all 12 cells read the same. Nothing to do before the next round.");
     // an empty word is no proof
     low.conditions.proven_full = Some("  ".into());
@@ -64,10 +65,10 @@ fn a_cell_38_points_low_leads_alone_and_the_spread_it_makes_stands_under_it() {
     assert_eq!(balance.verdict, BalanceVerdict::Equalize);
     assert_eq!(a.condition, Severity::Act);
     assert_eq!(
-        wording::verdict(&a),
+        wording::verdict(&a, ReaderUnits::default()),
         "Equalize with cell A2-2 as the pilot: it stands alone, 38 points below an even bank."
     );
-    let [cell, spread] = [&a.findings[0], &a.findings[1]].map(wording::speak);
+    let [cell, spread] = [&a.findings[0], &a.findings[1]].map(|f| wording::speak(f, ReaderUnits::default()));
     assert_eq!((cell.explained_by, spread.explained_by), (None, Some(cell.id)));
     assert!(cell.advice.starts_with("Equalize with A2-2 as the pilot."), "{}", cell.advice);
     assert_eq!(
@@ -82,7 +83,7 @@ fn without_a_proven_full_charge_the_advice_is_to_charge_first() {
     let mut r = twelve(224.0);
     r.conditions.proven_full = None;
     let a = judge(&r);
-    assert!(wording::verdict(&a).starts_with("Charge fully, then equalize"));
+    assert!(wording::verdict(&a, ReaderUnits::default()).starts_with("Charge fully, then equalize"));
     assert_eq!(a.level, None, "only a proven-full round judges fullness");
     assert!(a.usability.doubts.contains(&Doubt::FullUnproven));
 }
@@ -96,7 +97,7 @@ fn a_cell_50_points_low_is_a_suspect_and_its_finding_names_limit_and_other_house
     assert_eq!(finding.certainty, Certainty::NearLimit);
     assert!(finding.other_houses.iter().any(|o| o.name == "Light touch" && o.condition == Severity::Watch));
     assert_eq!(
-        wording::verdict(&a),
+        wording::verdict(&a, ReaderUnits::default()),
         "Equalize with cell A2-2 as the pilot: it stands 51 points below the bank."
     );
 }
@@ -121,7 +122,7 @@ fn a_cell_that_sank_for_a_year_acts_at_half_the_suspect_limit() {
     assert!((sinking.points_per_year.value() + 24.35).abs() < 0.1, "{sinking:?}");
     assert!((worst.change.unwrap().value() + 4.0).abs() < 1e-6);
     assert_eq!(
-        wording::verdict(&a),
+        wording::verdict(&a, ReaderUnits::default()),
         "Test cell A2-2: it has sunk 31 points below the bank, and the gap has grown for 8 months."
     );
 }
@@ -139,7 +140,7 @@ fn charging_load_or_fresh_water_keep_a_round_from_judgement() {
         assert_eq!(a.usability.unusable, [reason]);
         assert_eq!((a.condition, a.centre, a.cells_judged), (Severity::NoReading, None, 0));
         assert!(a.cells.iter().all(|c| c.read.is_some()), "the figures stay on record");
-        assert!(wording::verdict(&a).starts_with("Kept, not judged"));
+        assert!(wording::verdict(&a, ReaderUnits::default()).starts_with("Kept, not judged"));
     }
 }
 
@@ -169,7 +170,7 @@ fn a_bank_above_full_is_told_to_check_levels_and_never_to_mix() {
     }
     let a = judge(&r);
     assert_eq!(a.level, Some(Level::High));
-    let said = wording::speak(&a.findings[0]);
+    let said = wording::speak(&a.findings[0], ReaderUnits::default());
     assert_eq!(a.findings[0].rule, RuleId::Sg6);
     assert!(said.advice.contains("Do not mix"), "{}", said.advice);
 }
@@ -228,7 +229,11 @@ fn a_float_below_the_scale_acts_and_stays_out_of_the_centre() {
     let a = judge(&r);
     assert_eq!(a.cells_judged, 11);
     assert_eq!(a.condition, Severity::Act);
-    assert!(wording::verdict(&a).contains("A2-2"), "{}", wording::verdict(&a));
+    assert!(
+        wording::verdict(&a, ReaderUnits::default()).contains("A2-2"),
+        "{}",
+        wording::verdict(&a, ReaderUnits::default())
+    );
 }
 
 #[test]
@@ -237,7 +242,7 @@ fn an_unread_cell_is_said_with_its_reason_and_does_not_make_the_bank_unread() {
     r.readings[4].reading = CellReading::NotRead { reason: "vent cap seized".into() };
     let a = judge(&r);
     assert_eq!(a.condition, Severity::Steady);
-    let said = wording::speak(&a.findings[0]);
+    let said = wording::speak(&a.findings[0], ReaderUnits::default());
     assert_eq!((said.headline.as_str(), said.seen.as_str()), ("A2-2 was not read", "Vent cap seized."));
 }
 
@@ -250,7 +255,7 @@ fn a_misread_far_from_its_mates_is_questioned_until_it_stands() {
     assert_eq!(asked.condition, Severity::Reread);
     assert!(matches!(asked.question, Some(Question::FarFromMates { .. })));
     assert_eq!(a.balance.unwrap().verdict, BalanceVerdict::Even, "a reading in question makes no spread");
-    assert_eq!(wording::verdict(&a), "Re-read A2-2 before this round is judged.");
+    assert_eq!(wording::verdict(&a, ReaderUnits::default()), "Re-read A2-2 before this round is judged.");
     r.readings[4].stands = true;
     assert_eq!(judge(&r).condition, Severity::Act, "36 points and kept: the spread counts");
 }
@@ -340,6 +345,6 @@ fn a_round_not_yet_begun_has_no_findings() {
     r.readings.clear();
     let a = judge(&r);
     assert!(a.findings.is_empty());
-    assert_eq!(wording::verdict(&a), "No cell has a reading yet.");
+    assert_eq!(wording::verdict(&a, ReaderUnits::default()), "No cell has a reading yet.");
     assert_eq!(settled(), r.conditions);
 }

@@ -5,6 +5,7 @@
 use crate::truth::bank::{Fault, make, make_of};
 use crate::truth::told::{PAIRS, Told, causes, of_two, share};
 use rainshadow_core::instrument::Instrument;
+use rainshadow_core::quantity::units::ReaderUnits;
 
 /// A fixed part of the banks the table is made of.
 const SEEDS: std::ops::Range<u64> = 70_000..70_400;
@@ -112,9 +113,13 @@ fn nobody_is_told_to_equalize_acid_high_cells_dead_cells_or_a_bank_that_was_not_
         Fault::NotFull(40.0),
     ] {
         let told = share(SEEDS, fault, false, |told, _| {
-            let words: Vec<_> =
-                told.assessment.findings.iter().map(rainshadow_core::wording::speak).collect();
-            let verdict = rainshadow_core::wording::verdict(&told.assessment);
+            let words: Vec<_> = told
+                .assessment
+                .findings
+                .iter()
+                .map(|f| rainshadow_core::wording::speak(f, ReaderUnits::default()))
+                .collect();
+            let verdict = rainshadow_core::wording::verdict(&told.assessment, ReaderUnits::default());
             told.equalizes()
                 || verdict.to_lowercase().contains("equalize")
                 || words.iter().any(|w| w.advice.starts_with("Equalize") || w.headline.contains("equalize"))

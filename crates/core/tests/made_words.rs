@@ -4,6 +4,7 @@
 
 use crate::truth::bank::{Fault, Made, make, make_two};
 use crate::truth::told::{PAIRS, Told};
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::{self, SpokenFinding};
@@ -56,8 +57,8 @@ impl Said {
         let assessment = Told::of(&made).assessment;
         Self {
             about,
-            verdict: wording::verdict(&assessment),
-            findings: assessment.findings.iter().map(wording::speak).collect(),
+            verdict: wording::verdict(&assessment, ReaderUnits::default()),
+            findings: assessment.findings.iter().map(|f| wording::speak(f, ReaderUnits::default())).collect(),
             assessment,
         }
     }

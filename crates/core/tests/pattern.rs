@@ -5,6 +5,7 @@ use crate::common::{cell, round, sg, shape};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::finding::{RoundFinding, RuleId};
 use rainshadow_core::instrument::Instrument;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::{Assessment, CellReading, Level, RoundToJudge, Shape, Side, judge};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
@@ -104,7 +105,7 @@ fn of_two_low_batteries_one_is_named_and_the_other_beside_it() {
     let battery = |address: &str| Shape::Battery { battery: address.parse().unwrap() };
     let told = [judged.shape, judged.beside.unwrap()];
     assert!(told.contains(&battery("A4")) && told.contains(&battery("A5")), "{told:?}");
-    let lead = wording::speak(&judged.findings[0]);
+    let lead = wording::speak(&judged.findings[0], ReaderUnits::default());
     assert!(lead.seen.ends_with("as a whole would explain the figures nearly as well."), "{}", lead.seen);
 }
 

@@ -8,6 +8,7 @@ use rainshadow_core::finding::RuleId;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::{Instrument, spread_of_noise};
 use rainshadow_core::log::{LogEntry, standing};
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Points, Temperature};
 use rainshadow_core::round::{
     Assessment, BalanceVerdict, CellReading, RoundToJudge, RunningRound, Shape, judge,
@@ -223,10 +224,10 @@ proptest! {
             }
         }
         let a = judge(&r);
-        let verdict = wording::verdict(&a);
+        let verdict = wording::verdict(&a, ReaderUnits::default());
         prop_assert!(verdict.ends_with('.'), "{}", verdict);
         for finding in &a.findings {
-            let said = wording::speak(finding);
+            let said = wording::speak(finding, ReaderUnits::default());
             prop_assert!(!said.headline.is_empty() && said.seen.ends_with('.'), "{:?}", said);
         }
         let json = serde_json::to_string(&a).unwrap();

@@ -8,6 +8,7 @@ use jiff::Timestamp;
 use jiff::civil::date;
 use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::units::{NEWTON_METRES_PER_POUND_FOOT, TorqueUnit};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
@@ -63,7 +64,8 @@ fn powder_and_a_loose_nut_on_one_post_both_stay_and_each_has_its_repair() {
         ("A1", done("loose", Repair::Tightened, Left::Better)),
     ]);
     let all = sheet.found_and_done();
-    let told: Vec<String> = all.iter().map(wording::owner_found_and_done).collect();
+    let told: Vec<String> =
+        all.iter().map(|f| wording::owner_found_and_done(f, ReaderUnits::default())).collect();
     assert_eq!(
         told,
         [
@@ -103,7 +105,9 @@ fn a_finding_is_open_until_a_repair_puts_it_right_on_whatever_visit() {
     let right = visit(3, vec![("A1", done("green", Repair::Remade, Left::PutRight))]);
     let open = |visits: &[PastVisit]| -> Vec<(String, Severity)> {
         let all = open_findings(visits);
-        all.iter().map(|f| (wording::speak(&f.finding).headline, f.finding.severity)).collect()
+        all.iter()
+            .map(|f| (wording::speak(&f.finding, ReaderUnits::default()).headline, f.finding.severity))
+            .collect()
     };
     let green = |severity| ("A1, terminals: green copper".to_owned(), severity);
     let powder = ("A1, terminals: white powder".to_owned(), Severity::Watch);
@@ -124,7 +128,7 @@ fn a_repair_needs_no_finding_and_is_told_by_itself() {
     assert!(sheet.found_and_done().is_empty());
     let only = sheet.repaired_only();
     assert_eq!(
-        wording::owner_repaired_only(only[0].place, only[0].repaired),
+        wording::owner_repaired_only(only[0].place, only[0].repaired, ReaderUnits::default()),
         "Battery A2, terminals: loose, from before. Tightened, torque 12 N\u{b7}m (8.9 lbf\u{b7}ft). It was left in order."
     );
 }
@@ -264,7 +268,7 @@ proptest! {
             prop_assert_eq!(told, 1, "{} at {}", seen.kind, entry.place);
         }
         for own in &all {
-            let said = wording::owner_found_and_done(own);
+            let said = wording::owner_found_and_done(own, ReaderUnits::default());
             // never in order and open at once
             prop_assert_eq!(own.open().is_none(), own.left == Left::PutRight);
             prop_assert_eq!(said.contains("left in order") || said.contains("put right"), own.left == Left::PutRight, "{}", said);

@@ -9,6 +9,7 @@ use rainshadow_core::finding::rest::findings;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::{OhmicReading, OhmicUnit, judge_ohmic, resistance, rise_word};
 use rainshadow_core::quantity::Temperature;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{
     Fault, Grade, RestConditions, RestFinding, RestSheet, RestTable, StringVolts, VoltsQuestion,
     battery_volts, charge_of, judge_rest, string_fault, string_volts, volts_question,
@@ -159,7 +160,7 @@ fn a_finding_says_where_another_set_would_judge_otherwise() {
     s.model = BatteryModel::generic_by_key("agm-12v-100").unwrap();
     assert!(findings(&s).is_empty(), "{:?}", findings(&s));
     s.rules = HouseRules::shipped()[1].clone();
-    let said: Vec<_> = findings(&s).iter().map(speak).collect();
+    let said: Vec<_> = findings(&s).iter().map(|f| speak(f, ReaderUnits::default())).collect();
     assert!(said[0].headline.contains("% charged"), "{said:?}");
     assert_eq!(said[0].others, "Maker first would let this stand. Light touch would let this stand.");
 }

@@ -166,7 +166,7 @@ fn what_is_told_to_be_done_today_is_due_on_its_day_and_what_is_watched_has_time(
         let own = all.iter().find(|i| i.task == Task::SeenFinding).unwrap();
         TODAY.until(own.date).unwrap().get_days()
     };
-    let told = wording::speak(&low[0]).advice;
+    let told = wording::speak(&low[0], ReaderUnits::default()).advice;
     assert!(told.starts_with("Charge it fully today"), "{told}");
     assert_eq!(due_in(low), 0);
     assert!(matches!(apart[0].kind, finding::FindingKind::Rest(RestFinding::Apart { .. })));

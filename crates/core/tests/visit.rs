@@ -162,6 +162,8 @@ fn the_van_carries_the_forecasts_with_a_quarter_spare_and_each_thing_once() {
             tasks: &[Task::Water, Task::Round],
             water: 2200.0,
             spares: &spares,
+            wrenches: "13 mm posts, 10 mm cover",
+            awkward: "B8 needs a filler jug",
         },
         Trip {
             site: "Arboretum tram 4",
@@ -169,6 +171,8 @@ fn the_van_carries_the_forecasts_with_a_quarter_spare_and_each_thing_once() {
             tasks: &[Task::Water],
             water: 1800.0,
             spares: &[],
+            wrenches: "",
+            awkward: "",
         },
     ];
     let load = van_load(&trips);
@@ -177,6 +181,15 @@ fn the_van_carries_the_forecasts_with_a_quarter_spare_and_each_thing_once() {
     assert_eq!((caps.len(), caps[0].group, caps[0].whereto.as_str()), (1, GearGroup::Fit, "Kestrel Dome"));
     let jug = load.gear.iter().find(|g| g.item == GearItem::Tool { tool: Tool::FillerJug }).unwrap();
     assert_eq!(jug.whereto, "Kestrel Dome, Arboretum tram 4");
+    let noted: Vec<(String, &str)> = load
+        .gear
+        .iter()
+        .filter(|g| matches!(g.item, GearItem::Wrenches { .. } | GearItem::ForAwkwardCells { .. }))
+        .map(|g| (wording::gear(g), g.whereto.as_str()))
+        .collect();
+    let wrenches = ("Wrenches: 13 mm posts, 10 mm cover".to_owned(), "Kestrel Dome");
+    let awkward = ("For awkward cells: B8 needs a filler jug".to_owned(), "Kestrel Dome");
+    assert_eq!(noted, [wrenches, awkward], "what the access note says is loaded");
     assert!(load.gear.windows(2).all(|w| w[0].group <= w[1].group));
     assert!(van_load(&[]).gear.is_empty(), "no visit, nothing to load");
 }

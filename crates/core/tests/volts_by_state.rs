@@ -10,6 +10,7 @@ use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::finding;
 use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{
     Grade, Holds, RestConditions, RestFinding, RestSheet, VoltsQuestion, VoltsState, against_full,
     full_rest_volts, holding_hours, holds, judge_rest, state_question,
@@ -173,8 +174,10 @@ fn held_for_a_day_volts_tell_whether_the_charge_is_kept() {
     assert_eq!((held.lowest.to_string().as_str(), held.holds), ("C1", Holds::Fails));
     assert!((held.against_full + 0.30).abs() < 1e-9);
     assert_eq!(judged.condition, Severity::Act);
-    let spoken: Vec<String> =
-        finding::rest::findings(&s).iter().map(|f| wording::speak(f).headline).collect();
+    let spoken: Vec<String> = finding::rest::findings(&s)
+        .iter()
+        .map(|f| wording::speak(f, ReaderUnits::default()).headline)
+        .collect();
     assert!(spoken.iter().any(|said| said == "C1 does not hold its charge"), "{spoken:?}");
 
     s.batteries[2].volts = 12.78;

@@ -309,7 +309,10 @@ fn what_cannot_go_into_a_cell_is_bounded_and_what_is_unlikely_is_asked_about() {
     let asked = amount_question(fits * 3.0 + 3.0, 3, &[], &m).unwrap();
     assert_eq!(asked, AmountQuestion::MoreThanFits { each: fits + 1.0 });
     let amount = |question, place: &str| {
-        wording::entry_question(&EntryQuestion::Amount { question, place: place.parse().unwrap() })
+        wording::entry_question(
+            &EntryQuestion::Amount { question, place: place.parse().unwrap() },
+            ReaderUnits::default(),
+        )
     };
     assert!(amount(asked, "A3").ends_with("Is the unit right?"));
     let over = [step(LevelStep::Low), step(LevelStep::Over)];

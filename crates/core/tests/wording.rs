@@ -31,8 +31,8 @@ fn celsius(value: f64) -> Temperature {
 
 fn spoken(round: &RoundToJudge) -> (String, Vec<SpokenFinding>) {
     let judged = judge(round);
-    let all = judged.findings.iter().map(wording::speak).collect();
-    (wording::verdict(&judged), all)
+    let all = judged.findings.iter().map(|f| wording::speak(f, ReaderUnits::default())).collect();
+    (wording::verdict(&judged, ReaderUnits::default()), all)
 }
 
 fn headlines(round: &RoundToJudge) -> Vec<String> {

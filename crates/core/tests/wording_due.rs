@@ -107,8 +107,10 @@ fn bare_plates_name_the_cells_and_the_day_and_come_first() {
     assert!(low.why.contains("A2-1 stood at the plates on 30 Sep and got no water"), "{}", low.why);
     let found = finding::water::levels_at_plates(&[cell("A2-1")]).unwrap();
     assert_eq!(Consequence::of(&found), Consequence::Harm);
-    assert_eq!(wording::speak(&found).headline, "Levels of A2-1 stand at the plates");
-    assert!(wording::owner_finding(&found).unwrap().contains("before the plates run dry"));
+    assert_eq!(wording::speak(&found, ReaderUnits::default()).headline, "Levels of A2-1 stand at the plates");
+    assert!(
+        wording::owner_finding(&found, ReaderUnits::default()).unwrap().contains("before the plates run dry")
+    );
 }
 
 #[test]

@@ -186,7 +186,7 @@ fn outcomes_are_short_in_a_list_and_carry_their_rule() {
         judge_after(&with([0.0, -40.0, 2.0]), &with([0.0, -38.0, 2.0]), Points::new(15.0), Points::new(3.3))
             .unwrap();
     assert_eq!(wording::outcome_short(&judged.outcome), "A1-2 did not answer");
-    let said = wording::speak(&run_outcome("r1", &judged, "Maker first"));
+    let said = wording::speak(&run_outcome("r1", &judged, "Maker first"), ReaderUnits::default());
     assert_eq!(said.headline, "A1-2 did not answer");
     assert_eq!(said.seen, "It is still 38 points below the bank; a gain counts from 7 points on.");
     assert_eq!(

@@ -4,6 +4,7 @@
 use crate::common::{cell, round, shape};
 use rainshadow_core::battery_model::Construction;
 use rainshadow_core::finding::{self, Finding, FindingKind, RuleId, Subject};
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{Fault, RestConditions, RestFinding};
 use rainshadow_core::round::judge;
 use rainshadow_core::severity::Severity;
@@ -80,11 +81,17 @@ fn every_thing_that_can_be_found_has_words_of_its_own_and_advice() {
 
 #[test]
 fn what_was_measured_by_eye_stands_in_its_own_unit() {
-    assert_eq!(wording::seen_kind(Check::HoldDown, "play", Some(12.0)), "it moves, 12.0 mm");
-    assert_eq!(wording::seen_kind(Check::Tray, "track", Some(0.62)), "an acid track, 0.6 V");
-    assert_eq!(wording::seen_kind(Check::Top, "wet", None), "wet");
+    assert_eq!(
+        wording::seen_kind(Check::HoldDown, "play", Some(12.0), ReaderUnits::default()),
+        "it moves, 12.0 mm"
+    );
+    assert_eq!(
+        wording::seen_kind(Check::Tray, "track", Some(0.62), ReaderUnits::default()),
+        "an acid track, 0.6 V"
+    );
+    assert_eq!(wording::seen_kind(Check::Top, "wet", None, ReaderUnits::default()), "wet");
     // a key of a later version is shown as it stands, nothing is lost
-    assert_eq!(wording::seen_kind(Check::Top, "mossy", None), "mossy");
+    assert_eq!(wording::seen_kind(Check::Top, "mossy", None, ReaderUnits::default()), "mossy");
 }
 
 #[test]
@@ -236,7 +243,11 @@ fn the_owner_reads_of_batteries_in_sentences_without_the_terms_of_the_trade() {
         seen(Check::VentPath, "blocked", "", "", None),
     ];
     let of_round = judge(&round(shape(3, 4, 1), &weak)).findings;
-    let told: Vec<String> = found.iter().chain(&of_round).filter_map(wording::owner_finding).collect();
+    let told: Vec<String> = found
+        .iter()
+        .chain(&of_round)
+        .filter_map(|f| wording::owner_finding(f, ReaderUnits::default()))
+        .collect();
     assert!(told.len() > found.len(), "{told:?}");
     for said in &told {
         whole(said);
@@ -252,9 +263,12 @@ fn the_owner_reads_of_batteries_in_sentences_without_the_terms_of_the_trade() {
 #[test]
 fn what_concerns_the_technician_only_is_not_told_to_the_owner() {
     let drinks = Uneven { cell: cell("A1-3"), factor: 1.9, before: 1.7, more: true };
-    assert_eq!(wording::owner_finding(&finding::water::uneven(&drinks)), None);
+    assert_eq!(wording::owner_finding(&finding::water::uneven(&drinks), ReaderUnits::default()), None);
     let apart = RestFinding::Disagrees { battery: "A1".parse().unwrap(), measured: 2.11, expected: 2.05 };
-    assert_eq!(wording::owner_finding(&rest(apart, Subject::Battery("A1".parse().unwrap()))), None);
+    assert_eq!(
+        wording::owner_finding(&rest(apart, Subject::Battery("A1".parse().unwrap())), ReaderUnits::default()),
+        None
+    );
 }
 
 #[test]

@@ -94,8 +94,12 @@ async fn settings_of_another_bank_are_refused_and_kept_ones_judged() {
     // 24 cells: 58.8 V is right at 25 °C; a float of 55.7 V is right only in the cold (CH-2)
     let (status, page) = put(0, with(json!({"absorption": "58.8", "float": "55.7"}))).await;
     assert_eq!(status, StatusCode::OK, "{page}");
-    let stages: Vec<&str> =
-        page["now"]["stages"].as_array().unwrap().iter().map(|s| s["condition"].as_str().unwrap()).collect();
+    let stages: Vec<&str> = page["first"]["now"]["stages"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|s| s["condition"].as_str().unwrap())
+        .collect();
     assert_eq!(stages, ["steady", "act"]);
     // the same again is there, another from a stale page shows what stands
     assert_eq!(put(0, with(json!({"absorption": "58.8", "float": "55.7"}))).await.0, StatusCode::OK);

@@ -2,6 +2,7 @@
 //! is planned with.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
+use crate::common::readers::{as_person, imperial};
 use crate::common::{Shop, answer};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
@@ -83,8 +84,132 @@ async fn a_sealed_bank_with_a_flooded_charger_is_told_so() {
     let body = json!({"charger": {"absorption": "28.8", "equalize": "31", "flooded_only": true}});
     let (_, said) = put(&shop, &bank, 0, body).await;
     // CH-3: AGM on a flooded-only charger, or an equalize left on for sealed: act
-    assert_eq!(said["now"]["condition"], "act");
-    assert!(said["now"]["verdict"].as_str().unwrap().contains("only dries sealed ones out"), "{said}");
-    let equalize = &said["now"]["stages"].as_array().unwrap()[1];
+    assert_eq!(said["first"]["now"]["condition"], "act");
+    assert!(
+        said["first"]["now"]["verdict"].as_str().unwrap().contains("only dries sealed ones out"),
+        "{said}"
+    );
+    let equalize = &said["first"]["now"]["stages"].as_array().unwrap()[1];
     assert!(equalize["said"].as_str().unwrap().contains("Sealed batteries vent under an equalize"));
+}
+
+#[tokio::test]
+async fn what_stands_there_is_told_whole_and_reaches_visit_field_sheet_and_van() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("agm-12v-100", 24, 2, 2).await;
+    let body = json!({
+        "charger": {"kind": "shore_charger", "absorption": "28.8", "float": "27.2", "amperes": "25"},
+        "others": [
+            {"kind": "alternator", "name": "engine", "absorption": "29.9", "amperes": "40"},
+            {"kind": "solar_controller", "float": "27.2"},
+            {},
+        ],
+        "fan": "", "inlet": {"size": "38", "pipe": true, "count": "2"}, "outlet": {"size": "30"},
+        "fittings": [
+            {"kind": "fuse", "whereto": "bilge pump, unswitched", "amperes": "10"},
+            {"kind": "balancer", "whereto": "both strings"},
+        ],
+        "surroundings": ["engine_heat", "living_space"],
+        "could_hole": "a seat bolt over A2", "own_numbers": "1, 2, , 4",
+        "hook_up": [{"from": "A1 +", "to": "string fuse A", "mark": "red"}, {}],
+    });
+    let (status, said) = put(&shop, &bank, 0, body).await;
+    assert_eq!(status, StatusCode::OK, "{said}");
+    assert_eq!(said["first"]["said"], "Shore charger, 25 A: absorption 28.8 V, float 27.2 V");
+    let others = said["others"].as_array().unwrap();
+    assert_eq!(others.len(), 2, "an empty one is none");
+    assert_eq!(
+        (&others[0]["now"]["condition"], &others[1]["now"]["condition"]),
+        (&json!("act"), &json!("steady"))
+    );
+    // two pipes of 38 mm are 22.7 cm² in, 30 cm² out; 12 cells, 200 Ah, boost 8 mA/Ah: 0.96 m³/h, 26.9 cm²
+    assert_eq!(said["air_condition"], "watch");
+    assert!(said["air"].as_str().unwrap().contains("27 cm² low and high"), "{said}");
+    assert_eq!(said["own_numbers"][2], json!({"name": "B2", "meaning": "4"}));
+    assert_eq!(said["hook_up"], json!(["A1 + to string fuse A, red"]));
+
+    // The page of the bank and its state hear of the alternator.
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    assert_eq!(
+        (&page["charger"], &page["condition"]),
+        (&json!("Change the alternator: absorption is off."), &json!("act"))
+    );
+    assert!(page["findings"].to_string().contains("The alternator: absorption too high"), "{page}");
+
+    // So does whoever goes there.
+    let visit = shop.visit(&bank).await;
+    let page = shop.get(&format!("/api/visits/{visit}")).await;
+    let stands = page["stands_there"].to_string();
+    for line in [
+        "Could hole a case: a seat bolt over A2",
+        "Beside an engine",
+        "Fuse, 10 A: bilge pump",
+        "Balancers are fitted",
+    ] {
+        assert!(stands.contains(line), "{line}: {stands}");
+    }
+    assert_eq!(page["own_numbers"], json!(["A1 is 1", "A2 is 2", "B2 is 4"]));
+    let sheet = shop.text(&format!("/api/banks/{bank}/field-sheet")).await;
+    assert!(sheet.contains("A1 + to string fuse A, red") && sheet.contains("a seat bolt over A2"));
+}
+
+#[tokio::test]
+async fn of_other_sources_air_and_cables_every_field_that_does_not_fit_is_named() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("agm-12v-100", 24, 2, 2).await;
+    let body = json!({
+        "others": [{"absorption": "14.4"}, {"float": "many"}],
+        "fan": "-1", "inlet": {"size": "50", "pipe": true, "count": "0"}, "outlet": {"size": "wide"},
+        "fittings": [{"kind": "fuse", "amperes": "big"}],
+        "own_numbers": "1, 2, 3, 4, 5", "hook_up": [{"from": "A1 +"}],
+    });
+    let (status, said) = put(&shop, &bank, 0, body).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    let mut fields = faults(&said);
+    fields.sort_unstable();
+    let expected = [
+        "fan",
+        "fittings[0].amperes",
+        "hook_up[0].to",
+        "inlet.count",
+        "others[0].absorption",
+        "others[1].float",
+        "outlet.size",
+        "own_numbers",
+    ];
+    assert_eq!(fields, expected);
+    assert!(said.to_string().contains("It suits a bank of 12 V"), "{said}");
+    assert!(said.to_string().contains("5 numbers are too many for 4 batteries"), "{said}");
+    let (_, twice) = put(&shop, &bank, 0, json!({"own_numbers": "1, 1"})).await;
+    assert!(twice.to_string().contains("stands twice"), "{twice}");
+    let (_, odd) = put(&shop, &bank, 0, json!({"surroundings": ["volcano"]})).await;
+    assert!(odd["detail"].as_str().is_some_and(|said| said.contains("volcano")), "{odd}");
+}
+
+#[tokio::test]
+async fn whoever_chose_inches_reads_and_types_the_air_in_them() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("flooded-6v-420", 48, 8, 2).await;
+    let body =
+        json!({"enclosure": "35", "fan": "10", "outlet": {"size": "4", "pipe": true}, "length": "inch"});
+    let (status, said) = put(&shop, &bank, 0, body.clone()).await;
+    assert_eq!(status, StatusCode::OK, "{said}");
+    // for a reader of millimetres: 35 ft³ are 0.991 m³, 10 ft³/min 17.0 m³/h, a 4 in pipe 81.1 cm²
+    let told = &said["equipment"];
+    assert_eq!(
+        (&told["enclosure"], &told["fan"], &told["length"]),
+        (&json!("0.991"), &json!("17.0"), &json!("millimetre"))
+    );
+    assert_eq!(told["outlet"], json!({"size": "81.073", "pipe": false, "count": ""}));
+    let who = imperial(&shop).await;
+    let own = as_person(&shop, &who, &format!("/api/banks/{bank}/equipment")).await;
+    for field in ["enclosure", "fan", "length"] {
+        assert_eq!(own["equipment"][field], body[field], "as typed");
+    }
+    assert_eq!(own["equipment"]["outlet"]["size"], "4");
+    let air = own["air"].as_str().unwrap();
+    assert!(
+        air.contains("11.9 cubic feet a minute") && air.contains("87 in²") && !air.contains("cm²"),
+        "{air}"
+    );
 }

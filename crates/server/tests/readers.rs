@@ -1,24 +1,10 @@
 //! Who reads: units by person, the open description of the interface, and requests that do not fit.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
+use crate::common::readers::{as_person, imperial};
 use crate::common::{Shop, answer, id, opening, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
-
-/// A person who reads °F, US gallons and inches; the id to ask with.
-async fn imperial(shop: &Shop) -> String {
-    let person = id();
-    let units = json!({"temperature": "F", "volume": "us_gallon", "length": "inch"});
-    let body = json!({"initials": "mo", "units": units, "theme": "shed", "single_keys": false});
-    let (status, _) = shop.put(&format!("/api/people/{person}"), &body).await;
-    assert_eq!(status, StatusCode::NO_CONTENT);
-    person
-}
-
-async fn as_person(shop: &Shop, person: &str, path: &str) -> Value {
-    let request = shop.request(Method::GET, path).header("rainshadow-person", person);
-    answer(request.send().await.unwrap()).await.1
-}
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_person_is_remembered_and_changed() {

@@ -1818,21 +1818,6 @@ export interface components {
          * @description A quantity of charge, in ampere-hours.
          */
         Charge: number;
-        /** @description The charger of a bank. */
-        ChargerPage: {
-            /** @description As typed. */
-            equipment: components["schemas"]["TypedEquipment"];
-            now?: components["schemas"]["AuditView"] | null;
-            /** @description Who told it last. */
-            person: string;
-            /** @description Settings as judged in the cold and in the heat that the site has, where they are judged otherwise. */
-            seasons: components["schemas"]["AuditView"][];
-            /**
-             * Format: int64
-             * @description For If-Match; 0: nothing was told yet.
-             */
-            version: number;
-        };
         /** @description What a charger is set to. */
         ChargerSettings: {
             /**
@@ -2044,6 +2029,15 @@ export interface components {
             temperature?: components["schemas"]["RoundTemperature"];
             /** @description Water since the last gassing charge. */
             water_added?: components["schemas"]["WaterAdded"];
+        };
+        /** @description One cable, in the order they are connected. */
+        Connection: {
+            /** @description From where, as "A1 +". */
+            from: string;
+            /** @description How it is marked: tape, number, size. */
+            mark: string;
+            /** @description To where. */
+            to: string;
         };
         /**
          * @description What waiting does (SC-1), worst first.
@@ -2412,13 +2406,6 @@ export interface components {
             description: string;
             /** @description Runs that are, newest first. */
             earlier: components["schemas"]["EarlierRun"][];
-            /** @description What charges the bank and hangs on it, as typed. */
-            equipment: components["schemas"]["TypedEquipment"];
-            /**
-             * Format: int64
-             * @description Its version, for If-Match.
-             */
-            equipment_version: number;
             /** @description What each house says. */
             houses: components["schemas"]["HouseView"][];
             /** @description The one that is planned. */
@@ -2451,11 +2438,57 @@ export interface components {
             /** @description What to do, then why. */
             verdict: string;
         };
-        /**
-         * @description What hangs on a bank.
-         * @enum {string}
-         */
-        Equipment: "charger";
+        /** @description What hangs on a bank. */
+        Equipment: "charger" | {
+            /** @description One of several that charge it. */
+            source: components["schemas"]["SourceRef"];
+        } | "air";
+        /** @description A choice of the form. */
+        EquipmentChoice: {
+            /** @description What is read. */
+            label: string;
+            /** @description What is sent. */
+            value: string;
+        };
+        /** @description What stands at a bank. */
+        EquipmentPage: {
+            /** @description The air that is there against VE-1; empty: not told. */
+            air: string;
+            /** @description How it stands. */
+            air_condition: components["schemas"]["Severity"];
+            /** @description Rule and source of it. */
+            air_rule: string;
+            /** @description What can be around. */
+            around: components["schemas"]["EquipmentChoice"][];
+            /** @description As typed. */
+            equipment: components["schemas"]["TypedEquipment"];
+            /** @description Something about all sources together; empty: nothing. */
+            finishes: string;
+            first?: components["schemas"]["SourceView"] | null;
+            /** @description What a fitting can be. */
+            fitting_kinds: components["schemas"]["EquipmentChoice"][];
+            /** @description Switches, fuses, balancers and the like. */
+            fittings: string[];
+            /** @description How the cables go, in order. */
+            hook_up: string[];
+            /** @description What else charges the bank. */
+            others: components["schemas"]["SourceView"][];
+            /** @description The technician's own numbers: address, number. */
+            own_numbers: components["schemas"]["Meaning"][];
+            /** @description Who told it last. */
+            person: string;
+            /** @description Its settings as judged in the cold and in the heat that the site has, where they are judged otherwise. */
+            seasons: components["schemas"]["AuditView"][];
+            /** @description What a source can be. */
+            source_kinds: components["schemas"]["EquipmentChoice"][];
+            /** @description What is around the bank, and what that means. */
+            surroundings: components["schemas"]["Meaning"][];
+            /**
+             * Format: int64
+             * @description For If-Match; 0: nothing was told yet.
+             */
+            version: number;
+        };
         /** @description A version of the equipment of a bank. */
         EquipmentRecord: {
             /** @description When. */
@@ -2586,6 +2619,23 @@ export interface components {
             equipment: components["schemas"]["Equipment"];
             feed?: components["schemas"]["FeedAddress"] | null;
         };
+        /** @description One fitting. */
+        Fitting: {
+            /**
+             * Format: double
+             * @description What it is rated for, A; none: not told.
+             */
+            amperes?: number | null;
+            /** @description What it is. */
+            kind: components["schemas"]["FittingKind"];
+            /** @description Where it is and what it serves. */
+            whereto: string;
+        };
+        /**
+         * @description What a fitting is.
+         * @enum {string}
+         */
+        FittingKind: "switch" | "fuse" | "breaker" | "isolator" | "balancer" | "shunt" | "temperature_sensor" | "alarm" | "float_switch";
         /**
          * @description What a thing in the van is for.
          * @enum {string}
@@ -2923,6 +2973,13 @@ export interface components {
             by: string;
             /** @description What. */
             said: string;
+        };
+        /** @description A word with what it means for the work. */
+        Meaning: {
+            /** @description What it means. */
+            meaning: string;
+            /** @description "beside an engine". */
+            name: string;
         };
         /** @description The state of the application. */
         Meta: {
@@ -4432,6 +4489,41 @@ export interface components {
              */
             percent: number;
         };
+        /** @description One source of charge. */
+        Source: {
+            /**
+             * Format: double
+             * @description Current it has for the bank, A; none: not told.
+             */
+            amperes?: number | null;
+            kind?: components["schemas"]["SourceKind"] | null;
+            /** @description What it is called; may be empty. */
+            name?: string;
+            /** @description What it is set to, stage by stage; a stage it does not have is none. */
+            settings?: components["schemas"]["ChargerSettings"];
+        };
+        /**
+         * @description What a source of charge is.
+         * @enum {string}
+         */
+        SourceKind: "solar_controller" | "inverter_charger" | "alternator" | "generator" | "shore_charger" | "maintainer" | "turbine";
+        /** @description Which source a finding is about. */
+        SourceRef: {
+            kind?: components["schemas"]["SourceKind"] | null;
+            /**
+             * Format: int32
+             * @description Its place among the sources, from 1.
+             */
+            number: number;
+            /** @description True where another of the same kind stands there. */
+            one_of_several: boolean;
+        };
+        /** @description One source of charge as judged. */
+        SourceView: {
+            now?: components["schemas"]["AuditView"] | null;
+            /** @description "Alternator, engine, 90 A: absorption 14.4 V". */
+            said: string;
+        };
         /**
          * Format: double
          * @description Density of the electrolyte over water, a plain number around 1.2.
@@ -4707,6 +4799,11 @@ export interface components {
             /** @description Something that hangs on it. */
             which: components["schemas"]["Equipment"];
         };
+        /**
+         * @description What is around a bank.
+         * @enum {string}
+         */
+        Surroundings: "sun" | "engine_heat" | "insulated" | "living_space" | "electronics" | "sparks";
         /** @description A battery that was taken out and stands nowhere. */
         TakenOut: {
             /** @description The block. */
@@ -5081,11 +5178,18 @@ export interface components {
              * @default false
              */
             flooded_only: boolean;
+            /** @default null */
+            kind: components["schemas"]["SourceKind"] | null;
             /**
              * @description mV a degree Celsius and cell that it takes off as it warms; empty: 5.
              * @default
              */
             millivolts: string;
+            /**
+             * @description What it is called; may be empty.
+             * @default
+             */
+            name: string;
             /** @default null */
             reference: components["schemas"]["TypedTemperature"] | null;
         };
@@ -5113,6 +5217,24 @@ export interface components {
             /** @description Water since the last gassing charge. */
             water_added?: components["schemas"]["WaterAdded"];
         };
+        /** @description One cable as typed. */
+        TypedConnection: {
+            /**
+             * @description From where, as "A1 +".
+             * @default
+             */
+            from: string;
+            /**
+             * @description How it is marked: tape, number, size.
+             * @default
+             */
+            mark: string;
+            /**
+             * @description To where.
+             * @default
+             */
+            to: string;
+        };
         /** @description The equipment of a bank as typed. */
         TypedEquipment: {
             /**
@@ -5124,21 +5246,33 @@ export interface components {
              *       "equalize": "",
              *       "float": "",
              *       "flooded_only": false,
+             *       "kind": null,
              *       "millivolts": "",
+             *       "name": "",
              *       "reference": null
              *     }
              */
             charger: components["schemas"]["TypedCharger"];
+            /**
+             * @description Where a bolt, a bracket or a rail could hole a case.
+             * @default
+             */
+            could_hole: string;
             /**
              * @description Time of day when it is dark; empty: not told.
              * @default
              */
             dark: string;
             /**
-             * @description Air around the bank, m³; empty: not told.
+             * @description Air around the bank, m³ or ft³; empty: not told.
              * @default
              */
             enclosure: string;
+            /**
+             * @description What a fan moves, m³/h or ft³/min; empty: no fan.
+             * @default
+             */
+            fan: string;
             /**
              * @description Where the charger answers by Modbus TCP, "192.168.0.40:502"; empty: no feed.
              * @default
@@ -5149,15 +5283,58 @@ export interface components {
              * @default
              */
             feed_unit: string;
+            /**
+             * @description Switches, fuses, balancers and the like.
+             * @default []
+             */
+            fittings: components["schemas"]["TypedFitting"][];
             /** @default null */
             fuel_rate: components["schemas"]["TypedVolume"] | null;
             /** @default null */
             fuel_there: components["schemas"]["TypedVolume"] | null;
             /**
+             * @description How the cables go, in the order they are connected.
+             * @default []
+             */
+            hook_up: components["schemas"]["TypedConnection"][];
+            /**
+             * @description Opening by which air comes in low.
+             * @default {
+             *       "count": "",
+             *       "pipe": false,
+             *       "size": ""
+             *     }
+             */
+            inlet: components["schemas"]["TypedOpening"];
+            /**
+             * @description The system that air, fan and openings are typed in.
+             * @default millimetre
+             */
+            length: components["schemas"]["LengthUnit"];
+            /**
              * @description What is connected.
              * @default []
              */
             loads: components["schemas"]["TypedLoad"][];
+            /**
+             * @description What else charges the bank.
+             * @default []
+             */
+            others: components["schemas"]["TypedCharger"][];
+            /**
+             * @description Opening by which it leaves high.
+             * @default {
+             *       "count": "",
+             *       "pipe": false,
+             *       "size": ""
+             *     }
+             */
+            outlet: components["schemas"]["TypedOpening"];
+            /**
+             * @description The technician's own numbers of the batteries, in the order of the addresses, with commas.
+             * @default
+             */
+            own_numbers: string;
             /**
              * @description Time of day from which the sun gives the current of a run, "9:30"; empty: not by sun.
              * @default
@@ -5168,6 +5345,20 @@ export interface components {
              * @default
              */
             sun_to: string;
+            /**
+             * @description What is around the bank.
+             * @default []
+             */
+            surroundings: components["schemas"]["Surroundings"][];
+        };
+        /** @description A fitting as typed. */
+        TypedFitting: {
+            /** @description What it is rated for, A; empty: not told. */
+            amperes?: string;
+            /** @description What it is. */
+            kind: components["schemas"]["FittingKind"];
+            /** @description Where it is and what it serves. */
+            whereto?: string;
         };
         /** @description Something found, as typed. */
         TypedFound: {
@@ -5187,7 +5378,7 @@ export interface components {
             construction: components["schemas"]["Construction"];
             /** @description Current, A; empty: the one the standard plans with. */
             current?: string;
-            /** @description Air around it, m³; empty: not told. */
+            /** @description Air around it, in cubic metres or cubic feet as the reader measures lengths; empty: not told. */
             enclosure?: string;
             /** @description Stage of charging. */
             stage: components["schemas"]["Stage"];
@@ -5246,6 +5437,24 @@ export interface components {
             soc_table?: components["schemas"]["TypedSocRow"][];
             /** @description Where the figures come from. */
             source: string;
+        };
+        /** @description An opening to the outside as typed. */
+        TypedOpening: {
+            /**
+             * @description How many pipes, 1 to 20; empty: one.
+             * @default
+             */
+            count: string;
+            /**
+             * @description True for round pipes.
+             * @default false
+             */
+            pipe: boolean;
+            /**
+             * @description Free area, cm² or in²; of round pipes their inner width, mm or in; empty: not told.
+             * @default
+             */
+            size: string;
         };
         /** @description One row of the rate table as typed. */
         TypedRateRow: {
@@ -5453,12 +5662,32 @@ export interface components {
         };
         /** @description What the air must do, in words and numbers. */
         VentilationSaid: components["schemas"]["Ventilation"] & {
+            /** @description The air, for the reader: "20.2 m³ an hour". */
+            airflow_said: string;
             /** @description How it comes about, line by line. */
             breakdown: components["schemas"]["BreakdownLine"][];
             /** @description Rule and source. */
             rule: string;
             /** @description In words. */
             said: string;
+        };
+        /** @description The fan and the openings of the place of a bank. */
+        Vents: {
+            /**
+             * Format: double
+             * @description What a fan moves, m³/h; none: no fan is told.
+             */
+            fan?: number | null;
+            /**
+             * Format: double
+             * @description Free area by which air comes in low, cm²; none: not told.
+             */
+            inlet?: number | null;
+            /**
+             * Format: double
+             * @description Free area by which it leaves high, cm²; none: not told.
+             */
+            outlet?: number | null;
         };
         /** @description Something due on this bank. */
         VisitDue: components["schemas"]["SpokenDue"] & {
@@ -5537,6 +5766,8 @@ export interface components {
             findings: components["schemas"]["SpokenFinding"][];
             /** @description True when its batteries have caps. */
             has_caps: boolean;
+            /** @description How the cables go, in the order they are connected. */
+            hook_up: string[];
             /** @description Name of the house rule set. */
             house: string;
             /** @description Id. */
@@ -5550,6 +5781,8 @@ export interface components {
             only?: components["schemas"]["OnlyView"] | null;
             /** @description Who opened it, and when. */
             opened: string;
+            /** @description The technician's own numbers: "A1 is 7". */
+            own_numbers: string[];
             /** @description True for a visit of an earlier day that is typed later. */
             past: boolean;
             /** @description Cells in the order they are walked. */
@@ -5564,6 +5797,8 @@ export interface components {
             rechecks: components["schemas"]["RechecksView"];
             /** @description Site. */
             site: string;
+            /** @description What stands there that whoever works there has to know. */
+            stands_there: string[];
             /** @description The path. */
             steps: components["schemas"]["StepView"][];
             /**
@@ -6242,7 +6477,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChargerPage"];
+                    "application/json": components["schemas"]["EquipmentPage"];
                 };
             };
             400: components["responses"]["Problem"];
@@ -6278,7 +6513,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChargerPage"];
+                    "application/json": components["schemas"]["EquipmentPage"];
                 };
             };
             400: components["responses"]["Problem"];

@@ -3,6 +3,7 @@
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::{AuditedStage, Effect};
 use crate::equalize::{NonRespondingCell, Outcome};
+use crate::equipment::AirJudged;
 use crate::ohmic::OhmicJudged;
 use crate::quantity::{Points, SpecificGravity};
 use crate::rest::RestFinding;
@@ -338,7 +339,7 @@ pub enum EqualizeFinding {
     },
 }
 
-/// What the charger is set to (CH-3).
+/// What charges the bank and how its air moves (CH-3, VE-1, CH-5).
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, IntoStaticStr)]
 #[serde(tag = "code", rename_all = "snake_case")]
 #[strum(serialize_all = "snake_case")]
@@ -349,6 +350,13 @@ pub enum ChargerFinding {
         /// The stage as judged.
         stage: AuditedStage,
     },
+    /// The air that moves is less than the gas asks for (VE-1).
+    TooLittleAir {
+        /// As judged.
+        air: AirJudged,
+    },
+    /// No source that is told can bring the bank to full (CH-5).
+    NoneFinishes,
     /// A charger that does not suit the batteries.
     WrongCharger {
         /// What it does.

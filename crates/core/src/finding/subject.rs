@@ -1,6 +1,7 @@
 //! Whom a finding is about.
 
 use crate::bank::{BatteryAddress, CellAddress};
+use crate::equipment::SourceRef;
 use crate::visit::Place;
 use serde::{Deserialize, Serialize};
 use std::fmt;
@@ -12,6 +13,10 @@ use std::fmt;
 pub enum Equipment {
     /// What charges it.
     Charger,
+    /// One of several that charge it.
+    Source(SourceRef),
+    /// The air around it.
+    Air,
 }
 
 /// Whom a finding is about.
@@ -70,6 +75,8 @@ impl fmt::Display for Subject {
             Self::Battery(battery) => battery.fmt(f),
             Self::Cell(cell) => cell.fmt(f),
             Self::Equipment(Equipment::Charger) => f.write_str("charger"),
+            Self::Equipment(Equipment::Source(source)) => write!(f, "charger {}", source.number),
+            Self::Equipment(Equipment::Air) => f.write_str("air"),
         }
     }
 }

@@ -110,6 +110,12 @@ pub const HOUR_OF_DAY: Bounds = table("hour of the day", 0.0, 24.0, "h", 0);
 pub const FUEL: Bounds = table("fuel", 0.0, 5000.0, "L", 0);
 /// Air around a bank.
 pub const ENCLOSURE: Bounds = table("air in the enclosure", 0.001, 10_000.0, "m³", 3);
+/// Air that a fan moves (common practice, no source).
+pub const AIRFLOW: Bounds = table("airflow", 0.0, 100_000.0, "m³/h", 0);
+/// Free area of an opening to the outside (common practice, no source).
+pub const OPENING: Bounds = table("opening", 0.0, 100_000.0, "cm²", 0);
+/// Inner width of a vent pipe (common practice, no source).
+pub const PIPE: Bounds = table("pipe", 1.0, 1000.0, "mm", 0);
 /// Capacity at the 20-hour rate.
 pub const CAPACITY: Bounds = table("capacity", 1.0, 5000.0, "Ah", 0);
 /// Liquid in or into one cell.

@@ -196,6 +196,15 @@ pub fn length(text: &str, unit: LengthUnit) -> Result<Length, EntryError> {
     Ok(Length::from_millimetres(millimetres)?)
 }
 
+/// A length in the person's unit within a range of its own, mm.
+///
+/// # Errors
+/// [`EntryError`] outside the range.
+pub fn length_in(text: &str, unit: LengthUnit, range: Bounds) -> Result<f64, EntryError> {
+    let (size, name) = unit.size();
+    scaled(text, range, size, name)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -1,6 +1,8 @@
 //! The units a person chooses to see, and the definitions that convert them.
 
-pub use super::conversion::{MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH, NEWTON_METRES_PER_POUND_FOOT};
+pub use super::conversion::{
+    METRES_PER_FOOT, MILLILITRES_PER_US_GALLON, MILLIMETRES_PER_INCH, NEWTON_METRES_PER_POUND_FOOT,
+};
 use super::{Length, Temperature, Volume};
 use serde::{Deserialize, Serialize};
 
@@ -158,6 +160,14 @@ impl ReaderUnits {
         }
     }
 
+    /// How much warmer one thing is than another, °C, in degrees of the reader's unit: "5 °C", "9 °F".
+    pub fn say_warmer(&self, celsius: f64) -> String {
+        match self.temperature {
+            TemperatureUnit::Celsius => format!("{celsius:.0} °C"),
+            TemperatureUnit::Fahrenheit => format!("{:.0} °F", celsius * 1.8),
+        }
+    }
+
     /// A length in the reader's unit: "25 mm", "0.98 in".
     pub fn say_length(&self, l: Length) -> String {
         match self.length {
@@ -168,7 +178,7 @@ impl ReaderUnits {
 }
 
 /// A number to three decimals, without the zeros at its end.
-fn plain(value: f64) -> String {
+pub(super) fn plain(value: f64) -> String {
     let text = format!("{value:.3}");
     text.trim_end_matches('0').trim_end_matches('.').to_owned()
 }
@@ -197,6 +207,10 @@ mod tests {
         let l = Length::from_inches(1.0).unwrap();
         assert_eq!(us.say_length(l), "1.00 in");
         assert_eq!(ReaderUnits::default().say_length(l), "25 mm");
+        assert_eq!(
+            (us.say_warmer(5.0), ReaderUnits::default().say_warmer(5.0)),
+            ("9 °F".into(), "5 °C".into())
+        );
     }
 
     #[test]

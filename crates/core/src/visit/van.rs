@@ -64,6 +64,16 @@ pub enum GearItem {
         /// Which.
         tool: Tool,
     },
+    /// Wrench sizes that somebody left a note of.
+    Wrenches {
+        /// As noted.
+        sizes: String,
+    },
+    /// What cells need that are hard to reach, as somebody noted.
+    ForAwkwardCells {
+        /// As noted.
+        note: String,
+    },
     /// A spare that a finding calls for.
     Spare {
         /// In the words of the finding.
@@ -107,6 +117,10 @@ pub struct Trip<'a> {
     pub water: f64,
     /// Spares its open findings call for.
     pub spares: &'a [String],
+    /// Wrench sizes by its access note; may be empty.
+    pub wrenches: &'a str,
+    /// Cells that are hard to reach by that note; may be empty.
+    pub awkward: &'a str,
 }
 
 fn instruments(task: Task, caps: bool) -> &'static [Tool] {
@@ -156,6 +170,12 @@ pub fn van_load(trips: &[Trip<'_>]) -> VanLoad {
             for own in used_up(*task) {
                 add(GearGroup::Fit, tool(*own), Some(trip.site));
             }
+        }
+        if !trip.wrenches.is_empty() {
+            add(GearGroup::Fit, GearItem::Wrenches { sizes: trip.wrenches.to_owned() }, Some(trip.site));
+        }
+        if !trip.awkward.is_empty() {
+            add(GearGroup::Fit, GearItem::ForAwkwardCells { note: trip.awkward.to_owned() }, Some(trip.site));
         }
         for spare in trip.spares {
             add(GearGroup::Fit, GearItem::Spare { what: spare.clone() }, Some(trip.site));

@@ -9,19 +9,18 @@ use super::volts::rest_line;
 use crate::bank_state::BankState;
 use crate::finding::{EqualizeFinding, Finding, FindingKind};
 use crate::severity::Severity;
-use jiff::civil::Date;
 
 /// The sentence on top of a bank. It speaks for all of it, not for its last round alone.
 pub fn bank_verdict(state: &BankState, reader: &DueReader) -> String {
     let lead = state.findings.first().filter(|f| f.severity >= Severity::Watch);
     match (lead, &state.round, &state.rest) {
         (Some(lead), Some(round), _) if lead.of_round().is_some() => {
-            round_verdict(&state.findings, round, reader.today)
+            round_verdict(&state.findings, round, reader.today, reader.units)
         }
-        (Some(lead), _, _) => lead_said(lead, reader.today),
+        (Some(lead), _, _) => lead_said(lead, reader),
         (None, Some(round), _) => match even(&state.findings, round) {
             Some(even) => format!("{even} {}", next(state, reader, "Nothing is due.")),
-            None => round_verdict(&state.findings, round, reader.today),
+            None => round_verdict(&state.findings, round, reader.today, reader.units),
         },
         (None, None, Some(rest)) => {
             format!("{} {}", rest_line(rest), next(state, reader, "")).trim_end().to_owned()
@@ -50,14 +49,14 @@ fn next(state: &BankState, reader: &DueReader, otherwise: &str) -> String {
     }
 }
 
-fn lead_said(lead: &Finding, today: Date) -> String {
+fn lead_said(lead: &Finding, reader: &DueReader) -> String {
     if let FindingKind::Equalize(EqualizeFinding::NonResponding { cell }) = &lead.kind {
         let (own, battery) = (cell.cell, cell.cell.battery);
         return format!(
             "Plan to replace battery {battery}: cell {own} {}.",
-            non_responding_clause(*cell, today)
+            non_responding_clause(*cell, reader.today)
         );
     }
-    let words = speak(lead);
+    let words = speak(lead, reader.units);
     format!("{}. {}", words.headline, words.advice)
 }

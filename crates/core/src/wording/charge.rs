@@ -2,9 +2,9 @@
 
 use crate::charge::{AuditedStage, Effect, Held, Setpoint, SettingsAudit, Stage};
 use crate::quantity::Temperature;
-use crate::quantity::units::ReaderUnits;
+use crate::quantity::units::{LengthUnit, METRES_PER_FOOT, MILLIMETRES_PER_INCH, ReaderUnits};
 use crate::severity::Severity;
-use crate::ventilation::Ventilation;
+use crate::ventilation::{DISTANCE, OPENING, Ventilation};
 
 /// " Type 61.9 V into a charger that compensates by itself."; empty where that is the same.
 fn typed(own: &Setpoint) -> String {
@@ -89,16 +89,38 @@ pub fn audit_verdict(audit: &SettingsAudit) -> String {
     }
 }
 
+/// How VE-1 makes an opening of an airflow, in the reader's units: "28 cm² for each m³ an hour, in and out each".
+pub fn opening_rule(units: ReaderUnits) -> String {
+    match units.length {
+        LengthUnit::Millimetre => format!("{OPENING:.0} cm² for each m³ an hour, in and out each"),
+        LengthUnit::Inch => {
+            let square_inches = OPENING * 100.0 / MILLIMETRES_PER_INCH.powi(2);
+            let each = square_inches * 60.0 * METRES_PER_FOOT.powi(3);
+            format!("{each:.2} in² for each cubic foot a minute, in and out each")
+        }
+    }
+}
+
+/// How VE-1 makes the distance that is kept from a vent: "28.8 mm × ∛20 × ∛840".
+pub fn distance_rule(gassing: f64, capacity: f64, units: ReaderUnits) -> String {
+    let (size, unit) = units.length.size();
+    let decimals = if units.length == LengthUnit::Inch { 2 } else { 1 };
+    format!("{:.decimals$} {unit} \u{d7} \u{221b}{gassing:.0} \u{d7} \u{221b}{capacity:.0}", DISTANCE / size)
+}
+
 /// What the air must do, as sentences.
-pub fn ventilation_line(own: &Ventilation) -> String {
+pub fn ventilation_line(own: &Ventilation, units: ReaderUnits) -> String {
     let why = if own.by_current { "by the actual current" } else { "by the current the standard plans with" };
     let alarm = own.minutes_to_alarm.map_or_else(String::new, |minutes| {
         format!(" With no air at all, 1 % hydrogen would be reached in {}.", minutes_said(minutes))
     });
     format!(
-        "{:.1} m³ of air an hour, {why}: openings of {:.0} cm² low and {:.0} cm² high where it moves by itself. \
-         No spark within {:.0} mm of a vent.{alarm}",
-        own.airflow, own.opening, own.opening, own.distance
+        "Air, {why}: {}, or openings of {} low and {} high where it moves by itself. \
+         No spark within {} of a vent.{alarm}",
+        units.say_airflow(own.airflow),
+        units.say_area(own.opening),
+        units.say_area(own.opening),
+        super::length(own.distance, units)
     )
 }
 

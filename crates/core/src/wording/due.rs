@@ -66,7 +66,7 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
             format!("Equalize{again}, with {} as pilot", cells[0])
         }
         (Task::SuspectCell, Why::Suspect { cells, .. }) => format!("Test {}", names::cells(cells)),
-        (Task::SeenFinding, Why::Found { finding, .. }) => super::speak(finding).headline,
+        (Task::SeenFinding, Why::Found { finding, .. }) => super::speak(finding, reader.units).headline,
         (Task::Water, Why::Consumption { .. }) => format!("Water all {} cells", reader.cells),
         (Task::Water, _) => "Look at the levels".into(),
         (Task::Round, Why::FirstRound) if reader.construction.has_caps() => {
@@ -115,9 +115,9 @@ fn noun(task: Task) -> &'static str {
 }
 
 /// What to do, and what is done with by it: "Stir it. It explains: the bank does not reach full."
-fn found_and_explained(finding: &Finding, explains: &[Finding]) -> String {
-    let advice = super::speak(finding).advice;
-    let told: Vec<String> = explains.iter().map(|f| super::speak(f).headline).collect();
+fn found_and_explained(finding: &Finding, explains: &[Finding], units: ReaderUnits) -> String {
+    let advice = super::speak(finding, units).advice;
+    let told: Vec<String> = explains.iter().map(|f| super::speak(f, units).headline).collect();
     if told.is_empty() { advice } else { format!("{advice} It explains: {}.", told.join("; ")) }
 }
 
@@ -146,7 +146,7 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
             };
             format!("{head}{sinks}{more}; {then}.")
         }
-        Why::Found { finding, explains } => found_and_explained(finding, explains),
+        Why::Found { finding, explains } => found_and_explained(finding, explains, units),
         Why::Consumption { cell, per_day, fills, basis, p50, p90 } => {
             let per_month =
                 Volume::from_millilitres(per_day * 30.4).map(|v| units.say_volume(v)).unwrap_or_default();

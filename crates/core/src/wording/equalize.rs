@@ -51,7 +51,7 @@ pub fn run_plan(plan: &RunPlan, units: ReaderUnits) -> Vec<String> {
         plan.cap
     ));
     all.push(format!("Up to {} of water boils off in the whole bank.", say(plan.water.high)));
-    all.push(super::ventilation_line(&plan.air));
+    all.push(super::ventilation_line(&plan.air, units));
     all.push(format!("A fan runs from {:.1} V on.", plan.fan_from));
     all
 }
@@ -98,13 +98,15 @@ pub(super) fn not_answering(state: &RunState) -> String {
 }
 
 /// What to do at the charger now, as a sentence.
-pub fn run_advice(state: &RunState) -> String {
+pub fn run_advice(state: &RunState, units: ReaderUnits) -> String {
     match state.advice {
         Advice::GoOn => format!("Go on. {}", rises(state)),
         Advice::NotAnswering => not_answering(state),
         Advice::Falling => FALLING.into(),
         Advice::Pause => format!(
-            "Keep the charger paused until somebody has read that the hottest electrolyte is under {RESUME_BELOW:.0} °C; a run is paused from {PAUSE_AT:.0} °C on."
+            "Keep the charger paused until somebody has read that the hottest electrolyte is under {}; a run is paused from {} on.",
+            super::degrees(RESUME_BELOW, units),
+            super::degrees(PAUSE_AT, units)
         ),
         Advice::Done => "Stop the charger: the gravity has stopped rising.".into(),
         Advice::TimeOver => "Stop the charger: the time of a stir is over.".into(),
@@ -114,7 +116,8 @@ pub fn run_advice(state: &RunState) -> String {
         ),
         Advice::Abort => {
             format!(
-                "Stop the charger at its switch or breaker, never at the posts: the electrolyte is at {ABORT_AT:.0} °C or above. Do not start again today."
+                "Stop the charger at its switch or breaker, never at the posts: the electrolyte is at {} or above. Do not start again today.",
+                super::degrees(ABORT_AT, units)
             )
         }
     }

@@ -8,6 +8,7 @@ mod visit;
 use super::check::found_spare;
 use super::names;
 use crate::finding::{Bound, Certainty, Equipment, Finding, FindingKind, OtherHouse, Subject, Tolerance};
+use crate::quantity::units::ReaderUnits;
 use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
@@ -52,16 +53,16 @@ struct Words {
     advice: String,
 }
 
-/// The words of one finding.
-pub fn speak(finding: &Finding) -> SpokenFinding {
+/// The words of one finding, in the reader's units.
+pub fn speak(finding: &Finding, units: ReaderUnits) -> SpokenFinding {
     let words = match &finding.kind {
-        FindingKind::Round(found) => round::words(finding, found),
+        FindingKind::Round(found) => round::words(finding, found, units),
         FindingKind::Rest(found) => rest::words(found, finding.equalize),
-        FindingKind::Ohmic(found) => visit::ohmic(found),
+        FindingKind::Ohmic(found) => visit::ohmic(found, units),
         FindingKind::Water(found) => visit::water(finding, found),
-        FindingKind::Look(found) => visit::look(finding, found),
+        FindingKind::Look(found) => visit::look(finding, found, units),
         FindingKind::Equalize(found) => charge::equalize(finding, found),
-        FindingKind::Charger(found) => charge::charger(found),
+        FindingKind::Charger(found) => charge::charger(finding.subject, found, units),
     };
     SpokenFinding {
         id: finding.id.clone(),
@@ -74,7 +75,7 @@ pub fn speak(finding: &Finding) -> SpokenFinding {
         }),
         why: words.why.into(),
         advice: words.advice,
-        rule: rule_line(finding),
+        rule: rule_line(finding, units),
         source: format!("Source: {}.", finding.rule.source()),
         sure: sure_line(finding).into(),
         others: others_line(&finding.other_houses),
@@ -93,7 +94,7 @@ fn named(finding: &Finding) -> Vec<String> {
     }
 }
 
-fn limit_line(Tolerance { limit, whose }: &Tolerance) -> String {
+fn limit_line(Tolerance { limit, whose }: &Tolerance, units: ReaderUnits) -> String {
     let whose = if whose == crate::finding::EVERY_HOUSE && !matches!(limit, Bound::Points(_)) {
         String::new()
     } else {
@@ -121,13 +122,17 @@ fn limit_line(Tolerance { limit, whose }: &Tolerance) -> String {
             format!(": more than {high} or less than {low} times the median over two fills{whose}")
         }
         Bound::Percent { percent } => format!(": limit {percent:.0} %{whose}"),
-        Bound::Celsius { degrees } => format!(": limit {degrees:.0} °C over the median case{whose}"),
-        Bound::Millimetres { millimetres } => format!(": limit {millimetres:.0} mm{whose}"),
+        Bound::Celsius { degrees } => {
+            format!(": limit {} over the median case{whose}", units.say_warmer(*degrees))
+        }
+        Bound::Millimetres { millimetres } => {
+            format!(": limit {}{whose}", super::length(*millimetres, units))
+        }
     }
 }
 
-fn rule_line(finding: &Finding) -> String {
-    let limit = finding.tolerance.as_ref().map(limit_line).unwrap_or_default();
+fn rule_line(finding: &Finding, units: ReaderUnits) -> String {
+    let limit = finding.tolerance.as_ref().map(|own| limit_line(own, units)).unwrap_or_default();
     format!("{}, {}{limit}", finding.rule.id(), finding.rule.title())
 }
 
@@ -161,6 +166,8 @@ pub fn subject(subject: Subject) -> String {
         Subject::Bank => "the bank".into(),
         Subject::String(letter) => format!("string {letter}"),
         Subject::Equipment(Equipment::Charger) => "the charger".into(),
+        Subject::Equipment(Equipment::Source(source)) => super::source_said(source),
+        Subject::Equipment(Equipment::Air) => "the air around the bank".into(),
         other => other.to_string(),
     }
 }

@@ -2,6 +2,7 @@
 
 use super::names;
 use crate::finding::{Finding, RoundFinding};
+use crate::quantity::units::ReaderUnits;
 use crate::round::rest_check::ON_CHARGE_VOLTS;
 
 /// What to do, then why; `equalize` is "Equalize" where it is asked for.
@@ -10,6 +11,7 @@ pub(super) fn lead_words(
     found: &RoundFinding,
     equalize: Option<&str>,
     cells: &str,
+    units: ReaderUnits,
 ) -> String {
     let points = |p: crate::quantity::Points| names::points(p.value());
     match found {
@@ -43,7 +45,8 @@ pub(super) fn lead_words(
             format!("Look into {cells}: {stands} {} above full, by acid or by lost water.", points(*above))
         }
         RoundFinding::LowLevels { below_mark, .. } => format!(
-            "Put the levels right: up to {below_mark:.0} mm under the mark, they make the acid read high."
+            "Put the levels right: up to {} under the mark, they make the acid read high.",
+            super::length(*below_mark, units)
         ),
         RoundFinding::Stratified { .. } => {
             "Stir the acid, then read again: the volts say fuller than what was drawn from the top.".into()

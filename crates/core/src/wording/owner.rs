@@ -4,8 +4,10 @@ use super::names;
 use super::visit::seen_kind;
 use crate::bank::CellAddress;
 use crate::finding::{
-    EqualizeFinding, Finding, FindingKind, LookFinding, OhmicFinding, RoundFinding, Subject, WaterFinding,
+    ChargerFinding, EqualizeFinding, Finding, FindingKind, LookFinding, OhmicFinding, RoundFinding, Subject,
+    WaterFinding,
 };
+use crate::quantity::units::ReaderUnits;
 use crate::rest::{Fault, RestFinding};
 use crate::severity::Severity;
 
@@ -21,7 +23,7 @@ fn batteries(finding: &Finding) -> String {
 }
 
 /// A finding for the owner; none for what concerns the technician only.
-pub fn owner_finding(finding: &Finding) -> Option<String> {
+pub fn owner_finding(finding: &Finding, units: ReaderUnits) -> Option<String> {
     match &finding.kind {
         FindingKind::Round(found) => of_round(finding, found),
         FindingKind::Rest(found) => of_rest(found),
@@ -40,7 +42,7 @@ pub fn owner_finding(finding: &Finding) -> Option<String> {
             "The water of {} stands at the plates. It has to be filled up before the plates run dry.",
             names::cells(&finding.cells)
         )),
-        FindingKind::Look(found) => Some(of_look(finding, found)),
+        FindingKind::Look(found) => Some(of_look(finding, found, units)),
         FindingKind::Equalize(EqualizeFinding::NonResponding { cell }) => Some(format!(
             "One cell of battery {} no longer answers corrective charges; the battery will have to go.",
             cell.cell.battery
@@ -49,13 +51,26 @@ pub fn owner_finding(finding: &Finding) -> Option<String> {
         // tells what each run did in a section of its own.
         FindingKind::Water(WaterFinding::UnevenConsumption { .. })
         | FindingKind::Equalize(EqualizeFinding::RunOutcome { .. }) => None,
+        FindingKind::Charger(ChargerFinding::TooLittleAir { air }) if air.condition == Severity::Act => Some(
+            "The place of the batteries has too little air for the gas they give off; vents or a fan have to be fitted.".into(),
+        ),
+        FindingKind::Charger(ChargerFinding::TooLittleAir { .. }) => {
+            Some("The place of the batteries has too little air for a strong charge; it has to be opened for one.".into())
+        }
+        FindingKind::Charger(ChargerFinding::NoneFinishes) => {
+            Some("Nothing that charges these batteries brings them all the way to full; they need that once a week.".into())
+        }
         FindingKind::Charger(_) => {
             Some("The charger is not set as these batteries want it; it has to be set anew.".into())
         }
     }
 }
 
-fn of_look(finding: &Finding, LookFinding::Seen { check, kind, measured, note }: &LookFinding) -> String {
+fn of_look(
+    finding: &Finding,
+    LookFinding::Seen { check, kind, measured, note }: &LookFinding,
+    units: ReaderUnits,
+) -> String {
     let place = match finding.subject {
         Subject::Bank => "The bank".to_owned(),
         Subject::String(letter) => format!("String {letter}"),
@@ -67,7 +82,7 @@ fn of_look(finding: &Finding, LookFinding::Seen { check, kind, measured, note }:
         format!(" {}.", names::sentence(note.trim_end_matches('.')))
     };
     let advice = super::found_advice(*check, kind);
-    let kind = seen_kind(*check, kind, *measured);
+    let kind = seen_kind(*check, kind, *measured, units);
     format!("{place}: {} {kind}.{note} {advice}", super::check(*check).to_lowercase())
 }
 

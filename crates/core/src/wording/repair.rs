@@ -3,7 +3,7 @@
 use super::names;
 use super::visit::seen_words;
 use crate::finding::Finding;
-use crate::quantity::units::NEWTON_METRES_PER_POUND_FOOT;
+use crate::quantity::units::{NEWTON_METRES_PER_POUND_FOOT, ReaderUnits};
 use crate::severity::Severity;
 use crate::visit::{FoundAndDone, Left, Place, Repair, Repaired, SeenFinding};
 
@@ -61,8 +61,8 @@ pub fn repairs(found: &FoundAndDone<'_>) -> String {
 }
 
 /// What was found, done and left, for whoever comes next: "green copper; remade; put right".
-pub fn found_and_done(found: &FoundAndDone<'_>) -> String {
-    let what = super::seen_kind(found.check, &found.found.kind, found.found.measured);
+pub fn found_and_done(found: &FoundAndDone<'_>, units: ReaderUnits) -> String {
+    let what = super::seen_kind(found.check, &found.found.kind, found.found.measured, units);
     match (found.repairs.is_empty(), found.left) {
         (true, Left::AsFound) => format!("{what}, nothing is noted as done"),
         (true, own) => format!("{what}, {}", left(own)),
@@ -72,7 +72,7 @@ pub fn found_and_done(found: &FoundAndDone<'_>) -> String {
 
 /// Something found and what was done about it, for the owner: "Battery A6, terminals: green copper. Remade. It
 /// was left in order."
-pub fn owner_found_and_done(found: &FoundAndDone<'_>) -> String {
+pub fn owner_found_and_done(found: &FoundAndDone<'_>, units: ReaderUnits) -> String {
     let note = if found.found.note.is_empty() {
         String::new()
     } else {
@@ -83,7 +83,11 @@ pub fn owner_found_and_done(found: &FoundAndDone<'_>) -> String {
         (true, _) => "It was put right on this visit.".to_owned(),
         (false, left) => format!("{}. {}", names::sentence(&repairs(found)), owner_left(left)),
     };
-    format!("{}, {}.{note} {done}", owner_place(found.entry.place), seen_words(found.check, found.found))
+    format!(
+        "{}, {}.{note} {done}",
+        owner_place(found.entry.place),
+        seen_words(found.check, found.found, units)
+    )
 }
 
 fn owner_place(place: Place) -> String {
@@ -104,8 +108,8 @@ fn owner_left(own: Left) -> &'static str {
 }
 
 /// Something that was found before, looked at again and in order, for the owner.
-pub fn owner_answered(finding: &Finding) -> String {
-    format!("{}, from before: looked at again, in order.", super::speak(finding).headline)
+pub fn owner_answered(finding: &Finding, units: ReaderUnits) -> String {
+    format!("{}, from before: looked at again, in order.", super::speak(finding, units).headline)
 }
 
 /// "three things found, two put right"; none where nothing was found.
@@ -124,10 +128,10 @@ pub fn found_and_put_right(all: &[FoundAndDone<'_>]) -> Option<String> {
 }
 
 /// A repair of something that this visit did not find, for the owner.
-pub fn owner_repaired_only(place: Place, done: &Repaired) -> String {
+pub fn owner_repaired_only(place: Place, done: &Repaired, units: ReaderUnits) -> String {
     let severity = Severity::Watch;
     let of = SeenFinding { kind: done.found.clone(), severity, note: String::new(), measured: None };
-    let what = seen_words(done.check, &of);
+    let what = seen_words(done.check, &of, units);
     format!(
         "{}, {what}, from before. {}. {}",
         owner_place(place),

@@ -216,8 +216,8 @@ pub fn run_refused(why: &RunRefused) -> String {
 }
 
 /// What a run did, the sentence on top: "Evened: the spread went from 37 to 6 points."
-pub fn outcome_verdict(finding: &Finding) -> String {
-    let said = speak(finding);
+pub fn outcome_verdict(finding: &Finding, units: ReaderUnits) -> String {
+    let said = speak(finding, units);
     let mut seen = said.seen.chars();
     let seen: String = seen.next().map(|c| c.to_lowercase().to_string()).unwrap_or_default() + seen.as_str();
     format!("{}: {seen} {}", said.headline, said.advice).trim_end().to_owned()

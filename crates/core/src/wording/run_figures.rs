@@ -36,6 +36,7 @@ pub fn degrees(celsius: f64, units: ReaderUnits) -> String {
 /// Current, hours, water, air and fan of a plan.
 pub fn plan_figures(plan: &RunPlan, units: ReaderUnits) -> Vec<Figure> {
     let own = if plan.hours_are_own { "by this bank\u{2019}s own runs" } else { "as such runs usually go" };
+    let (airflow, airflow_unit) = units.show_airflow(plan.air.airflow);
     let short =
         if plan.source_too_small { " The source has less: it will take longer, or not finish." } else { "" };
     vec![
@@ -65,11 +66,12 @@ pub fn plan_figures(plan: &RunPlan, units: ReaderUnits) -> Vec<Figure> {
         },
         Figure {
             name: "Air",
-            value: format!("{:.1}", plan.air.airflow),
-            unit: "m³/h",
+            value: format!("{airflow:.1}"),
+            unit: airflow_unit,
             how: format!(
-                "or openings of {:.0} cm² low and high; no spark within {:.0} mm of a vent (VE-1)",
-                plan.air.opening, plan.air.distance
+                "or openings of {} low and high; no spark within {} of a vent (VE-1)",
+                units.say_area(plan.air.opening),
+                super::length(plan.air.distance, units)
             ),
         },
         Figure {
@@ -100,10 +102,11 @@ pub fn run_water(run: &RunNow, cells_in_series: u16, strings: u8, units: ReaderU
 }
 
 /// How its air comes about.
-pub fn run_air(plan: &RunPlan) -> String {
+pub fn run_air(plan: &RunPlan, units: ReaderUnits) -> String {
     format!(
-        "VE-1; openings of {:.0} cm² low and high; a fan from {:.1} V on",
-        plan.air.opening, plan.fan_from
+        "VE-1; openings of {} low and high; a fan from {:.1} V on",
+        units.say_area(plan.air.opening),
+        plan.fan_from
     )
 }
 

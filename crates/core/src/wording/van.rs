@@ -25,6 +25,8 @@ fn tool(tool: Tool) -> &'static str {
 pub fn gear(gear: &Gear) -> String {
     match &gear.item {
         GearItem::Tool { tool: own } => tool(*own).to_owned(),
+        GearItem::Wrenches { sizes } => format!("Wrenches: {}", sizes.trim_end_matches('.')),
+        GearItem::ForAwkwardCells { note } => format!("For awkward cells: {}", note.trim_end_matches('.')),
         GearItem::Spare { what } => names::sentence(what),
     }
 }

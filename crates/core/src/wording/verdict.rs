@@ -6,18 +6,19 @@ use super::non_responding::non_responding_clause;
 use super::{names, unusable};
 use crate::finding::{EqualizeCall, Finding, RoundFinding};
 use crate::quantity::Points;
+use crate::quantity::units::ReaderUnits;
 use crate::round::{Assessment, RoundSummary, Sinking};
 use crate::severity::Severity;
 use jiff::civil::Date;
 
 /// The verdict of a round by itself, made from its worst finding.
-pub fn verdict(assessment: &Assessment) -> String {
+pub fn verdict(assessment: &Assessment, units: ReaderUnits) -> String {
     // Without runs there is no day to tell.
-    round_verdict(&assessment.findings, &assessment.summary(), Date::ZERO)
+    round_verdict(&assessment.findings, &assessment.summary(), Date::ZERO, units)
 }
 
 /// The verdict of a round from its findings, with what the runs before it say of the cells it is about.
-pub fn round_verdict(findings: &[Finding], round: &RoundSummary, today: Date) -> String {
+pub fn round_verdict(findings: &[Finding], round: &RoundSummary, today: Date, units: ReaderUnits) -> String {
     let of = |pick: fn(&RoundFinding) -> bool| {
         findings.iter().find_map(|f| Some((f, f.of_round().filter(|kind| pick(kind))?)))
     };
@@ -31,7 +32,7 @@ pub fn round_verdict(findings: &[Finding], round: &RoundSummary, today: Date) ->
         return "No cell has a reading yet.".into();
     }
     match leading(findings) {
-        Some((lead, found)) => lead_said(lead, found, today),
+        Some((lead, found)) => lead_said(lead, found, today, units),
         None => quiet(findings, round),
     }
 }
@@ -43,7 +44,7 @@ fn leading(findings: &[Finding]) -> Option<(&Finding, &RoundFinding)> {
 }
 
 /// What to do, then why, by what leads.
-fn lead_said(lead: &Finding, found: &RoundFinding, today: Date) -> String {
+fn lead_said(lead: &Finding, found: &RoundFinding, today: Date, units: ReaderUnits) -> String {
     if let Some(said) = after_runs(lead, today) {
         return said;
     }
@@ -56,7 +57,7 @@ fn lead_said(lead: &Finding, found: &RoundFinding, today: Date) -> String {
         (RoundFinding::SuspectCell { .. }, Some(first)) => format!("{first}: cell {cells} {}.", sunk(found)),
         (RoundFinding::SuspectCell { .. }, None) => format!("Test cell {cells}: it {}.", sunk(found)),
         (RoundFinding::SpreadEqualize { .. }, Some(first)) => format!("{first}: {}.", apart(lead, found)),
-        _ => lead_words(lead, found, equalize, &cells),
+        _ => lead_words(lead, found, equalize, &cells, units),
     }
 }
 

@@ -5,13 +5,13 @@ use super::names;
 use super::volts::{state_question, volts_question};
 use crate::bank::CellAddress;
 use crate::quantity::Volume;
-use crate::quantity::units::ReaderUnits;
+use crate::quantity::units::{LengthUnit, ReaderUnits};
 use crate::rest::VoltsState;
 use crate::visit::{Check, EntryQuestion, SeenFinding};
 use crate::water::{AmountQuestion, FillOrder, WaterForecast};
 
 /// What an entry is asked about.
-pub fn entry_question(question: &EntryQuestion) -> String {
+pub fn entry_question(question: &EntryQuestion, units: ReaderUnits) -> String {
     match question {
         EntryQuestion::Volts { question, volts, cells, state: VoltsState::AtRest } => {
             volts_question(*question, *volts, *cells)
@@ -19,35 +19,45 @@ pub fn entry_question(question: &EntryQuestion) -> String {
         EntryQuestion::Volts { question, volts, cells, state } => {
             state_question(*question, *state, *volts, *cells)
         }
-        EntryQuestion::Amount { question, place } => amount_question(*question, &place.said()),
+        EntryQuestion::Amount { question, place } => amount_question(*question, &place.said(), units),
     }
 }
 
 /// What is asked about an amount of water, at "A3", "the bank".
-fn amount_question(question: AmountQuestion, place: &str) -> String {
+fn amount_question(question: AmountQuestion, place: &str, units: ReaderUnits) -> String {
     match question {
         AmountQuestion::OverTheMark => {
             format!("The level of {place} was noted over the mark. Water was added all the same?")
         }
         AmountQuestion::MoreThanFits { each } => format!(
-            "{each:.0} mL a cell is more than fits between bare plates and the mark. Is the unit right?"
+            "{} a cell is more than fits between bare plates and the mark. Is the unit right?",
+            Volume::from_millilitres(each).map(|v| units.say_volume(v)).unwrap_or_default()
         ),
     }
 }
 
-/// What the eye found, in words: "powder", "it moves, 4.0 mm".
-pub fn seen_kind(check: Check, kind: &str, measured: Option<f64>) -> String {
+/// What the eye found, in words: "powder", "it moves, 4.0 mm", in the reader's unit.
+pub fn seen_kind(check: Check, kind: &str, measured: Option<f64>, units: ReaderUnits) -> String {
     let said = found_kind(check, kind).unwrap_or(kind);
     let measured = match (check.measures(), measured) {
-        (Some((_, unit)), Some(value)) => format!(", {value:.1} {unit}"),
+        (Some(_), Some(value)) => format!(", {}", measured_said(check, value, units)),
         _ => String::new(),
     };
     format!("{said}{measured}")
 }
 
+/// What was measured at a check, in the reader's unit: "4.0 mm", "0.16 in", "0.6 V".
+pub fn measured_said(check: Check, value: f64, units: ReaderUnits) -> String {
+    match (check.measures(), units.length) {
+        (Some((_, "mm")), LengthUnit::Inch) => super::length(value, units),
+        (Some((_, unit)), _) => format!("{value:.1} {unit}"),
+        (None, _) => String::new(),
+    }
+}
+
 /// What the eye found, with what was looked at: "hold-down: it moves, 4.0 mm".
-pub fn seen_words(check: Check, found: &SeenFinding) -> String {
-    let kind = seen_kind(check, &found.kind, found.measured);
+pub fn seen_words(check: Check, found: &SeenFinding, units: ReaderUnits) -> String {
+    let kind = seen_kind(check, &found.kind, found.measured, units);
     format!("{}: {kind}", check_words(check).to_lowercase())
 }
 

@@ -124,8 +124,10 @@ pub fn before_check(check: BeforeCheck, plan: &RunPlan, units: ReaderUnits) -> (
         BeforeCheck::Air => (
             "Air moves",
             format!(
-                "{:.1} m³ an hour, or openings of {:.0} cm² low and high; a fan from {:.1} V on. Vents free, no flame, nobody smokes.",
-                plan.air.airflow, plan.air.opening, plan.fan_from
+                "{}, or openings of {} low and high; a fan from {:.1} V on. Vents free, no flame, nobody smokes.",
+                units.say_airflow(plan.air.airflow),
+                units.say_area(plan.air.opening),
+                plan.fan_from
             ),
         ),
         BeforeCheck::LoadsOff => (

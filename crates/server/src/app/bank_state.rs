@@ -1,7 +1,7 @@
 //! The state of a bank: merged by the core, kept until something it rests on changes.
 
 use super::bank_facts::{Known, known};
-use super::charger::charger_audit;
+use super::charger::equipment_judged;
 use super::judge_rounds::{derive_missing, rederive};
 use crate::db::{
     BankRow, Connection, DbError, Transaction, assessments, due, scratch_copy, texts_of_derived,
@@ -19,13 +19,13 @@ fn merged(db: &Connection, bank: &BankRow, known: &Known) -> Result<BankState, D
         volts.map(|visit| (visit.day, judge_rest(&rest_sheet(&visit.sheet, judged_by, &known.gravities))));
     let uneven =
         if facts.model.construction.has_caps() { uneven(&known.visits, &facts.shape) } else { Vec::new() };
-    let charger = charger_audit(db, bank, &facts.model)?;
+    let equipment = equipment_judged(db, bank, &facts.model)?;
     let state = BankState::of(&BankKnown {
         facts,
         round: known.standing.as_ref().map(|s| &s.assessment),
         rest: rest.as_ref().map(|(day, judged)| (*day, judged)),
         uneven: &uneven,
-        charger: charger.as_ref(),
+        equipment: equipment.as_ref(),
     });
     // Nobody looks after an archived bank.
     let due = if bank.archived_at.is_some() { Vec::new() } else { state.due };

@@ -1,8 +1,8 @@
-//! The settings of a charger, judged at the temperature its bank had last.
+//! The equipment of a bank, judged at the temperature it had last.
 
 use crate::db::{BankRow, Connection, DbError, EquipmentRow, RoundRow};
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::charge::{SettingsAudit, settings_audit};
+use rainshadow_core::equipment::{EquipmentJudged, judge_equipment};
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::round::RoundTemperature;
 
@@ -21,15 +21,16 @@ pub fn warmest_of(round: &RoundRow) -> Option<Temperature> {
     }
 }
 
-/// What the charger's settings do at the temperature of the last round; none where nothing was told.
-pub fn charger_audit(
+/// What stands there as judged at the temperature of the last round; none where nothing was told.
+pub fn equipment_judged(
     db: &Connection,
     bank: &BankRow,
     model: &BatteryModel,
-) -> Result<Option<SettingsAudit>, DbError> {
+) -> Result<Option<EquipmentJudged>, DbError> {
     let equipment = EquipmentRow::of_bank(db, &bank.id)?;
     let last = RoundRow::of_bank(db, &bank.id)?.into_iter().find(|r| r.finished_at.is_some());
     let at = last.as_ref().and_then(warmest_of).or_else(|| Temperature::from_celsius(ASSUMED).ok());
-    let settings = &equipment.fitted.equipment.charger;
-    Ok(at.and_then(|at| settings_audit(model, bank.shape.cells_in_series(), at, settings).ok()))
+    let counted = (bank.shape.cells_in_series(), bank.shape.parallel);
+    let told = at.filter(|_| equipment.version > 0);
+    Ok(told.map(|at| judge_equipment(&equipment.fitted.equipment, model, counted, at)))
 }

@@ -10,7 +10,7 @@ use crate::db::{BankRow, DbError, EquipmentRow, ModelRow, RoundRow, RunRow, Site
 use jiff::civil::Date;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::charge::{ChargerTemperature, SettingsAudit, settings_audit};
+use rainshadow_core::charge::ChargerTemperature;
 use rainshadow_core::equalize::{
     BankToEqualize, EndWhy, LastRound, PlanError, RunKind, RunPlan, RunToPlan, Wanted, plan_run, wanted,
 };
@@ -186,10 +186,4 @@ pub fn runs_with_hours(db: &Connection, bank: &BankRow) -> Result<Runs, DbError>
         })
         .collect::<Result<_, DbError>>()?;
     Ok((runs, hours))
-}
-
-/// What the charger does, judged at a temperature; none where nothing was told.
-pub fn audit(context: &EqualizeContext, at: Temperature) -> Option<SettingsAudit> {
-    let settings = &context.equipment.fitted.equipment.charger;
-    settings_audit(&context.model, context.bank.shape.cells_in_series(), at, settings).ok()
 }

@@ -48,7 +48,7 @@ pub fn fit(
 ) -> AppResult<bool> {
     let row = BankRow::by_id(tx, bank)?;
     let model = ModelRow::by_id(tx, &row.model_id)?;
-    let fitted = equipment.canonical(&model, row.shape.cells_in_series())?;
+    let fitted = equipment.canonical(&model, (row.shape.cells_in_series(), row.shape.batteries().count()))?;
     let typed = serde_json::to_string(equipment).unwrap_or_default();
     Ok(EquipmentRow::append(tx, bank, version, (&fitted, &typed, by), now)?)
 }

@@ -6,6 +6,7 @@ use crate::db::{
     readings, visit_entries,
 };
 use indicatif::ProgressBar;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::{RoundToJudge, judge};
 use rainshadow_core::wording;
 
@@ -36,7 +37,7 @@ fn input(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
 /// Derives one finished round; its earlier rounds must be derived before.
 pub fn derive_round(tx: &Transaction<'_>, round: &RoundRow) -> Result<(), DbError> {
     let judged = judge(&input(tx, round)?);
-    assessments::keep(tx, round, &judged, &wording::verdict(&judged))
+    assessments::keep(tx, round, &judged, &wording::verdict(&judged, ReaderUnits::default()))
 }
 
 /// Derives every finished round of a bank that has no judgement, oldest first.

@@ -5,6 +5,7 @@ pub mod bank_list;
 pub mod breakdown;
 pub mod cell;
 pub mod equalize;
+pub mod equipment;
 pub mod lenses;
 pub mod photo;
 pub mod round;

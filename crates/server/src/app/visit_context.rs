@@ -5,10 +5,13 @@ use super::rules::rules_of;
 use super::water_ahead::WaterAhead;
 use crate::db::Connection;
 use crate::db::visit_entries::past_visits;
-use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, VisitRow, assessments, due, visit_entries};
+use crate::db::{
+    BankRow, DbError, EquipmentRow, ModelRow, RoundRow, Site, VisitRow, assessments, due, visit_entries,
+};
 use crate::words;
 use jiff::civil::Date;
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::equipment::Equipment;
 use rainshadow_core::finding::{self, Finding};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::OhmicJudged;
@@ -38,6 +41,8 @@ pub struct VisitContext {
     pub sheet: VisitSheet,
     /// What its next fill is worked out with.
     pub water: WaterAhead,
+    /// What stands there.
+    pub equipment: Equipment,
     /// Visits before this one, oldest first.
     pub past: Vec<PastVisit>,
     /// Rounds of this visit with their judgement, oldest first.
@@ -68,7 +73,14 @@ impl VisitContext {
             rounds.push((round, judged, read));
         }
         let water = WaterAhead::read(db, &bank, &site)?;
-        Ok(Self { visit, bank, site, model, rules, sheet, water, past, rounds, today, units })
+        let equipment = EquipmentRow::of_bank(db, &bank.id)?.fitted.equipment;
+        Ok(Self { visit, bank, site, model, rules, sheet, water, equipment, past, rounds, today, units })
+    }
+
+    /// The technician's own numbers of its batteries: "A1 is 7".
+    pub fn own_numbers(&self) -> Vec<String> {
+        let numbered = self.bank.shape.batteries().zip(&self.equipment.own_numbers);
+        numbered.filter(|(_, n)| !n.is_empty()).map(|(battery, n)| format!("{battery} is {n}")).collect()
     }
 
     /// The judged round of this visit that was finished last.

@@ -16,6 +16,7 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::electrolyte::{
     Correction, StateOfCharge, measured_range, measured_rest_voltage, plain_rule_error, rule_rest_voltage,
 };
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Bounds, Points, SpecificGravity, Temperature, bounds};
 use rainshadow_core::round::{Assessment, RoundToJudge, judge};
 use rainshadow_core::wording::{self, SpokenFinding};
@@ -273,8 +274,8 @@ fn assess_round(mut input: RoundToJudge) -> Result<JudgedRound, CalcError> {
     }
     let assessment = judge(&input);
     Ok(JudgedRound {
-        verdict: wording::verdict(&assessment),
-        findings: assessment.findings.iter().map(wording::speak).collect(),
+        verdict: wording::verdict(&assessment, ReaderUnits::default()),
+        findings: assessment.findings.iter().map(|f| wording::speak(f, ReaderUnits::default())).collect(),
         assessment,
     })
 }

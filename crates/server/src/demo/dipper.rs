@@ -4,9 +4,11 @@
 use super::visits::{Seen, VisitStory};
 use super::years::{Hour, Planned, Use, Years};
 use super::{NewBank, NewSite, Story, ZONE};
+use crate::app::typed::equipment::{TypedCharger, TypedConnection, TypedEquipment, TypedFitting};
 use crate::db::AccessNotes;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
+use rainshadow_core::equipment::{FittingKind, SourceKind, Surroundings};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate};
@@ -124,8 +126,55 @@ pub(super) fn story(_today: Date) -> Story {
             wished: "the bilge pump starts by itself: pull its fuse first".into(),
             ..AccessNotes::default()
         },
-        equipment: None,
+        equipment: Some(equipment()),
         years,
         journal: include_str!("journals/dipper.jsonl"),
+    }
+}
+
+/// A shore charger, the engine’s alternator, and how the launch is wired.
+fn equipment() -> TypedEquipment {
+    let fitting = |kind, whereto: &str, amperes: &str| TypedFitting {
+        kind,
+        whereto: whereto.into(),
+        amperes: amperes.into(),
+    };
+    let cable = |from: &str, to: &str, mark: &str| TypedConnection {
+        from: from.into(),
+        to: to.into(),
+        mark: mark.into(),
+    };
+    TypedEquipment {
+        charger: TypedCharger {
+            kind: Some(SourceKind::ShoreCharger),
+            name: "under the chart table".into(),
+            absorption: "28.8".into(),
+            float: "27.2".into(),
+            amperes: "25".into(),
+            ..TypedCharger::default()
+        },
+        others: vec![TypedCharger {
+            kind: Some(SourceKind::Alternator),
+            name: "engine".into(),
+            absorption: "28.8".into(),
+            amperes: "40".into(),
+            ..TypedCharger::default()
+        }],
+        fittings: vec![
+            fitting(FittingKind::Switch, "companionway, both strings", ""),
+            fitting(FittingKind::Fuse, "string A, at its positive post", "125"),
+            fitting(FittingKind::Fuse, "string B, at its positive post", "125"),
+            fitting(FittingKind::Fuse, "bilge pump, unswitched", "10"),
+        ],
+        surroundings: vec![Surroundings::EngineHeat],
+        could_hole: "a seat bolt over A2, 30 mm long".into(),
+        own_numbers: "1, 2, 3, 4".into(),
+        hook_up: vec![
+            cable("A1 +", "string fuse A", "red"),
+            cable("B1 +", "string fuse B", "red, two bands"),
+            cable("A2 −", "shunt", "black"),
+            cable("B2 −", "shunt", "black, two bands"),
+        ],
+        ..TypedEquipment::default()
     }
 }

@@ -1,12 +1,12 @@
 //! The bench: calculators that need no bank.
 
 use super::acting::Reader;
-use super::equipment::AuditView;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::Body;
 use super::state::AppState;
 use crate::app::battery_models::model_of;
 use crate::app::pages::breakdown::BreakdownLine;
+use crate::app::pages::equipment::AuditView;
 use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::equipment::{TypedCharger, TypedEquipment};
 use crate::app::typed::faults::{Faults, filled};
@@ -14,6 +14,7 @@ use axum::Json;
 use axum::extract::State;
 use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::charge::{Stage, setpoint, settings_audit};
+use rainshadow_core::quantity::air::typed_room;
 use rainshadow_core::quantity::{bounds, typed};
 use rainshadow_core::ventilation::{GassingBank, Ventilation, ventilation};
 use rainshadow_core::wording;
@@ -34,7 +35,7 @@ pub struct TypedGassing {
     /// Current, A; empty: the one the standard plans with.
     #[serde(default)]
     pub current: String,
-    /// Air around it, m³; empty: not told.
+    /// Air around it, in cubic metres or cubic feet as the reader measures lengths; empty: not told.
     #[serde(default)]
     pub enclosure: String,
 }
@@ -42,6 +43,8 @@ pub struct TypedGassing {
 /// What the air must do, in words and numbers.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct VentilationSaid {
+    /// The air, for the reader: "20.2 m³ an hour".
+    pub airflow_said: String,
     /// In words.
     pub said: String,
     /// How it comes about, line by line.
@@ -66,7 +69,7 @@ fn cells(f: &mut Faults, text: &str) -> Option<u16> {
     post, path = "/api/bench/ventilation", operation_id = "bench_ventilation", request_body = TypedGassing,
     responses((status = 200, body = VentilationSaid), (status = "default", body = Problem))
 )]
-pub async fn air(Body(asked): Body<TypedGassing>) -> ApiResult<Json<VentilationSaid>> {
+pub async fn air(Reader(units): Reader, Body(asked): Body<TypedGassing>) -> ApiResult<Json<VentilationSaid>> {
     let mut faults = Faults::default();
     let f = &mut faults;
     let cells = cells(f, &asked.cells);
@@ -74,7 +77,7 @@ pub async fn air(Body(asked): Body<TypedGassing>) -> ApiResult<Json<VentilationS
     let current =
         filled(Some(&asked.current)).and_then(|t| f.take("current", typed::number(t, bounds::BANK_CURRENT)));
     let enclosure =
-        filled(Some(&asked.enclosure)).and_then(|t| f.take("enclosure", typed::number(t, bounds::ENCLOSURE)));
+        filled(Some(&asked.enclosure)).and_then(|t| f.take("enclosure", typed_room(t, units.length)));
     faults.none()?;
     let (cells, capacity) =
         cells.zip(capacity).ok_or_else(|| ApiError::field("cells", "A figure is missing."))?;
@@ -96,18 +99,17 @@ pub async fn air(Body(asked): Body<TypedGassing>) -> ApiResult<Json<VentilationS
             own.gassing
         )
     };
+    let (airflow, airflow_unit) = units.show_airflow(own.airflow);
     Ok(Json(VentilationSaid {
-        said: wording::ventilation_line(&own),
+        airflow_said: units.say_airflow(own.airflow),
+        said: wording::ventilation_line(&own, units),
         breakdown: vec![
-            BreakdownLine::new(how, format!("{:.2} m³/h", own.airflow)),
-            BreakdownLine::new(
-                format!("28 cm² \u{d7} {:.2}, in and out each", own.airflow),
-                format!("{:.0} cm²", own.opening),
-            ),
+            BreakdownLine::new(how, format!("{airflow:.2} {airflow_unit}")),
+            BreakdownLine::new(wording::opening_rule(units), units.say_area(own.opening)),
             BreakdownLine::new("hydrogen freed at 25 °C", format!("{:.1} L/h", own.hydrogen)),
             BreakdownLine::new(
-                format!("28.8 mm \u{d7} \u{221b}{:.0} \u{d7} \u{221b}{capacity:.0}", own.gassing),
-                format!("{:.0} mm", own.distance),
+                wording::distance_rule(own.gassing, capacity, units),
+                wording::length(own.distance, units),
             ),
         ],
         rule: format!(

@@ -7,6 +7,7 @@ use super::state::AppState;
 use super::stream::streamed;
 use crate::app::banks::described_bank;
 use crate::app::due_calendar::{CalendarOf, due_until};
+use crate::app::equipment::equipment_of;
 use crate::app::people::known_person;
 use crate::app::report_context::report_of_visit;
 use crate::calendar::calendar;
@@ -102,8 +103,9 @@ pub async fn report(
     responses((status = 200, body = String, content_type = "text/html"), (status = "default", body = Problem))
 )]
 pub async fn sheet(State(state): State<AppState>, Id(id): Id) -> ApiResult<Html<String>> {
-    let (bank, site, model) = described_bank(&state, id).await?;
-    Ok(Html(field_sheet(&bank, &site, &model)))
+    let (bank, site, model) = described_bank(&state, id.clone()).await?;
+    let equipment = equipment_of(&state, id).await?.equipment.fitted.equipment;
+    Ok(Html(field_sheet(&bank, &site, &model, &equipment)))
 }
 
 /// Which banks, and who reads.

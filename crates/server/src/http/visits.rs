@@ -108,7 +108,7 @@ pub async fn put_entry(
         taken_at: instant(&sent.taken_at, "taken_at")?,
     };
     let written = write_visit_entry(&state, visit, entry).await?;
-    Ok(saved(written.map_err(|question| wording::entry_question(&question))))
+    Ok(saved(written.map_err(|question| wording::entry_question(&question, units))))
 }
 
 /// The answer to an entry: written, or asked about.

@@ -5,6 +5,7 @@ use super::{escaped, page};
 use crate::db::{BankRow, Site};
 use rainshadow_core::bank::walk;
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::equipment::Equipment;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Step, checks, closing_items};
 use rainshadow_core::wording;
@@ -15,8 +16,25 @@ fn line(label: &str) -> String {
     format!("{label} <span class=\"line\">&nbsp;</span> ")
 }
 
+/// What stands there, the technician's own numbers, and how the cables go.
+fn stands_there(out: &mut String, bank: &BankRow, equipment: &Equipment) {
+    let lines = wording::what_stands_there(equipment);
+    if !lines.is_empty() {
+        let _ = write!(out, "<p><b>What stands there:</b> {}</p>", escaped(&lines.join(" \u{b7} ")));
+    }
+    let numbered = bank.shape.batteries().zip(&equipment.own_numbers).filter(|(_, n)| !n.is_empty());
+    let own: Vec<String> = numbered.map(|(battery, n)| format!("{battery} is {n}")).collect();
+    if !own.is_empty() {
+        let _ = write!(out, "<p><b>Own numbers:</b> {}</p>", escaped(&own.join(", ")));
+    }
+    let cables: Vec<String> = equipment.hook_up.iter().map(wording::connection_line).collect();
+    if !cables.is_empty() {
+        let _ = write!(out, "<p><b>Cables, in order:</b> {}</p>", escaped(&cables.join(" \u{b7} ")));
+    }
+}
+
 /// The blank sheet: safety lines, the path, boxes for every cell in the order it is walked.
-pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel) -> String {
+pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel, equipment: &Equipment) -> String {
     let plan = bank.shape.plan();
     let path = walk(&plan, false);
     let caps = model.construction.has_caps();
@@ -50,6 +68,7 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel) -> String 
     if !notes.is_empty() {
         let _ = write!(out, "<p><b>Before you stand there:</b> {}</p>", escaped(&notes.join(" · ")));
     }
+    stands_there(&mut out, bank, equipment);
     let order: HashMap<_, _> = path.iter().enumerate().map(|(i, cell)| (*cell, i + 1)).collect();
     let numbered = |cell| CellMark {
         condition: Severity::NoReading,

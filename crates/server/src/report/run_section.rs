@@ -76,7 +76,7 @@ pub fn runs(out: &mut String, all: &[ReportedRun]) {
         };
         let verdict = told.outcome.finding.as_ref().map_or_else(
             || "What it did shows in the round after it, which has not been read yet.".to_owned(),
-            wording::outcome_verdict,
+            |f| wording::outcome_verdict(f, told.units),
         );
         let _ = write!(out, "<p><b>{}</b></p>", escaped(&verdict));
         let _ = write!(
@@ -94,7 +94,7 @@ pub fn runs(out: &mut String, all: &[ReportedRun]) {
             let _ = write!(out, "<p class=\"small\">{}: {}</p>", escaped(&line.at), escaped(&line.said));
         }
         if let (Some(judged), Some(finding)) = (&told.outcome.judged, &told.outcome.finding) {
-            let found = wording::speak(finding);
+            let found = wording::speak(finding, told.units);
             let others = judged.cells.len() - judged.told_of().count();
             let moved: Vec<Vec<String>> = judged
                 .told_of()

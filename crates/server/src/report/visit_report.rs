@@ -13,6 +13,7 @@ use crate::db::PhotoRow;
 use crate::words;
 use rainshadow_core::bank::CellAddress;
 use rainshadow_core::finding::{self, Subject};
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
@@ -38,14 +39,14 @@ fn check_key(check: Check) -> String {
 }
 
 /// Something that was seen: found, done, left, and what is still to be done about it.
-fn look_line(own: &FoundAndDone<'_>) -> OwnerLine {
+fn look_line(own: &FoundAndDone<'_>, units: ReaderUnits) -> OwnerLine {
     let advice = own
         .open()
         .map(|_| format!(" {}", wording::found_advice(own.check, &own.found.kind)))
         .unwrap_or_default();
     OwnerLine {
         condition: own.severity(),
-        said: format!("{}{advice}", wording::owner_found_and_done(own)),
+        said: format!("{}{advice}", wording::owner_found_and_done(own, units)),
         place: Some(Subject::from(own.entry.place)),
         subject: check_key(own.check),
     }
@@ -60,23 +61,23 @@ fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
         .filter(|finding| finding.explained_by.is_none())
         .filter_map(|finding| {
             if let Some(own) = seen.iter().find(|own| own.entry.id == finding.id) {
-                return Some(look_line(own));
+                return Some(look_line(own, context.units));
             }
-            let said = wording::owner_finding(finding)?;
+            let said = wording::owner_finding(finding, context.units)?;
             Some(OwnerLine { condition: finding.severity, said, place: None, subject: String::new() })
         })
         .collect();
-    all.extend(seen.iter().filter(|own| own.open().is_none()).map(look_line));
+    all.extend(seen.iter().filter(|own| own.open().is_none()).map(|own| look_line(own, context.units)));
     let visits = context.all_visits();
     all.extend(context.sheet.repaired_only().iter().map(|own| OwnerLine {
         condition: left_severity(&visits, own),
-        said: wording::owner_repaired_only(own.place, own.repaired),
+        said: wording::owner_repaired_only(own.place, own.repaired, context.units),
         place: Some(Subject::from(own.place)),
         subject: check_key(own.repaired.check),
     }));
     all.extend(answered_findings(&visits).iter().map(|finding| OwnerLine {
         condition: Severity::Steady,
-        said: wording::owner_answered(finding),
+        said: wording::owner_answered(finding, context.units),
         place: None,
         subject: String::new(),
     }));
@@ -87,7 +88,7 @@ fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
     let low = at_plates(&visits[context.past.len()..], &context.bank.shape, &context.model);
     all.extend(low.and_then(|(cells, _)| {
         let finding = finding::water::levels_at_plates(&cells)?;
-        let said = wording::owner_finding(&finding)?;
+        let said = wording::owner_finding(&finding, context.units)?;
         Some(OwnerLine { condition: finding.severity, said, place: None, subject: String::new() })
     }));
     all.sort_by_key(|line| std::cmp::Reverse(line.condition));
@@ -356,7 +357,7 @@ pub fn visit_report(all: &ReportContext) -> String {
         escaped(&context.model.name),
         escaped(&context.model.source)
     );
-    let spoken: Vec<_> = context.findings().iter().map(wording::speak).collect();
+    let spoken: Vec<_> = context.findings().iter().map(|f| wording::speak(f, context.units)).collect();
     appendix(&mut out, context, &spoken);
     page(&format!("{}, visit of {day}", context.site.name), &out)
 }

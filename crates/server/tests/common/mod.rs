@@ -7,6 +7,7 @@
 
 pub mod acting;
 pub mod proxy;
+pub mod readers;
 pub mod report;
 pub mod runs;
 pub mod visits;

@@ -21,7 +21,7 @@ const phone = usePhone();
 const TABS = [
   ['', 'Now'],
   ['/history', 'History'],
-  ['/charger', 'Charger'],
+  ['/equipment', 'Equipment'],
   ['/batteries', 'Batteries'],
 ] as const;
 </script>

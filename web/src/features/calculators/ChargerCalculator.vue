@@ -17,6 +17,8 @@ const typed = reactive({
   cells: '24',
   temperature: { typed: store.me.temperature === 'F' ? '77' : '25', unit: store.me.temperature },
   charger: {
+    kind: null,
+    name: '',
     absorption: '',
     float: '',
     equalize: '',

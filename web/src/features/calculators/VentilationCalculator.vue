@@ -5,6 +5,7 @@ import { api, need, type Schemas } from '@/api/client';
 import BreakdownTable from '@/features/equalize/BreakdownTable.vue';
 import TextField from '@/components/form/TextField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
+import { useMe } from '@/stores/me';
 import { useCalculator } from './useCalculator';
 import { reactive } from 'vue';
 
@@ -16,6 +17,7 @@ const typed = reactive<Schemas['TypedGassing']>({
   current: '',
   enclosure: '',
 });
+const roomUnit = useMe().me.length === 'inch' ? 'ft³' : 'm³';
 const { answer, failure, fault } = useCalculator(
   () => ({ ...typed }),
   () => need(api.POST('/api/bench/ventilation', { body: { ...typed } })),
@@ -61,7 +63,7 @@ const { answer, failure, fault } = useCalculator(
       <TextField
         v-model="typed.enclosure"
         figure
-        label="Air around it, m³"
+        :label="`Air around it, ${roomUnit}`"
         hint="empty: no time to 1 % is told"
         :error="fault('enclosure')"
       />
@@ -70,7 +72,7 @@ const { answer, failure, fault } = useCalculator(
       <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
       <template v-if="answer">
         <p class="big">
-          <b class="fig">{{ answer.airflow.toFixed(1) }}</b> m³ of air an hour
+          Air: <b class="fig">{{ answer.airflow_said }}</b>
         </p>
         <p class="said">{{ answer.said }}</p>
         <BreakdownTable :lines="answer.breakdown" />
@@ -94,7 +96,7 @@ const { answer, failure, fault } = useCalculator(
   align-content: start;
 }
 .big .fig {
-  font: 600 42px/46px var(--mono);
+  font: 600 32px/38px var(--mono);
 }
 .said {
   margin: 8px 0 12px;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import EquipmentForm from './EquipmentForm.vue';
+import EquipmentAsked from '@/features/equipment/EquipmentAsked.vue';
 import PlanChoices from './PlanChoices.vue';
 import RunPlan from './RunPlan.vue';
 import SetpointSide from './SetpointSide.vue';
@@ -37,14 +37,7 @@ function told(): void {
     </WhereLine>
     <h1><CellWords :text="page.verdict" /></h1>
     <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
-    <EquipmentForm
-      v-if="telling"
-      :bank="id"
-      :equipment="page.equipment"
-      :version="page.equipment_version"
-      @saved="told"
-      @close="telling = false"
-    />
+    <EquipmentAsked v-if="telling" :bank="id" @saved="told" @close="telling = false" />
     <div class="cols">
       <WhyEqualize class="why" :page="page" />
       <section v-if="!page.locked" class="plan" aria-label="Plan of the run">

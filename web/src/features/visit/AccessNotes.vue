@@ -13,6 +13,12 @@ const props = defineProps<{
   by: string;
   /** Version of the bank. */
   version: number;
+  /** What stands there that has to be known, line by line. */
+  standsThere: string[];
+  /** How the cables go, in order. */
+  hookUp: string[];
+  /** The technician's own numbers. */
+  ownNumbers: string[];
 }>();
 const emit = defineEmits<{ changed: [] }>();
 const FIELDS = [
@@ -51,6 +57,16 @@ async function save(): Promise<void> {
 <template>
   <section class="access" aria-label="Access notes">
     <h2>Before you stand there</h2>
+    <ul v-if="standsThere.length" class="stands">
+      <li v-for="line in standsThere" :key="line">{{ line }}</li>
+    </ul>
+    <details v-if="hookUp.length || ownNumbers.length">
+      <summary>Own numbers and cables</summary>
+      <p v-if="ownNumbers.length">{{ ownNumbers.join(', ') }}</p>
+      <ol v-if="hookUp.length">
+        <li v-for="line in hookUp" :key="line">{{ line }}</li>
+      </ol>
+    </details>
     <template v-if="!editing">
       <dl v-if="known.length">
         <template v-for="[key, name] in known" :key="key">
@@ -89,6 +105,21 @@ dl {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   margin-top: 6px;
+}
+.stands li {
+  padding: 4px 0;
+  border-bottom: 1px solid var(--line);
+}
+details {
+  margin-top: 8px;
+}
+summary {
+  cursor: pointer;
+  min-height: 28px;
+}
+ol {
+  padding-left: 20px;
+  list-style: decimal;
 }
 dt {
   font: var(--t-label);

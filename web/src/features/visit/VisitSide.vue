@@ -14,6 +14,9 @@ defineEmits<{ changed: [] }>();
       :bank="page.bank"
       :notes="page.access"
       :by="page.access_by"
+      :stands-there="page.stands_there"
+      :hook-up="page.hook_up"
+      :own-numbers="page.own_numbers"
       :version="page.bank_version"
       @changed="$emit('changed')"
     />

@@ -78,6 +78,9 @@ const loose = computed(() =>
           :bank="page.bank"
           :notes="page.access"
           :by="page.access_by"
+          :stands-there="page.stands_there"
+          :hook-up="page.hook_up"
+          :own-numbers="page.own_numbers"
           :version="page.bank_version"
           @changed="visit.load()"
         />

@@ -4,8 +4,11 @@ use super::super::charge::{audited_stage, effect};
 use super::super::names;
 use super::Words;
 use crate::equalize::Outcome;
-use crate::finding::{ChargerFinding, EqualizeFinding, Finding};
+use crate::equipment::AirJudged;
+use crate::finding::{ChargerFinding, EqualizeFinding, Finding, Subject};
 use crate::quantity::Points;
+use crate::quantity::units::ReaderUnits;
+use crate::severity::Severity;
 
 pub(super) fn equalize(finding: &Finding, found: &EqualizeFinding) -> Words {
     let cell = match found {
@@ -61,8 +64,17 @@ fn run_outcome(finding: &Finding, found: &EqualizeFinding) -> Words {
     Words { headline, seen, why, advice }
 }
 
-pub(super) fn charger(found: &ChargerFinding) -> Words {
+pub(super) fn charger(subject: Subject, found: &ChargerFinding, units: ReaderUnits) -> Words {
+    let source = names::sentence(&super::subject(subject));
     match found {
+        ChargerFinding::TooLittleAir { air } => too_little_air(air, units),
+        ChargerFinding::NoneFinishes => Words {
+            headline: "Nothing that charges it finishes the charge".into(),
+            seen: crate::wording::none_finishes().into(),
+            why: "The last fifth takes as long as the rest; a bank that never gets it sulfates.",
+            advice: "Finish the charge with a charger that has an absorption stage, once a week at least."
+                .into(),
+        },
         ChargerFinding::OffSetpoint { stage } => {
             let way = match stage.deviation {
                 Some(d) if d < 0.0 => "too low",
@@ -70,20 +82,59 @@ pub(super) fn charger(found: &ChargerFinding) -> Words {
                 None => "on, and should be off",
             };
             Words {
-                headline: format!("The charger: {} {way}", stage.stage.word()),
+                headline: format!("{source}: {} {way}", stage.stage.word()),
                 seen: audited_stage(stage),
                 why: "",
                 advice: stage.to_type.map_or_else(
-                    || format!("Turn {} off at the charger.", stage.stage.word()),
-                    |_volts| "Change it at the charger; the maker's figure comes first.".into(),
+                    || format!("Turn {} off at {}.", stage.stage.word(), super::subject(subject)),
+                    |_volts| {
+                        format!("Change it at {}; the maker's figure comes first.", super::subject(subject))
+                    },
                 ),
             }
         }
         ChargerFinding::WrongCharger { effect: what } => Words {
-            headline: "The charger does not suit these batteries".into(),
+            headline: format!("{source} does not suit these batteries"),
             seen: effect(*what).into(),
             why: "",
             advice: "Use a charger made for them.".into(),
         },
+    }
+}
+
+/// The fan and the openings that are there, and what the bank asks for.
+fn too_little_air(air: &AirJudged, units: ReaderUnits) -> Words {
+    let boost = &air.boost;
+    let wanted = format!(
+        "A boost charge asks for {}, or openings of {} low and high.",
+        units.say_airflow(boost.airflow),
+        units.say_area(boost.opening)
+    );
+    let fan = air.vents.fan.map(|fan| format!("a fan of {}", units.say_airflow(fan)));
+    let opening = |area: Option<f64>, way| area.map(|area| format!("{} {way}", units.say_area(area)));
+    let there: Vec<String> = [fan, opening(air.vents.inlet, "low"), opening(air.vents.outlet, "high")]
+        .into_iter()
+        .flatten()
+        .collect();
+    let there = names::sentence(&names::words(&there.iter().map(String::as_str).collect::<Vec<_>>()));
+    let (headline, advice) = match (air.one_way, air.condition) {
+        (true, _) => (
+            "Air goes one way only, as far as told",
+            "Look for the other opening: gas leaves high only where air comes in low. Measure both.",
+        ),
+        (false, Severity::Act) => (
+            "Too little air for this bank, even on float",
+            "No charge with the place closed: open it, then have the vents enlarged or a fan fitted. Local codes first.",
+        ),
+        (false, _) => (
+            "Too little air for a boost charge or an equalize",
+            "Open the place for every absorption and equalize, or have a fan fitted that starts at gassing volts. Local codes first.",
+        ),
+    };
+    Words {
+        headline: headline.into(),
+        seen: format!("{there}. {wanted}"),
+        why: "Hydrogen that stays burns from 4 % on.",
+        advice: advice.into(),
     }
 }

@@ -7,11 +7,12 @@ use super::super::non_responding::non_responding_words;
 use super::super::{names, question, unusable};
 use super::Words;
 use crate::finding::{EqualizeCall, Finding, RoundFinding};
+use crate::quantity::units::ReaderUnits;
 
 /// The words of a finding of a round.
-pub(super) fn words(finding: &Finding, found: &RoundFinding) -> Words {
+pub(super) fn words(finding: &Finding, found: &RoundFinding, units: ReaderUnits) -> Words {
     let cells = names::cells(&finding.cells);
-    let words = by_itself(finding, found, &cells);
+    let words = by_itself(finding, found, &cells, units);
     let (RoundFinding::SuspectCell { after_run: Some(cell), .. }
     | RoundFinding::LowCells { after_run: Some(cell), .. }
     | RoundFinding::SpreadEqualize { after_run: Some(cell), .. }) = found
@@ -24,7 +25,7 @@ pub(super) fn words(finding: &Finding, found: &RoundFinding) -> Words {
     Words { seen: format!("{} {seen}", words.seen), advice, ..words }
 }
 
-fn by_itself(finding: &Finding, found: &RoundFinding, cells: &str) -> Words {
+fn by_itself(finding: &Finding, found: &RoundFinding, cells: &str, units: ReaderUnits) -> Words {
     match found {
         RoundFinding::SuspectCell { .. } => cells::suspect(found, finding, cells),
         RoundFinding::LowCells { .. } => cells::low(found, finding, cells),
@@ -41,7 +42,7 @@ fn by_itself(finding: &Finding, found: &RoundFinding, cells: &str) -> Words {
         | RoundFinding::FarFromFull { .. } => whole::short_of_full(found, finding.equalize),
         RoundFinding::AboveFull { .. }
         | RoundFinding::AcidInCells { .. }
-        | RoundFinding::LowLevels { .. } => whole::over_full(found, finding.cells.len(), cells),
+        | RoundFinding::LowLevels { .. } => whole::over_full(found, finding.cells.len(), cells, units),
         RoundFinding::Stratified { .. }
         | RoundFinding::DeadCell { .. }
         | RoundFinding::RestVoltsDisagree { .. } => whole::rest_volts(found, finding.cells.first()),

@@ -5,8 +5,9 @@ use super::super::visit::seen_kind;
 use super::{Words, subject};
 use crate::finding::{Finding, LookFinding, OhmicFinding, WaterFinding};
 use crate::ohmic::rise_word;
+use crate::quantity::units::ReaderUnits;
 
-pub(super) fn ohmic(found: &OhmicFinding) -> Words {
+pub(super) fn ohmic(found: &OhmicFinding, units: ReaderUnits) -> Words {
     match found {
         OhmicFinding::ResistanceRise { battery: judged } => {
             let battery = judged.battery;
@@ -15,7 +16,7 @@ pub(super) fn ohmic(found: &OhmicFinding) -> Words {
             let reference = judged.reference.unwrap_or(judged.milliohms);
             let hotter = judged
                 .hotter
-                .map(|h| format!(" Its case is {h:.0} °C hotter than the others."))
+                .map(|h| format!(" Its case is {} hotter than the others.", units.say_warmer(h)))
                 .unwrap_or_default();
             Words {
                 headline: format!("{battery}: resistance {:+.0} %, {}", 100.0 * rise, rise_word(rise)),
@@ -27,8 +28,8 @@ pub(super) fn ohmic(found: &OhmicFinding) -> Words {
             }
         }
         OhmicFinding::HotCase { battery, hotter } => Words {
-            headline: format!("{battery} is {hotter:.0} °C hotter than its mates"),
-            seen: format!("Its case stands {hotter:.0} °C over the median case."),
+            headline: format!("{battery} is {} hotter than its mates", units.say_warmer(*hotter)),
+            seen: format!("Its case stands {} over the median case.", units.say_warmer(*hotter)),
             why: "A battery that warms more than its mates takes charge current that becomes heat: a cell is failing, or a joint is.",
             advice: format!(
                 "Lower or stop the charge, let {battery} cool, check its joints, then read its volts alone."
@@ -77,10 +78,11 @@ pub(super) fn water(finding: &Finding, found: &WaterFinding) -> Words {
 pub(super) fn look(
     finding: &Finding,
     LookFinding::Seen { check, kind, measured, note }: &LookFinding,
+    units: ReaderUnits,
 ) -> Words {
     let what = crate::wording::check(*check).to_lowercase();
     let advice = crate::wording::found_advice(*check, kind);
-    let kind = seen_kind(*check, kind, *measured);
+    let kind = seen_kind(*check, kind, *measured, units);
     Words {
         headline: names::sentence(&format!("{}, {what}: {kind}", subject(finding.subject))),
         seen: if note.is_empty() {

@@ -11,7 +11,7 @@ use super::equalize::earlier_runs;
 use super::lenses::{lenses, trends};
 use crate::app::App;
 use crate::app::bank_state::bank_state;
-use crate::app::charger::charger_audit;
+use crate::app::charger::equipment_judged;
 use crate::app::due_told::VisitDue;
 use crate::app::fresh::{self, Wanted};
 use crate::app::refused::AppResult;
@@ -25,6 +25,7 @@ use crate::db::{
 };
 use crate::words;
 use jiff::civil::Date;
+use rainshadow_core::equipment::EquipmentJudged;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::{Assessment, JudgedCell, STEADY_POINTS};
 use rainshadow_core::severity::Severity;
@@ -158,7 +159,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
     let known = bank_state(db, &bank)?;
     let reader =
         wording::DueReader { construction: model.construction, cells: bank.shape.cell_count(), today, units };
-    let audited = charger_audit(db, &bank, &model)?;
+    let audited = equipment_judged(db, &bank, &model)?;
     let by_id: HashMap<String, RoundRow> = rounds.into_iter().map(|r| (r.id.clone(), r)).collect();
     let years = history(db, id)?;
     let trends = trends(&years, &by_id, &visits, &bank, (&model, &rules), units);
@@ -183,7 +184,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
             let doubt = rainshadow_core::quantity::Points::new(2.0 * a.uncertainty.gravity.value());
             format!("±{doubt} points")
         }),
-        findings: known.findings.iter().map(wording::speak).collect(),
+        findings: known.findings.iter().map(|f| wording::speak(f, units)).collect(),
         trends,
         laggards: laggards(judged.as_ref()),
         lenses: lenses(&visits, &bank, (&model, &rules), judged.as_ref(), units),
@@ -194,8 +195,8 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         open_run: RunRow::open_of(db, id)?.map(|r| r.id),
         runs: earlier_runs(db, &bank)?,
         equalizes: model.setpoints.equalize.is_some(),
-        charger: audited.as_ref().map(wording::audit_verdict).unwrap_or_default(),
-        charger_condition: audited.as_ref().map_or(Severity::NoReading, |a| a.condition),
+        charger: audited.as_ref().map(wording::equipment_verdict).unwrap_or_default(),
+        charger_condition: audited.as_ref().map_or(Severity::NoReading, EquipmentJudged::condition),
         due: due_lines(db, &bank, &reader)?,
         history: years.into_iter().filter_map(|row| history_line(row, &by_id)).collect(),
         spread_limit: rules.balance_limits(&model).equalize.value(),

@@ -5,16 +5,16 @@ mod view;
 use super::breakdown::setpoint_breakdown;
 use crate::app::App;
 use crate::app::charger::ASSUMED;
-use crate::app::equalize_context::{EqualizeContext, audit, runs_with_hours};
+use crate::app::equalize_context::{EqualizeContext, runs_with_hours};
 use crate::app::fresh::{self, Wanted};
 use crate::app::refused::{AppError, AppResult};
 use crate::app::run_outcomes::RunOutcome;
 use crate::app::typed::conditions::TypedTemperature;
-use crate::app::typed::equipment::typed_equipment;
 use crate::db::Connection;
 use crate::db::{BankRow, DbError, RunRow};
 use crate::words;
 use rainshadow_core::bank::CellAddress;
+use rainshadow_core::charge::settings_audit;
 use rainshadow_core::equalize::{DayPlan, RunKind, RunPlan, RunToPlan, pilot, plan_day, watched};
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Temperature, typed};
@@ -71,7 +71,9 @@ impl EqualizeContext {
         // By the bank's own charger where it compensates, else by the usual 5 mV.
         let charger = self.equipment.fitted.equipment.charger.compensates.unwrap_or_default();
         let day = plan_day(asked.kind, plan.hours, &self.equipment.fitted.equipment.day).ok();
-        let audited = audit(self, asked.temperature);
+        let told = &self.equipment.fitted.equipment.charger;
+        let cells = self.bank.shape.cells_in_series();
+        let audited = settings_audit(&self.model, cells, asked.temperature, told).ok();
         let stage = audited
             .as_ref()
             .and_then(|a| a.stages.iter().find(|s| s.stage == rainshadow_core::charge::Stage::Equalize));
@@ -198,8 +200,6 @@ impl EqualizeContext {
                 self.model.name,
                 self.model.source
             ),
-            equipment: typed_equipment(&self.equipment),
-            equipment_version: self.equipment.version,
             open_run: self.open.as_ref().map(|r| r.id.clone()),
             earlier: in_words(&self.runs, &self.hours),
             site: self.site.name.clone(),

@@ -277,12 +277,15 @@ impl RunContext {
                 self.bank.shape.parallel,
                 units,
             ),
-            air: format!("{:.1} m³/h", plan.air.airflow),
-            air_how: wording::run_air(plan),
+            air: {
+                let (airflow, unit) = units.show_airflow(plan.air.airflow);
+                format!("{airflow:.1} {unit}")
+            },
+            air_how: wording::run_air(plan, units),
             setpoint: format!("{:.1}", plan.setpoint.volts),
             breakdown: self.breakdown(units),
             log: self.log_lines(),
-            after: self.after(db)?,
+            after: self.after(db, units)?,
             plan: self.bank.shape.plan(),
             clock: wording::clock_set(self.now.clock_set),
             degrees_unit: units.temperature,

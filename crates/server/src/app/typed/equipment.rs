@@ -1,44 +1,28 @@
-//! What charges a bank and what hangs on it, as typed.
+//! What stands at a bank, as typed: what charges it and hangs on it, its air, fittings and place.
+
+mod air;
+mod charger;
+mod fitted;
+
+pub use air::TypedOpening;
+pub use charger::TypedCharger;
+pub use fitted::{TypedConnection, TypedFitting};
 
 use super::battery_model::TypedVolume;
-use super::conditions::TypedTemperature;
 use super::faults::{Faults, filled};
 use crate::app::refused::AppError;
 use crate::db::EquipmentRow;
 use crate::db::{FeedAddress, Fitted, on_own_network};
+use charger::REFERENCE;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::charge::{COEFFICIENT, ChargerSettings, ChargerTemperature, settings_audit};
+use rainshadow_core::charge::{ChargerSettings, settings_audit};
 use rainshadow_core::equalize::{DaySource, Load};
-use rainshadow_core::equipment::Equipment;
-use rainshadow_core::quantity::{Bounds, Temperature, bounds, typed};
+use rainshadow_core::equipment::{Equipment, Source, Surroundings};
+use rainshadow_core::quantity::units::{LengthUnit, ReaderUnits};
+use rainshadow_core::quantity::{Temperature, bounds, typed};
 use serde::{Deserialize, Serialize};
 use std::net::SocketAddr;
 use utoipa::ToSchema;
-
-/// Temperature that chargers' settings are stated at when nothing is told, °C.
-const REFERENCE: f64 = 25.0;
-
-/// A charger as typed.
-#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(default)]
-pub struct TypedCharger {
-    /// Absorption, V of the bank; empty: not told.
-    pub absorption: String,
-    /// Float, V of the bank.
-    pub float: String,
-    /// Equalize, V of the bank; empty: off or not told.
-    pub equalize: String,
-    /// True when it follows a temperature sensor by itself.
-    pub compensates: bool,
-    /// mV a degree Celsius and cell that it takes off as it warms; empty: 5.
-    pub millivolts: String,
-    /// Temperature its settings are meant for; empty: 25 °C.
-    pub reference: Option<TypedTemperature>,
-    /// True for one that knows flooded batteries only.
-    pub flooded_only: bool,
-    /// Current it has for the bank, A; empty: not told.
-    pub amperes: String,
-}
 
 /// A load as typed.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
@@ -67,8 +51,28 @@ pub struct TypedEquipment {
     pub fuel_there: Option<TypedVolume>,
     /// What is connected.
     pub loads: Vec<TypedLoad>,
-    /// Air around the bank, m³; empty: not told.
+    /// What else charges the bank.
+    pub others: Vec<TypedCharger>,
+    /// Air around the bank, m³ or ft³; empty: not told.
     pub enclosure: String,
+    /// What a fan moves, m³/h or ft³/min; empty: no fan.
+    pub fan: String,
+    /// Opening by which air comes in low.
+    pub inlet: TypedOpening,
+    /// Opening by which it leaves high.
+    pub outlet: TypedOpening,
+    /// The system that air, fan and openings are typed in.
+    pub length: LengthUnit,
+    /// Switches, fuses, balancers and the like.
+    pub fittings: Vec<TypedFitting>,
+    /// What is around the bank.
+    pub surroundings: Vec<Surroundings>,
+    /// Where a bolt, a bracket or a rail could hole a case.
+    pub could_hole: String,
+    /// The technician's own numbers of the batteries, in the order of the addresses, with commas.
+    pub own_numbers: String,
+    /// How the cables go, in the order they are connected.
+    pub hook_up: Vec<TypedConnection>,
     /// Where the charger answers by Modbus TCP, "192.168.0.40:502"; empty: no feed.
     pub feed: String,
     /// Its Modbus unit, 1 to 247; empty: 1.
@@ -108,33 +112,17 @@ fn fuel(f: &mut Faults, field: &str, volume: Option<&TypedVolume>) -> Option<f64
 }
 
 impl TypedEquipment {
-    fn charger(&self, f: &mut Faults) -> ChargerSettings {
-        let mut volts = |field: &str, text: &String| {
-            filled(Some(text)).and_then(|t| f.take(field, typed::number(t, bounds::VOLTAGE)))
-        };
-        let own = &self.charger;
-        let absorption = volts("absorption", &own.absorption);
-        let float = volts("float", &own.float);
-        let equalize = volts("equalize", &own.equalize);
-        let compensates = own.compensates.then(|| {
-            const MILLIVOLTS: Bounds = Bounds {
-                low: 0.0,
-                high: 10.0,
-                unit: "mV per °C and cell",
-                decimals: 0,
-                ..bounds::COMPENSATION
-            };
-            let millivolts = filled(Some(&own.millivolts))
-                .and_then(|t| f.take("millivolts", typed::number(t, MILLIVOLTS)))
-                .map_or(COEFFICIENT, |mv| -mv / 1000.0);
-            let reference = own.reference.as_ref().filter(|t| !t.typed.trim().is_empty());
-            let reference = reference
-                .and_then(|t| f.take("reference", typed::temperature(&t.typed, t.unit)))
-                .map_or(REFERENCE, Temperature::celsius);
-            let own = ChargerTemperature { reference, per_degree: millivolts };
-            f.take("reference", own.checked()).unwrap_or_default()
-        });
-        ChargerSettings { absorption, float, equalize, compensates, flooded_only: own.flooded_only }
+    fn others(&self, f: &mut Faults, model: &BatteryModel, cells: u16) -> Vec<Source> {
+        let mut all = Vec::new();
+        for (i, own) in self.others.iter().enumerate().filter(|(_, own)| !own.is_empty()) {
+            let before = format!("others[{i}].");
+            let source = own.source(f, &before);
+            if let Err((field, said)) = suits(&source.settings, model, cells, &before) {
+                f.take::<(), _>(&field, Err(said));
+            }
+            all.push(source);
+        }
+        all
     }
 
     fn loads(&self, f: &mut Faults) -> Vec<Load> {
@@ -156,20 +144,25 @@ impl TypedEquipment {
 
     /// The charger alone, judged against nothing; every field that does not fit is named.
     pub fn settings(charger: &TypedCharger) -> Result<ChargerSettings, AppError> {
-        let whole = Self { charger: charger.clone(), ..Self::default() };
         let mut faults = Faults::default();
-        let settings = whole.charger(&mut faults);
+        let settings = charger.settings(&mut faults, "");
         faults.none()?;
         Ok(settings)
     }
 
     /// The figures, or every one that does not fit. Settings of a bank of another voltage are refused.
-    pub fn canonical(&self, model: &BatteryModel, cells: u16) -> Result<Fitted, AppError> {
+    pub fn canonical(
+        &self,
+        model: &BatteryModel,
+        (cells, batteries): (u16, usize),
+    ) -> Result<Fitted, AppError> {
         let mut faults = Faults::default();
         let f = &mut faults;
-        let charger = self.charger(f);
-        let amperes = filled(Some(&self.charger.amperes))
-            .and_then(|t| f.take("amperes", typed::number(t, bounds::BANK_CURRENT)));
+        let first = self.charger.source(f, "");
+        if let Err((field, said)) = suits(&first.settings, model, cells, "") {
+            f.take::<(), _>(&field, Err(said));
+        }
+        let others = self.others(f, model, cells);
         let mut time =
             |field: &str, text: &String| filled(Some(text)).and_then(|t| f.take(field, time_of_day(t)));
         let (from, to, dark) =
@@ -192,8 +185,9 @@ impl TypedEquipment {
         let rate = fuel(f, "fuel_rate", self.fuel_rate.as_ref());
         let there = fuel(f, "fuel_there", self.fuel_there.as_ref());
         let loads = self.loads(f);
-        let enclosure = filled(Some(&self.enclosure))
-            .and_then(|t| f.take("enclosure", typed::number(t, bounds::ENCLOSURE)));
+        let (enclosure, vents) = self.air(f);
+        let (fittings, hook_up) = (self.fittings(f), self.hook_up(f));
+        let own_numbers = self.own_numbers(f, batteries);
         let address = filled(Some(&self.feed)).and_then(|t| f.take("feed", own_network(t)));
         let unit = match filled(Some(&self.feed_unit)) {
             None => Some(1),
@@ -204,23 +198,48 @@ impl TypedEquipment {
             }
         };
         faults.none()?;
-        // Judged at the temperature settings are stated at: only what cannot be of this bank is refused.
-        let set = charger.absorption.or(charger.float).or(charger.equalize);
-        if let (Some(_), Ok(at)) = (set, Temperature::from_celsius(REFERENCE)) {
-            settings_audit(model, cells, at, &charger)
-                .map_err(|e| AppError::field(e.field(), rainshadow_core::wording::stopped(&e.to_string())))?;
-        }
         let fuel = rate.map(|rate| (rate, there.unwrap_or(0.0)));
         Ok(Fitted {
-            equipment: Equipment { charger, amperes, day: DaySource { sun, fuel, dark }, loads, enclosure },
+            equipment: Equipment {
+                charger: first.settings,
+                kind: first.kind,
+                name: first.name,
+                amperes: first.amperes,
+                others,
+                day: DaySource { sun, fuel, dark },
+                loads,
+                enclosure,
+                vents,
+                fittings,
+                surroundings: self.surroundings.clone(),
+                could_hole: self.could_hole.trim().to_owned(),
+                own_numbers,
+                hook_up,
+            },
             feed: address.zip(unit).map(|(address, unit)| FeedAddress { address, unit }),
         })
     }
 }
 
-/// Equipment as typed; what was never told begins empty.
-pub fn typed_equipment(row: &EquipmentRow) -> TypedEquipment {
-    serde_json::from_str(&row.typed).unwrap_or_default()
+/// Settings that can be of this bank, judged at the temperature they are stated at.
+fn suits(
+    set: &ChargerSettings,
+    model: &BatteryModel,
+    cells: u16,
+    before: &str,
+) -> Result<(), (String, String)> {
+    let any = set.absorption.or(set.float).or(set.equalize);
+    let Some((_, at)) = any.zip(Temperature::from_celsius(REFERENCE).ok()) else { return Ok(()) };
+    let judged = settings_audit(model, cells, at, set);
+    judged
+        .map(|_| ())
+        .map_err(|e| (format!("{before}{}", e.field()), rainshadow_core::wording::stopped(&e.to_string())))
+}
+
+/// Equipment as typed, its air in the reader's units; what was never told begins empty.
+pub fn typed_equipment(row: &EquipmentRow, units: ReaderUnits) -> TypedEquipment {
+    let own: TypedEquipment = serde_json::from_str(&row.typed).unwrap_or_default();
+    own.for_reader(&row.fitted.equipment, units.length)
 }
 
 #[cfg(test)]

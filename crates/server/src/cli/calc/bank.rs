@@ -4,6 +4,7 @@ use super::{CalcError, Topic, assess_round, computed, schema};
 use jiff::civil::Date;
 use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::charge::SettingsAudit;
+use rainshadow_core::equipment::EquipmentJudged;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{RestSheet, judge_rest};
 use rainshadow_core::round::RoundToJudge;
@@ -61,12 +62,13 @@ fn bank_state(input: KnownOfBank) -> Result<StateSaid, CalcError> {
     shape.map_err(|e| CalcError::Impossible { path: "facts.shape", why: e.to_string() })?;
     let round = input.round.map(assess_round).transpose()?.map(|judged| judged.assessment);
     let rest = input.rest.map(|rest| (rest.day, judge_rest(&rest.sheet)));
+    let equipment = input.charger.map(EquipmentJudged::of_charger);
     let state = BankState::of(&BankKnown {
         facts: &input.facts,
         round: round.as_ref(),
         rest: rest.as_ref().map(|(day, judged)| (*day, judged)),
         uneven: &input.uneven,
-        charger: input.charger.as_ref(),
+        equipment: equipment.as_ref(),
     });
     let reader = DueReader {
         construction: input.facts.model.construction,
@@ -76,7 +78,7 @@ fn bank_state(input: KnownOfBank) -> Result<StateSaid, CalcError> {
     };
     Ok(StateSaid {
         verdict: wording::bank_verdict(&state, &reader),
-        findings: state.findings.iter().map(wording::speak).collect(),
+        findings: state.findings.iter().map(|f| wording::speak(f, ReaderUnits::default())).collect(),
         state,
     })
 }

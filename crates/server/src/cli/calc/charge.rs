@@ -294,7 +294,7 @@ fn stop_topic(input: StopAsked) -> Result<StopSaid, CalcError> {
         now: input.now.unwrap_or(last).max(last),
         paused: input.paused,
     });
-    Ok(StopSaid { said: wording::run_advice(&state), state })
+    Ok(StopSaid { said: wording::run_advice(&state, ReaderUnits::default()), state })
 }
 
 fn simulate_topic(input: Program) -> Result<Ran, CalcError> {
@@ -305,5 +305,5 @@ fn ventilation_topic(input: GassingBank) -> Result<VentilationSaid, CalcError> {
     series(input.cells)?;
     let ventilation = ventilation(&input)
         .map_err(|e| CalcError::Impossible { path: "standard input", why: e.to_string() })?;
-    Ok(VentilationSaid { said: wording::ventilation_line(&ventilation), ventilation })
+    Ok(VentilationSaid { said: wording::ventilation_line(&ventilation, ReaderUnits::default()), ventilation })
 }

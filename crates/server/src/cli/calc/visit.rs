@@ -198,12 +198,12 @@ fn rest_volts(mut sheet: RestSheet) -> Result<RestSaid, CalcError> {
         verdict: found.first().map_or_else(
             || wording::rest_line(&assessment.summary()),
             |first| {
-                let lead = wording::speak(first);
+                let lead = wording::speak(first, ReaderUnits::default());
                 format!("{}. {}", lead.headline, lead.advice)
             },
         ),
         grade: assessment.grade.said().into(),
-        findings: found.iter().map(wording::speak).collect(),
+        findings: found.iter().map(|f| wording::speak(f, ReaderUnits::default())).collect(),
         found,
         assessment,
     })

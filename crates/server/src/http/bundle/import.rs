@@ -109,12 +109,13 @@ fn bank(state: &AppState, mut file: BankFile) -> ApiResult<Imported> {
 
 /// The equipment is worked out again from what was typed.
 fn fitted_as_typed(file: &mut BankFile) -> ApiResult<()> {
-    let cells = file.bank.body.shape.cells_in_series();
+    let shape = &file.bank.body.shape;
+    let counted = (shape.cells_in_series(), shape.batteries().count());
     for (place, own) in file.equipment.iter_mut().enumerate() {
         let field = format!("equipment[{place}].typed");
         let typed: TypedEquipment = serde_json::from_str(&own.typed)
             .map_err(|e| ApiError::field(&field, format!("{field}: {e}.")))?;
-        own.fitted = typed.canonical(&file.model.figures, cells)?;
+        own.fitted = typed.canonical(&file.model.figures, counted)?;
     }
     Ok(())
 }

@@ -5,6 +5,7 @@ use super::super::super::names;
 use super::super::Words;
 use crate::bank::CellAddress;
 use crate::finding::{EqualizeCall, RoundFinding};
+use crate::quantity::units::ReaderUnits;
 use crate::round::{Spread, rest_check::ON_CHARGE_VOLTS};
 
 fn from_to(ends: Option<&Spread>) -> String {
@@ -80,7 +81,7 @@ pub(super) fn short_of_full(found: &RoundFinding, call: EqualizeCall) -> Words {
     }
 }
 
-pub(super) fn over_full(found: &RoundFinding, count: usize, cells: &str) -> Words {
+pub(super) fn over_full(found: &RoundFinding, count: usize, cells: &str, units: ReaderUnits) -> Words {
     match found {
         RoundFinding::AboveFull { above, full } => Words {
             headline: "The bank reads above full".into(),
@@ -101,7 +102,8 @@ pub(super) fn over_full(found: &RoundFinding, count: usize, cells: &str) -> Word
         RoundFinding::LowLevels { below_mark, above } => Words {
             headline: "Low levels make the acid read high".into(),
             seen: format!(
-                "Levels lie up to {below_mark:.0} mm under the mark, and gravity reads {} over full.",
+                "Levels lie up to {} under the mark, and gravity reads {} over full.",
+                crate::wording::length(*below_mark, units),
                 names::points(above.value())
             ),
             why: "Water that is gone leaves the acid behind: about 15 points for 13 mm.",

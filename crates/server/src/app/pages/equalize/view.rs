@@ -2,7 +2,6 @@
 
 use crate::app::pages::breakdown::BreakdownLine;
 use crate::app::typed::conditions::TypedTemperature;
-use crate::app::typed::equipment::TypedEquipment;
 use rainshadow_core::equalize::RunKind;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording::Figure;
@@ -154,10 +153,6 @@ pub struct EqualizePage {
     pub cells: Vec<String>,
     /// Rule and source of the decision.
     pub rule: String,
-    /// What charges the bank and hangs on it, as typed.
-    pub equipment: TypedEquipment,
-    /// Its version, for If-Match.
-    pub equipment_version: i64,
     /// The run that is not over.
     pub open_run: Option<String>,
     /// Runs that are, newest first.

@@ -8,11 +8,12 @@ use crate::words;
 use jiff::Timestamp;
 use rainshadow_core::equalize::{CellAnswer, REST_HOURS};
 use rainshadow_core::quantity::Points;
+use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::STEADY_POINTS;
 use rainshadow_core::wording;
 
 impl RunContext {
-    pub(super) fn after(&self, db: &Connection) -> Result<Option<AfterView>, DbError> {
+    pub(super) fn after(&self, db: &Connection, units: ReaderUnits) -> Result<Option<AfterView>, DbError> {
         let Some(end) = self.run.ended_at else { return Ok(None) };
         let answer = self.outcome(db)?;
         let left = REST_HOURS * 3600.0 - self.at.duration_since(end).as_secs_f64();
@@ -30,8 +31,8 @@ impl RunContext {
             round_before: answer.before.as_ref().map(|r| r.id.clone()),
             round_after: answer.after.as_ref().map(|r| r.id.clone()),
             watered: self.watered_since(db, end)?,
-            verdict: answer.finding.as_ref().map(wording::outcome_verdict).unwrap_or_default(),
-            finding: answer.finding.as_ref().map(wording::speak),
+            verdict: answer.finding.as_ref().map(|f| wording::outcome_verdict(f, units)).unwrap_or_default(),
+            finding: answer.finding.as_ref().map(|f| wording::speak(f, units)),
             unread: wording::unread_after(&answer.unread),
             steady_points: judged.map_or(STEADY_POINTS, |j| j.steady().value()),
             cells: judged

@@ -2,7 +2,7 @@
 
 use super::Line;
 use crate::db::Connection;
-use crate::db::{BankBrief, DbError, DueRow, ModelRow};
+use crate::db::{AccessNotes, BankBrief, BankRow, DbError, DueRow, ModelRow};
 use jiff::ToSpan;
 use jiff::civil::Date;
 use rainshadow_core::battery_model::Construction;
@@ -128,6 +128,7 @@ pub fn van(
         tasks: Vec<Task>,
         water: f64,
         spares: Vec<String>,
+        access: AccessNotes,
     }
     let mut loaded: Vec<Loaded<'_>> = Vec::new();
     for trip in trips.iter().filter(|t| t.chosen) {
@@ -141,6 +142,7 @@ pub fn van(
             tasks: due.iter().map(|row| row.item.task).collect(),
             water: due.iter().map(|row| row.water).fold(0.0, f64::max),
             spares: spares(&due),
+            access: BankRow::by_id(db, &trip.bank)?.access,
         });
     }
     let drives: Vec<Trip<'_>> = loaded
@@ -151,6 +153,8 @@ pub fn van(
             tasks: &l.tasks,
             water: l.water,
             spares: &l.spares,
+            wrenches: l.access.wrenches.trim(),
+            awkward: l.access.awkward.trim(),
         })
         .collect();
     let load = van_load(&drives);

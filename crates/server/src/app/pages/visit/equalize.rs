@@ -41,9 +41,10 @@ impl VisitContext {
                         wording::run_kind(context.run.kind),
                         wording::hours_minutes(context.now.elapsed)
                     ),
-                    verdict: found
-                        .as_ref()
-                        .map_or_else(|| context.verdict(self.units), wording::outcome_verdict),
+                    verdict: found.as_ref().map_or_else(
+                        || context.verdict(self.units),
+                        |f| wording::outcome_verdict(f, self.units),
+                    ),
                     condition: found.map_or(Severity::NoReading, |f| f.severity),
                     over,
                 })

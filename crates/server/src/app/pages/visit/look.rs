@@ -197,7 +197,11 @@ impl VisitContext {
                     place: own.entry.place.to_string(),
                     place_said: own.entry.place.said(),
                     kind: own.found.kind.clone(),
-                    said: format!("{}, {}", wording::found_and_done(&own), crate::words::day(day)),
+                    said: format!(
+                        "{}, {}",
+                        wording::found_and_done(&own, self.units),
+                        crate::words::day(day)
+                    ),
                     repairs: repairs.collect(),
                 }
             })
@@ -210,8 +214,10 @@ impl VisitContext {
             let all = visit.sheet.found_and_done();
             let own = all.iter().filter(|own| own.check == check && own.left == Left::PutRight);
             let day = crate::words::day(visit.day);
-            own.map(|own| format!("{}: {}, {day}", own.entry.place.said(), wording::found_and_done(own)))
-                .collect()
+            own.map(|own| {
+                format!("{}: {}, {day}", own.entry.place.said(), wording::found_and_done(own, self.units))
+            })
+            .collect()
         };
         self.past.iter().rev().map(right).find(|said| !said.is_empty()).unwrap_or_default()
     }
@@ -236,12 +242,14 @@ impl VisitContext {
                         entry: k.id.clone(),
                         place: k.place.to_string(),
                         place_said: k.place.said(),
-                        found: found.as_ref().map(|f| wording::seen_kind(check, &f.kind, f.measured)),
+                        found: found
+                            .as_ref()
+                            .map(|f| wording::seen_kind(check, &f.kind, f.measured, self.units)),
                         kind: found.as_ref().map(|f| f.kind.clone()),
                         severity: found.as_ref().map_or(Severity::Steady, |f| f.severity),
                         note: match (found, measured, check.measures()) {
                             (Some(f), _, _) => f.note.clone(),
-                            (None, Some(value), Some((_, unit))) => format!("{value:.1} {unit}"),
+                            (None, Some(value), Some(_)) => wording::measured_said(check, *value, self.units),
                             _ => String::new(),
                         },
                         by: self.signed(k),

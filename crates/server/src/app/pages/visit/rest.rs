@@ -186,7 +186,8 @@ impl VisitContext {
                 }
             })
             .collect();
-        let findings: Vec<SpokenFinding> = self.electrical_findings().iter().map(wording::speak).collect();
+        let findings: Vec<SpokenFinding> =
+            self.electrical_findings().iter().map(|f| wording::speak(f, self.units)).collect();
         RestView {
             conditions: self.conditions_as_typed(),
             grade: rest.grade.said(),

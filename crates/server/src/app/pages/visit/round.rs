@@ -32,7 +32,7 @@ impl VisitContext {
                 id: round.id.clone(),
                 finished: round.finished_at.is_some(),
                 read: *read,
-                verdict: judged.as_ref().map(wording::verdict).unwrap_or_default(),
+                verdict: judged.as_ref().map(|a| wording::verdict(a, self.units)).unwrap_or_default(),
                 condition: judged.as_ref().map_or(Severity::NoReading, |a| a.condition),
                 at: words::local_minute(round.started_at, &round.zone).strftime("%-H:%M").to_string(),
             })

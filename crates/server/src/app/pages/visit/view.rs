@@ -141,6 +141,12 @@ pub struct VisitPage {
     pub access: AccessNotes,
     /// Who wrote that.
     pub access_by: String,
+    /// What stands there that whoever works there has to know.
+    pub stands_there: Vec<String>,
+    /// How the cables go, in the order they are connected.
+    pub hook_up: Vec<String>,
+    /// The technician's own numbers: "A1 is 7".
+    pub own_numbers: Vec<String>,
     /// Version of the bank, for If-Match when its access notes are changed.
     pub bank_version: i64,
     /// The path.

@@ -242,7 +242,11 @@ impl VisitContext {
                 .unwrap_or_default(),
             forecast: ahead.map(|f| wording::forecast_line(&f, self.units)).unwrap_or_default(),
             overcharge: self.overcharge(),
-            findings: self.uneven().iter().map(|u| wording::speak(&finding::water::uneven(u))).collect(),
+            findings: self
+                .uneven()
+                .iter()
+                .map(|u| wording::speak(&finding::water::uneven(u), self.units))
+                .collect(),
             kit: self.kit(),
             section: self.model.fill_mark_above_plates.map(|mark: Length| FillSection {
                 mark: mark.millimetres(),

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { api, need } from '@/api/client';
 import AuditLines from '@/features/calculators/AuditLines.vue';
-import EquipmentForm from '@/features/equalize/EquipmentForm.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
+import EquipmentForm from './EquipmentForm.vue';
+import EquipmentTold from './EquipmentTold.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import { useRemote } from '@/composables/useRemote';
@@ -27,59 +28,61 @@ function saved(): void {
 </script>
 
 <template>
-  <section class="charger">
+  <section>
     <header>
       <h2>Charger and loads</h2>
       <button v-if="editable && data" type="button" class="btn sm" @click="telling = !telling">
-        {{ data.version ? 'Change' : 'Tell what it is set to' }}
+        {{ data.version ? 'Change' : 'Tell what stands there' }}
       </button>
     </header>
     <LoadingLines v-if="loading && !data" />
     <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
     <template v-else-if="data">
-      <EquipmentForm
-        v-if="telling"
-        :bank="bank"
-        :equipment="data.equipment"
-        :version="data.version"
-        @saved="saved"
-        @close="telling = false"
-      />
-      <AuditLines v-if="data.now" :audit="data.now" />
+      <EquipmentForm v-if="telling" :bank="bank" :page="data" @saved="saved" @close="telling = false" />
+      <p v-if="data.first && (data.others.length || !data.first.now)">{{ data.first.said }}.</p>
+      <AuditLines v-if="data.first?.now" :audit="data.first.now" />
       <p v-else class="dim">Nobody has said yet what the charger is set to. Read its display and type it.</p>
       <p v-for="s in data.seasons" :key="s.at" class="season">
         <ConditionMark :condition="s.condition" />
         <span
           >At {{ s.at }}: {{ s.verdict }}
-          <template v-for="line in s.stages" :key="line.stage">
-            {{ line.stage }} {{ line.set }} V, right is {{ line.wanted || '–' }} V;
-          </template></span
+          {{ s.stages.map((l) => `${l.stage} ${l.set} V, right is ${l.wanted || '–'} V`).join('; ') }}.</span
         >
+      </p>
+      <div v-for="own in data.others" :key="own.said" class="other">
+        <p>{{ own.said }}.</p>
+        <AuditLines v-if="own.now" :audit="own.now" />
+      </div>
+      <p v-if="data.finishes" class="season">
+        <ConditionMark condition="watch" /><span>Nothing finishes the charge. {{ data.finishes }}</span>
       </p>
       <p v-if="data.equipment.loads?.length" class="small">
         Connected:
         {{ data.equipment.loads.map((l) => `${l.name} (up to ${l.highest_volts} V)`).join(', ') }}.
       </p>
       <p v-if="data.equipment.feed" class="small">Feed from {{ data.equipment.feed }}.</p>
+      <EquipmentTold :page="data" />
     </template>
   </section>
 </template>
 
 <style scoped>
-.charger {
-  margin-top: 16px;
-  border-top: 1px solid var(--line);
-  padding-top: 10px;
-}
 header {
   display: flex;
   align-items: center;
   gap: 12px;
-  margin-bottom: 6px;
+  margin: 16px 0 6px;
+  border-top: 1px solid var(--line);
+  padding-top: 10px;
 }
 .season {
   display: flex;
   gap: 8px;
   margin-top: 6px;
+}
+.other {
+  margin-top: 14px;
+  border-top: 1px solid var(--line);
+  padding-top: 8px;
 }
 </style>

@@ -1,0 +1,166 @@
+//! What stands at a bank, in words.
+
+use super::names;
+use crate::equipment::{
+    AirJudged, Connection, Equipment, EquipmentJudged, Fitting, FittingKind, Source, SourceKind, SourceRef,
+    Surroundings,
+};
+use crate::quantity::units::ReaderUnits;
+use crate::severity::Severity;
+
+/// What a source of charge is called: "solar controller".
+pub const fn source_kind(kind: SourceKind) -> &'static str {
+    match kind {
+        SourceKind::SolarController => "solar controller",
+        SourceKind::InverterCharger => "inverter charger",
+        SourceKind::Alternator => "alternator",
+        SourceKind::Generator => "generator",
+        SourceKind::ShoreCharger => "shore charger",
+        SourceKind::Maintainer => "maintainer",
+        SourceKind::Turbine => "wind or water turbine",
+    }
+}
+
+/// Which source: "the alternator", "solar controller 2".
+pub fn source_said(source: SourceRef) -> String {
+    let kind = source.kind.map_or("charger", source_kind);
+    if source.one_of_several { format!("{kind} {}", source.number) } else { format!("the {kind}") }
+}
+
+/// One source as it is told: "Alternator, engine, 90 A: absorption 14.4 V".
+pub fn source_line(source: &Source) -> String {
+    let kind = names::sentence(source.kind.map_or("charger", source_kind));
+    let named = if source.name.is_empty() { String::new() } else { format!(", {}", source.name) };
+    let amperes = source.amperes.map(|a| format!(", {a:.0} A")).unwrap_or_default();
+    let own = &source.settings;
+    let stages = [("absorption", own.absorption), ("float", own.float), ("equalize", own.equalize)];
+    let set: Vec<String> =
+        stages.iter().filter_map(|(stage, volts)| Some(format!("{stage} {:.1} V", (*volts)?))).collect();
+    let set = if set.is_empty() { String::new() } else { format!(": {}", set.join(", ")) };
+    format!("{kind}{named}{amperes}{set}")
+}
+
+/// What a fitting is called.
+pub const fn fitting_kind(kind: FittingKind) -> &'static str {
+    match kind {
+        FittingKind::Switch => "switch",
+        FittingKind::Fuse => "fuse",
+        FittingKind::Breaker => "breaker",
+        FittingKind::Isolator => "isolator between banks",
+        FittingKind::Balancer => "balancer",
+        FittingKind::Shunt => "shunt",
+        FittingKind::TemperatureSensor => "temperature sensor",
+        FittingKind::Alarm => "alarm",
+        FittingKind::FloatSwitch => "float switch",
+    }
+}
+
+/// One fitting as it is told: "Fuse, 250 A: between bank and inverter".
+pub fn fitting_line(fitting: &Fitting) -> String {
+    let kind = names::sentence(fitting_kind(fitting.kind));
+    let rated = fitting.amperes.map(|a| format!(", {a:.0} A")).unwrap_or_default();
+    let at = if fitting.whereto.is_empty() { String::new() } else { format!(": {}", fitting.whereto) };
+    format!("{kind}{rated}{at}")
+}
+
+/// One cable: "A1 + to A2 \u{2212}, two bands of red tape".
+pub fn connection_line(own: &Connection) -> String {
+    let mark = if own.mark.is_empty() { String::new() } else { format!(", {}", own.mark) };
+    format!("{} to {}{mark}", own.from, own.to)
+}
+
+/// What is around a bank: a short name, and what it means for the work.
+pub const fn surroundings(own: Surroundings) -> (&'static str, &'static str) {
+    match own {
+        Surroundings::Sun => (
+            "in the sun",
+            "The side in the sun is warmer: read its temperature by itself, and look for levels that fall faster there.",
+        ),
+        Surroundings::EngineHeat => (
+            "beside an engine",
+            "Let the engine cool, and take the temperature of the battery nearest to it: it drinks and ages first.",
+        ),
+        Surroundings::Insulated => (
+            "insulated",
+            "Insulation holds heat and gas: look for the way of the air before anything is charged.",
+        ),
+        Surroundings::LivingSpace => (
+            "where people live or sleep",
+            "Gas goes outside, never into the room. Nobody sleeps beside an equalize.",
+        ),
+        Surroundings::Electronics => (
+            "electronics above or beside it",
+            "Gas and acid mist rise into them: switch them off, vent the place and clean it before a cap is opened.",
+        ),
+        Surroundings::Sparks => (
+            "a flame or sparks near",
+            "Put it out and keep it off until the place has been aired after the charge.",
+        ),
+    }
+}
+
+/// Why a bank that only an alternator or a maintainer charges is never full.
+pub const fn none_finishes() -> &'static str {
+    "An engine\u{2019}s alternator brings the bulk and stops near 80 %; a maintainer only holds what is full."
+}
+
+/// The one sentence of what charges a bank and of its air; empty: nothing of it is judged.
+pub fn equipment_verdict(own: &EquipmentJudged) -> String {
+    let judged = own.sources.iter().filter_map(|source| Some((source, source.audit.as_ref()?)));
+    let worst =
+        judged.max_by_key(|(source, audit)| (audit.condition, std::cmp::Reverse(source.source.number)));
+    let air = own.air.filter(|air| air.condition >= Severity::Watch);
+    match (worst, air) {
+        (Some((source, audit)), _) if audit.condition >= Severity::Watch => {
+            let verdict = super::audit_verdict(audit);
+            let which = source_said(source.source);
+            verdict.replace("the charger:", &format!("{which}:"))
+        }
+        (_, Some(air)) if air.one_way => "Look for the way of the air.".into(),
+        (_, Some(_)) => "The place has too little air for a strong charge.".into(),
+        _ if own.none_finishes => "Nothing that charges it finishes the charge.".into(),
+        (Some((_, audit)), None) => super::audit_verdict(audit),
+        (None, _) => String::new(),
+    }
+}
+
+/// The air that is there against what VE-1 asks for, as a sentence.
+pub fn air_line(air: &AirJudged, units: ReaderUnits) -> String {
+    let wanted = format!(
+        "a boost charge asks for {}, or openings of {} low and high",
+        units.say_airflow(air.boost.airflow),
+        units.say_area(air.boost.opening)
+    );
+    match (air.condition, air.one_way) {
+        (Severity::Steady, _) => format!("The air that is told is enough: {wanted}."),
+        (_, true) => format!("Only one opening is told: {wanted}."),
+        (Severity::Watch, false) => format!("Enough for float, too little for more: {wanted}."),
+        (_, false) => format!("Too little even for float: {wanted}."),
+    }
+}
+
+/// What somebody who works there has to know of it, line by line: what could hole a case, what is around, balancers.
+pub fn what_stands_there(own: &Equipment) -> Vec<String> {
+    let mut all = Vec::new();
+    if !own.could_hole.is_empty() {
+        all.push(format!("Could hole a case: {}.", own.could_hole.trim_end_matches('.')));
+    }
+    all.extend(own.surroundings.iter().map(|place| {
+        let (name, meaning) = surroundings(*place);
+        format!("{}: {meaning}", names::sentence(name))
+    }));
+    if own.has_balancer() {
+        all.push("Balancers are fitted: they hide the spread between batteries, so every cell is read all the same.".into());
+    }
+    let off: Vec<&Fitting> = own
+        .fittings
+        .iter()
+        .filter(|f| matches!(f.kind, FittingKind::Switch | FittingKind::Breaker | FittingKind::Fuse))
+        .collect();
+    all.extend(off.into_iter().map(fitting_line));
+    let charges: Vec<String> = own.sources().iter().map(source_line).collect();
+    all.extend(
+        (!charges.is_empty()).then(|| format!("Off before the bank is touched: {}.", charges.join("; "))),
+    );
+    all
+}
