@@ -1,5 +1,7 @@
 //! What stands at a bank as judged: sources by CH-3, the air by VE-1, and whether anything finishes a charge.
 
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
 use proptest::prelude::*;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charge::{ChargerSettings, Stage};

@@ -124,6 +124,7 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(printed::ics))
         .routes(routes!(photo_files::get, photo_files::remove))
         .routes(routes!(photo_files::put_back))
+        .routes(routes!(photo_files::put_caption))
         .merge(
             OpenApiRouter::new()
                 .routes(routes!(photo_files::put))

@@ -6,6 +6,7 @@ mod backup;
 mod backup_under_way;
 mod bank_state;
 mod banks;
+mod captions;
 mod climate;
 mod closing;
 mod common;

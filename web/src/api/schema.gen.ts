@@ -732,6 +732,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos/{id}/caption": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Writes under a photograph of an open visit. */
+        put: operations["put_caption"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{id}/restore": {
         parameters: {
             query?: never;
@@ -4310,6 +4327,13 @@ export interface components {
             /** @description The notes. */
             notes: components["schemas"]["AccessNotes"];
         };
+        /** @description What is written under a photograph, as sent. */
+        SentCaption: {
+            /** @description What is to stand there; empty: nothing. */
+            caption: string;
+            /** @description What stood there when it was looked at. */
+            seen?: string;
+        };
         /** @description A change as sent. */
         SentChange: {
             /** @description The place: "A3". */
@@ -7732,6 +7756,42 @@ export interface operations {
             404: components["responses"]["Problem"];
             408: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    put_caption: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentCaption"];
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];

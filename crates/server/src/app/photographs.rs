@@ -73,6 +73,14 @@ pub async fn remove_photograph(app: &App, id: String, by: Actor) -> AppResult<()
     Ok(app.write(move |tx| PhotoRow::remove(tx, &id, &by.initials)).await?)
 }
 
+/// What is written under a photograph, for whoever saw what stood there before.
+///
+/// # Errors
+/// A closed visit, words that somebody changed since, and whatever the database says no to.
+pub async fn write_caption(app: &App, id: String, seen: String, caption: String) -> AppResult<()> {
+    Ok(app.write(move |tx| PhotoRow::caption(tx, &id, (&seen, &caption))).await?)
+}
+
 /// Puts a photograph that was taken out back into its visit.
 ///
 /// # Errors

@@ -222,19 +222,43 @@ impl PhotoRow {
         found((changed > 0).then_some(()), "photograph", id)
     }
 
-    /// The photographs of the last visit before this one that has any.
-    pub(crate) fn before(db: &Connection, visit: &VisitRow) -> Result<Vec<Self>, DbError> {
-        let last: Option<String> = db
-            .prepare_cached(
-                "SELECT v.id FROM visit v WHERE v.bank_id = ? AND v.started_at < ? \
-                 AND EXISTS (SELECT 1 FROM photo p WHERE p.visit_id = v.id AND p.removed_by IS NULL) \
-                 ORDER BY v.started_at DESC LIMIT 1",
-            )?
-            .query_row((&visit.bank_id, visit.started_at.to_string()), |row| row.get(0))
+    /// What is written under a photograph of an open visit, for whoever saw what stood there before.
+    pub(crate) fn caption(
+        tx: &Transaction<'_>,
+        id: &str,
+        (seen, caption): (&str, &str),
+    ) -> Result<(), DbError> {
+        let row: Option<(String, String)> = tx
+            .query_row("SELECT visit_id, note FROM photo WHERE id = ?", [id], |row| {
+                Ok((row.get(0)?, row.get(1)?))
+            })
             .optional()?;
-        match last {
-            Some(id) => Self::of_visit(db, &VisitRow::by_id(db, &id)?),
-            None => Ok(Vec::new()),
+        let (visit, stands) = found(row, "photograph", id)?;
+        VisitRow::by_id(tx, &visit)?.taking()?;
+        if stands != seen && stands != caption {
+            let theirs = Box::new(serde_json::json!({ "caption": stands }));
+            return Err(DbError::ChangedSince { what: "the words under this photograph", theirs });
         }
+        tx.execute("UPDATE photo SET note = ? WHERE id = ?", (caption, id))?;
+        Ok(())
+    }
+
+    /// The photographs of the last visit before this one that has any of their kind: wiring is seldom taken anew.
+    pub(crate) fn before(db: &Connection, visit: &VisitRow) -> Result<Vec<Self>, DbError> {
+        let mut last = db.prepare_cached(
+            "SELECT DISTINCT p.what, first_value(p.visit_id) OVER (PARTITION BY p.what ORDER BY v.started_at DESC) \
+             FROM photo p JOIN visit v ON v.id = p.visit_id \
+             WHERE v.bank_id = ? AND v.started_at < ? AND p.removed_by IS NULL",
+        )?;
+        let rows = last.query_map((&visit.bank_id, visit.started_at.to_string()), |row| {
+            Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?))
+        })?;
+        let mut all = Vec::new();
+        for row in rows {
+            let (what, id) = row?;
+            let of = Self::of_visit(db, &VisitRow::by_id(db, &id)?)?;
+            all.extend(of.into_iter().filter(|photo| photo.what.key() == what));
+        }
+        Ok(all)
     }
 }

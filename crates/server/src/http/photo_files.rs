@@ -3,11 +3,12 @@
 
 use super::acting::Acting;
 use super::error::{ApiError, ApiResult, Problem};
+use super::extract::Body;
 use super::lengths::fits;
 use super::state::AppState;
 use crate::app::pages::photo::PhotoView;
 use crate::app::photographs::{
-    photograph, put_back_photograph, remove_photograph, write_photograph, zone_of_visit,
+    photograph, put_back_photograph, remove_photograph, write_caption, write_photograph, zone_of_visit,
 };
 use crate::db::{PhotoOf, PhotoRow};
 use crate::photos::{self, LARGEST, PhotoError};
@@ -20,7 +21,7 @@ use axum::response::{IntoResponse, Response};
 use rainshadow_core::visit::Place;
 use rainshadow_core::wording;
 use serde::Deserialize;
-use utoipa::IntoParams;
+use utoipa::{IntoParams, ToSchema};
 
 impl From<PhotoError> for ApiError {
     fn from(error: PhotoError) -> Self {
@@ -185,5 +186,31 @@ pub async fn put_back(
     Acting(_by): Acting,
 ) -> ApiResult<StatusCode> {
     put_back_photograph(&state, id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// What is written under a photograph, as sent.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct SentCaption {
+    /// What stood there when it was looked at.
+    #[serde(default)]
+    pub seen: String,
+    /// What is to stand there; empty: nothing.
+    pub caption: String,
+}
+
+/// Writes under a photograph of an open visit.
+#[utoipa::path(
+    put, path = "/api/photos/{id}/caption", operation_id = "put_caption", params(("id" = String, Path)),
+    security(("person" = [], "acting_device" = [])), request_body = SentCaption,
+    responses((status = 204), (status = "default", body = Problem))
+)]
+pub async fn put_caption(
+    State(state): State<AppState>,
+    super::extract::Id(id): super::extract::Id,
+    Acting(_by): Acting,
+    Body(sent): Body<SentCaption>,
+) -> ApiResult<StatusCode> {
+    write_caption(&state, id, sent.seen.trim().to_owned(), sent.caption.trim().to_owned()).await?;
     Ok(StatusCode::NO_CONTENT)
 }

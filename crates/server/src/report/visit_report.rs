@@ -111,9 +111,12 @@ fn bare(context: &VisitContext) -> Option<(Severity, String)> {
 
 fn figure(photo: &PhotoRow, zone: &str) -> String {
     let day = words::day(words::local_day(photo.taken_at, zone));
+    let caption = match photo.note.as_str() {
+        "" => escaped(&photo.place.said()),
+        note => format!("{}: {}", escaped(&photo.place.said()), escaped(note)),
+    };
     format!(
-        "<figure><img alt=\"{0}\" src=\"{PHOTO_MARK}{1}}}\"><figcaption>{0}, {day}</figcaption></figure>",
-        escaped(&photo.place.said()),
+        "<figure><img alt=\"{caption}\" src=\"{PHOTO_MARK}{}}}\"><figcaption>{caption}, {day}</figcaption></figure>",
         photo.files.hash
     )
 }

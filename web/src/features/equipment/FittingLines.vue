@@ -23,12 +23,7 @@ const kinds = computed(() => props.kinds.map((k) => ({ value: k.value as Fitting
       label="Where, and what it serves"
       :error="fault(`fittings[${i}].whereto`)"
     />
-    <TextField
-      v-model="own.amperes"
-      figure
-      label="Rated, A"
-      :error="fault(`fittings[${i}].amperes`)"
-    />
+    <TextField v-model="own.amperes" figure label="Rated, A" :error="fault(`fittings[${i}].amperes`)" />
     <button type="button" class="btn sm" @click="fittings.splice(i, 1)">
       Take out<span class="visually-hidden"> fitting {{ i + 1 }}</span>
     </button>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { api, type Failure, need, type Schemas } from '@/api/client';
 import { putPhoto } from '@/api/files';
+import FormFrame from '@/components/form/FormFrame.vue';
+import TextField from '@/components/form/TextField.vue';
 import FileButton from '@/components/form/FileButton.vue';
 import CountProgress from '@/components/ui/CountProgress.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
@@ -9,7 +11,7 @@ import { useFileQueue } from '@/composables/useFileQueue';
 import { useFocusReturn } from '@/composables/useFocusReturn';
 import { useUndo } from '@/composables/useUndo';
 import { v7 as uuidv7 } from 'uuid';
-import { computed, shallowRef } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 
 const props = withDefaults(
   defineProps<{
@@ -39,6 +41,28 @@ const { take, failure, gone, total, busy } = useFileQueue(async (file) => {
   await need(putPhoto(props.visit.id, uuidv7(), file, { what, subject, place }));
   await props.visit.load();
 });
+const caption = ref('');
+const captionFailure = shallowRef<Failure | null>(null);
+const captioned = (p: Schemas['PhotoView']): string => (p.note ? `${p.place_said}: ${p.note}` : p.place_said);
+function show(photo: Schemas['PhotoView']): void {
+  caption.value = photo.note;
+  captionFailure.value = null;
+  shown.value = photo;
+}
+async function write(photo: Schemas['PhotoView']): Promise<void> {
+  try {
+    await need(
+      api.PUT('/api/photos/{id}/caption', {
+        params: { path: { id: photo.id } },
+        body: { seen: photo.note, caption: caption.value },
+      }),
+    );
+    shown.value = null;
+    await props.visit.load();
+  } catch (error) {
+    captionFailure.value = error as Failure;
+  }
+}
 const undo = useUndo();
 async function remove(photo: Schemas['PhotoView']): Promise<void> {
   try {
@@ -66,23 +90,26 @@ async function remove(photo: Schemas['PhotoView']): Promise<void> {
         <button
           type="button"
           class="shot"
-          :aria-label="`Photograph of ${p.place_said}, ${p.by}`"
-          @click="shown = p"
+          :aria-label="`Photograph of ${captioned(p)}, ${p.by}`"
+          @click="show(p)"
         >
           <img :src="`/api/photos/${p.id}?small=true`" :alt="`${p.place_said}, ${p.by}`" />
         </button>
-        <figcaption class="small">{{ p.place_said }}, {{ p.by }}</figcaption>
+        <figcaption class="small">{{ captioned(p) }}, {{ p.by }}</figcaption>
       </figure>
       <figure v-for="p in before" :key="p.id" class="before">
         <button
           type="button"
           class="shot"
           :aria-label="`Last time: ${p.place_said}, ${p.by}`"
-          @click="shown = p"
+          @click="show(p)"
         >
           <img :src="`/api/photos/${p.id}?small=true`" :alt="`Last time: ${p.place_said}, ${p.by}`" />
         </button>
-        <figcaption class="small dim">last time, {{ p.by }}</figcaption>
+        <figcaption class="small dim">
+          last time<template v-if="p.note">: {{ p.note }}</template
+          >, {{ p.by }}
+        </figcaption>
       </figure>
     </div>
     <FailureNote :failure="failure" />
@@ -106,7 +133,22 @@ async function remove(photo: Schemas['PhotoView']): Promise<void> {
       @cancel="shown = null"
     >
       <template v-if="shown">
-        <img class="large" :src="`/api/photos/${shown.id}`" :alt="`${shown.place_said}, ${shown.by}`" />
+        <img class="large" :src="`/api/photos/${shown.id}`" :alt="`${captioned(shown)}, ${shown.by}`" />
+        <FormFrame
+          v-if="visit.open.value && now.includes(shown)"
+          class="caption"
+          :failure="captionFailure"
+          @submit="write(shown)"
+        >
+          <TextField
+            v-model="caption"
+            label="What it shows"
+            hint="cable marks, which way it faces"
+            :error="captionFailure?.fields['caption']"
+          />
+          <button type="submit" class="btn sm go">Keep the words</button>
+        </FormFrame>
+        <p v-else-if="shown.note">{{ shown.note }}</p>
         <p v-if="visit.open.value && now.includes(shown)">
           <button type="button" class="btn sm" @click="remove(shown)">Take it out</button>
         </p>
@@ -145,6 +187,12 @@ figure {
 }
 .take {
   margin-top: 8px;
+}
+.caption {
+  display: flex;
+  gap: 10px;
+  align-items: flex-end;
+  margin: 8px 0;
 }
 .large {
   max-width: 100%;
