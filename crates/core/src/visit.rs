@@ -8,6 +8,7 @@ mod electrical;
 mod entry;
 mod entry_checked;
 mod found_and_done;
+mod left;
 mod open_findings;
 mod place;
 mod progress;
@@ -26,7 +27,7 @@ mod water_added;
 pub use accept::accept;
 pub use caution::Caution;
 pub use check::{Check, FoundKind, PLAY_ACT_MM, PLAY_WATCH_MM, SeenFinding, TRAY_WATCH_VOLTS, checks};
-pub use closing::{ClosingItem, closing_items};
+pub use closing::{ClosingItem, LeftAs, closing_items};
 pub use electrical::{
     Gravities, Judged, electrical_findings, gravities, last_electrical, ohmic, ohmic_baselines,
     open_electrical_findings, rest_sheet,
@@ -40,8 +41,8 @@ pub use progress::StepProgress;
 pub use recheck::{Recheck, open_rechecks, recheck_day, rechecks};
 pub use recheck_wanted::{RecheckWanted, RecheckWhy, rechecks_wanted};
 pub use record::{
-    PastFill, PastVisit, at_plates, bare_found, fills, kit_fills, last_done, last_volts, last_water_check,
-    plates_bare, uneven, water_history,
+    PastFill, PastVisit, at_plates, bare_found, charged_for_storage, fills, kit_fills, last_done, last_volts,
+    last_water_check, plates_bare, stored_since, uneven, water_history,
 };
 pub use refused::{EntryQuestion, EntryRefused};
 pub use repair::{Left, Repair, Repaired};

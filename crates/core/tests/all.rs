@@ -8,6 +8,7 @@ mod bank_state;
 mod battery_model;
 mod charge;
 mod climate;
+mod closing;
 mod common;
 mod equalize;
 mod equalize_compliance;

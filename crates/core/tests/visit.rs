@@ -7,8 +7,8 @@ use rainshadow_core::battery_model::Construction;
 use rainshadow_core::schedule::Task;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Caution, Check, ClosingItem, Entry, GearGroup, GearItem, Left, Place, SeenFinding, Step, StepProgress,
-    StepState, Tool, Trip, VisitEntry, VisitSheet, checks, closing_items, steps, van_load,
+    Caution, Check, ClosingItem, Entry, GearGroup, GearItem, Left, LeftAs, Place, SeenFinding, Step,
+    StepProgress, StepState, Tool, Trip, VisitEntry, VisitSheet, checks, closing_items, steps, van_load,
 };
 use rainshadow_core::water::{Level, LevelStep, Poured};
 use rainshadow_core::wording;
@@ -28,7 +28,9 @@ fn a_sealed_bank_has_no_round_no_water_and_no_caps() {
     let flooded = steps(Construction::Flooded);
     assert_eq!((flooded.len(), flooded[5]), (7, Step::Equalize), "equalize follows the water");
     assert!(!checks(Construction::Gel).contains(&Check::Caps));
-    assert!(!closing_items(Construction::Agm).contains(&ClosingItem::CapsOn));
+    for left in LeftAs::ALL {
+        assert!(!closing_items(Construction::Agm, left).contains(&ClosingItem::CapsOn));
+    }
 }
 
 #[test]

@@ -9,8 +9,8 @@ use rainshadow_core::rest::{Fault, RestConditions, RestFinding};
 use rainshadow_core::round::judge;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Check, Gear, GearGroup, GearItem, SeenFinding, Step, StepProgress, StepState, Tool, VisitSheet, checks,
-    closing_items, steps,
+    Check, Gear, GearGroup, GearItem, LeftAs, SeenFinding, Step, StepProgress, StepState, Tool, VisitSheet,
+    checks, closing_items, steps,
 };
 use rainshadow_core::water::{FillOrder, Uneven};
 use rainshadow_core::wording::{self, Seen};
@@ -185,7 +185,8 @@ fn volts_are_called_what_they_were() {
 fn a_sealed_bank_is_never_told_of_caps_or_of_acid_that_was_measured() {
     for construction in [Construction::Agm, Construction::Gel] {
         assert!(!checks(construction).contains(&Check::Caps));
-        let lines = closing_items(construction).into_iter().map(wording::closing_item);
+        let all = LeftAs::ALL.into_iter().flat_map(|left| closing_items(construction, left));
+        let lines: Vec<&str> = all.map(wording::closing_item).collect();
         assert!(lines.into_iter().all(|line| !line.contains("cap ")), "{construction:?}");
         let done: Vec<String> =
             steps(construction).into_iter().filter_map(|s| worked(s, (4, 4), construction)).collect();

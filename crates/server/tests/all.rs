@@ -33,6 +33,7 @@ mod reach;
 mod readers;
 mod replacements;
 mod replays;
+mod replays_closing;
 mod rounds;
 mod run_outcomes;
 mod sealed_report;

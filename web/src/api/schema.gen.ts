@@ -2013,7 +2013,7 @@ export interface components {
          * @description One line of the closing list.
          * @enum {string}
          */
-        ClosingItem: "caps_on" | "tops_wiped" | "tools_counted" | "cables_as_photographed" | "cover_on" | "switch_on" | "loads_run" | "chargers_automatic";
+        ClosingItem: "caps_on" | "tops_wiped" | "tools_counted" | "cables_as_photographed" | "cover_on" | "switch_on" | "loads_run" | "chargers_automatic" | "full_for_storage" | "levels_for_storage" | "nothing_draws" | "disconnects_as_wanted" | "charger_as_wanted" | "alarm_tried" | "charger_lamp" | "float_switch";
         /** @description A line of the closing list. */
         ClosingView: {
             /** @description By whom and when; none yet. */
@@ -2022,6 +2022,10 @@ export interface components {
             entry?: string | null;
             /** @description Which. */
             item: components["schemas"]["ClosingItem"];
+            /** @description True for what not every bank has. */
+            may_be_missing: boolean;
+            /** @description "no float switch here"; empty: nobody said so. */
+            missing: string;
             /** @description As asked. */
             said: string;
         };
@@ -2365,10 +2369,17 @@ export interface components {
             /** @description Which. */
             work: components["schemas"]["Work"];
         } | {
+            /** @description How. */
+            how: components["schemas"]["LeftAs"];
+            /** @enum {string} */
+            kind: "left_as";
+        } | {
             /** @description Which. */
             item: components["schemas"]["ClosingItem"];
             /** @enum {string} */
             kind: "closed";
+            /** @description True where the bank has no such thing. */
+            none_here?: boolean;
         } | {
             /** @enum {string} */
             kind: "note";
@@ -2881,6 +2892,18 @@ export interface components {
          * @enum {string}
          */
         Left: "put_right" | "better" | "as_found";
+        /**
+         * @description How a bank is left.
+         * @enum {string}
+         */
+        LeftAs: "in_use" | "stored" | "standby";
+        /** @description A way in which a bank can be left. */
+        LeftChoice: {
+            /** @description Which. */
+            how: components["schemas"]["LeftAs"];
+            /** @description As said. */
+            said: string;
+        };
         /**
          * Format: double
          * @description A length, in millimetres.
@@ -4704,8 +4727,14 @@ export interface components {
         } | {
             /** @description The closing list. */
             closing: components["schemas"]["ClosingView"][];
+            /** @description How the bank is left. */
+            left_as: components["schemas"]["LeftAs"];
+            /** @description How it can be left. */
+            left_choices: components["schemas"]["LeftChoice"][];
             /** @description True when a round of this visit is open. */
             round_open: boolean;
+            /** @description True where it is left in storage and nobody said until when. */
+            season_wanted: boolean;
             /** @enum {string} */
             step: "close_up";
             /** @description Work done. */
@@ -4849,7 +4878,7 @@ export interface components {
          * @description What is to be done.
          * @enum {string}
          */
-        Task: "cover_plates" | "suspect_cell" | "seen_finding" | "water" | "round" | "equalize" | "charge" | "retorque_and_clean" | "load_test" | "standby_wet" | "standby_frost" | "storage_check" | "kit_inspection" | "recheck" | "reminder";
+        Task: "cover_plates" | "suspect_cell" | "seen_finding" | "water" | "round" | "equalize" | "charge" | "retorque_and_clean" | "load_test" | "standby_wet" | "standby_frost" | "storage_check" | "charge_for_storage" | "say_when_used" | "kit_inspection" | "recheck" | "reminder";
         /**
          * Format: double
          * @description A temperature, kept in °C.
@@ -5155,10 +5184,17 @@ export interface components {
             /** @description Which. */
             work: components["schemas"]["Work"];
         } | {
+            /** @description How. */
+            how: components["schemas"]["LeftAs"];
+            /** @enum {string} */
+            kind: "left_as";
+        } | {
             /** @description Which. */
             item: components["schemas"]["ClosingItem"];
             /** @enum {string} */
             kind: "closed";
+            /** @description True where the bank has no such thing. */
+            none_here?: boolean;
         } | {
             /** @enum {string} */
             kind: "note";

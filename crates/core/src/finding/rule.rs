@@ -81,6 +81,8 @@ rules! {
     Hd1 "HD-1" "holding a full charge" "common practice";
     /// Short load.
     Lt2 "LT-2" "load test" "common practice";
+    /// Before and after storage.
+    Sd3 "SD-3" "before and after storage" "common practice";
     /// Storage.
     Sd2 "SD-2" "storage checks" "common practice";
     /// Due date.

@@ -1,6 +1,7 @@
 //! SC-3: what the calendar of the house rules asks for, and conditions that are earlier.
 
 use super::days::plus;
+use super::left::last_look;
 use super::{BankFacts, Consequence, DueItem, Duty, Other, Task, Why, season::MonthDay};
 use crate::finding::RuleId;
 use crate::severity::Severity;
@@ -212,23 +213,21 @@ pub(super) fn standby(facts: &BankFacts) -> Vec<DueItem> {
 }
 
 pub(super) fn storage(facts: &BankFacts) -> Option<DueItem> {
-    let season = facts.season?;
     let days = facts.rules.storage_check_days;
-    // A visit with readings is a look at the bank too.
-    let seen = [
-        facts.last_storage_check,
-        facts.round.as_ref().map(|r| r.day),
-        facts.last_volts,
-        facts.last_water_check,
-    ];
-    let last = seen.into_iter().flatten().max().unwrap_or(facts.known_since);
+    let last = last_look(facts);
+    let why = Why::Every { days, last: facts.last_storage_check, spread: None };
+    let Some(season) = facts.season else {
+        // Stored until further notice.
+        let since = facts.stored_since?;
+        let date = plus(last.max(since), i64::from(days));
+        return Some(DueItem::new(Task::StorageCheck, Consequence::Loss, date, why, RuleId::Sd2));
+    };
     // Counted from the last check, or from the day the spell began after it.
     let from = if season.stored(last) { last } else { season.closes.after(last) };
     let opens = season.opens.after(from);
     let date = plus(from, i64::from(days));
     // What falls behind the opening waits for the next spell.
     let date = if date < opens { date } else { plus(season.closes.after(opens), i64::from(days)) };
-    let why = Why::Every { days, last: facts.last_storage_check, spread: None };
     Some(DueItem::new(Task::StorageCheck, Consequence::Loss, date, why, RuleId::Sd2))
 }
 

@@ -169,6 +169,14 @@ pub struct BankFacts {
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
     pub last_standby_check: Option<Date>,
+    /// Last day the bank was charged full for storage.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub charged_for_storage: Option<Date>,
+    /// Day the bank was left in storage; none: the last visit left it otherwise.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub stored_since: Option<Date>,
     /// Last storage check.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]

@@ -121,6 +121,18 @@ pub enum Why {
         /// True at its start.
         opens: bool,
     },
+    /// Before the end of the season.
+    SeasonCloses {
+        /// Its last day.
+        #[cfg_attr(feature = "schema", schema(value_type = String))]
+        closes: Date,
+    },
+    /// It was left in storage, and nobody said until when.
+    StoredWithoutSeason {
+        /// The day it was left so.
+        #[cfg_attr(feature = "schema", schema(value_type = String))]
+        since: Date,
+    },
     /// Before the wet season.
     WetSeason,
     /// After the first hard frost.

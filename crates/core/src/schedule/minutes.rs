@@ -41,6 +41,8 @@ pub fn minutes(task: Task, facts: &BankFacts) -> u32 {
         // One joint between batteries and one at each end of a string, a minute each.
         Task::RetorqueAndClean => Step::LookOver.minutes(&work) + f64::from(facts.shape.parallel),
         Task::StorageCheck => Step::LookOver.minutes(&work),
-        Task::SeenFinding | Task::Recheck | Task::Reminder => 30.0,
+        // Somebody sets the charger and comes back; nobody stands beside it.
+        Task::ChargeForStorage | Task::SeenFinding | Task::Recheck | Task::Reminder => 30.0,
+        Task::SayWhenUsed => 2.0,
     })
 }

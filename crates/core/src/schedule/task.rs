@@ -56,6 +56,10 @@ pub enum Task {
     StandbyFrost,
     /// Storage check.
     StorageCheck,
+    /// A full charge before the season closes.
+    ChargeForStorage,
+    /// Say when a stored bank is used again.
+    SayWhenUsed,
     /// Look into every cell behind a watering kit.
     KitInspection,
     /// Something is looked at or measured again.

@@ -1,6 +1,6 @@
 //! What is written down on a visit, one entry at a time.
 
-use super::{Caution, Check, ClosingItem, Place, Repaired, SeenFinding, Step};
+use super::{Caution, Check, ClosingItem, LeftAs, Place, Repaired, SeenFinding, Step};
 use crate::actor::Actor;
 use crate::rest::{RestConditions, VoltsState};
 use crate::water::{FillWay, Level, LevelLamp, Poured, Spill};
@@ -213,10 +213,18 @@ pub enum Entry {
         #[serde(default)]
         note: String,
     },
+    /// How the bank is left.
+    LeftAs {
+        /// How.
+        how: LeftAs,
+    },
     /// A line of the closing list.
     Closed {
         /// Which.
         item: ClosingItem,
+        /// True where the bank has no such thing.
+        #[serde(default)]
+        none_here: bool,
     },
     /// A note for the record and the report.
     Note {
@@ -270,9 +278,10 @@ impl Entry {
             Self::Level { .. } => "level".into(),
             Self::Lamp { .. } => "lamp".into(),
             Self::Done { work, .. } => format!("done {work:?}"),
-            Self::Closed { item } => format!("closed {item:?}"),
+            Self::Closed { item, .. } => format!("closed {item:?}"),
             Self::Recheck { step, .. } => format!("recheck {step:?}"),
             Self::Only { .. } => "only".into(),
+            Self::LeftAs { .. } => "left as".into(),
             Self::StateVolts { .. }
             | Self::Water { .. }
             | Self::Spilled { .. }
@@ -315,6 +324,7 @@ impl Entry {
             Self::Recheck { .. } => "recheck",
             Self::Only { .. } => "only",
             Self::Done { .. } => "done",
+            Self::LeftAs { .. } => "left_as",
             Self::Closed { .. } => "closed",
             Self::Note { .. } => "note",
             Self::Withdrawn { .. } => "withdrawn",

@@ -24,6 +24,9 @@ pub enum ImpossibleEntry {
     /// Found, and neither watch nor act.
     #[error("what was found is watch or act")]
     Severity,
+    /// A line of the closing list that every bank has.
+    #[error("every bank has that; only an alarm, a lamp and a float switch can be missing")]
+    NeverMissing,
     /// A place that the bank does not have.
     #[error("the bank has no {0}")]
     Place(String),
@@ -51,6 +54,9 @@ impl Entry {
                         return Err(ImpossibleEntry::Severity);
                     }
                 }
+            }
+            Self::Closed { item, none_here: true } if !item.may_be_missing() => {
+                return Err(ImpossibleEntry::NeverMissing);
             }
             Self::Repaired { repaired } => {
                 repaired.torque.map(|t| bounds::TORQUE.check(t)).transpose()?;
@@ -102,6 +108,7 @@ impl Entry {
             | Self::Only { .. }
             | Self::NotHere { .. }
             | Self::Done { .. }
+            | Self::LeftAs { .. }
             | Self::Closed { .. }
             | Self::Note { .. }
             | Self::Withdrawn { .. } => {}

@@ -1,6 +1,6 @@
 //! The sheet of a visit: which entries stand, and what they say together.
 
-use super::{Check, Entry, Place, SeenFinding, Step, StepState, VisitEntry, Work};
+use super::{Check, Entry, LeftAs, Place, SeenFinding, Step, StepState, VisitEntry, Work};
 use crate::bank::{BankShape, BatteryAddress, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::log::{LogEntry, standing};
@@ -13,6 +13,8 @@ use std::collections::{BTreeMap, BTreeSet, HashSet};
 pub struct VisitSheet {
     entries: Vec<VisitEntry>,
     stands: HashSet<String>,
+    /// How a bank like this is usually left on that day.
+    pub usually_left: LeftAs,
 }
 
 /// A look at a level after water went in there is another look: how it was found stays beside how it was
@@ -49,7 +51,7 @@ impl VisitSheet {
             .collect();
         looks_after_water(&entries, &mut rows);
         let stands: HashSet<String> = standing(&rows).into_iter().collect();
-        let mut sheet = Self { entries, stands };
+        let mut sheet = Self { entries, stands, usually_left: LeftAs::default() };
         sheet.take_away_fine_before_found();
         sheet
     }

@@ -87,6 +87,8 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
         (Task::StandbyWet, _) => "Standby check before the wet season".into(),
         (Task::StandbyFrost, _) => "Standby check after first frost".into(),
         (Task::StorageCheck, _) => "Storage check".into(),
+        (Task::ChargeForStorage, _) => "Charge full before the season closes".into(),
+        (Task::SayWhenUsed, _) => "Say when it is used again".into(),
         (Task::KitInspection, _) => "Look into every cell behind the kit".into(),
         (Task::Recheck, Why::Recheck { recheck }) => super::recheck_title(recheck.step).into(),
         (Task::Reminder, Why::Reminder { text, .. }) => names::sentence(text),
@@ -209,6 +211,14 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
         Why::SeasonTurns { opens: false } => {
             "the season closes: read every cell before the bank is stored.".into()
         }
+        Why::SeasonCloses { closes } => format!(
+            "the season closes on {}: a bank that is stored half full sulfates, and freezes sooner.",
+            day(*closes)
+        ),
+        Why::StoredWithoutSeason { since } => format!(
+            "it was left in storage on {}, and it has no season: type the days it opens and closes under Edit.",
+            day(*since)
+        ),
         Why::WetSeason => "a bank that waits for a storm is checked before the storms come.".into(),
         Why::FirstFrost => "frost shows the weak one: check it once the first hard frost is over.".into(),
         Why::Kit { fills, every } => format!(

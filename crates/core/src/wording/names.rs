@@ -74,6 +74,12 @@ pub fn sentence(text: &str) -> String {
     chars.next().map_or_else(String::new, |c| c.to_uppercase().collect::<String>() + chars.as_str())
 }
 
+/// As it stands inside a sentence: "in use".
+pub(super) fn lower(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |c| c.to_lowercase().collect::<String>() + chars.as_str())
+}
+
 /// A sentence with a stop at its end, unless it has one.
 pub fn stopped(text: &str) -> String {
     let said = sentence(text);

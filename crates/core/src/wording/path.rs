@@ -1,6 +1,7 @@
 //! The words of the path of a visit: its steps, the work that is dated, the closing list.
 
-use crate::visit::{ClosingItem, Step, Work};
+use super::names::lower;
+use crate::visit::{ClosingItem, Entry, LeftAs, Step, VisitSheet, Work};
 
 /// A step, as written on the path.
 pub fn step_name(step: Step) -> &'static str {
@@ -41,5 +42,60 @@ pub fn closing_item(item: ClosingItem) -> &'static str {
         ClosingItem::SwitchOn => "Disconnect switched on",
         ClosingItem::LoadsRun => "Loads run",
         ClosingItem::ChargersAutomatic => "Chargers back in their automatic mode",
+        ClosingItem::FullForStorage => "Charged full before it is stored",
+        ClosingItem::LevelsForStorage => "Levels put right for the months to come",
+        ClosingItem::NothingDraws => "Nothing draws, equipment in standby neither",
+        ClosingItem::DisconnectsAsWanted => "Disconnects as they are wanted while it is stored",
+        ClosingItem::ChargerAsWanted => "Charger or maintainer as it is wanted while it is stored",
+        ClosingItem::AlarmTried => "Alarm tried",
+        ClosingItem::ChargerLamp => "Lamp of the charger shows what it should",
+        ClosingItem::FloatSwitch => "Float switch lifted, and what it starts ran",
     }
+}
+
+/// A line of the closing list that the bank has not: "no float switch here".
+pub const fn closing_none_here(item: ClosingItem) -> &'static str {
+    match item {
+        ClosingItem::AlarmTried => "no alarm here",
+        ClosingItem::ChargerLamp => "no lamp at the charger here",
+        ClosingItem::FloatSwitch => "no float switch here",
+        _ => "none here",
+    }
+}
+
+/// How a bank is left, as it is chosen.
+pub const fn left_as(how: LeftAs) -> &'static str {
+    match how {
+        LeftAs::InUse => "In use",
+        LeftAs::Stored => "In storage",
+        LeftAs::Standby => "On standby",
+    }
+}
+
+/// How a bank was left, for the owner: "Left in storage: charged full before it is stored."
+pub fn owner_left_as(sheet: &VisitSheet) -> Option<String> {
+    let how = sheet.left_as_said()?;
+    let of = |none: bool| {
+        sheet.standing().filter_map(move |k| match k.entry {
+            Entry::Closed { item, none_here } if none_here == none => Some(item),
+            _ => None,
+        })
+    };
+    let told = |item: &ClosingItem| {
+        matches!(
+            item,
+            ClosingItem::FullForStorage
+                | ClosingItem::LevelsForStorage
+                | ClosingItem::NothingDraws
+                | ClosingItem::DisconnectsAsWanted
+                | ClosingItem::ChargerAsWanted
+                | ClosingItem::AlarmTried
+                | ClosingItem::ChargerLamp
+                | ClosingItem::FloatSwitch
+        )
+    };
+    let done = of(false).filter(told).map(|item| lower(closing_item(item)));
+    let all: Vec<String> = done.chain(of(true).map(|item| closing_none_here(item).to_owned())).collect();
+    let head = format!("Left {}", lower(left_as(how)));
+    Some(if all.is_empty() { head } else { format!("{head}: {}", all.join("; ")) })
 }

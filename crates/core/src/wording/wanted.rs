@@ -1,6 +1,7 @@
 //! Whether an equalize is wanted, and what is seen to before it, in words.
 
 use super::equalize_call::BarredWords;
+use super::names::lower;
 use super::names::short_day;
 use super::names::{points, sentence};
 use crate::equalize::{BeforeCheck, DayPlan, HouseSays, Reason, RunKind, RunPlan, Wanted};
@@ -102,11 +103,6 @@ pub fn wanted_verdict(own: &Wanted, today: Date) -> String {
         },
         None => "Nothing to decide by: read every cell first.".into(),
     }
-}
-
-fn lower(text: &str) -> String {
-    let mut chars = text.chars();
-    chars.next().map_or_else(String::new, |c| c.to_lowercase().collect::<String>() + chars.as_str())
 }
 
 /// What a check is called, and what is seen to.

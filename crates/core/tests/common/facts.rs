@@ -32,6 +32,8 @@ pub fn facts() -> BankFacts {
         last_test: Some(date(2026, 3, 1)),
         last_standby_check: None,
         last_storage_check: None,
+        charged_for_storage: None,
+        stored_since: None,
         water: None,
         plates_bare: None,
         at_plates: None,

@@ -15,12 +15,12 @@ use jiff::civil::Date;
 use rainshadow_core::finding;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::schedule::{
-    BankFacts, Duty, Habits, JudgedRound, OpenFinding, RoundCharge, Season, WaterDates, never_full,
+    BankFacts, Duty, Habits, JudgedRound, OpenFinding, RoundCharge, WaterDates, never_full,
 };
 use rainshadow_core::visit::{
-    Gravities, Judged, PastVisit, Work, at_plates, bare_found, gravities, kit_fills, last_done,
-    last_electrical, last_volts, last_water_check, open_electrical_findings, open_findings, open_rechecks,
-    plates_bare,
+    Gravities, Judged, PastVisit, Work, at_plates, bare_found, charged_for_storage, gravities, kit_fills,
+    last_done, last_electrical, last_volts, last_water_check, open_electrical_findings, open_findings,
+    open_rechecks, plates_bare, stored_since,
 };
 use rainshadow_core::water::WaterForecast;
 
@@ -103,7 +103,6 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     // Dates are absolute, so the list keeps from day to day: counted from the last look.
     let from = visits.last().map(|v| v.day);
     let ahead = from.and_then(|day| Some((day, water.forecast(&visits, bank, &model, day)?)));
-    let season = bank.season_opens.zip(bank.season_closes).map(|(opens, closes)| Season { opens, closes });
     let postponed = postponed(db, &bank.id)?;
     let Last { round, standing } = last(db, &bank.id)?;
     let came = standing.as_ref().map(|s| s.came.clone()).unwrap_or_default();
@@ -119,7 +118,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     let last_round = round.as_ref().map(|r| r.day);
     let facts = BankFacts {
         duty: Duty::of(&bank.duty),
-        season,
+        season: bank.season(),
         wet_season: site.wet_season,
         first_frost: site.first_frost,
         known_since,
@@ -131,6 +130,8 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
         last_retorque: last_done(&visits, &[Work::Retorqued, Work::Cleaned]),
         last_test: last_done(&visits, &[Work::LoadTested, Work::CapacityTested]),
         last_standby_check: last_done(&visits, &[Work::StandbyChecked]),
+        charged_for_storage: charged_for_storage(&visits),
+        stored_since: stored_since(&visits),
         last_storage_check: last_done(&visits, &[Work::StorageChecked]),
         water: ahead.as_ref().map(|(day, f)| WaterDates {
             p10: later(*day, f.days.p10),

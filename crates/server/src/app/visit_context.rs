@@ -18,6 +18,7 @@ use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::RestSheet;
 use rainshadow_core::round::Assessment;
+use rainshadow_core::schedule::{Duty, usually_left};
 use rainshadow_core::visit::{
     FoundAndDone, Gravities, Judged, PastVisit, VisitEntry, VisitSheet, electrical_findings, gravities,
     ohmic, ohmic_baselines, rest_sheet, uneven,
@@ -61,7 +62,8 @@ impl VisitContext {
         let site = Site::by_id(db, &bank.site_id)?;
         let model = ModelRow::by_id(db, &bank.model_id)?;
         let rules = rules_of(db, &bank)?;
-        let sheet = visit_entries::sheet(db, &visit)?;
+        let mut sheet = visit_entries::sheet(db, &visit)?;
+        sheet.usually_left = usually_left(Duty::of(&bank.duty), bank.season(), visit.day());
         let all = VisitRow::of_bank(db, &bank.id)?;
         let before = all.iter().position(|v| v.id == visit.id).unwrap_or(0);
         let mut past = past_visits(db, &bank)?;

@@ -7,7 +7,7 @@ use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::house_rules::Overrides;
-use rainshadow_core::schedule::MonthDay;
+use rainshadow_core::schedule::{MonthDay, Season};
 use rainshadow_core::water::MonthlyMeans;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
@@ -189,6 +189,11 @@ pub(super) fn place_of(text: &str) -> Result<BatteryAddress, DbError> {
 }
 
 impl BankRow {
+    /// When it is in use; none: all year.
+    pub fn season(&self) -> Option<Season> {
+        self.season_opens.zip(self.season_closes).map(|(opens, closes)| Season { opens, closes })
+    }
+
     /// Stores a new bank with a block in every place.
     pub(crate) fn create(
         tx: &Transaction<'_>,

@@ -13,10 +13,11 @@ use rainshadow_core::bank::{BankShape, BatteryAddress, CellAddress};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::RestConditions;
+use rainshadow_core::schedule::{Duty, usually_left};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Check, Entry, Left, Place, Repair, Repaired, SeenFinding, Step, StepState, VisitEntry, Work, checks,
-    closing_items, steps,
+    Check, ClosingItem, Entry, Left, LeftAs, Place, Repair, Repaired, SeenFinding, Step, StepState,
+    VisitEntry, Work, checks, closing_items, steps,
 };
 use rainshadow_core::water::{Level, LevelStep, Poured};
 
@@ -165,8 +166,14 @@ pub(super) fn fill_in(
     if !story.note.is_empty() {
         pen.write(Place::Bank, Entry::Note { text: story.note.into() })?;
     }
-    for item in closing_items(model.construction) {
-        pen.write(Place::Bank, Entry::Closed { item })?;
+    let left = usually_left(Duty::of(&bank.duty), bank.season(), day);
+    if left != LeftAs::InUse {
+        pen.write(Place::Bank, Entry::LeftAs { how: left })?;
+    }
+    for item in closing_items(model.construction, left) {
+        // A relay and a hut have neither pump nor bilge.
+        let none_here = item == ClosingItem::FloatSwitch;
+        pen.write(Place::Bank, Entry::Closed { item, none_here })?;
     }
     for step in steps(model.construction) {
         let entry = Entry::Step { step, state: StepState::Done, reason: String::new() };

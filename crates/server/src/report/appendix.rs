@@ -4,7 +4,7 @@ use super::escaped;
 use super::table::table;
 use crate::app::visit_context::VisitContext;
 use rainshadow_core::rest::judge_rest;
-use rainshadow_core::visit::{ClosingItem, Entry, closing_items};
+use rainshadow_core::visit::Entry;
 use rainshadow_core::wording::{self, SpokenFinding};
 use std::fmt::Write as _;
 
@@ -120,20 +120,15 @@ fn confirmed(out: &mut String, context: &VisitContext) {
                     wording::caution(*caution, construction).split('.').next().unwrap_or_default().to_owned();
                 Some(format!("{head}: {}", context.signed(k)))
             }
-            Entry::Closed { item } => {
+            Entry::Closed { item, none_here: false } => {
                 Some(format!("{}: {}", wording::closing_item(*item), context.signed(k)))
             }
             _ => None,
         })
         .collect();
-    let ticked = |item: ClosingItem| {
-        context.sheet.standing().any(|k| matches!(&k.entry, Entry::Closed { item: own } if *own == item))
-    };
-    let open: Vec<String> = closing_items(construction)
-        .into_iter()
-        .filter(|item| !ticked(*item))
-        .map(|item| wording::closing_item(item).to_owned())
-        .collect();
+    let unanswered = context.sheet.not_closed(construction);
+    let open: Vec<String> =
+        unanswered.into_iter().map(|item| wording::closing_item(item).to_owned()).collect();
     for (head, lines) in [("Confirmed", said), ("Not ticked at closing", open)] {
         if lines.is_empty() {
             continue;

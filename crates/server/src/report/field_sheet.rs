@@ -6,8 +6,9 @@ use crate::db::{BankRow, Site};
 use rainshadow_core::bank::walk;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::equipment::Equipment;
+use rainshadow_core::schedule::Duty;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Step, checks, closing_items};
+use rainshadow_core::visit::{LeftAs, Step, checks, closing_items};
 use rainshadow_core::wording;
 use std::collections::HashMap;
 use std::fmt::Write as _;
@@ -120,8 +121,10 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel, equipment:
         }
         out.push_str("</table>");
     }
+    let standby = Duty::of(&bank.duty) == Duty::Standby;
+    let left = if standby { LeftAs::Standby } else { LeftAs::InUse };
     out.push_str("<div class=\"keep\"><h2>Close up</h2><p class=\"two small\">");
-    for item in closing_items(model.construction) {
+    for item in closing_items(model.construction, left) {
         let _ = write!(out, "<span class=\"tick\"></span>{}<br>", escaped(wording::closing_item(item)));
     }
     out.push_str("</p></div><p class=\"foot\">Maker's manual, local codes and licensed practice first.</p>");

@@ -214,6 +214,7 @@ fn done(context: &VisitContext) -> Vec<String> {
             all.push(wording::lamp(kept.place, lamp));
         }
     }
+    all.extend(wording::owner_left_as(&context.sheet));
     for (work, note) in context.sheet.done() {
         let note = if note.is_empty() { String::new() } else { format!(" ({note})") };
         all.push(format!("{}{note}", wording::sentence(wording::work(work))));

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import RadioField from '@/components/form/RadioField.vue';
 import FormFrame from '@/components/form/FormFrame.vue';
 import TextArea from '@/components/form/TextArea.vue';
 import type { Schemas } from '@/api/client';
@@ -26,7 +27,9 @@ const open = computed(() => props.step.closing.filter((c) => !c.done));
 const unfinished = computed(() => props.step.round_open);
 const headline = computed(() => {
   if (props.page.closed) return 'This visit is closed.';
-  if (open.value.length) return `${open.value.length} things to put back before you leave.`;
+  const left = open.value.length;
+  if (left && props.step.left_as === 'stored') return `${left} things to see to before it is stored.`;
+  if (left) return `${left} things to put back before you leave.`;
   return 'Everything is back as it was. Close the visit.';
 });
 /** What is not ticked stands on the page once more before it is left so. */
@@ -43,7 +46,24 @@ async function keep(): Promise<void> {
 <template>
   <h1>{{ headline }}</h1>
   <CautionList :cautions="step.cautions" :visit="visit" />
-  <TickList :ticks="step.closing" :visit="visit" :entry="(item) => ({ kind: 'closed', item })" />
+  <RadioField
+    class="left"
+    label="How the bank is left"
+    :model-value="step.left_as"
+    :options="step.left_choices.map((c) => ({ value: c.how, label: c.said }))"
+    :disabled="!visit.open.value || visit.saving.value"
+    @update:model-value="visit.say({ kind: 'left_as', how: $event ?? 'in_use' })"
+  />
+  <p v-if="step.season_wanted" class="small">
+    Nobody has said yet when it is used again.
+    <RouterLink :to="`/banks/${page.bank}/edit`">Type the days its season opens and closes</RouterLink>.
+  </p>
+  <TickList
+    :ticks="step.closing"
+    :visit="visit"
+    :entry="(item) => ({ kind: 'closed', item, none_here: false })"
+    :missing="(item) => ({ kind: 'closed', item, none_here: true })"
+  />
   <h2>Done on this visit</h2>
   <p class="small">What is ticked here counts for the calendar.</p>
   <TickList
@@ -110,6 +130,9 @@ h2 {
   border-top: 1px solid var(--line);
   padding: 4px 0;
   min-height: 38px;
+}
+.left {
+  margin: 10px 0 6px;
 }
 .note {
   display: flex;

@@ -1,6 +1,6 @@
 //! Close up: everything back as it was.
 
-use super::{Done, StepWork, VisitStep, applying, count};
+use super::{Done, StepWork, VisitStep, applying};
 use crate::bank::BankShape;
 use crate::battery_model::Construction;
 use crate::visit::caution::GROUNDED_UP_TO;
@@ -18,14 +18,12 @@ impl VisitStep for CloseUp {
     }
 
     fn takes(&self, entry: &Entry) -> bool {
-        matches!(entry, Entry::Closed { .. })
+        matches!(entry, Entry::Closed { .. } | Entry::LeftAs { .. })
     }
 
     fn progress(&self, sheet: &VisitSheet, _shape: &BankShape, construction: Construction) -> Done {
-        Done {
-            done: count(sheet, |e| matches!(e, Entry::Closed { .. })),
-            of: closing_items(construction).len(),
-        }
+        let of = closing_items(construction, sheet.left_as()).len();
+        Done { done: of - sheet.not_closed(construction).len(), of }
     }
 
     /// Part of getting ready, which round and fill have.

@@ -10,7 +10,7 @@ mod state_volts;
 mod view;
 mod water;
 
-pub use close_up::{ClosingView, WorkView};
+pub use close_up::{ClosingView, LeftChoice, WorkView};
 pub use equalize::VisitRun;
 pub use look::CheckView;
 pub use recheck::{OnlyView, RechecksView};
@@ -31,7 +31,7 @@ use crate::words;
 use jiff::Timestamp;
 use rainshadow_core::bank::walk;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::visit::{Entry, Step, StepProgress, steps_of};
+use rainshadow_core::visit::{Entry, LeftAs, Step, StepProgress, steps_of};
 use rainshadow_core::wording;
 
 impl VisitContext {
@@ -70,6 +70,9 @@ impl VisitContext {
             }
             Step::CloseUp => StepContent::CloseUp {
                 work: self.work(),
+                left_as: self.sheet.left_as(),
+                left_choices: Self::left_choices(),
+                season_wanted: self.sheet.left_as() == LeftAs::Stored && self.bank.season().is_none(),
                 closing: self.closing(),
                 round_open: self.rounds.iter().any(|(round, _, _)| round.finished_at.is_none()),
             },

@@ -245,7 +245,11 @@ pub fn parse(
         },
         TypedBody::Lamp { lamp } => Entry::Lamp { lamp: *lamp },
         TypedBody::Done { work, note } => Entry::Done { work: *work, note: note.trim().to_owned() },
-        TypedBody::Closed { item } => Entry::Closed { item: *item },
+        TypedBody::LeftAs { how } => Entry::LeftAs { how: *how },
+        TypedBody::Closed { item, none_here } => {
+            let closed = Entry::Closed { item: *item, none_here: *none_here };
+            refused("none_here", closed.checked(place, shape))?
+        }
         TypedBody::Note { text } => Entry::Note { text: text.trim().to_owned() },
         TypedBody::Withdrawn { entry } => Entry::Withdrawn { entry: entry.clone() },
     })

@@ -87,6 +87,8 @@ pub fn short_task(task: Task) -> &'static str {
         Task::LoadTest => "load test",
         Task::StandbyWet | Task::StandbyFrost => "standby check",
         Task::StorageCheck => "storage check",
+        Task::ChargeForStorage => "charge for storage",
+        Task::SayWhenUsed => "when used",
         Task::KitInspection => "look behind kit",
         Task::Recheck => "recheck",
         Task::Reminder => "reminder",

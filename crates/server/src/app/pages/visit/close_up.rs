@@ -1,7 +1,7 @@
 //! Closing up: what was done, and the closing list.
 
 use super::VisitContext;
-use rainshadow_core::visit::{ClosingItem, Entry, VisitSheet, Work, closing_items};
+use rainshadow_core::visit::{ClosingItem, Entry, LeftAs, VisitSheet, Work, closing_items};
 use rainshadow_core::wording;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -13,10 +13,23 @@ pub struct ClosingView {
     pub item: ClosingItem,
     /// As asked.
     pub said: &'static str,
+    /// True for what not every bank has.
+    pub may_be_missing: bool,
+    /// "no float switch here"; empty: nobody said so.
+    pub missing: &'static str,
     /// By whom and when; none yet.
     pub done: Option<String>,
     /// Entry that said so.
     pub entry: Option<String>,
+}
+
+/// A way in which a bank can be left.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct LeftChoice {
+    /// Which.
+    pub how: LeftAs,
+    /// As said.
+    pub said: &'static str,
 }
 
 /// Work that is dated.
@@ -62,13 +75,29 @@ impl VisitContext {
         unseen(&self.sheet) || self.past.iter().any(|visit| unseen(&visit.sheet))
     }
 
+    /// How the bank can be left.
+    pub(super) fn left_choices() -> Vec<LeftChoice> {
+        LeftAs::ALL.into_iter().map(|how| LeftChoice { how, said: wording::left_as(how) }).collect()
+    }
+
     pub(super) fn closing(&self) -> Vec<ClosingView> {
-        closing_items(self.model.construction)
+        closing_items(self.model.construction, self.sheet.left_as())
             .into_iter()
             .map(|item| {
-                let said = self.said(|e| matches!(e, Entry::Closed { item: own } if *own == item));
+                let said = self.said(|e| matches!(e, Entry::Closed { item: own, .. } if *own == item));
+                let missing = self
+                    .sheet
+                    .standing()
+                    .any(|k| matches!(k.entry, Entry::Closed { item: own, none_here: true } if own == item));
                 let (entry, done) = said.unzip();
-                ClosingView { item, said: wording::closing_item(item), done, entry }
+                ClosingView {
+                    item,
+                    said: wording::closing_item(item),
+                    may_be_missing: item.may_be_missing(),
+                    missing: if missing { wording::closing_none_here(item) } else { "" },
+                    done,
+                    entry,
+                }
             })
             .collect()
     }

@@ -1,13 +1,14 @@
 //! What the page of a visit shows.
 
 use super::{
-    CheckView, ClosingView, OnlyView, RechecksView, RestView, VisitRound, VisitRun, WaterView, WorkView,
+    CheckView, ClosingView, LeftChoice, OnlyView, RechecksView, RestView, VisitRound, VisitRun, WaterView,
+    WorkView,
 };
 use crate::app::due_told::VisitDue;
 use crate::app::pages::photo::PhotoView;
 use crate::db::AccessNotes;
 use rainshadow_core::bank::Plan;
-use rainshadow_core::visit::{Caution, StepState};
+use rainshadow_core::visit::{Caution, LeftAs, StepState};
 use rainshadow_core::wording::SpokenFinding;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -66,6 +67,12 @@ pub enum StepContent {
     CloseUp {
         /// Work done.
         work: Vec<WorkView>,
+        /// How the bank is left.
+        left_as: LeftAs,
+        /// How it can be left.
+        left_choices: Vec<LeftChoice>,
+        /// True where it is left in storage and nobody said until when.
+        season_wanted: bool,
         /// The closing list.
         closing: Vec<ClosingView>,
         /// True when a round of this visit is open.

@@ -6,7 +6,7 @@ use rainshadow_core::ohmic::OhmicUnit;
 use rainshadow_core::quantity::units::{LengthUnit, TorqueUnit};
 use rainshadow_core::rest::VoltsState;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Caution, Check, ClosingItem, Left, Repair, Step, StepState, Work};
+use rainshadow_core::visit::{Caution, Check, ClosingItem, Left, LeftAs, Repair, Step, StepState, Work};
 use rainshadow_core::water::{LevelLamp, LevelStep, Poured, Spill};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -235,10 +235,18 @@ pub enum TypedBody {
         #[serde(default)]
         note: String,
     },
+    /// How the bank is left.
+    LeftAs {
+        /// How.
+        how: LeftAs,
+    },
     /// A line of the closing list.
     Closed {
         /// Which.
         item: ClosingItem,
+        /// True where the bank has no such thing.
+        #[serde(default)]
+        none_here: bool,
     },
     /// A note.
     Note {
