@@ -22,9 +22,15 @@ async fn a_battery_is_replaced_and_the_change_is_undone() {
     page.see("“31/2/2026” is no day. Type it as 2026-10-20, or pick it.").await;
     page.faulty("Day").await;
     page.fill("Day", "2026-10-08").await;
-    page.fill("Serial of the new one", "KD-17").await;
+    page.fill("Serial of the one that came", "KD-17").await;
     page.fill("Why", "a cell was sinking").await;
+    page.choose("The old one went", "to the shelf, to be used again").await;
     page.press("Keep the change").await;
+    // the house lets a new one in up to a year only: asked about, and kept
+    page.see("A new battery is pulled down by its old mates").await;
+    page.press("A new one all the same").await;
+    page.press("Keep the change").await;
+    page.see("The old one went to the shelf").await;
     page.see("a cell was sinking").await;
     page.see("KD-17").await;
     page.press("Now").await;

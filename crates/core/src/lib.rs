@@ -45,6 +45,7 @@ pub mod instrument;
 pub mod log;
 pub mod ohmic;
 pub mod quantity;
+pub mod replacing;
 pub mod rest;
 pub mod revision;
 pub mod round;

@@ -25,6 +25,7 @@ mod plates;
 mod question;
 mod recheck;
 mod repair;
+mod replacing;
 mod run;
 mod run_figures;
 mod run_log;
@@ -63,6 +64,7 @@ pub use repair::{
     found_and_done, found_and_put_right, left, owner_answered, owner_found_and_done, owner_repaired_only,
     repair, repaired, torque,
 };
+pub use replacing::{gone, one_new, used_battery, used_match};
 pub use run::{
     end_said, outcome_short, outcome_verdict, rule_said, run_entry_question, run_forecast, run_refused,
     run_span, run_verdict, stop_help, unread_after,

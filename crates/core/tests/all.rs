@@ -33,6 +33,7 @@ mod properties;
 mod published;
 mod rechecks;
 mod repairs;
+mod replacing;
 mod reread;
 mod rest;
 mod schedule;

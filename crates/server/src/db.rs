@@ -63,7 +63,7 @@ use readers::Readers;
 pub(crate) use reminders::reminder_done;
 pub use reminders::{NewPostponement, NewReminder};
 pub(crate) use replacements::undo as undo_change;
-pub use replacements::{ChangeKind, ChangeView, NewChange, Stood};
+pub use replacements::{ChangeKind, ChangeMore, ChangeView, NewChange, Stood};
 pub use rounds::{NewRound, Origin, RoundRow};
 pub(crate) use rows::{BadRow, LOOSE, bad_rows, scratch_copy, set_aside, texts_of_derived};
 pub use run_records::{EquipmentRecord, FeedRecord, RunEntryRecord, RunRecord, WatchedRecord};

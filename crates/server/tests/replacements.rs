@@ -120,7 +120,7 @@ async fn one_that_was_taken_out_moves_into_another_bank_with_its_history() {
     let (first, second) = (shop.bank().await, shop.bank().await);
     round(&shop, &first, ["270", "271", "272", "276", "277", "278"]).await;
     let shelf = async |bank: &str| {
-        shop.get(&format!("/api/banks/{bank}/taken-out")).await.as_array().unwrap().clone()
+        shop.get(&format!("/api/banks/{bank}/taken-out")).await["taken_out"].as_array().unwrap().clone()
     };
     assert!(shelf(&second).await.is_empty(), "nothing was taken out yet");
     let (out, moved) = (id(), id());

@@ -1810,7 +1810,7 @@ export interface components {
         ChangeKind: "replaced" | "swapped";
         /** @description A change of batteries as a row. */
         ChangeRow: {
-            /** @description Kind, place, other place, old block, new block, reason, person, when, undone by, as sent. */
+            /** @description Kind, place, other place, old block, new block, reason, person, when, undone by, as sent, what else is told. */
             columns: (string | null)[];
             /** @description Day. */
             day: string;
@@ -1821,6 +1821,8 @@ export interface components {
         ChangeView: {
             /** @description True for the last one that stands, which can be undone. */
             can_undo: boolean;
+            /** @description Day as 2026-10-08. */
+            date: string;
             /** @description Day as said. */
             day: string;
             /** @description Its id. */
@@ -2669,6 +2671,18 @@ export interface components {
          * @enum {string}
          */
         GearGroup: "wear" | "measure" | "fit";
+        /**
+         * @description Where a battery that was taken out went.
+         * @enum {string}
+         */
+        Gone: "scrap" | "core_credit" | "kept" | "owner";
+        /** @description A place where an old battery can go. */
+        GoneChoice: {
+            /** @description Which. */
+            gone: components["schemas"]["Gone"];
+            /** @description As said. */
+            said: string;
+        };
         /**
          * @description What holds a setpoint where it is.
          * @enum {string}
@@ -3733,6 +3747,17 @@ export interface components {
              */
             torque?: number | null;
         };
+        /** @description What is to be known where a battery is replaced. */
+        ReplacingView: {
+            /** @description Where the old one can go. */
+            gone: components["schemas"]["GoneChoice"][];
+            /** @description The house's limit for a new one, applied. */
+            one_new: string;
+            /** @description How it stands. */
+            one_new_condition: components["schemas"]["Severity"];
+            /** @description Batteries that were taken out, here or elsewhere, and would fit. */
+            taken_out: components["schemas"]["TakenOut"][];
+        };
         /** @description What the bank did before it was read. */
         RestConditions: {
             /** @description True when the charge before was a full one. */
@@ -4359,12 +4384,16 @@ export interface components {
         };
         /** @description A change as sent. */
         SentChange: {
+            /** @description True when a new one beyond the house's limit comes in all the same. */
+            all_the_same?: boolean;
             /** @description The place: "A3". */
             battery: string;
+            brought?: components["schemas"]["SentUsed"] | null;
             /** @description Date code of the new one. */
             date_code?: string;
             /** @description Day it happened, as 2026-10-08. */
             day: string;
+            gone?: components["schemas"]["Gone"] | null;
             /** @description What. */
             kind: components["schemas"]["ChangeKind"];
             /** @description The other place, for two that change places. */
@@ -4431,6 +4460,24 @@ export interface components {
             name: string;
             /** @description What it suits. */
             suits?: string;
+        };
+        /** @description A used battery as sent. */
+        SentUsed: {
+            /**
+             * @description Capacity by its last test, %; empty: not tested.
+             * @default
+             */
+            capacity: string;
+            /**
+             * @description Inner resistance, mΩ; empty: not measured.
+             * @default
+             */
+            milliohms: string;
+            /**
+             * @description Its age, months; empty: nobody knows.
+             * @default
+             */
+            months: string;
         };
         /** @description A setpoint for a bank at its temperature. */
         Setpoint: {
@@ -6896,7 +6943,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakenOut"][];
+                    "application/json": components["schemas"]["ReplacingView"];
                 };
             };
             400: components["responses"]["Problem"];

@@ -112,6 +112,10 @@ pub const FUEL: Bounds = table("fuel", 0.0, 5000.0, "L", 0);
 pub const ENCLOSURE: Bounds = table("air in the enclosure", 0.001, 10_000.0, "m³", 3);
 /// Air that a fan moves (common practice, no source).
 pub const AIRFLOW: Bounds = table("airflow", 0.0, 100_000.0, "m³/h", 0);
+/// Age of a used battery (common practice, no source).
+pub const AGE_MONTHS: Bounds = table("age", 0.0, 480.0, "months", 0);
+/// Capacity by a test against the one that is printed (common practice, no source).
+pub const CAPACITY_PERCENT: Bounds = table("capacity", 0.0, 130.0, "%", 0);
 /// Free area of an opening to the outside (common practice, no source).
 pub const OPENING: Bounds = table("opening", 0.0, 100_000.0, "cm²", 0);
 /// Inner width of a vent pipe (common practice, no source).

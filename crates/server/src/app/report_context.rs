@@ -4,10 +4,11 @@ use super::App;
 use super::due_told::VisitDue;
 use super::fresh::{self, Wanted};
 use super::refused::AppResult;
+use super::replacements::changes_told;
 use super::run_context::RunContext;
 use super::run_outcomes::RunOutcome;
 use super::visit_context::VisitContext;
-use crate::db::{Connection, DbError, PhotoRow, RoundRow, RunRow, VisitRow, assessments};
+use crate::db::{ChangeView, Connection, DbError, PhotoRow, RoundRow, RunRow, VisitRow, assessments};
 use crate::words;
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -35,6 +36,8 @@ pub struct ReportContext {
     pub before: Option<(String, Assessment)>,
     /// Its runs.
     pub runs: Vec<ReportedRun>,
+    /// Batteries that were changed on its day, in words.
+    pub changes: Vec<String>,
 }
 
 /// The last judged round before a visit.
@@ -58,7 +61,10 @@ impl ReportContext {
             let context = RunContext::of(db, run, at)?;
             Ok(ReportedRun { outcome: context.outcome(db)?, context, units })
         };
+        let on_its_day = |c: &ChangeView| c.undone_by.is_none() && c.date == visit.visit.day().to_string();
+        let changed = changes_told(db, &visit.bank)?.into_iter().rev().filter(on_its_day);
         Ok(Self {
+            changes: changed.map(|c| c.said).collect(),
             photos: PhotoRow::of_visit(db, &visit.visit)?,
             due: visit.due(db)?,
             before: before(db, &visit.visit)?,

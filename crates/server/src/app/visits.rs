@@ -19,15 +19,6 @@ use rainshadow_core::visit::{
     Entry, EntryQuestion, EntryRefused, Place, Step, VisitEntry, VisitUnderWay, accept,
 };
 
-/// Latest a bank can have been without anybody knowing when it went into service.
-fn not_before(bank: &BankRow) -> Option<Date> {
-    let text = bank.in_service.as_deref()?;
-    text.parse()
-        .ok()
-        .or_else(|| format!("{text}-01").parse().ok())
-        .or_else(|| format!("{text}-01-01").parse().ok())
-}
-
 /// When a visit of a day began: now, or noon of an earlier day that is entered later.
 fn started(day: Option<Date>, bank: &BankRow, zone: &str, now: Timestamp) -> AppResult<Timestamp> {
     let Some(day) = day else { return Ok(now) };
@@ -37,7 +28,7 @@ fn started(day: Option<Date>, bank: &BankRow, zone: &str, now: Timestamp) -> App
         let said = format!("{} lies in the future; a visit is of today or earlier.", words::day(day));
         return Err(refuse(said));
     }
-    if let Some(first) = not_before(bank).filter(|first| day < *first) {
+    if let Some(first) = bank.in_service_from().filter(|first| day < *first) {
         let said =
             format!("{} lies before the bank went into service on {}.", words::day(day), words::day(first));
         return Err(refuse(said));

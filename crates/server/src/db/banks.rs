@@ -189,6 +189,22 @@ pub(super) fn place_of(text: &str) -> Result<BatteryAddress, DbError> {
 }
 
 impl BankRow {
+    /// The earliest day it can have gone into service; none: nobody said.
+    pub fn in_service_from(&self) -> Option<Date> {
+        let text = self.in_service.as_deref()?;
+        text.parse()
+            .ok()
+            .or_else(|| format!("{text}-01").parse().ok())
+            .or_else(|| format!("{text}-01-01").parse().ok())
+    }
+
+    /// How old it is on a day, months; none: nobody said when it went into service.
+    pub fn months_in_service(&self, day: Date) -> Option<f64> {
+        let from = self.in_service_from()?;
+        let days = from.until(day).ok()?.get_days();
+        Some(f64::from(days.max(0)) / 30.44)
+    }
+
     /// When it is in use; none: all year.
     pub fn season(&self) -> Option<Season> {
         self.season_opens.zip(self.season_closes).map(|(opens, closes)| Season { opens, closes })

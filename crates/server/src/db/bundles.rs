@@ -50,7 +50,7 @@ pub struct ChangeRow {
     pub id: String,
     /// Day.
     pub day: String,
-    /// Kind, place, other place, old block, new block, reason, person, when, undone by, as sent.
+    /// Kind, place, other place, old block, new block, reason, person, when, undone by, as sent, what else is told.
     pub columns: Vec<Option<String>>,
 }
 
@@ -247,13 +247,14 @@ impl BankBundle {
     }
 }
 
-const CHANGE_COLUMNS: &str = "kind, battery, other, out_block, in_block, reason, person, at, undone_by, sent";
+const CHANGE_COLUMNS: &str =
+    "kind, battery, other, out_block, in_block, reason, person, at, undone_by, sent, more";
 
 fn change_rows(db: &Connection, bank: &str) -> Result<Vec<ChangeRow>, DbError> {
     let sql = format!("SELECT id, day, {CHANGE_COLUMNS} FROM block_change WHERE bank_id = ? ORDER BY rowid");
     let mut query = db.prepare_cached(&sql)?;
     let rows = query.query_map([bank], |row| {
-        let columns = (2..12).map(|i| row.get(i)).collect::<Result<_, _>>()?;
+        let columns = (2..13).map(|i| row.get(i)).collect::<Result<_, _>>()?;
         Ok(ChangeRow { id: row.get(0)?, day: row.get(1)?, columns })
     })?;
     Ok(rows.collect::<Result<_, _>>()?)
@@ -262,9 +263,11 @@ fn change_rows(db: &Connection, bank: &str) -> Result<Vec<ChangeRow>, DbError> {
 impl ChangeRow {
     fn put(&self, tx: &Transaction<'_>, bank: &str) -> Result<(), DbError> {
         let mut columns = self.columns.clone();
-        columns.resize(10, None);
+        columns.resize(11, None);
+        // A file from before has none.
+        columns[10].get_or_insert_with(|| "{}".to_owned());
         let sql = format!(
-            "INSERT INTO block_change (id, bank_id, day, {CHANGE_COLUMNS}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
+            "INSERT INTO block_change (id, bank_id, day, {CHANGE_COLUMNS}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
         );
         let given = [Some(self.id.clone()), Some(bank.to_owned()), Some(self.day.clone())];
         tx.execute(&sql, rusqlite::params_from_iter(given.into_iter().chain(columns)))?;

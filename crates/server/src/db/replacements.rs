@@ -1,12 +1,13 @@
 //! Batteries are replaced, or two change places; history follows the block.
 
-use super::error::{found, to_json};
+use super::error::{found, from_json, to_json};
 use super::taken_out::said_day;
 use super::{BankRow, DbError, Written, taken_out};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
+use rainshadow_core::replacing::{Gone, UsedBattery};
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -21,8 +22,20 @@ pub enum ChangeKind {
     Swapped,
 }
 
+/// What is told of a change beside who stands where.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[serde(default)]
+pub struct ChangeMore {
+    /// The one that came in is used, from elsewhere; none: it is new, or was taken out here.
+    pub used: Option<UsedBattery>,
+    /// Where the old one went; none: not told.
+    pub gone: Option<Gone>,
+    /// True when a new one beyond the house's limit was asked about and put in all the same.
+    pub all_the_same: bool,
+}
+
 /// A change as it is made.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct NewChange {
     /// Its id.
     pub id: String,
@@ -44,6 +57,8 @@ pub struct NewChange {
     pub used: Option<String>,
     /// Why.
     pub reason: String,
+    /// What else is told.
+    pub more: ChangeMore,
     /// Who, on which device.
     pub by: Actor,
 }
@@ -68,7 +83,7 @@ pub struct Stood {
 }
 
 /// A change as it is told.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, utoipa::ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct ChangeView {
     /// Its id.
     pub id: String,
@@ -80,6 +95,11 @@ pub struct ChangeView {
     pub undone_by: Option<String>,
     /// True for the last one that stands, which can be undone.
     pub can_undo: bool,
+    /// Day as 2026-10-08.
+    pub date: String,
+    /// What else is told.
+    #[serde(skip)]
+    pub more: ChangeMore,
 }
 
 fn current(db: &Connection, bank: &str, battery: BatteryAddress) -> Result<(String, String), DbError> {
@@ -127,6 +147,7 @@ impl NewChange {
                 (&self.serial, &self.date_code, &self.used),
                 &self.reason,
                 &self.by.initials,
+                &self.more,
             ),
         )?;
         if let Some(before) = super::sent_before(tx, "block_change", &self.id)? {
@@ -178,8 +199,8 @@ impl NewChange {
             fresh
         };
         tx.execute(
-            "INSERT INTO block_change (id, bank_id, day, kind, battery, other, out_block, in_block, reason, person_id, person, at, sent) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO block_change (id, bank_id, day, kind, battery, other, out_block, in_block, reason, person_id, person, at, sent, more) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             rusqlite::params![
                 self.id,
                 self.bank,
@@ -193,7 +214,8 @@ impl NewChange {
                 self.by.id,
                 self.by.initials,
                 now.to_string(),
-                sent
+                sent,
+                to_json("change", &self.more)?
             ],
         )?;
         tx.execute("DELETE FROM assessment WHERE bank_id = ?", [&self.bank])?;
@@ -315,7 +337,7 @@ pub(crate) fn stood(db: &Connection, bank: &str) -> Result<Vec<Stood>, DbError> 
 pub(crate) fn changes(db: &Connection, bank: &str) -> Result<Vec<ChangeView>, DbError> {
     let last = last_standing(db, bank)?;
     let mut query = db.prepare_cached(
-        "SELECT id, day, battery, other, reason, person, undone_by, in_block FROM block_change WHERE bank_id = ? \
+        "SELECT id, day, battery, other, reason, person, undone_by, in_block, more FROM block_change WHERE bank_id = ? \
          ORDER BY day DESC, at DESC, rowid DESC",
     )?;
     let mut found = query.query([bank])?;
@@ -336,6 +358,8 @@ pub(crate) fn changes(db: &Connection, bank: &str) -> Result<Vec<ChangeView>, Db
             can_undo: last.as_deref() == Some(id.as_str()),
             id,
             day: said_day(&day),
+            date: day,
+            more: from_json("change", &row.get::<_, String>(8)?)?,
             said: format!("{what} by {person}{why}"),
             undone_by: row.get(6)?,
         });

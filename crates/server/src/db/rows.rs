@@ -1,6 +1,6 @@
 //! Every row through what its columns are made by: for looking a folder over.
 
-use super::{AccessNotes, ChangeKind, DbError, Fitted, PhotoOf, PlannedRun, Theme};
+use super::{AccessNotes, ChangeKind, ChangeMore, DbError, Fitted, PhotoOf, PlannedRun, Theme};
 use rainshadow_core::bank::{BankShape, BatteryAddress};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::equalize::{RunEntry, RunKind};
@@ -97,7 +97,7 @@ fn temperature(value: ValueRef<'_>) -> Result<(), String> {
 }
 
 /// What each column is made by; where nothing stands, nothing is looked at.
-const COLUMNS: [(&str, &str, Look); 57] = [
+const COLUMNS: [(&str, &str, Look); 58] = [
     ("person", "units", json::<ReaderUnits>),
     ("person", "theme", json::<Theme>),
     ("site", "zone", zone),
@@ -138,6 +138,7 @@ const COLUMNS: [(&str, &str, Look); 57] = [
     ("postponement", "from_day", day),
     ("postponement", "until_day", day),
     ("block_change", "kind", json::<ChangeKind>),
+    ("block_change", "more", json::<ChangeMore>),
     ("block_change", "day", day),
     ("block_change", "battery", battery),
     ("block_change", "other", battery),

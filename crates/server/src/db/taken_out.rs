@@ -41,7 +41,9 @@ fn last_stands() -> String {
          JOIN site s ON s.id = b.site_id \
          WHERE p.to_day IS NOT NULL \
          AND NOT EXISTS (SELECT 1 FROM placement n WHERE n.block_id = p.block_id \
-                         AND (n.to_day IS NULL OR n.from_day > p.from_day))"
+                         AND (n.to_day IS NULL OR n.from_day > p.from_day)) \
+         AND NOT EXISTS (SELECT 1 FROM block_change c WHERE c.out_block = p.block_id AND c.undone_by IS NULL \
+                         AND c.more ->> 'gone' IN ('scrap', 'core_credit', 'owner'))"
     )
 }
 

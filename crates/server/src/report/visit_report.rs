@@ -290,7 +290,7 @@ fn cautions(out: &mut String, context: &VisitContext) {
 
 /// The report as one page; photographs stand in it by their hash until it is served.
 pub fn visit_report(all: &ReportContext) -> String {
-    let ReportContext { visit: context, photos, due, before, runs: equalized } = all;
+    let ReportContext { visit: context, photos, due, before, runs: equalized, changes } = all;
     let before = before.as_ref();
     let lines = owner_lines(context);
     let worst = lines.iter().map(|l| l.condition).max();
@@ -334,6 +334,7 @@ pub fn visit_report(all: &ReportContext) -> String {
     out.push_str("<h2>What was done</h2><ul>");
     let mut work = done(context);
     work.extend(super::run_section::equalized(equalized));
+    work.extend(changes.iter().cloned());
     if work.is_empty() {
         out.push_str("<li>Nothing is noted yet.</li>");
     }

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import FormFrame from '@/components/form/FormFrame.vue';
+import CheckField from '@/components/form/CheckField.vue';
+import ConditionMark from '@/components/ui/ConditionMark.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
 import PickedField from '@/components/form/PickedField.vue';
 import TextField from '@/components/form/TextField.vue';
@@ -25,11 +27,26 @@ const form = reactive({
   serial: '',
   date_code: '',
   reason: '',
+  gone: '' as Schemas['Gone'] | '',
+  all_the_same: false,
 });
+const brought = reactive({ months: '', capacity: '', milliohms: '' });
+/** A used one that this shop has not seen before. */
+const FROM_ELSEWHERE = 'from elsewhere';
+const isNew = computed(() => form.kind === 'replaced' && !form.used);
 const out = useRemote(() =>
   need(api.GET('/api/banks/{id}/taken-out', { params: { path: { id: props.page.bank.id } } })),
 );
-const chosen = computed(() => out.data.value?.find((b) => b.block === form.used));
+const chosen = computed(() => out.data.value?.taken_out.find((b) => b.block === form.used));
+const incoming = computed(() => [
+  { value: '', label: 'a new one' },
+  { value: FROM_ELSEWHERE, label: 'a used one from elsewhere' },
+  ...(out.data.value?.taken_out ?? []).map((b) => ({ value: b.block, label: line(b) })),
+]);
+const gone = computed(() => [
+  { value: '' as const, label: 'not told' },
+  ...(out.data.value?.gone ?? []).map((g) => ({ value: g.gone, label: g.said })),
+]);
 /** One that was taken out, as its line in the list. */
 const line = (b: Schemas['TakenOut']): string =>
   [`from ${b.stood}, out ${b.out}`, b.serial && `serial ${b.serial}`, b.other_model && b.model]
@@ -45,7 +62,12 @@ async function save(): Promise<void> {
     await need(
       api.PUT('/api/banks/{id}/changes/{change}', {
         params: { path: { id: props.page.bank.id, change: id } },
-        body: { ...form, used: form.used || null },
+        body: {
+          ...form,
+          used: form.used && form.used !== FROM_ELSEWHERE ? form.used : null,
+          brought: form.used === FROM_ELSEWHERE ? { ...brought } : null,
+          gone: form.gone || null,
+        },
       }),
     );
     id = uuidv7();
@@ -82,13 +104,10 @@ const fault = (field: string): string => failure.value?.fields[field] ?? '';
     />
     <PickedField v-model="form.day" label="Day" :error="fault('day')" />
     <ChoiceField
-      v-if="form.kind === 'replaced' && out.data.value?.length"
+      v-if="form.kind === 'replaced'"
       v-model="form.used"
       label="What came in"
-      :options="[
-        { value: '', label: 'a new one' },
-        ...out.data.value.map((b) => ({ value: b.block, label: line(b) })),
-      ]"
+      :options="incoming"
       :error="fault('used')"
       :hint="
         chosen?.other_model
@@ -96,10 +115,50 @@ const fault = (field: string): string => failure.value?.fields[field] ?? '';
           : ''
       "
     />
-    <template v-if="form.kind === 'replaced' && !form.used">
-      <TextField v-model="form.serial" :maxlength="80" label="Serial of the new one" />
+    <p v-if="isNew && out.data.value" class="limit">
+      <ConditionMark :condition="out.data.value.one_new_condition" />{{ out.data.value.one_new }}
+    </p>
+    <CheckField
+      v-if="fault('all_the_same')"
+      v-model="form.all_the_same"
+      class="limit"
+      label="A new one all the same"
+      :error="fault('all_the_same')"
+    />
+    <template v-if="form.used === FROM_ELSEWHERE">
+      <TextField
+        v-model="brought.months"
+        figure
+        label="Its age, months"
+        hint="empty: nobody knows"
+        :error="fault('months')"
+      />
+      <TextField
+        v-model="brought.capacity"
+        figure
+        label="Tested at, % of its capacity"
+        hint="empty: not tested"
+        :error="fault('capacity')"
+      />
+      <TextField
+        v-model="brought.milliohms"
+        figure
+        label="Resistance, mΩ"
+        hint="empty: not measured"
+        :error="fault('milliohms')"
+      />
+    </template>
+    <template v-if="isNew || form.used === FROM_ELSEWHERE">
+      <TextField v-model="form.serial" :maxlength="80" label="Serial of the one that came" />
       <TextField v-model="form.date_code" :maxlength="80" label="Date code" />
     </template>
+    <ChoiceField
+      v-if="form.kind === 'replaced'"
+      v-model="form.gone"
+      label="The old one went"
+      :options="gone"
+      :error="fault('gone')"
+    />
     <TextField v-model="form.reason" class="grow" :maxlength="80" label="Why" :error="fault('reason')" />
     <button type="submit" class="btn go" :disabled="busy">Keep the change</button>
     <button type="button" class="btn" @click="emit('close')">Cancel</button>
@@ -113,6 +172,11 @@ const fault = (field: string): string => failure.value?.fields[field] ?? '';
   gap: 8px 12px;
   align-items: end;
   margin: 8px 0 16px;
+}
+.limit {
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 8px;
 }
 .grow {
   grid-column: span 2;

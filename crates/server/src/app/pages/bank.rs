@@ -15,6 +15,7 @@ use crate::app::charger::equipment_judged;
 use crate::app::due_told::VisitDue;
 use crate::app::fresh::{self, Wanted};
 use crate::app::refused::AppResult;
+use crate::app::replacements::changes_told;
 use crate::app::standing::standing;
 use crate::db::Connection;
 use crate::db::came::came_after_volts;
@@ -189,7 +190,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         laggards: laggards(judged.as_ref()),
         lenses: lenses(&visits, &bank, (&model, &rules), judged.as_ref(), units),
         stood: replacements::stood(db, id)?,
-        changes: replacements::changes(db, id)?,
+        changes: changes_told(db, &bank)?,
         visits: visit_lines(db, id)?,
         open_visit: VisitRow::open_of(db, id)?.map(|v| v.id),
         open_run: RunRow::open_of(db, id)?.map(|r| r.id),

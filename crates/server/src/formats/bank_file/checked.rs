@@ -2,7 +2,7 @@
 //! named by its path.
 
 use super::{BankFile, RoundFile, VisitFile};
-use crate::db::{ChangeKind, ChangeRow, EquipmentRecord, RunRecord, on_own_network};
+use crate::db::{ChangeKind, ChangeMore, ChangeRow, EquipmentRecord, RunRecord, on_own_network};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, BatteryAddress};
@@ -207,10 +207,10 @@ impl Looking {
         let column = |n: usize| change.columns.get(n).cloned().flatten();
         let kind = column(0).map(|text| serde_json::from_str::<ChangeKind>(&text).is_ok());
         let known = kind == Some(true);
-        if !known || change.columns.len() != 10 {
+        if !known || !(10..=11).contains(&change.columns.len()) {
             self.fault(
                 &format!("{path}.columns"),
-                "ten columns are expected, the first of them replaced or swapped",
+                "eleven columns are expected, the first of them replaced or swapped",
             );
             return;
         }
@@ -228,6 +228,12 @@ impl Looking {
         for n in [3, 4] {
             if !column(n).is_some_and(|block| blocks.contains(&block)) {
                 self.fault(&format!("{path}.columns[{n}]"), "a battery is named that is not in the file");
+            }
+        }
+        if let Some(more) = column(10) {
+            let told = serde_json::from_str::<ChangeMore>(&more);
+            if let Some(used) = self.ok(&format!("{path}.columns[10]"), told).and_then(|told| told.used) {
+                self.ok(&format!("{path}.columns[10]"), used.checked());
             }
         }
         match column(7) {
