@@ -35,10 +35,10 @@ async fn two_things_on_one_post_are_repaired_each_and_told_in_the_report() {
     page.press("Terminals A3, loose: what was done").await;
     page.press_in("What was done", "tightened").await;
     page.fill("Torque set", "900").await;
-    page.fill("Part or means used", "new washer").await;
+    page.fill("Part used", "new washer").await;
     page.press("Keep what was done").await;
     page.faulty("Torque set").await;
-    assert_eq!(page.value("Part or means used").await, "new washer");
+    assert_eq!(page.value("Part used").await, "new washer");
     page.fill("Torque set", "11").await;
     page.press("Keep what was done").await;
     page.see("tightened, torque 11 N·m (8.1 lbf·ft), new washer").await;

@@ -104,6 +104,9 @@ pub struct BatteryModel {
     /// Spread of gravity at which the maker asks for an equalize, points.
     #[serde(default)]
     pub maker_spread_limit: Option<Points>,
+    /// Torque of its posts, N·m; none: not published.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub post_torque: Option<f64>,
     /// Where the maker's own conditioning voltage of a sealed battery is written; without it a sealed
     /// battery carries no equalize setpoint (EQ-1).
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -190,6 +193,7 @@ impl BatteryModel {
             return Err(ModelError::NoName);
         }
         bounds::CELLS.check(f64::from(self.cells))?;
+        self.post_torque.map(|t| bounds::TORQUE.check(t)).transpose()?;
         bounds::FULL_GRAVITY.check(self.full_gravity.value())?;
         bounds::REFERENCE_TEMPERATURE.check(self.reference_temperature.celsius())?;
         for volts in [Some(self.setpoints.absorption), Some(self.setpoints.float), self.setpoints.equalize] {

@@ -8,6 +8,7 @@ mod points;
 mod simple;
 mod specific_gravity;
 mod temperature;
+pub mod torque;
 pub mod typed;
 pub mod units;
 

@@ -12,7 +12,7 @@ mod minutes;
 mod season;
 mod task;
 
-pub use facts::{BankFacts, Duty, Habits, OpenFinding, Postponed, Reminder, WaterDates};
+pub use facts::{BankFacts, Duty, Habits, OpenFinding, Postponed, Reminder, WaterDates, on_the_move};
 pub use item::{DueItem, Other, Why};
 pub use judged_round::{JudgedRound, RoundCharge, never_full};
 pub use left::usually_left;

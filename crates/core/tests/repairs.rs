@@ -41,6 +41,10 @@ fn done(kind: &str, repair: Repair, left: Left) -> Entry {
             repair,
             left,
             torque: repair.takes_torque().then_some(12.0),
+            torque_asked: None,
+            agent: String::new(),
+            coating: String::new(),
+            lock_nuts: false,
             part: String::new(),
             note: String::new(),
         },
@@ -286,4 +290,24 @@ proptest! {
         let told: usize = all.iter().map(|f| f.repairs.len()).sum::<usize>() + sheet.repaired_only().len();
         prop_assert_eq!(told, repairs);
     }
+}
+
+#[test]
+fn work_is_told_with_its_numbers_and_means() {
+    let Entry::Repaired { repaired } = done("powder", Repair::Remade, Left::PutRight) else { unreachable!() };
+    let told = Repaired {
+        torque_asked: Some(11.0),
+        agent: "bicarbonate".into(),
+        coating: "acid-free grease".into(),
+        lock_nuts: true,
+        part: "new washer".into(),
+        ..repaired.clone()
+    };
+    // 1 lbf·ft is 1.3558 N·m (NIST SP 811, appendix B.8): 12 and 11 N·m are 8.9 and 8.1 lbf·ft
+    assert_eq!(
+        wording::repaired(&told),
+        "remade, torque 12 N·m (8.9 lbf·ft), the model asks for 11 N·m (8.1 lbf·ft), with bicarbonate, \
+         coated with acid-free grease, lock nuts on, new washer"
+    );
+    assert_eq!(wording::repaired(&repaired), "remade, torque 12 N·m (8.9 lbf·ft)");
 }

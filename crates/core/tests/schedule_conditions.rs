@@ -8,7 +8,7 @@ use rainshadow_core::equalize::NonRespondingCell;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{Points, Voltage};
 use rainshadow_core::round::judge;
-use rainshadow_core::schedule::{BankFacts, Consequence, JudgedRound, Task, Why, due};
+use rainshadow_core::schedule::{BankFacts, Consequence, JudgedRound, Task, Why, due, on_the_move};
 use rainshadow_core::wording::{self, DueReader};
 
 fn reader(facts: &BankFacts) -> DueReader {
@@ -171,4 +171,26 @@ fn what_is_told_to_be_done_today_is_due_on_its_day_and_what_is_watched_has_time(
     assert_eq!(due_in(low), 0);
     assert!(matches!(apart[0].kind, finding::FindingKind::Rest(RestFinding::Apart { .. })));
     assert_eq!(due_in(apart), 30);
+}
+
+#[test]
+fn joints_on_the_road_or_the_water_are_retorqued_twice_as_often() {
+    for (words, moves) in [
+        ("mobile library coach", true),
+        ("river-survey launch", true),
+        ("utility cart", true),
+        ("radio relay, standby", false),
+        ("Vanguard farm", false),
+        ("", false),
+    ] {
+        assert_eq!(on_the_move(words), moves, "{words}");
+    }
+    let mut own = facts();
+    own.last_retorque = Some(date(2026, 7, 1));
+    // maker first asks for retorque and cleaning every 180 days
+    assert_eq!(item(&own, Task::RetorqueAndClean).date, date(2026, 12, 28));
+    own.on_the_move = true;
+    let due = item(&own, Task::RetorqueAndClean);
+    assert_eq!(due.date, date(2026, 9, 29));
+    assert_eq!(due.why, Why::Shaken { days: 180, last: Some(date(2026, 7, 1)) });
 }

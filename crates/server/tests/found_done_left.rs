@@ -1,7 +1,7 @@
 //! As found, done, as left: what a technician puts right on the visit that found it stays told.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-use crate::common::Shop;
+use crate::common::{Shop, id};
 use axum::http::StatusCode;
 use serde_json::{Value, json};
 
@@ -233,4 +233,37 @@ async fn a_sealed_battery_that_was_opened_is_found_and_the_report_warns() {
     let flooded = shop.visit(&shop.bank().await).await;
     let (status, said) = shop.say(&flooded, "A1", json!({"kind": "checked", "check": "seal"})).await;
     assert_eq!((status, &said["errors"][0]["field"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("check")));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_torque_stands_beside_the_one_that_the_model_asks_for() {
+    let shop = Shop::open().await;
+    let model = id();
+    let mut own = shop.get("/api/models").await[0]["typed"].clone();
+    own["name"] = json!("Bluff 6 V");
+    own["source"] = json!("label");
+    own["post_torque"] = json!("8");
+    own["torque_unit"] = json!("pound_foot");
+    let (status, said) = shop.put(&format!("/api/models/{model}"), &own).await;
+    assert_eq!(status, StatusCode::CREATED, "{said}");
+    own["post_torque"] = json!("900");
+    let (_, said) = shop.put(&format!("/api/models/{}", id()), &own).await;
+    assert_eq!(said["errors"][0]["field"], "post_torque", "{said}");
+    assert!(said.to_string().contains("lbf·ft"), "in the unit that was typed: {said}");
+
+    let bank = shop.bank_of(&model, 12, 2, 1).await;
+    let visit = shop.visit(&bank).await;
+    let powder = json!({"kind": "checked", "check": "terminals",
+        "found": {"kind": "powder", "severity": "watch", "note": ""}});
+    shop.said(&visit, "A1", powder).await;
+    let remade = json!({"kind": "repaired", "check": "terminals", "found": "powder", "repair": "remade",
+        "left": "put_right", "torque": "9", "torque_unit": "pound_foot", "agent": "bicarbonate",
+        "coating": "grease", "lock_nuts": true});
+    shop.said(&visit, "A1", remade).await;
+    let report = shop.report(&visit).await;
+    let found = report.under("What was found").join(" ");
+    assert!(
+        found.contains("Remade, torque 12.2 N·m (9.0 lbf·ft), the model asks for 10.8 N·m (8.0 lbf·ft), with bicarbonate, coated with grease, lock nuts on."),
+        "{found}"
+    );
 }

@@ -1599,6 +1599,11 @@ export interface components {
             maker_spread_limit?: components["schemas"]["Points"] | null;
             /** @description Name as on the case. */
             name: string;
+            /**
+             * Format: double
+             * @description Torque of its posts, N·m; none: not published.
+             */
+            post_torque?: number | null;
             /** @description Capacity at other rates, fastest first; may be empty. */
             rates?: components["schemas"]["RatePoint"][];
             /** @description Temperature the gravities are stated at. */
@@ -1915,6 +1920,8 @@ export interface components {
             repairs: components["schemas"]["RepairKind"][];
             /** @description As asked. */
             said: string;
+            /** @description Torque that the model asks for: "12 N·m (8.9 lbf·ft)"; none: it publishes none, or nothing is turned here. */
+            torque_asked?: string | null;
         };
         /** @description One look. */
         CheckedView: {
@@ -3709,6 +3716,10 @@ export interface components {
         Repair: "cleaned" | "remade" | "tightened" | "replaced" | "topped_up" | "fitted" | "cleared" | "left_as_it_is";
         /** @description A repair that can be noted. */
         RepairKind: {
+            /** @description True when it is cleaned with something. */
+            cleans: boolean;
+            /** @description True for joints, which are coated and may get lock nuts. */
+            joint: boolean;
             /** @description Which. */
             repair: components["schemas"]["Repair"];
             /** @description In words. */
@@ -3729,12 +3740,18 @@ export interface components {
         };
         /** @description One repair at a place: of something found on this visit or before, or without a finding. */
         Repaired: {
+            /** @description What it was cleaned with. */
+            agent?: string;
             /** @description What was looked at. */
             check: components["schemas"]["Check"];
+            /** @description What was put on against corrosion. */
+            coating?: string;
             /** @description Key of the kind that was found there. */
             found: string;
             /** @description How it was left. */
             left: components["schemas"]["Left"];
+            /** @description True where lock nuts were put on. */
+            lock_nuts?: boolean;
             /** @description In the technician's words. */
             note?: string;
             /** @description The part that was used. */
@@ -3746,6 +3763,11 @@ export interface components {
              * @description Torque that was set, N·m.
              */
             torque?: number | null;
+            /**
+             * Format: double
+             * @description Torque that the model asks for, N·m, as it was known then.
+             */
+            torque_asked?: number | null;
         };
         /** @description What is to be known where a battery is replaced. */
         ReplacingView: {
@@ -5088,14 +5110,20 @@ export interface components {
             /** @enum {string} */
             kind: "not_here";
         } | {
+            /** @description What it was cleaned with; empty: not told. */
+            agent?: string;
             /** @description What was looked at. */
             check: components["schemas"]["Check"];
+            /** @description What was put on against corrosion; empty: nothing. */
+            coating?: string;
             /** @description Key of the kind that was found. */
             found: string;
             /** @enum {string} */
             kind: "repaired";
             /** @description How it was left. */
             left: components["schemas"]["Left"];
+            /** @description True where lock nuts were put on. */
+            lock_nuts?: boolean;
             /** @description In the technician's words. */
             note?: string;
             /** @description The part that was used. */
@@ -5536,6 +5564,8 @@ export interface components {
             maker_spread_limit?: string | null;
             /** @description Name as on the case. */
             name: string;
+            /** @description Torque of its posts; empty: not published. */
+            post_torque?: string;
             /** @description Rate table; may be empty. */
             rates?: components["schemas"]["TypedRateRow"][];
             /** @description Temperature the gravities are stated at. */
@@ -5544,6 +5574,8 @@ export interface components {
             soc_table?: components["schemas"]["TypedSocRow"][];
             /** @description Where the figures come from. */
             source: string;
+            /** @description What that is typed in. */
+            torque_unit?: components["schemas"]["TorqueUnit"];
         };
         /** @description An opening to the outside as typed. */
         TypedOpening: {

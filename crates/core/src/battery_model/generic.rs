@@ -74,6 +74,7 @@ fn flat(f: &Flooded) -> BatteryModel {
         acid_volume: Volume::from_millilitres((f.c20 * FLOODED_ACID).round()).ok(),
         free_area: Some(f.free_area),
         maker_spread_limit: None,
+        post_torque: None,
         conditioning_source: None,
     }
 }
@@ -122,6 +123,7 @@ fn sealed(
         acid_volume: Volume::from_millilitres(c20 * SEALED_ACID).ok(),
         free_area: None,
         maker_spread_limit: None,
+        post_torque: None,
         conditioning_source: None,
     }
 }

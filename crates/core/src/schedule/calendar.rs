@@ -16,6 +16,8 @@ const AFTER_FROST: i64 = 3;
 const FILLS_KNOWN: usize = 3;
 /// A battery that came is read with its first full charges, days (common practice, no source).
 const FIRST_READING: i64 = 14;
+/// Joints on the road or the water are retorqued so many times as often (common practice, no source).
+const SHAKEN: u16 = 2;
 /// A test this long overdue costs more than its hour (common practice, no source).
 const OVERDUE_COSTS: u16 = 30;
 
@@ -176,8 +178,12 @@ pub(super) fn equalize(facts: &BankFacts) -> Option<DueItem> {
 pub(super) fn retorque(facts: &BankFacts) -> DueItem {
     let days = facts.rules.retorque_days;
     let last = facts.last_retorque;
-    let date = plus(last.unwrap_or(facts.known_since), i64::from(days));
-    let why = Why::Every { days, last, spread: None };
+    let (after, why) = if facts.on_the_move {
+        (days / SHAKEN, Why::Shaken { days, last })
+    } else {
+        (days, Why::Every { days, last, spread: None })
+    };
+    let date = plus(last.unwrap_or(facts.known_since), i64::from(after));
     in_use(facts, DueItem::new(Task::RetorqueAndClean, Consequence::Routine, date, why, RuleId::Cn1))
 }
 

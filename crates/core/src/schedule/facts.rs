@@ -31,6 +31,18 @@ impl Duty {
     }
 }
 
+/// Words of the duty or the site of a bank that travels.
+const TRAVELS: [&str; 13] = [
+    "coach", "boat", "launch", "marine", "ship", "cart", "tram", "vehicle", "trailer", "truck", "bus", "van",
+    "mobile",
+];
+
+/// True where the shop's own words say that a bank is on the road or the water.
+pub fn on_the_move(words: &str) -> bool {
+    let words = words.to_lowercase();
+    words.split(|c: char| !c.is_alphanumeric()).any(|word| TRAVELS.contains(&word))
+}
+
 /// Something found by eye or by meter that nobody has put right yet.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -123,6 +135,9 @@ pub struct BankFacts {
     pub rules: HouseRules,
     /// What it does.
     pub duty: Duty,
+    /// True where it is on the road or the water: joints work loose.
+    #[serde(default)]
+    pub on_the_move: bool,
     /// When it is in use; none: all year.
     #[serde(default)]
     pub season: Option<Season>,

@@ -116,6 +116,14 @@ pub enum Why {
         /// Spread of the last round, where it says anything.
         spread: Option<Points>,
     },
+    /// So many days after the last time, half of what the house asks for: it is on the road or the water.
+    Shaken {
+        /// House rule, days.
+        days: u16,
+        /// The last time; none: never on record.
+        #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+        last: Option<Date>,
+    },
     /// Start or end of the season.
     SeasonTurns {
         /// True at its start.

@@ -28,6 +28,11 @@ pub enum Repair {
 }
 
 impl Repair {
+    /// True where something is used to clean with.
+    pub fn cleans(self) -> bool {
+        matches!(self, Self::Cleaned | Self::Remade)
+    }
+
     /// True when a torque may be written down with it.
     pub fn takes_torque(self) -> bool {
         matches!(self, Self::Remade | Self::Tightened | Self::Replaced | Self::Fitted)
@@ -62,6 +67,18 @@ pub struct Repaired {
     /// Torque that was set, N·m.
     #[serde(default)]
     pub torque: Option<f64>,
+    /// Torque that the model asks for, N·m, as it was known then.
+    #[serde(default)]
+    pub torque_asked: Option<f64>,
+    /// What it was cleaned with.
+    #[serde(default)]
+    pub agent: String,
+    /// What was put on against corrosion.
+    #[serde(default)]
+    pub coating: String,
+    /// True where lock nuts were put on.
+    #[serde(default)]
+    pub lock_nuts: bool,
     /// The part that was used.
     #[serde(default)]
     pub part: String,

@@ -205,6 +205,15 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
                 _ => head,
             }
         }
+        Why::Shaken { days, last } => {
+            let head = format!(
+                "joints on the road or the water work loose: half of the {days} days that the house asks for"
+            );
+            match last {
+                Some(last) => format!("{head}; the last was {}.", days_ago(*last, today)),
+                None => format!("{head}; none is on record."),
+            }
+        }
         Why::SeasonTurns { opens: true } => {
             "the season opens: read every cell before the bank is used.".into()
         }

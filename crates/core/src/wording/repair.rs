@@ -39,11 +39,23 @@ pub fn torque(newton_metres: f64) -> String {
     format!("{} N·m ({:.1} lbf·ft)", short(newton_metres), newton_metres / NEWTON_METRES_PER_POUND_FOOT)
 }
 
-/// One repair: "tightened, torque 12 N·m (8.9 lbf·ft), new lug: the washer was missing".
+/// One repair: "cleaned, with bicarbonate, coated with grease", "tightened, torque 12 N·m (8.9 lbf·ft), new lug:
+/// the washer was missing".
 pub fn repaired(done: &Repaired) -> String {
     let mut said = repair(done.repair).to_owned();
     if let Some(set) = done.torque {
-        said = format!("{said}, torque {}", torque(set));
+        let asked =
+            done.torque_asked.map(|t| format!(", the model asks for {}", torque(t))).unwrap_or_default();
+        said = format!("{said}, torque {}{asked}", torque(set));
+    }
+    if !done.agent.is_empty() {
+        said = format!("{said}, with {}", done.agent);
+    }
+    if !done.coating.is_empty() {
+        said = format!("{said}, coated with {}", done.coating);
+    }
+    if done.lock_nuts {
+        said = format!("{said}, lock nuts on");
     }
     if !done.part.is_empty() {
         said = format!("{said}, {}", done.part);

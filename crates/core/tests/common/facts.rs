@@ -18,6 +18,7 @@ pub fn facts() -> BankFacts {
         model: BatteryModel::generic_by_key("flooded-6v-420").unwrap(),
         rules: HouseRules::maker_first(),
         duty: Duty::Cycled,
+        on_the_move: false,
         season: None,
         wet_season: None,
         first_frost: None,

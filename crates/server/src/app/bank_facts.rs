@@ -15,7 +15,7 @@ use jiff::civil::Date;
 use rainshadow_core::finding;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::schedule::{
-    BankFacts, Duty, Habits, JudgedRound, OpenFinding, RoundCharge, WaterDates, never_full,
+    BankFacts, Duty, Habits, JudgedRound, OpenFinding, RoundCharge, WaterDates, never_full, on_the_move,
 };
 use rainshadow_core::visit::{
     Gravities, Judged, PastVisit, Work, at_plates, bare_found, charged_for_storage, gravities, kit_fills,
@@ -118,6 +118,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     let last_round = round.as_ref().map(|r| r.day);
     let facts = BankFacts {
         duty: Duty::of(&bank.duty),
+        on_the_move: on_the_move(&format!("{} {}", bank.duty, site.kind)),
         season: bank.season(),
         wet_season: site.wet_season,
         first_frost: site.first_frost,

@@ -210,6 +210,10 @@ fn look_over(pen: &mut Pen<'_>, story: &VisitStory, model: &BatteryModel) -> Res
             repair: *repair,
             left: Left::PutRight,
             torque: repair.takes_torque().then_some(11.0),
+            torque_asked: None,
+            agent: if repair.cleans() { "bicarbonate".into() } else { String::new() },
+            coating: String::new(),
+            lock_nuts: false,
             part: String::new(),
             note: String::new(),
         };

@@ -147,6 +147,13 @@ async function save(): Promise<void> {
         hint="water for one mm of level"
         :error="fault('free_area')"
       />
+      <TextField
+        v-model="copy.post_torque"
+        figure
+        :label="`Torque of the posts, ${copy.torque_unit === 'pound_foot' ? 'lbf·ft' : 'N·m'}`"
+        hint="empty: not published"
+        :error="fault('post_torque')"
+      />
       <TextField v-model="copy.fill_mark" label="Fill mark, in words" :error="fault('fill_mark')" />
     </div>
     <div class="tables">

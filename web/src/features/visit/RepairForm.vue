@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
+import CheckField from '@/components/form/CheckField.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
 import FormFrame from '@/components/form/FormFrame.vue';
 import TextField from '@/components/form/TextField.vue';
@@ -28,6 +29,9 @@ const draft = reactive({
   left: 'put_right' as Schemas['Left'],
   torque: '',
   unit: (store.me.length === 'inch' ? 'pound_foot' : 'newton_metre') as Schemas['TorqueUnit'],
+  agent: '',
+  coating: '',
+  lock_nuts: false,
   part: '',
   note: '',
 });
@@ -45,6 +49,9 @@ async function keep(): Promise<void> {
       left: nothing.value ? 'as_found' : draft.left,
       torque: chosen.value?.torque ? draft.torque : '',
       torque_unit: draft.unit,
+      agent: chosen.value?.cleans ? draft.agent : '',
+      coating: chosen.value?.joint ? draft.coating : '',
+      lock_nuts: !!chosen.value?.joint && draft.lock_nuts,
       part: draft.part,
       note: draft.note,
     },
@@ -97,7 +104,14 @@ async function keep(): Promise<void> {
       <span class="fault">{{ fault('left') }}</span>
     </div>
     <template v-if="chosen?.torque">
-      <TextField v-model="draft.torque" class="short" figure label="Torque set" :error="fault('torque')" />
+      <TextField
+        v-model="draft.torque"
+        class="short"
+        figure
+        label="Torque set"
+        :hint="check.torque_asked ? `the model asks for ${check.torque_asked}` : ''"
+        :error="fault('torque')"
+      />
       <ChoiceField
         v-model="draft.unit"
         class="short"
@@ -109,11 +123,30 @@ async function keep(): Promise<void> {
       />
     </template>
     <TextField
+      v-if="chosen?.cleans"
+      v-model="draft.agent"
+      class="grow2"
+      label="Cleaned with"
+      hint="bicarbonate, plain water, a vacuum"
+      :maxlength="120"
+      :error="fault('agent')"
+    />
+    <TextField
+      v-if="chosen?.joint"
+      v-model="draft.coating"
+      class="grow2"
+      label="Coated with"
+      hint="empty: nothing was put on"
+      :maxlength="120"
+      :error="fault('coating')"
+    />
+    <CheckField v-if="chosen?.joint" v-model="draft.lock_nuts" label="Lock nuts put on" />
+    <TextField
       v-if="!nothing"
       v-model="draft.part"
       class="grow2"
-      label="Part or means used"
-      hint="new lug, cleaner, coating"
+      label="Part used"
+      hint="new lug, new cap"
       :maxlength="200"
       :error="fault('part')"
     />

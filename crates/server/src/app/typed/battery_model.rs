@@ -6,7 +6,9 @@ use super::faults::{Faults, filled};
 use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::battery_model::{BatteryModel, Construction, RatePoint, Setpoints};
 use rainshadow_core::electrolyte::SocPoint;
+use rainshadow_core::quantity::torque::{show_torque, torque_unit, typed_torque};
 use rainshadow_core::quantity::typed::{self, EntryError};
+use rainshadow_core::quantity::units::TorqueUnit;
 use rainshadow_core::quantity::units::{LengthUnit, ReaderUnits, VolumeUnit};
 use rainshadow_core::quantity::{Bounds, Charge, Points, SpecificGravity, bounds};
 use serde::{Deserialize, Serialize};
@@ -97,6 +99,12 @@ pub struct TypedModel {
     /// Free area over the plates of one cell, mL per mm; empty: not known.
     #[serde(default)]
     pub free_area: Option<String>,
+    /// Torque of its posts; empty: not published.
+    #[serde(default)]
+    pub post_torque: String,
+    /// What that is typed in.
+    #[serde(default)]
+    pub torque_unit: TorqueUnit,
     /// The maker's limit of spread, points; empty: none published.
     #[serde(default)]
     pub maker_spread_limit: Option<String>,
@@ -172,6 +180,8 @@ impl TypedModel {
             filled(self.free_area.as_ref()).and_then(|t| f.number("free_area", t, bounds::FREE_AREA));
         let maker_spread_limit =
             filled(self.maker_spread_limit.as_ref()).and_then(|t| f.take("maker_spread_limit", points(t)));
+        let post_torque = filled(Some(&self.post_torque))
+            .and_then(|t| f.take("post_torque", typed_torque(t, self.torque_unit)));
         let soc_table = self.soc_table.iter().enumerate().filter_map(|(i, row)| soc_row(f, i, row)).collect();
         let rates = self.rates.iter().enumerate().filter_map(|(i, row)| rate_row(f, i, row)).collect();
         faults.none()?;
@@ -194,6 +204,7 @@ impl TypedModel {
                 acid_volume,
                 free_area,
                 maker_spread_limit,
+                post_torque,
                 conditioning_source: filled(self.conditioning_source.as_ref()).map(ToOwned::to_owned),
             })
         })();
@@ -251,6 +262,8 @@ impl TypedModel {
             },
             free_area: model.free_area.map(text),
             maker_spread_limit: model.maker_spread_limit.map(|p| text(p.value())),
+            post_torque: model.post_torque.map(|t| show_torque(t, units)).unwrap_or_default(),
+            torque_unit: torque_unit(units),
             conditioning_source: model.conditioning_source.clone(),
         }
     }

@@ -11,6 +11,7 @@ use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::ohmic::{OhmicUnit, resistance};
+use rainshadow_core::quantity::torque::typed_torque;
 use rainshadow_core::quantity::units::{LengthUnit, ReaderUnits};
 use rainshadow_core::quantity::{Bounds, bounds, typed};
 use rainshadow_core::rest::{RestConditions, battery_volts, string_volts};
@@ -58,24 +59,37 @@ fn checked(
     Ok(Entry::Checked { check, found, measured })
 }
 
-fn repaired(what: &TypedBody) -> AppResult<Entry> {
-    let TypedBody::Repaired { check, found, repair, left, torque, torque_unit, part, note } = what else {
+fn repaired(what: &TypedBody, model: &BatteryModel) -> AppResult<Entry> {
+    let TypedBody::Repaired {
+        check,
+        found,
+        repair,
+        left,
+        torque,
+        torque_unit,
+        agent,
+        coating,
+        lock_nuts,
+        part,
+        note,
+    } = what
+    else {
         return Err(AppError::field("what", "A repair is expected."));
     };
-    let (size, unit) = torque_unit.size();
-    let wrench =
-        Bounds { low: bounds::TORQUE.low / size, high: bounds::TORQUE.high / size, unit, ..bounds::TORQUE };
     let torque = filled(torque.as_ref())
-        .map(|text| refused("torque", typed::number(text, wrench)))
-        .transpose()?
-        .map(|shown| shown * size);
+        .map(|text| refused("torque", typed_torque(text, *torque_unit)))
+        .transpose()?;
     Ok(Entry::Repaired {
         repaired: Repaired {
             check: *check,
             found: found.clone(),
             repair: *repair,
             left: *left,
+            torque_asked: torque.and(model.post_torque).filter(|_| *check == Check::Terminals),
             torque,
+            agent: agent.trim().to_owned(),
+            coating: coating.trim().to_owned(),
+            lock_nuts: *lock_nuts,
             part: part.trim().to_owned(),
             note: note.trim().to_owned(),
         },
@@ -194,7 +208,7 @@ pub fn parse(
             checked(*check, found.as_ref(), measured.as_ref(), units)?
         }
         TypedBody::NotHere { check } => Entry::NotHere { check: *check },
-        TypedBody::Repaired { .. } => repaired(what)?,
+        TypedBody::Repaired { .. } => repaired(what, model)?,
         TypedBody::Rested { .. } => rested(what)?,
         TypedBody::BatteryVolts { typed, stands } => Entry::BatteryVolts {
             volts: refused("typed", battery_volts(typed, shape.cells_per_battery))?,

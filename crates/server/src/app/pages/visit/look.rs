@@ -83,6 +83,10 @@ pub struct RepairKind {
     pub said: &'static str,
     /// True when a torque can be noted with it here.
     pub torque: bool,
+    /// True when it is cleaned with something.
+    pub cleans: bool,
+    /// True for joints, which are coated and may get lock nuts.
+    pub joint: bool,
 }
 
 /// What earlier visits found and did not put right, with what this visit did about it.
@@ -117,6 +121,8 @@ pub struct CheckView {
     pub looks: Vec<CheckedView>,
     /// What is usually done about it, the likeliest first.
     pub repairs: Vec<RepairKind>,
+    /// Torque that the model asks for: "12 N·m (8.9 lbf·ft)"; none: it publishes none, or nothing is turned here.
+    pub torque_asked: Option<String>,
     /// What is still open from earlier visits.
     pub open_before: Vec<OpenBefore>,
     /// What the last visit that found something here put right, in words.
@@ -150,6 +156,10 @@ impl VisitContext {
                     let unit = if unit == "mm" && inches { "in" } else { unit };
                     format!("{what}, {unit}")
                 }),
+                torque_asked: (check == Check::Terminals)
+                    .then_some(self.model.post_torque)
+                    .flatten()
+                    .map(wording::torque),
                 kinds: check
                     .kinds()
                     .iter()
@@ -173,6 +183,9 @@ impl VisitContext {
                         repair: *repair,
                         said: wording::repair(*repair),
                         torque: check.has_torque() && repair.takes_torque(),
+                        cleans: repair.cleans(),
+                        joint: matches!(check, Check::Terminals | Check::Cables)
+                            && *repair != Repair::LeftAsItIs,
                     })
                     .collect(),
                 open_before: self.open_before(check, &open),

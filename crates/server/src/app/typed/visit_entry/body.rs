@@ -75,6 +75,15 @@ pub enum TypedBody {
         /// What the wrench shows.
         #[serde(default)]
         torque_unit: TorqueUnit,
+        /// What it was cleaned with; empty: not told.
+        #[serde(default)]
+        agent: String,
+        /// What was put on against corrosion; empty: nothing.
+        #[serde(default)]
+        coating: String,
+        /// True where lock nuts were put on.
+        #[serde(default)]
+        lock_nuts: bool,
         /// The part that was used.
         #[serde(default)]
         part: String,
