@@ -97,6 +97,7 @@ pub fn seed(tx: &Transaction<'_>, today: Date, told: &ProgressBar) -> Result<(),
             units: ReaderUnits::default(),
             theme: Theme::Light,
             single_keys: true,
+            without: Vec::new(),
             version: 0,
         };
         keep_person(tx, &person, None, Timestamp::UNIX_EPOCH)?;

@@ -267,3 +267,34 @@ async fn a_torque_stands_beside_the_one_that_the_model_asks_for() {
         "{found}"
     );
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_history_of_a_battery_tells_what_was_found_and_done_there() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let visit = shop.visit(&bank).await;
+    for battery in ["A1", "A2"] {
+        let seen = json!({"kind": "checked", "check": "terminals",
+            "found": {"kind": "powder", "severity": "watch", "note": ""}});
+        shop.said(&visit, battery, seen).await;
+    }
+    let cleaned = json!({"kind": "repaired", "check": "terminals", "found": "powder", "repair": "cleaned",
+        "left": "put_right", "agent": "bicarbonate"});
+    shop.said(&visit, "A1", cleaned.clone()).await;
+    shop.close_visit(&visit, 1, "desk").await;
+    shop.clock.pass(10 * 86_400);
+    let later = shop.visit(&bank).await;
+    shop.said(&later, "A2", cleaned).await;
+    let work = async |cell: &str| shop.get(&format!("/api/banks/{bank}/cells/{cell}")).await["work"].clone();
+    assert_eq!(
+        work("A1-2").await,
+        json!([{"day": "8 Oct 2026", "said": "terminals: white powder; cleaned, with bicarbonate; put right"}])
+    );
+    assert_eq!(
+        work("A2-1").await,
+        json!([
+            {"day": "18 Oct 2026", "said": "terminals: white powder, from before; cleaned, with bicarbonate"},
+            {"day": "8 Oct 2026", "said": "terminals: white powder, nothing is noted as done"},
+        ])
+    );
+}

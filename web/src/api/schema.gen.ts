@@ -1731,6 +1731,8 @@ export interface components {
             cell: string;
             /** @description Rounds, oldest first. */
             points: components["schemas"]["CellPoint"][];
+            /** @description What was found, done and left at its battery, newest first. */
+            work: components["schemas"]["CellWork"][];
         };
         /** @description One round of a cell. */
         CellPoint: {
@@ -1807,6 +1809,13 @@ export interface components {
              */
             over_plates?: number | null;
             step?: components["schemas"]["LevelStep"] | null;
+        };
+        /** @description What one visit found and did at a battery. */
+        CellWork: {
+            /** @description Day as said. */
+            day: string;
+            /** @description "terminals: white powder; cleaned; put right". */
+            said: string;
         };
         /**
          * @description What happened to a battery.
@@ -3300,6 +3309,8 @@ export interface components {
              * @description Counts changes, for If-Match.
              */
             version?: number;
+            /** @description Instruments the person has not: nothing is asked that only they tell. */
+            without?: components["schemas"]["Tool"][];
         };
         /** @description A person as sent. */
         PersonBody: {
@@ -3311,6 +3322,8 @@ export interface components {
             theme?: components["schemas"]["Theme"];
             /** @description Units. */
             units?: components["schemas"]["ReaderUnits"];
+            /** @description Instruments the person has not. */
+            without?: components["schemas"]["Tool"][];
         };
         /** @description One photograph; its bytes stand once in the file, by their hash. */
         PhotoFile: {
@@ -5014,6 +5027,11 @@ export interface components {
             /** @description The one sentence. */
             verdict: string;
         };
+        /**
+         * @description A thing that is carried for the work of every visit of its kind.
+         * @enum {string}
+         */
+        Tool: "bicarbonate" | "clamp_meter" | "eyewash" | "face_and_hands" | "filler_jug" | "hydrometer" | "load_tester" | "meter" | "resistance_tester" | "surface_thermometer" | "thermometer_probe" | "torque_wrench" | "brush_and_grease";
         /**
          * @description What a torque wrench shows.
          * @enum {string}

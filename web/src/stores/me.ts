@@ -1,4 +1,4 @@
-import { actAs, api, Failure, need, seen } from '@/api/client';
+import { actAs, api, Failure, need, seen, type Schemas } from '@/api/client';
 import { usePreferredDark } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { v7 as uuidv7 } from 'uuid';
@@ -9,6 +9,8 @@ export type Theme = 'system' | 'light' | 'shed';
 /** Days as year-month-day, day/month/year or month/day/year. */
 export type DayOrder = 'iso' | 'day_first' | 'month_first';
 
+type Tool = Schemas['Tool'];
+
 interface Remembered {
   id: string;
   initials: string;
@@ -18,6 +20,8 @@ interface Remembered {
   volume: 'litre' | 'us_gallon';
   length: 'millimetre' | 'inch';
   singleKeys: boolean;
+  /** Instruments that one has not. */
+  without: Tool[];
   /** How days are written in fields. */
   days: DayOrder;
   /** The day on which the weeks of a picker begin. */
@@ -36,6 +40,7 @@ function remembered(): Remembered {
     volume: 'litre',
     length: 'millimetre',
     singleKeys: true,
+    without: [],
     days: 'iso',
     week: 'monday',
   };
@@ -68,6 +73,7 @@ export const useMe = defineStore('me', () => {
             units: { temperature, volume, length },
             theme: dim.value ? 'shed' : 'light',
             single_keys: me.value.singleKeys,
+            without: me.value.without,
           },
         }),
       );

@@ -72,14 +72,16 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
         (Task::Round, Why::FirstRound) if reader.construction.has_caps() => {
             "First round, the baseline".into()
         }
-        (Task::Round, Why::FirstRound) => "First volts and resistance, the baseline".into(),
+        (Task::Round, Why::FirstRound) => {
+            "First volts, and resistance where there is a tester: the baseline".into()
+        }
         (Task::Round, Why::InQuestion { cells }) => format!("Read {} again", names::cells(cells)),
         (Task::Round, Why::Came { batteries }) => {
             let all: Vec<String> = batteries.iter().map(ToString::to_string).collect();
             format!("First readings of {}", all.join(", "))
         }
         (Task::Round, _) if reader.construction.has_caps() => "Readings round".into(),
-        (Task::Round, _) => "Volts and resistance, battery by battery".into(),
+        (Task::Round, _) => "Volts battery by battery, and resistance where there is a tester".into(),
         (Task::Equalize, _) => "Equalize".into(),
         (Task::Charge, _) => "Find out how it is charged".into(),
         (Task::RetorqueAndClean, _) => "Retorque and clean".into(),

@@ -17,7 +17,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0006_actor.sql"),
     include_str!("../../migrations/0007_climate.sql"),
     include_str!("../../migrations/0008_models.sql"),
-    include_str!("../../migrations/0009_replacing.sql"),
+    include_str!("../../migrations/0009_work.sql"),
 ];
 
 fn explained(path: &Path, error: &rusqlite::Error) -> OpenError {

@@ -3,6 +3,7 @@
 use super::DbError;
 use super::error::{found, from_json, to_json};
 use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::visit::Tool;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use serde::{Deserialize, Serialize};
 
@@ -32,25 +33,29 @@ pub struct Person {
     pub theme: Theme,
     /// False when single-key shortcuts are switched off.
     pub single_keys: bool,
+    /// Instruments the person has not: nothing is asked that only they tell.
+    #[serde(default)]
+    pub without: Vec<Tool>,
     /// Counts changes, for If-Match.
     #[serde(default)]
     pub version: i64,
 }
 
-type Raw = (String, String, String, String, bool, i64);
+type Raw = (String, String, String, String, bool, i64, String);
 
 fn person(row: &rusqlite::Row<'_>) -> rusqlite::Result<Raw> {
-    Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?, row.get(4)?, row.get(5)?))
+    Ok((row.get(0)?, row.get(1)?, row.get(2)?, row.get(3)?, row.get(4)?, row.get(5)?, row.get(6)?))
 }
 
 fn built(row: Raw) -> Result<Person, DbError> {
-    let (id, initials, units, theme, single_keys, version) = row;
+    let (id, initials, units, theme, single_keys, version, without) = row;
     Ok(Person {
         id,
         initials,
         units: from_json("person", &units)?,
         theme: from_json("person", &theme)?,
         single_keys,
+        without: from_json("person", &without)?,
         version,
     })
 }
@@ -76,9 +81,10 @@ impl Person {
             super::seen("person", seen, version, stands)?;
         }
         tx.execute(
-            "INSERT INTO person (id, initials, units, theme, single_keys, created_at, version) \
-             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7) \
-             ON CONFLICT (id) DO UPDATE SET initials = ?2, units = ?3, theme = ?4, single_keys = ?5, version = ?7",
+            "INSERT INTO person (id, initials, units, theme, single_keys, created_at, version, without) \
+             VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8) \
+             ON CONFLICT (id) DO UPDATE SET initials = ?2, units = ?3, theme = ?4, single_keys = ?5, version = ?7, \
+             without = ?8",
             (
                 &self.id,
                 &self.initials,
@@ -87,6 +93,7 @@ impl Person {
                 self.single_keys,
                 now.to_string(),
                 version + 1,
+                to_json("person", &self.without)?,
             ),
         )?;
         Ok(version + 1)
@@ -95,7 +102,7 @@ impl Person {
     /// Everybody, by initials.
     pub(crate) fn all(db: &Connection) -> Result<Vec<Self>, DbError> {
         db.prepare_cached(
-            "SELECT id, initials, units, theme, single_keys, version FROM person ORDER BY initials",
+            "SELECT id, initials, units, theme, single_keys, version, without FROM person ORDER BY initials",
         )?
         .query_map([], person)?
         .map(|row| built(row?))
@@ -106,7 +113,7 @@ impl Person {
     pub(crate) fn by_id(db: &Connection, id: &str) -> Result<Self, DbError> {
         let row = db
             .prepare_cached(
-                "SELECT id, initials, units, theme, single_keys, version FROM person WHERE id = ?",
+                "SELECT id, initials, units, theme, single_keys, version, without FROM person WHERE id = ?",
             )?
             .query_row([id], person)
             .optional()?;

@@ -1,5 +1,6 @@
 //! One cell's line against the bank's median.
 
+use super::acting::Reader;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::uuid;
 use super::state::AppState;
@@ -17,7 +18,8 @@ use rainshadow_core::bank::CellAddress;
 pub async fn page(
     State(state): State<AppState>,
     Path((id, cell)): Path<(String, String)>,
+    Reader(units): Reader,
 ) -> ApiResult<Json<CellPage>> {
     let cell: CellAddress = cell.parse().map_err(|e| ApiError::field("cell", format!("{e}.")))?;
-    Ok(Json(cell_page(&state, uuid(&id, "id")?, cell).await?))
+    Ok(Json(cell_page(&state, uuid(&id, "id")?, cell, units).await?))
 }

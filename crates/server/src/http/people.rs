@@ -10,6 +10,7 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::visit::Tool;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
@@ -26,6 +27,9 @@ pub struct PersonBody {
     pub theme: Theme,
     /// False when single-key shortcuts are switched off.
     pub single_keys: bool,
+    /// Instruments the person has not.
+    #[serde(default)]
+    pub without: Vec<Tool>,
 }
 
 /// Everybody.
@@ -68,6 +72,7 @@ pub async fn put(
         units: body.units,
         theme: body.theme,
         single_keys: body.single_keys,
+        without: body.without,
         version: 0,
     };
     let version = save_person(&state, person, seen).await?;

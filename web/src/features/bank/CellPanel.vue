@@ -48,10 +48,18 @@ const elsewhere = computed(() => {
     </div>
     <LoadingLines v-if="loading" />
     <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
-    <p v-else-if="!data?.points.length" class="dim">No judged reading of this cell yet.</p>
-    <template v-else>
-      <CellLine :page="data" />
+    <template v-else-if="data">
+      <p v-if="!data.points.length" class="dim">No judged reading of this cell yet.</p>
+      <CellLine v-else :page="data" />
       <p v-if="elsewhere" class="small">{{ elsewhere }}</p>
+      <template v-if="data.work.length">
+        <h3>Found and done at this battery</h3>
+        <ul>
+          <li v-for="own in data.work" :key="`${own.day} ${own.said}`">
+            <span class="fig">{{ own.day }}</span> {{ own.said }}
+          </li>
+        </ul>
+      </template>
     </template>
   </section>
 </template>
@@ -61,6 +69,14 @@ const elsewhere = computed(() => {
   border-top: 1px solid var(--line);
   padding-top: 10px;
   margin-top: 10px;
+}
+h3 {
+  font: var(--t-title);
+  margin: 10px 0 2px;
+}
+li {
+  border-top: 1px solid var(--line);
+  padding: 5px 0;
 }
 .head {
   display: flex;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Failure } from '@/api/client';
+import type { Failure, Schemas } from '@/api/client';
 import CheckField from '@/components/form/CheckField.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
 import FormFrame from '@/components/form/FormFrame.vue';
@@ -10,6 +10,17 @@ import { ref, shallowRef } from 'vue';
 const store = useMe();
 const failure = shallowRef<Failure | null>(null);
 const said = ref('');
+
+const TOOLS = [
+  ['resistance_tester', 'resistance or conductance tester'],
+  ['surface_thermometer', 'surface thermometer'],
+] as const;
+/** What one has not is not asked for. */
+function have(tool: Schemas['Tool'], has: boolean): void {
+  store.me.without = store.me.without.filter((own) => own !== tool);
+  if (!has) store.me.without.push(tool);
+  void save();
+}
 
 /** Each choice is kept as it is made: there is nothing to press. */
 async function save(): Promise<void> {
@@ -91,6 +102,16 @@ async function save(): Promise<void> {
       @change="save"
     />
     <CheckField v-model="store.me.singleKeys" label="single-key shortcuts" @change="save" />
+    <fieldset class="have">
+      <legend class="label">Instruments you have</legend>
+      <CheckField
+        v-for="[tool, name] in TOOLS"
+        :key="tool"
+        :model-value="!store.me.without.includes(tool)"
+        :label="name"
+        @update:model-value="have(tool, !!$event)"
+      />
+    </fieldset>
   </FormFrame>
   <p class="small said" role="status">{{ said }}</p>
 </template>
@@ -102,6 +123,15 @@ async function save(): Promise<void> {
   gap: 12px;
   align-items: end;
   margin-top: 8px;
+}
+.have {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  grid-column: 1 / -1;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 22px;
 }
 /* Kept open, so that nothing moves under a finger while it is saved. */
 .said {

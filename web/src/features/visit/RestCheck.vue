@@ -37,6 +37,8 @@ const current = computed(
 );
 const volts = ref('');
 const ohmic = ref('');
+/** What only an instrument tells is asked of who has it. */
+const asks = (tool: Schemas['Tool']): boolean => !store.me.without.includes(tool);
 const unit = ref<Schemas['OhmicUnit']>('milliohm');
 const caseT = ref('');
 const question = ref<string | null>(null);
@@ -131,7 +133,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       :error="fault('typed', 'battery_volts')"
     />
     <template v-if="!page.has_caps">
-      <div class="pair">
+      <div v-if="asks('resistance_tester')" class="pair">
         <TextField
           v-model="ohmic"
           :placeholder="byBattery.get(current)?.ohmic ?? ''"
@@ -149,6 +151,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
         />
       </div>
       <TextField
+        v-if="asks('surface_thermometer')"
         v-model="caseT"
         :placeholder="byBattery.get(current)?.case_temperature ?? ''"
         :label="`Case, ${degrees}`"

@@ -4,11 +4,14 @@ use crate::app::App;
 use crate::app::fresh::{self, Wanted};
 use crate::app::refused::AppResult;
 use crate::db::assessments::{CellRound, cell_line};
+use crate::db::visit_entries::past_visits;
 use crate::db::{BankRow, DbError, banks_of_block_at};
 use crate::words;
-use rainshadow_core::bank::CellAddress;
+use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::quantity::Points;
-use rainshadow_core::wording::signed;
+use rainshadow_core::quantity::units::ReaderUnits;
+use rainshadow_core::visit::{PastVisit, Place};
+use rainshadow_core::wording::{self, signed};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -49,6 +52,41 @@ impl CellPoint {
     }
 }
 
+/// What one visit found and did at a battery.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CellWork {
+    /// Day as said.
+    pub day: String,
+    /// "terminals: white powder; cleaned; put right".
+    pub said: String,
+}
+
+/// What was found, done and left at a battery or its cells, newest first.
+fn work(visits: &[PastVisit], battery: BatteryAddress, units: ReaderUnits) -> Vec<CellWork> {
+    let here = |place: Place| match place {
+        Place::Battery(own) => own == battery,
+        Place::Cell(cell) => cell.battery == battery,
+        Place::Bank | Place::String(_) => false,
+    };
+    let of = |visit: &PastVisit| -> Vec<CellWork> {
+        let line = |said: String| CellWork { day: words::day(visit.day), said };
+        let found = visit.sheet.found_and_done().into_iter().filter(|own| here(own.entry.place)).map(|own| {
+            format!("{}: {}", wording::check(own.check).to_lowercase(), wording::found_and_done(&own, units))
+        });
+        let only = visit.sheet.repaired_only().into_iter().filter(|own| here(own.place)).map(|own| {
+            let check = own.repaired.check;
+            let what = wording::seen_kind(check, &own.repaired.found, None, units);
+            format!(
+                "{}: {what}, from before; {}",
+                wording::check(check).to_lowercase(),
+                wording::repaired(own.repaired)
+            )
+        });
+        found.chain(only).map(line).collect()
+    };
+    visits.iter().rev().flat_map(of).collect()
+}
+
 /// One cell through its rounds.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct CellPage {
@@ -58,13 +96,15 @@ pub struct CellPage {
     pub block: String,
     /// Rounds, oldest first.
     pub points: Vec<CellPoint>,
+    /// What was found, done and left at its battery, newest first.
+    pub work: Vec<CellWork>,
 }
 
 /// Reads the line of a cell.
 ///
 /// # Errors
 /// A place the bank does not have, and whatever the reading fails with.
-pub async fn cell_page(app: &App, id: String, cell: CellAddress) -> AppResult<CellPage> {
+pub async fn cell_page(app: &App, id: String, cell: CellAddress, units: ReaderUnits) -> AppResult<CellPage> {
     let bank = id.clone();
     let stood = app.db.read(move |db| banks_of_block_at(db, &bank, cell.battery)).await?;
     let page = fresh::read(app, Wanted::Judged(stood), move |db| {
@@ -75,7 +115,8 @@ pub async fn cell_page(app: &App, id: String, cell: CellAddress) -> AppResult<Ce
             .map(|(_, block)| block)
             .ok_or_else(|| DbError::NoSuchPlace { bank: bank.name.clone(), address: cell.to_string() })?;
         let points = cell_line(db, &block, cell.cell, &id)?.into_iter().map(CellPoint::of).collect();
-        Ok(CellPage { cell: cell.to_string(), block, points })
+        let work = work(&past_visits(db, &bank)?, cell.battery, units);
+        Ok(CellPage { cell: cell.to_string(), block, points, work })
     });
     Ok(page.await?)
 }
