@@ -13,6 +13,7 @@ mod looks;
 mod lost_answers;
 mod notebook;
 mod overlays;
+mod past_fills;
 mod places;
 mod proxy;
 mod rechecks;

@@ -8,6 +8,7 @@ defineProps<{
   /** The bank. */
   page: Schemas['BankPage'];
 }>();
+defineEmits<{ changed: [] }>();
 </script>
 
 <template>
@@ -21,6 +22,8 @@ defineProps<{
     :visits="page.visits"
     :bank="page.bank.id"
     :enters="!page.open_visit && !page.bank.archived_at"
+    :fills="page.has_caps"
+    @changed="$emit('changed')"
   />
   <RunList v-if="page.equalizes || page.runs.length" class="part" :page="page" />
 </template>

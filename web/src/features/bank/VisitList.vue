@@ -2,6 +2,7 @@
 import type { Schemas } from '@/api/client';
 import DataTable from '@/components/ui/DataTable.vue';
 import type { Column } from '@/components/ui/table';
+import PastFills from './PastFills.vue';
 import PastVisit from './PastVisit.vue';
 import { useMe } from '@/stores/me';
 
@@ -12,7 +13,10 @@ const props = defineProps<{
   bank: string;
   /** Whether a visit of an earlier day can be entered. */
   enters: boolean;
+  /** Whether its cells are filled with water. */
+  fills: boolean;
 }>();
+defineEmits<{ changed: [] }>();
 const store = useMe();
 type Line = Schemas['VisitLine'];
 const columns: Column<Line>[] = [
@@ -48,5 +52,6 @@ const columns: Column<Line>[] = [
       >
     </DataTable>
     <PastVisit v-if="enters" :bank="bank" />
+    <PastFills v-if="enters && fills" :bank="bank" @kept="$emit('changed')" />
   </section>
 </template>
