@@ -11,8 +11,8 @@ use rainshadow_core::visit::{
 };
 use rainshadow_core::wording;
 
-fn season(opens: &str, closes: &str) -> Option<Season> {
-    Some(Season { opens: opens.parse().unwrap(), closes: closes.parse().unwrap() })
+fn season(opens: &str, closes: &str) -> Season {
+    Season { opens: opens.parse().unwrap(), closes: closes.parse().unwrap() }
 }
 
 fn closed(item: ClosingItem) -> Entry {
@@ -25,7 +25,7 @@ fn left(how: LeftAs) -> Entry {
 
 #[test]
 fn a_bank_is_usually_left_by_its_duty_and_the_days_its_season_has_left() {
-    let summer = season("05-15", "10-18");
+    let summer = Some(season("05-15", "10-18"));
     for (duty, season, day, expected) in [
         (Duty::Standby, summer, date(2026, 7, 1), LeftAs::Standby),
         (Duty::Cycled, None, date(2026, 12, 24), LeftAs::InUse),
@@ -83,7 +83,7 @@ fn the_owner_reads_how_it_was_left_and_what_is_not_there() {
 #[test]
 fn a_full_charge_is_asked_for_a_week_before_the_season_closes() {
     let mut own = facts();
-    own.season = season("05-15", "10-18");
+    own.season = Some(season("05-15", "10-18"));
     let asked = item(&own, Task::ChargeForStorage);
     assert_eq!((asked.date, asked.consequence), (date(2026, 10, 11), Consequence::Loss));
     assert_eq!(asked.why, Why::SeasonCloses { closes: date(2026, 10, 18) });
@@ -106,7 +106,7 @@ fn a_bank_that_was_stored_without_a_season_is_checked_and_asked_about() {
     assert_eq!((asked.date, asked.why), (since, Why::StoredWithoutSeason { since }));
     // the house of maker first asks for a storage check every 60 days (schools, storage check at the latest)
     assert_eq!(item(&own, Task::StorageCheck).date, date(2026, 12, 2));
-    own.season = season("05-15", "10-18");
+    own.season = Some(season("05-15", "10-18"));
     assert!(due(&own).iter().all(|i| i.task != Task::SayWhenUsed), "its season says when");
 }
 

@@ -55,8 +55,8 @@ async fn a_seasonal_bank_is_closed_down_for_the_winter() {
     let report = shop.report(&visit).await;
     let done = report.under("What was done");
     let left = "Left in storage: charged full before it is stored; levels put right for the months to come; \
-                nothing draws, equipment in standby neither; disconnects as they are wanted while it is stored; \
-                charger or maintainer as it is wanted while it is stored";
+                nothing draws, equipment in standby neither; disconnects left as wanted; \
+                charger or maintainer left as wanted";
     assert!(done.contains(&left.to_owned()), "{done:?}");
     assert!(!report.says("Not ticked") && !report.says("switched on"), "{}", report.all());
     assert_eq!(shop.close_visit(&visit, 1, "desk").await.0, StatusCode::OK);

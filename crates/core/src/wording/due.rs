@@ -125,6 +125,48 @@ fn found_and_explained(finding: &Finding, explains: &[Finding], units: ReaderUni
     if told.is_empty() { advice } else { format!("{advice} It explains: {}.", told.join("; ")) }
 }
 
+/// Why the calendar asks.
+fn by_calendar(task: Task, why: &Why, today: Date) -> String {
+    let day = |d: Date| short_day(d, today);
+    match why {
+        Why::Every { days, last, spread } => {
+            let head = every(*days, *last, today, noun(task));
+            match spread {
+                Some(spread) if task == Task::Round => {
+                    format!("{} Spread then {}.", names::sentence(&head), names::points(spread.value()))
+                }
+                _ => head,
+            }
+        }
+        Why::Shaken { days, last } => {
+            let head = format!(
+                "joints on the road or the water work loose: half of the {days} days that the house asks for"
+            );
+            match last {
+                Some(last) => format!("{head}; the last was {}.", days_ago(*last, today)),
+                None => format!("{head}; none is on record."),
+            }
+        }
+        Why::SeasonTurns { opens: true } => {
+            "the season opens: read every cell before the bank is used.".into()
+        }
+        Why::SeasonTurns { opens: false } => {
+            "the season closes: read every cell before the bank is stored.".into()
+        }
+        Why::SeasonCloses { closes } => format!(
+            "the season closes on {}: a bank that is stored half full sulfates, and freezes sooner.",
+            day(*closes)
+        ),
+        Why::StoredWithoutSeason { since } => format!(
+            "it was left in storage on {}, and it has no season: type the days it opens and closes under Edit.",
+            day(*since)
+        ),
+        Why::WetSeason => "a bank that waits for a storm is checked before the storms come.".into(),
+        Why::FirstFrost => "frost shows the weak one: check it once the first hard frost is over.".into(),
+        _ => unreachable!("called for what the calendar asks only"),
+    }
+}
+
 fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
     let (today, units) = (reader.today, reader.units);
     let day = |d: Date| short_day(d, today);
@@ -198,40 +240,13 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
         Why::NeverFull { now, before } => format!(
             "it stood at {now:.0} % on the last round and at {before:.0} % on the one before: no source finishes its charge, and half-empty plates sulfate."
         ),
-        Why::Every { days, last, spread } => {
-            let head = every(*days, *last, today, noun(task));
-            match spread {
-                Some(spread) if task == Task::Round => {
-                    format!("{} Spread then {}.", names::sentence(&head), names::points(spread.value()))
-                }
-                _ => head,
-            }
-        }
-        Why::Shaken { days, last } => {
-            let head = format!(
-                "joints on the road or the water work loose: half of the {days} days that the house asks for"
-            );
-            match last {
-                Some(last) => format!("{head}; the last was {}.", days_ago(*last, today)),
-                None => format!("{head}; none is on record."),
-            }
-        }
-        Why::SeasonTurns { opens: true } => {
-            "the season opens: read every cell before the bank is used.".into()
-        }
-        Why::SeasonTurns { opens: false } => {
-            "the season closes: read every cell before the bank is stored.".into()
-        }
-        Why::SeasonCloses { closes } => format!(
-            "the season closes on {}: a bank that is stored half full sulfates, and freezes sooner.",
-            day(*closes)
-        ),
-        Why::StoredWithoutSeason { since } => format!(
-            "it was left in storage on {}, and it has no season: type the days it opens and closes under Edit.",
-            day(*since)
-        ),
-        Why::WetSeason => "a bank that waits for a storm is checked before the storms come.".into(),
-        Why::FirstFrost => "frost shows the weak one: check it once the first hard frost is over.".into(),
+        Why::Every { .. }
+        | Why::Shaken { .. }
+        | Why::SeasonTurns { .. }
+        | Why::SeasonCloses { .. }
+        | Why::StoredWithoutSeason { .. }
+        | Why::WetSeason
+        | Why::FirstFrost => by_calendar(task, why, today),
         Why::Kit { fills, every } => format!(
             "{fills} fills through the kit since anybody looked into the cells; the house asks for every {every}."
         ),

@@ -10,21 +10,24 @@ use crate::db::{
 };
 use crate::words;
 use jiff::civil::Date;
+use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::equipment::Equipment;
-use rainshadow_core::finding::{self, Finding};
+use rainshadow_core::finding::{self, Finding, FindingKind};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::rest::RestSheet;
+use rainshadow_core::rest::{RestAssessment, RestSheet};
 use rainshadow_core::round::Assessment;
 use rainshadow_core::schedule::{Duty, usually_left};
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     FoundAndDone, Gravities, Judged, PastVisit, VisitEntry, VisitSheet, electrical_findings, gravities,
     ohmic, ohmic_baselines, rest_sheet, uneven,
 };
 use rainshadow_core::water::{Uneven, WaterForecast};
 use rainshadow_core::wording::DueReader;
+use std::collections::BTreeMap;
 
 /// Everything a page of a visit, or its report, is made from.
 pub struct VisitContext {
@@ -77,6 +80,18 @@ impl VisitContext {
         let water = WaterAhead::read(db, &bank, &site)?;
         let equipment = EquipmentRow::of_bank(db, &bank.id)?.fitted.equipment;
         Ok(Self { visit, bank, site, model, rules, sheet, water, equipment, past, rounds, today, units })
+    }
+
+    /// How every battery with volts stands, by them and by its resistance together.
+    pub fn battery_conditions(&self, rest: &RestAssessment) -> BTreeMap<BatteryAddress, Severity> {
+        let mut all: BTreeMap<_, _> = rest.batteries.iter().map(|b| (b.battery, b.condition)).collect();
+        for found in self.electrical_findings() {
+            let own = found.subject.battery().filter(|_| matches!(found.kind, FindingKind::Ohmic(_)));
+            if let Some(stands) = own.and_then(|battery| all.get_mut(&battery)) {
+                *stands = found.severity.max(*stands);
+            }
+        }
+        all
     }
 
     /// The technician's own numbers of its batteries: "A1 is 7".

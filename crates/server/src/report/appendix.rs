@@ -61,6 +61,7 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
     if !rest.batteries.is_empty() {
         let _ = write!(out, "<h3>Volts at rest: {}</h3>", escaped(rest.grade.said()));
         let ohmic = context.ohmic();
+        let conditions = context.battery_conditions(&rest);
         let rows: Vec<Vec<String>> = rest
             .batteries
             .iter()
@@ -72,7 +73,7 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
                     b.charge.map(wording::charge_range).unwrap_or_default(),
                     own.map(|o| format!("{:.2}", o.milliohms)).unwrap_or_default(),
                     own.and_then(|o| o.rise).map(|r| format!("{:+.0} %", 100.0 * r)).unwrap_or_default(),
-                    b.condition.word().into(),
+                    conditions.get(&b.battery).copied().unwrap_or(b.condition).word().into(),
                 ]
             })
             .collect();

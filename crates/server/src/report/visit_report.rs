@@ -124,12 +124,13 @@ fn figure(photo: &PhotoRow, zone: &str) -> String {
 fn plan(context: &VisitContext) -> String {
     let judged = context.judged();
     let rest = judge_rest(&context.rest_sheet());
+    let conditions = context.battery_conditions(&rest);
     let caps = context.model.construction.has_caps();
     let levels = context.sheet.levels(&context.bank.shape);
     // A cell whose acid was not measured still has a level and stands in a battery with volts.
     let without_gravity = |address: CellAddress| {
         let level = levels.iter().find(|(c, _)| *c == address).map(|(_, l)| l.condition(&context.model));
-        let volts = rest.batteries.iter().find(|b| b.battery == address.battery).map(|b| b.condition);
+        let volts = conditions.get(&address.battery).copied();
         level.max(volts).unwrap_or(Severity::NoReading)
     };
     let cell = |address: CellAddress| {
@@ -147,7 +148,7 @@ fn plan(context: &VisitContext) -> String {
         // Volts are taken at the posts: the figure stands once, under the first cell of its case.
         let middle = context.bank.shape.cells_per_battery.div_ceil(2);
         CellMark {
-            condition: own.map_or(Severity::NoReading, |b| b.condition),
+            condition: conditions.get(&address.battery).copied().unwrap_or(Severity::NoReading),
             figure: own
                 .filter(|_| address.cell == middle)
                 .map(|b| format!("{:.2}", b.volts))
