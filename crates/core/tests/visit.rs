@@ -100,6 +100,10 @@ fn water_of_a_battery_is_shared_among_its_cells() {
     let by_cell = sheet.water_by_cell(&bank);
     assert!((by_cell[&cell("A1-2")] - 40.0).abs() < 1e-9 && (by_cell[&cell("A2-2")] - 10.0).abs() < 1e-9);
     assert!((by_cell.values().sum::<f64>() - 150.0).abs() < 1e-9, "nothing is lost");
+    assert!(sheet.water_noted_by_cell().is_empty(), "nobody measured into a cell");
+    let single =
+        VisitSheet::new(vec![kept("1", "A1-2", water(30.0, true)), kept("2", "A1-2", water(5.0, true))]);
+    assert_eq!(single.water_noted_by_cell().into_iter().collect::<Vec<_>>(), [(cell("A1-2"), 35.0)]);
 }
 
 #[test]

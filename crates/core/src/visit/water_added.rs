@@ -1,6 +1,6 @@
 //! Water that went in on a visit, as far as it is known.
 
-use super::{Entry, VisitSheet};
+use super::{Entry, Place, VisitSheet};
 use crate::bank::{BankShape, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::water::{AmountKnown, FillWay, Level, MARGIN_MM, Spill};
@@ -83,6 +83,20 @@ impl VisitSheet {
                 for cell in cells {
                     *by_cell.entry(cell).or_insert(0.0) += each;
                 }
+            }
+        }
+        by_cell
+    }
+
+    /// Water that was measured into single cells, mL.
+    pub fn water_noted_by_cell(&self) -> BTreeMap<CellAddress, f64> {
+        let mut by_cell = BTreeMap::new();
+        for written in self.standing() {
+            if let (Place::Cell(cell), Entry::Water { millilitres, poured, .. }) =
+                (written.place, &written.entry)
+                && poured.amount != AmountKnown::Unknown
+            {
+                *by_cell.entry(cell).or_insert(0.0) += millilitres;
             }
         }
         by_cell

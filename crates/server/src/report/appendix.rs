@@ -97,7 +97,8 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
             .collect();
         table(out, &["Where", "State", "V", "V on 12 V", "What it tells", "Read by"], &rows);
     }
-    let by_cell = context.sheet.water_by_cell(&context.bank.shape);
+    // What went in by battery or as a whole was not measured cell by cell, and is not told so.
+    let by_cell = context.sheet.water_noted_by_cell();
     if !by_cell.is_empty() {
         out.push_str("<h3>Water</h3>");
         let rows: Vec<Vec<String>> =

@@ -2,9 +2,12 @@
 import type { Schemas } from '@/api/client';
 import DataTable from '@/components/ui/DataTable.vue';
 import type { Column } from '@/components/ui/table';
-import PastFills from './PastFills.vue';
-import PastVisit from './PastVisit.vue';
 import { useMe } from '@/stores/me';
+import { defineAsyncComponent } from 'vue';
+
+/** Few type what is past: it is fetched when the list stands. */
+const PastVisit = defineAsyncComponent(() => import('./PastVisit.vue'));
+const PastFills = defineAsyncComponent(() => import('./PastFills.vue'));
 
 const props = defineProps<{
   /** Visits, newest first. */
