@@ -207,7 +207,7 @@ async fn a_feed_that_is_pulled_is_said_and_the_run_goes_on() {
     let page = Page::open(&shop, DESK).await;
     page.go(&format!("/banks/{BANK}/charger")).await;
     page.see("Nobody has said yet what the charger is set to").await;
-    page.press("Tell what it is set to").await;
+    page.press("Tell what stands there").await;
     page.fill("Equalize, V", "61.8").await;
     page.fill("Address on your network", "8.8.8.8").await;
     page.press("Keep").await;

@@ -143,6 +143,8 @@ async fn a_server_that_goes_in_the_middle_of_a_form_loses_nothing_that_was_typed
     assert_eq!(page.value("Why").await, "a cell was sinking");
     shop.restart().await;
     page.press("Keep the change").await;
+    page.press("A new one all the same").await;
+    page.press("Keep the change").await;
     page.see("B5 was replaced").await;
     page.close().await;
 }
