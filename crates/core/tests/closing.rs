@@ -76,6 +76,9 @@ fn the_owner_reads_how_it_was_left_and_what_is_not_there() {
         ("", Entry::Closed { item: ClosingItem::FloatSwitch, none_here: true }),
     ]);
     assert_eq!(wording::owner_left_as(&own).unwrap(), "Left on standby: alarm tried; no float switch here");
+    // ticked for storage, then left in use after all
+    let after_all = vec![("", closed(ClosingItem::FullForStorage)), ("", left(LeftAs::InUse))];
+    assert_eq!(wording::owner_left_as(&sheet(after_all)).unwrap(), "Left in use");
     assert_eq!(wording::owner_left_as(&sheet(vec![("", left(LeftAs::Stored))])).unwrap(), "Left in storage");
     assert_eq!(wording::owner_left_as(&sheet(vec![("", closed(ClosingItem::CapsOn))])), None, "nobody said");
 }

@@ -1,7 +1,8 @@
 //! The words of the path of a visit: its steps, the work that is dated, the closing list.
 
 use super::names::lower;
-use crate::visit::{ClosingItem, Entry, LeftAs, Step, VisitSheet, Work};
+use crate::battery_model::Construction;
+use crate::visit::{ClosingItem, Entry, LeftAs, Step, VisitSheet, Work, closing_items};
 
 /// A step, as written on the path.
 pub fn step_name(step: Step) -> &'static str {
@@ -81,21 +82,13 @@ pub fn owner_left_as(sheet: &VisitSheet) -> Option<String> {
             _ => None,
         })
     };
-    let told = |item: &ClosingItem| {
-        matches!(
-            item,
-            ClosingItem::FullForStorage
-                | ClosingItem::LevelsForStorage
-                | ClosingItem::NothingDraws
-                | ClosingItem::DisconnectsAsWanted
-                | ClosingItem::ChargerAsWanted
-                | ClosingItem::AlarmTried
-                | ClosingItem::ChargerLamp
-                | ClosingItem::FloatSwitch
-        )
-    };
+    // What every bank gets is not told; what was ticked before somebody said otherwise no longer counts.
+    let asked = closing_items(Construction::Flooded, how);
+    let everyday = closing_items(Construction::Flooded, LeftAs::InUse);
+    let told = |item: &ClosingItem| asked.contains(item) && !everyday.contains(item);
     let done = of(false).filter(told).map(|item| lower(closing_item(item)));
-    let all: Vec<String> = done.chain(of(true).map(|item| closing_none_here(item).to_owned())).collect();
+    let all: Vec<String> =
+        done.chain(of(true).filter(told).map(|item| closing_none_here(item).to_owned())).collect();
     let head = format!("Left {}", lower(left_as(how)));
     Some(if all.is_empty() { head } else { format!("{head}: {}", all.join("; ")) })
 }

@@ -5,6 +5,7 @@ use super::error::day;
 use super::{DbError, ModelRow};
 use jiff::civil::Date;
 use rainshadow_core::bank::BatteryAddress;
+use rainshadow_core::replacing::Gone;
 use rusqlite::{Connection, OptionalExtension, Row};
 use serde::Serialize;
 
@@ -35,6 +36,9 @@ fn stood() -> String {
 /// The last stand of every block that stands nowhere, the last taken out first.
 fn last_stands() -> String {
     let stood = stood();
+    let for_good = Gone::ALL.into_iter().filter(|gone| !gone.can_come_back());
+    let names = for_good.filter_map(|gone| serde_json::to_string(&gone).ok());
+    let gone = names.collect::<Vec<_>>().join(", ").replace('"', "'");
     format!(
         "SELECT p.block_id, k.model_id, coalesce(k.serial, ''), coalesce(k.date_code, ''), {stood}, p.to_day \
          FROM placement p JOIN block k ON k.id = p.block_id JOIN bank b ON b.id = p.bank_id \
@@ -43,7 +47,7 @@ fn last_stands() -> String {
          AND NOT EXISTS (SELECT 1 FROM placement n WHERE n.block_id = p.block_id \
                          AND (n.to_day IS NULL OR n.from_day > p.from_day)) \
          AND NOT EXISTS (SELECT 1 FROM block_change c WHERE c.out_block = p.block_id AND c.undone_by IS NULL \
-                         AND c.more ->> 'gone' IN ('scrap', 'core_credit', 'owner'))"
+                         AND c.more ->> 'gone' IN ({gone}))"
     )
 }
 
