@@ -100,6 +100,8 @@ impl Page {
             "--disable-sync",
             "--disable-extensions",
             "--hide-scrollbars",
+            // Nothing is seen half faded: the pages keep still for who asked for it, and are whole all the same.
+            "--force-prefers-reduced-motion",
             "--force-device-scale-factor=1",
             "--lang=en-US",
         ]

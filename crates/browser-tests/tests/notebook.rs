@@ -26,17 +26,17 @@ async fn a_csv_with_bad_lines_is_shown_and_its_good_rounds_are_taken() {
     let file = shop.folder.path().join("years.csv");
     std::fs::write(&file, YEARS).unwrap();
     page.upload(file.to_str().unwrap()).await;
-    page.see("2 rounds can be taken, 2 entries refused").await;
+    page.see("2 days can be taken, 2 entries refused").await;
     page.see("looks like volts").await;
-    page.see("this bank has no cell A99-1").await;
+    page.see("This bank has no cell A99-1").await;
     // two cells are too few to ask about; seven show which one stands apart
     let unlikely = "cell,2024-11-02\nA1-1,240\nA2-1,241\nA3-1,239\nA4-1,204\nA5-1,240\nA6-1,241\nA7-1,240\n";
     page.fill("Or paste the table here", unlikely).await;
     page.press("Check").await;
-    page.see("1 round can be taken, 0 entries refused, 1 to look at again").await;
+    page.see("1 day can be taken, 0 entries refused, 1 to look at again").await;
     page.see("It stands 36 points below the median of its mates").await;
     page.upload(file.to_str().unwrap()).await;
-    page.see("2 rounds can be taken, 2 entries refused").await;
+    page.see("2 days can be taken, 2 entries refused").await;
     page.press("Take the good ones").await;
     page.see("14 Mar 2024").await;
     page.see("20 Sep 2024").await;
@@ -63,23 +63,34 @@ async fn a_grid_takes_typed_fields_and_a_pasted_block() {
     page.until_value("A1-1, column 1", "242").await;
     // what a spreadsheet puts on the clipboard
     page.script(
-        "const d = new DataTransfer(); d.setData('text', '2024-09-20\\t2024-12-01\\n18\\t\\n241\\t240\\n240\\t239\\n'); \
+        "const d = new DataTransfer(); d.setData('text', 'cell\\t2024-09-20\\t2024-12-01\\ntemperature\\t18\\t\\nA1-1\\t241\\t240\\nA2-1\\t240\\t239\\n'); \
          document.querySelector('[aria-label=\"Date, column 2\"]').dispatchEvent(new ClipboardEvent('paste', { clipboardData: d, bubbles: true, cancelable: true }))",
     )
     .await;
+    // volts at rest and a fill beside them, one of each as nobody can have read it
+    page.fill("Volts, column 2", "60").await;
+    page.fill("Water, column 3", "some").await;
     page.press("Check").await;
-    page.see("3 rounds can be taken, 0 entries refused").await;
+    page.see("3 days can be taken, 2 entries refused").await;
+    page.see("is more than 12 cells can show").await;
+    page.see("This is no amount of water").await;
+    page.fill("Volts, column 2", "25.1").await;
+    page.fill("Water, column 3", "2.5 L").await;
+    page.press("Check").await;
+    page.see("3 days can be taken, 0 entries refused").await;
+    page.see("25.1 V").await;
     page.see("2 of 12").await;
     page.press("Take them").await;
     page.see("New round").await;
     page.press("History").await;
     page.see("1 Dec 2024").await;
+    page.see("2.5 L of water").await;
 
     page.press("More").await;
     page.press("Notebook years").await;
     page.press("A CSV file").await;
     page.fill("Or paste the table here", "cell,2023-05-05\nA3-1,239\n").await;
     page.press("Check").await;
-    page.see("1 round can be taken, 0 entries refused").await;
+    page.see("1 day can be taken, 0 entries refused").await;
     page.close().await;
 }

@@ -3,7 +3,6 @@
 //! The page of a bank, the list, Today and the calendar take it from here.
 
 use crate::bank::{BatteryAddress, CellAddress};
-use crate::equipment::EquipmentJudged;
 use crate::finding::{self, BarredBy, Finding, FindingKind};
 use crate::rest::{RestAssessment, RestSummary};
 use crate::round::{Assessment, RoundSummary};
@@ -16,7 +15,7 @@ use serde::{Deserialize, Serialize};
 /// What is known of a bank.
 #[derive(Debug, Clone, Copy)]
 pub struct BankKnown<'a> {
-    /// What its due items are worked out from, with what is open by eye, volts and runs.
+    /// What its due items are worked out from, with what is open by eye, volts, runs and equipment.
     pub facts: &'a BankFacts,
     /// The last round as it stands for the batteries that are there now.
     pub round: Option<&'a Assessment>,
@@ -24,8 +23,6 @@ pub struct BankKnown<'a> {
     pub rest: Option<(Date, &'a RestAssessment)>,
     /// Cells that drink unlike their mates.
     pub uneven: &'a [Uneven],
-    /// What charges it, and its air.
-    pub equipment: Option<&'a EquipmentJudged>,
 }
 
 /// The state of a bank.
@@ -81,7 +78,6 @@ fn findings(known: &BankKnown<'_>) -> Vec<Finding> {
     all.extend(bare);
     all.extend(low);
     all.extend(known.uneven.iter().map(finding::water::uneven));
-    all.extend(known.equipment.map(finding::charger::findings).unwrap_or_default());
     finding::merged(all)
 }
 

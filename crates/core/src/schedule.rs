@@ -4,6 +4,7 @@ mod calendar;
 mod condition;
 mod consequence;
 mod days;
+mod equipment;
 mod facts;
 mod item;
 mod judged_round;
@@ -12,6 +13,7 @@ mod minutes;
 mod season;
 mod task;
 
+pub use equipment::equipment_findings;
 pub use facts::{BankFacts, Duty, Habits, OpenFinding, Postponed, Reminder, WaterDates, on_the_move};
 pub use item::{DueItem, Other, Why};
 pub use judged_round::{JudgedRound, RoundCharge, never_full};
@@ -27,6 +29,7 @@ pub fn due(facts: &BankFacts) -> Vec<DueItem> {
     items.extend(condition::plates_bare(facts));
     items.extend(condition::suspect_cells(facts));
     items.extend(condition::standing(facts));
+    items.extend(equipment::equipment(facts));
     items.extend(calendar::water(facts));
     items.push(calendar::round(facts));
     items.extend(calendar::equalize(facts));

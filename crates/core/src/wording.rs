@@ -13,6 +13,7 @@ mod due;
 mod equalize;
 mod equalize_call;
 mod equipment;
+mod equipment_due;
 mod evidence;
 mod feed;
 mod finding;
@@ -51,6 +52,7 @@ pub use equipment::{
     air_line, connection_line, equipment_verdict, fitting_kind, fitting_line, none_finishes, source_kind,
     source_line, source_said, surroundings, what_stands_there,
 };
+pub use equipment_due::{how_to_suit, what_does_not_suit};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, subject};

@@ -7,16 +7,20 @@ use crate::common::{cell, round, shape};
 use jiff::civil::date;
 use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::charge::{ChargerSettings, settings_audit};
+use rainshadow_core::charge::{ChargerSettings, Stage, settings_audit};
 use rainshadow_core::equalize::NonRespondingCell;
 use rainshadow_core::equipment::EquipmentJudged;
-use rainshadow_core::finding::{self, BarredBy, Bound, FindingKind, RoundFinding, RuleId, Subject};
+use rainshadow_core::finding::{
+    self, BarredBy, Bound, ChargerFinding, FindingKind, RoundFinding, RuleId, Subject,
+};
 use rainshadow_core::ohmic::{OhmicReading, judge_ohmic};
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::round::{Assessment, judge};
-use rainshadow_core::schedule::{BankFacts, Consequence, DueItem, JudgedRound, OpenFinding, Task};
+use rainshadow_core::schedule::{
+    BankFacts, Consequence, DueItem, JudgedRound, OpenFinding, Task, due, equipment_findings,
+};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Check, SeenFinding};
 use rainshadow_core::wording::{self, DueReader};
@@ -26,7 +30,7 @@ const EVEN: [f64; 12] =
     [1263.0, 1261.0, 1262.0, 1264.0, 1262.0, 1262.0, 1260.0, 1263.0, 1261.0, 1262.0, 1264.0, 1262.0];
 
 fn known<'a>(facts: &'a BankFacts, round: &'a Assessment) -> BankKnown<'a> {
-    BankKnown { facts, round: Some(round), rest: None, uneven: &[], equipment: None }
+    BankKnown { facts, round: Some(round), rest: None, uneven: &[] }
 }
 
 fn of(facts: &BankFacts, round: &Assessment) -> BankState {
@@ -165,10 +169,9 @@ fn plates_that_show_lead_and_the_charger_is_heard() {
     let settings = ChargerSettings { absorption: Some(26.0), ..ChargerSettings::default() };
     let audit =
         settings_audit(&facts.model, 12, Temperature::from_celsius(25.0).unwrap(), &settings).unwrap();
-    let state = BankState::of(&BankKnown {
-        equipment: Some(&EquipmentJudged::of_charger(audit)),
-        ..known(&facts, &judged)
-    });
+    let told = [(date(2026, 10, 2), EquipmentJudged::of_charger(audit))];
+    facts.findings = equipment_findings(&told, None);
+    let state = BankState::of(&known(&facts, &judged));
     let rules: Vec<RuleId> = state.findings.iter().map(|f| f.rule).collect();
     assert_eq!(rules, [RuleId::Wa4, RuleId::Ch3], "worst first, and harm before settings");
     let charger = &state.findings[1];
@@ -176,6 +179,58 @@ fn plates_that_show_lead_and_the_charger_is_heard() {
     // 0.06 V a cell acts (CH-3, common practice, no source)
     assert_eq!(charger.tolerance.as_ref().unwrap().limit, Bound::VoltsPerCell { volts: 0.06 });
     assert_eq!(state.condition, Severity::Act);
+    // undercharge costs capacity: due on the day it was told, after the plates
+    let due: Vec<_> = state.due.iter().take(2).map(|i| (i.rule, i.date, i.is_of_equipment())).collect();
+    assert_eq!(due, [(RuleId::Wa4, date(2026, 10, 1), false), (RuleId::Ch3, date(2026, 10, 2), true)]);
+    assert_eq!(state.due[1].consequence, Consequence::Loss);
+}
+
+#[test]
+fn a_setting_is_due_since_it_was_first_told_off_whatever_else_was_changed() {
+    let (facts, _) = even();
+    let judged = |absorption: f64, float: f64| {
+        let settings = ChargerSettings {
+            absorption: Some(absorption),
+            float: Some(float),
+            ..ChargerSettings::default()
+        };
+        let at = Temperature::from_celsius(25.0).unwrap();
+        EquipmentJudged::of_charger(settings_audit(&facts.model, 12, at, &settings).unwrap())
+    };
+    let day = |n| date(2026, 10, n);
+    // 14.4 and 13.5 V on six cells each are right (CH-1, flooded); too high, mended, too high again
+    let told = [
+        (day(1), judged(31.0, 27.0)),
+        (day(2), judged(29.2, 27.0)),
+        (day(3), judged(31.0, 27.0)),
+        (day(4), judged(31.0, 25.0)),
+    ];
+    let open: Vec<_> = equipment_findings(&told, None)
+        .iter()
+        .map(|own| {
+            let FindingKind::Charger(ChargerFinding::OffSetpoint { stage }) = own.finding.kind else {
+                panic!("{:?}", own.finding.kind)
+            };
+            (stage.stage, own.day, Consequence::of(&own.finding))
+        })
+        .collect();
+    // volts that boil the cells do harm, volts that starve them cost capacity (SC-1)
+    let high = (Stage::Absorption, day(3), Consequence::Harm);
+    assert_eq!(open, [high, (Stage::Float, day(4), Consequence::Loss)]);
+    // judged at what was read after it was told: since then
+    let read: Vec<_> = equipment_findings(&told[..1], Some(day(9))).iter().map(|own| own.day).collect();
+    assert_eq!(read, [day(9)]);
+    assert!(equipment_findings(&told[..2], None).is_empty());
+    assert!(equipment_findings(&[], None).is_empty());
+
+    // one visit to the charger: one line, as bad and as soon as the worst of it
+    let facts = BankFacts { findings: equipment_findings(&told, None), ..facts };
+    let due: Vec<DueItem> = due(&facts).into_iter().filter(DueItem::is_of_equipment).collect();
+    assert_eq!(due.len(), 1);
+    let said = wording::due(&due[0], &reader(&facts));
+    assert_eq!(due[0].date, day(3));
+    assert_eq!(said.title, "The charger: absorption too high, float too low");
+    assert_eq!(said.why, "Change it at the charger; the maker's figure comes first.");
 }
 
 #[test]
@@ -217,7 +272,6 @@ fn a_sealed_bank_speaks_by_its_volts() {
         round: None,
         rest: Some((date(2026, 10, 1), &rest)),
         uneven: &[],
-        equipment: None,
     });
     assert_eq!(
         (state.condition, state.batteries.len(), state.read_on),
@@ -225,8 +279,7 @@ fn a_sealed_bank_speaks_by_its_volts() {
     );
     let said = wording::bank_verdict(&state, &reader(&facts));
     assert!(said.starts_with("Two batteries read, alike; the bank rests at"), "{said}");
-    let none =
-        BankState::of(&BankKnown { facts: &facts, round: None, rest: None, uneven: &[], equipment: None });
+    let none = BankState::of(&BankKnown { facts: &facts, round: None, rest: None, uneven: &[] });
     assert_eq!(none.condition, Severity::NoReading);
 }
 

@@ -121,14 +121,14 @@ proptest! {
         known.shape = shape(3, 4, 1);
         known.round = Some(JudgedRound::of(date(2026, 10, 1), &judged));
         let quiet = BankState::of(&BankKnown {
-            facts: &known, round: Some(&judged), rest: None, uneven: &[], equipment: None,
+            facts: &known, round: Some(&judged), rest: None, uneven: &[],
         });
         let day = date(2026, 9, 1);
         let open = finding::rest::findings(&volts_of_four(&volts)).into_iter().chain(of_resistance(&cases));
         known.findings = open.map(|finding| OpenFinding { day, finding }).collect();
         let drinks = [uneven("A1-2", factor)];
         let state = BankState::of(&BankKnown {
-            facts: &known, round: Some(&judged), rest: None, uneven: &drinks, equipment: None,
+            facts: &known, round: Some(&judged), rest: None, uneven: &drinks,
         });
         // knowing more never makes a bank better, and loses no finding
         prop_assert!(state.condition >= quiet.condition);

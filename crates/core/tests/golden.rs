@@ -148,13 +148,7 @@ fn merged() -> String {
     };
     let finding = finding::look::finding("entry 1", "A3".parse().unwrap(), Check::HoldDown, &seen);
     facts.findings = vec![OpenFinding { day: date(2026, 9, 1), finding }];
-    let state = BankState::of(&BankKnown {
-        facts: &facts,
-        round: Some(&judged),
-        rest: None,
-        uneven: &[],
-        equipment: None,
-    });
+    let state = BankState::of(&BankKnown { facts: &facts, round: Some(&judged), rest: None, uneven: &[] });
     let construction = facts.model.construction;
     let reader = DueReader { construction, cells: 24, today: TODAY, units: ReaderUnits::default() };
     let mut out = format!(

@@ -18,6 +18,7 @@ pub mod fresh;
 pub mod house_rules;
 pub mod judge_rounds;
 pub mod live_rounds;
+pub mod notebook;
 pub mod pages;
 pub mod people;
 pub mod photographs;

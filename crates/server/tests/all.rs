@@ -27,6 +27,7 @@ mod layers;
 mod limits;
 mod logs;
 mod models_put_right;
+mod notebook_days;
 mod one_new;
 mod pairing;
 mod program;

@@ -135,6 +135,22 @@ async fn what_stands_there_is_told_whole_and_reaches_visit_field_sheet_and_van()
         (&json!("Change the alternator: absorption is off."), &json!("act"))
     );
     assert!(page["findings"].to_string().contains("The alternator: absorption too high"), "{page}");
+    // What is due says it too, today, and leads to where it is put right.
+    let due = shop.get("/api/today").await;
+    let own = due["items"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|i| i["equipment"] == true && i["condition"] == "act")
+        .unwrap();
+    assert_eq!(
+        (&own["said"]["title"], &own["day"]),
+        (
+            &json!("The alternator: absorption too high; too little air for a boost charge or an equalize"),
+            &json!("today")
+        ),
+        "{own}"
+    );
 
     // So does whoever goes there.
     let visit = shop.visit(&bank).await;

@@ -184,7 +184,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All rounds of a bank, one column per date. */
+        /** All rounds of a bank with its volts at rest and its water, one column per date. */
         get: operations["export_bank_csv"];
         put?: never;
         post?: never;
@@ -270,7 +270,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Takes the good rounds of a notebook. */
+        /** Takes the good columns of a notebook. */
         put: operations["take_notebook"];
         post?: never;
         delete?: never;
@@ -1269,7 +1269,7 @@ export interface components {
         };
         /** @description A figure that would be taken, and is unlikely: worth a second look at the page it stands on. */
         AskedField: {
-            /** @description The cell. */
+            /** @description The cell, or what of the bank it is. */
             cell: string;
             /** @description Heading of its column. */
             date: string;
@@ -2181,6 +2181,8 @@ export interface components {
             date: string;
             /** @description As said: "today", "Sat 10 Oct", "3 days late". */
             day: string;
+            /** @description True where it is about what stands there: its settings, its air. */
+            equipment: boolean;
             /** @description True when it is over. */
             late: boolean;
             /** @description Rows of cases for the small plan. */
@@ -3195,6 +3197,10 @@ export interface components {
             day: string;
             /** @description Temperature as typed, or none. */
             temperature?: string | null;
+            /** @description Volts at rest as written, or none. */
+            volts?: string | null;
+            /** @description Water as written, or none. */
+            water?: string | null;
         };
         /**
          * @description What a tester shows.
@@ -6824,6 +6830,8 @@ export interface operations {
             query?: {
                 /** @description Unit of temperatures written without one. */
                 unit?: components["schemas"]["TemperatureUnit"];
+                /** @description Unit of water written without one. */
+                volume?: components["schemas"]["VolumeUnit"];
                 /** @description What read the cells; a hydrometer when left out. */
                 instrument?: components["schemas"]["InstrumentKind"];
             };
@@ -6867,6 +6875,8 @@ export interface operations {
             query?: {
                 /** @description Unit of temperatures written without one. */
                 unit?: components["schemas"]["TemperatureUnit"];
+                /** @description Unit of water written without one. */
+                volume?: components["schemas"]["VolumeUnit"];
                 /** @description What read the cells; a hydrometer when left out. */
                 instrument?: components["schemas"]["InstrumentKind"];
             };

@@ -58,11 +58,21 @@ fn is_for_today(finding: &Finding) -> bool {
 }
 
 /// A finding to put right: act at once, watch within some days.
-fn found(day: Date, finding: &Finding, explains: Vec<Finding>, watched: i64) -> DueItem {
+fn due_by(day: Date, finding: &Finding, explains: Vec<Finding>, watched: i64) -> DueItem {
     let consequence = Consequence::of(finding);
     let wait = if consequence == Consequence::Harm || is_for_today(finding) { 0 } else { watched };
     let why = Why::Found { finding: Box::new(finding.clone()), explains };
     DueItem::new(Task::SeenFinding, consequence, plus(day, wait), why, finding.rule)
+}
+
+/// The same for what no round reads again.
+pub(super) fn found(day: Date, finding: &Finding) -> DueItem {
+    due_by(day, finding, Vec::new(), WATCHED)
+}
+
+/// True for what is put right at the equipment rather than at the bank.
+pub(super) fn is_of_equipment(finding: &Finding) -> bool {
+    matches!(finding.kind, FindingKind::Charger(_))
 }
 
 /// What was seen, measured or read of the bank as a whole and not put right: the causes, with no equalize
@@ -70,7 +80,7 @@ fn found(day: Date, finding: &Finding, explains: Vec<Finding>, watched: i64) -> 
 pub(super) fn standing(facts: &BankFacts) -> Vec<DueItem> {
     let mut since: HashMap<String, (Date, i64)> = HashMap::new();
     let mut all = Vec::new();
-    for open in &facts.findings {
+    for open in facts.findings.iter().filter(|open| !is_of_equipment(&open.finding)) {
         since.insert(open.finding.id.clone(), (open.day, WATCHED));
         all.push(open.finding.clone());
     }
@@ -92,7 +102,7 @@ pub(super) fn standing(facts: &BankFacts) -> Vec<DueItem> {
     causes
         .filter_map(|f| {
             let (day, wait) = since.get(&f.id)?;
-            Some(found(*day, f, explained(f), *wait))
+            Some(due_by(*day, f, explained(f), *wait))
         })
         .collect()
 }

@@ -1,8 +1,19 @@
 //! SC-1: what waiting does, by what was found.
 
 use super::Consequence;
-use crate::finding::{Finding, FindingKind, OhmicFinding, WaterFinding};
+use crate::charge::Effect;
+use crate::finding::{ChargerFinding, Finding, FindingKind, OhmicFinding, WaterFinding};
 use crate::severity::Severity;
+
+fn overcharges(found: &ChargerFinding) -> bool {
+    match found {
+        ChargerFinding::TooLittleAir { .. } | ChargerFinding::WrongCharger { .. } => true,
+        ChargerFinding::OffSetpoint { stage } => {
+            matches!(stage.effect, Some(Effect::Overcharge | Effect::EqualizeOnSealed))
+        }
+        ChargerFinding::NoneFinishes => false,
+    }
+}
 
 impl Consequence {
     /// What waiting with a finding does: harm where it damages cells or people, loss where it costs capacity
@@ -20,8 +31,9 @@ impl Consequence {
             FindingKind::Round(_)
             | FindingKind::Rest(_)
             | FindingKind::Water(_)
-            | FindingKind::Equalize(_)
-            | FindingKind::Charger(_) => finding.is_dead(),
+            | FindingKind::Equalize(_) => finding.is_dead(),
+            // Gas that does not leave, and volts that boil or dry the cells.
+            FindingKind::Charger(found) => finding.severity == Severity::Act && overcharges(found),
         };
         if harms { Self::Harm } else { Self::Loss }
     }

@@ -43,7 +43,7 @@ pub fn on_the_move(words: &str) -> bool {
     words.split(|c: char| !c.is_alphanumeric()).any(|word| TRAVELS.contains(&word))
 }
 
-/// Something found by eye or by meter that nobody has put right yet.
+/// Something found by eye, by meter or among the settings that nobody has put right yet.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct OpenFinding {

@@ -56,6 +56,11 @@ pub enum Why {
         #[serde(default)]
         explains: Vec<Finding>,
     },
+    /// What stands there does not suit the bank: its settings, its air.
+    Equipment {
+        /// What, the worst first.
+        findings: Vec<Finding>,
+    },
     /// The forecast of the next fill.
     Consumption {
         /// The thirstiest cell, where known.
@@ -219,11 +224,12 @@ impl DueItem {
         }
     }
 
-    /// Which one of its kind it is: a finding or a reminder by its id.
+    /// Which one of its kind it is: a finding or a reminder by its id, the equipment as a whole.
     pub fn about(&self) -> String {
         match &self.why {
             Why::Found { finding, .. } => finding.id.clone(),
             Why::Reminder { id, .. } => id.clone(),
+            Why::Equipment { .. } => "equipment".into(),
             Why::Recheck { recheck } => <&str>::from(recheck.step).to_owned(),
             _ => String::new(),
         }
@@ -235,6 +241,11 @@ impl DueItem {
             Why::Recheck { recheck } => Some(recheck.step),
             _ => None,
         }
+    }
+
+    /// True where it is about what stands there: its settings, its air.
+    pub fn is_of_equipment(&self) -> bool {
+        matches!(self.why, Why::Equipment { .. })
     }
 
     /// True when the bank is equalized: by itself, or with a suspect cell as its pilot.

@@ -67,6 +67,7 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
         }
         (Task::SuspectCell, Why::Suspect { cells, .. }) => format!("Test {}", names::cells(cells)),
         (Task::SeenFinding, Why::Found { finding, .. }) => super::speak(finding, reader.units).headline,
+        (Task::SeenFinding, Why::Equipment { findings }) => super::what_does_not_suit(findings, reader.units),
         (Task::Water, Why::Consumption { .. }) => format!("Water all {} cells", reader.cells),
         (Task::Water, _) => "Look at the levels".into(),
         (Task::Round, Why::FirstRound) if reader.construction.has_caps() => {
@@ -193,6 +194,7 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
             format!("{head}{sinks}{more}; {then}.")
         }
         Why::Found { finding, explains } => found_and_explained(finding, explains, units),
+        Why::Equipment { findings } => super::how_to_suit(findings, units),
         Why::Consumption { cell, per_day, fills, basis, p50, p90 } => {
             let per_month =
                 Volume::from_millilitres(per_day * 30.4).map(|v| units.say_volume(v)).unwrap_or_default();

@@ -1,5 +1,6 @@
 //! Everything that is known of a bank, read once for its state.
 
+use super::charger::equipment_findings;
 use super::rules::rules_of;
 use super::run_outcomes::non_responding_of;
 use super::standing::{Standing, standing};
@@ -116,6 +117,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
         .zip(non_responding.iter().filter(|c| c.is_given_up()));
     let given_up = given_up.map(|(finding, cell)| OpenFinding { day: cell.last, finding });
     let last_round = round.as_ref().map(|r| r.day);
+    let equipment = equipment_findings(db, bank, &model, &site.zone)?;
     let facts = BankFacts {
         duty: Duty::of(&bank.duty),
         on_the_move: on_the_move(&format!("{} {}", bank.duty, site.kind)),
@@ -147,7 +149,12 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
         at_plates: at_plates(&visits, &bank.shape, &model),
         bare_found: bare_found(&visits, &bank.shape, &model),
         kit_fills: kit_fills(&visits),
-        findings: open_findings(&visits).into_iter().chain(electrical).chain(given_up).collect(),
+        findings: open_findings(&visits)
+            .into_iter()
+            .chain(electrical)
+            .chain(given_up)
+            .chain(equipment)
+            .collect(),
         rechecks: open_rechecks(&visits, last_round),
         reminders: reminders(db, &bank.id)?,
         postponed,

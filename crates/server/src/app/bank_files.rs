@@ -1,18 +1,14 @@
-//! Banks that leave as a file or come as one, and rounds of a notebook.
+//! Banks that leave as a file or come as one.
 
 use super::App;
 use super::bank_state::bank_state;
 use super::fresh::{self, Wanted};
 use super::judge_rounds::derive_missing;
 use super::refused::{AppError, AppResult};
-use crate::db::{
-    BankBundle, BankRow, DbError, ModelRow, NewRound, RoundRow, Site, Transaction, Written, house_rules,
-    readings,
-};
+use crate::db::{BankBundle, BankRow, DbError, NewRound, RoundRow, Transaction, Written, house_rules};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::bank_state::BankState;
-use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::house_rules::{HouseRules, overridden};
+use rainshadow_core::house_rules::overridden;
 use rainshadow_core::round::RoundEntry;
 
 /// A round with everything in it: who finished it, and its entries in the order received.
@@ -112,59 +108,4 @@ pub fn take_round(
         Ok(written)
     });
     written.map_err(taken)
-}
-
-/// The bank that a notebook belongs to, with what judges it and the rounds it has.
-pub struct NotebookBank {
-    /// The bank.
-    pub row: BankRow,
-    /// Its site.
-    pub site: Site,
-    /// Its batteries.
-    pub model: BatteryModel,
-    /// The rules that judge.
-    pub rules: HouseRules,
-    /// Its rounds.
-    pub rounds: Vec<RoundRow>,
-}
-
-/// Reads the bank of a notebook.
-///
-/// # Errors
-/// No such bank, and whatever the reading fails with.
-pub async fn bank_of_notebook(app: &App, bank: String) -> AppResult<NotebookBank> {
-    let read = app.db.read(move |db| {
-        let row = BankRow::by_id(db, &bank)?;
-        Ok(NotebookBank {
-            site: Site::by_id(db, &row.site_id)?,
-            model: ModelRow::by_id(db, &row.model_id)?,
-            rules: house_rules::by_version(db, &row.rules_key, row.rules_version)?,
-            rounds: RoundRow::of_bank(db, &bank)?,
-            row,
-        })
-    });
-    Ok(read.await?)
-}
-
-/// Takes the rounds of a notebook; the same again changes nothing.
-///
-/// # Errors
-/// Whatever the database says no to.
-pub async fn take_notebook(
-    app: &App,
-    bank: String,
-    rounds: Vec<(NewRound, Vec<RoundEntry>)>,
-) -> AppResult<()> {
-    let now = app.clock.now();
-    let taken = app.write(move |tx| {
-        for (round, entries) in rounds {
-            RoundRow::create(tx, &round)?;
-            let row = RoundRow::by_id(tx, &round.id)?;
-            for entry in entries {
-                readings::append(tx, &row, &entry, now)?;
-            }
-        }
-        derive_missing(tx, &bank).map(drop)
-    });
-    Ok(taken.await?)
 }

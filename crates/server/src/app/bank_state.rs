@@ -1,7 +1,6 @@
 //! The state of a bank: merged by the core, kept until something it rests on changes.
 
 use super::bank_facts::{Known, known};
-use super::charger::equipment_judged;
 use super::judge_rounds::{derive_missing, rederive};
 use crate::db::{
     BankRow, Connection, DbError, Transaction, assessments, due, scratch_copy, texts_of_derived,
@@ -11,7 +10,7 @@ use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::visit::{Judged, last_electrical, rest_sheet, uneven};
 
-fn merged(db: &Connection, bank: &BankRow, known: &Known) -> Result<BankState, DbError> {
+fn merged(bank: &BankRow, known: &Known) -> BankState {
     let facts = &known.facts;
     let judged_by = Judged { shape: &facts.shape, model: &facts.model, rules: &facts.rules };
     let volts = last_electrical(&known.visits).and_then(|at| known.visits.get(at));
@@ -19,24 +18,22 @@ fn merged(db: &Connection, bank: &BankRow, known: &Known) -> Result<BankState, D
         volts.map(|visit| (visit.day, judge_rest(&rest_sheet(&visit.sheet, judged_by, &known.gravities))));
     let uneven =
         if facts.model.construction.has_caps() { uneven(&known.visits, &facts.shape) } else { Vec::new() };
-    let equipment = equipment_judged(db, bank, &facts.model)?;
     let state = BankState::of(&BankKnown {
         facts,
         round: known.standing.as_ref().map(|s| &s.assessment),
         rest: rest.as_ref().map(|(day, judged)| (*day, judged)),
         uneven: &uneven,
-        equipment: equipment.as_ref(),
     });
     // Nobody looks after an archived bank.
     let due = if bank.archived_at.is_some() { Vec::new() } else { state.due };
-    Ok(BankState { due, ..state })
+    BankState { due, ..state }
 }
 
 /// The state of a bank; worked out where it is not kept.
 pub(crate) fn bank_state(db: &Connection, bank: &BankRow) -> Result<BankState, DbError> {
     match due::state_of(db, &bank.id)? {
         Some(kept) => Ok(kept),
-        None => merged(db, bank, &known(db, bank)?),
+        None => Ok(merged(bank, &known(db, bank)?)),
     }
 }
 
@@ -48,7 +45,7 @@ pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
     derive_missing(tx, id)?;
     let bank = BankRow::by_id(tx, id)?;
     let known = known(tx, &bank)?;
-    let state = merged(tx, &bank, &known)?;
+    let state = merged(&bank, &known);
     due::keep(tx, id, &state, (known.facts.kilowatt_hours(), known.ahead.as_ref()))
 }
 

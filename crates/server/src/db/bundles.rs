@@ -316,7 +316,7 @@ impl PlacedBlock {
 
 impl WholeVisit {
     /// Stores what is not there yet.
-    fn take_in(&self, tx: &Transaction<'_>, now: Timestamp) -> Result<Written, DbError> {
+    pub(crate) fn take_in(&self, tx: &Transaction<'_>, now: Timestamp) -> Result<Written, DbError> {
         let mut written = Written::AlreadyThere;
         if !is_here(tx, "visit", &self.visit.id)? {
             written = VisitRow::create(tx, &self.visit)?;

@@ -1,6 +1,6 @@
 //! What charges a bank and what hangs on it; every version is kept.
 
-use super::error::{from_json, to_json};
+use super::error::{from_json, instant, to_json};
 use super::{BankRow, DbError};
 use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
@@ -63,6 +63,18 @@ impl EquipmentRow {
             .optional()?;
         let Some((version, body, typed, by)) = row else { return Ok(Self::default()) };
         Ok(Self { version, fitted: from_json("equipment", &body)?, typed, by })
+    }
+
+    /// Every version of a bank with the moment it was told, oldest first.
+    pub(crate) fn versions(db: &Connection, bank: &str) -> Result<Vec<(Timestamp, Fitted)>, DbError> {
+        let mut query =
+            db.prepare_cached("SELECT at, body FROM equipment WHERE bank_id = ? ORDER BY version")?;
+        let mut all = Vec::new();
+        for row in query.query_map([bank], |row| Ok((row.get(0)?, row.get(1)?)))? {
+            let (at, body): (String, String) = row?;
+            all.push((instant(&at)?, from_json("equipment", &body)?));
+        }
+        Ok(all)
     }
 
     /// Appends a version to the one the person saw; false when another came between.

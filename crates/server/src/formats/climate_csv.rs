@@ -1,6 +1,6 @@
 //! A climate as a table: a line a month, or a line a day that is averaged by month.
 
-use super::text::delimiter;
+use super::text::{delimiter, plain_line_ends};
 use jiff::civil::Date;
 use rainshadow_core::quantity::typed::mean_temperature;
 use rainshadow_core::quantity::units::TemperatureUnit;
@@ -114,6 +114,7 @@ impl Gathered {
 /// # Errors
 /// [`ClimateCsvError`] for the first line that does not fit, and for months without any.
 pub fn parse(text: &str) -> Result<MonthlyMeans, ClimateCsvError> {
+    let text = &plain_line_ends(text);
     let first = text.lines().find(|line| !line.trim().is_empty()).unwrap_or_default();
     let reader = csv::ReaderBuilder::new()
         .delimiter(delimiter(first))
@@ -191,6 +192,7 @@ mod tests {
             "line 2: “13” is no month; accepted is 1 to 12 or a name, as March"
         );
         assert_eq!(said("month,celsius\n1,3\nJan,4"), "line 3: January stands twice");
+        assert_eq!(said("month,celsius\r\n1,3\r\nJan,4\r\n"), "line 3: January stands twice");
         assert!(said("month,celsius\n1,77").contains("77 °F"), "{}", said("month,celsius\n1,77"));
         assert!(said("date,celsius\n1 May,3").contains("is no date; accepted is 2025-03-14"));
         assert_eq!(

@@ -1,7 +1,15 @@
-//! Notebook years: cells by dated rounds, one column per date. The same table is exported, so what
+//! Notebook years: cells by dated rounds, one column per date, with volts and water of the whole bank. The same table is exported, so what
 //! was exported imports again unchanged.
 
-use super::text::delimiter;
+mod dates;
+mod figures;
+mod write;
+
+use dates::{heading, misplaced, moment};
+pub use figures::{Figure, OfBank};
+pub use write::write;
+
+use super::text::{delimiter, plain_line_ends};
 use jiff::civil::{Date, DateTime, Time};
 use rainshadow_core::bank::{BankShape, CellAddress};
 use rainshadow_core::quantity::typed;
@@ -85,6 +93,10 @@ pub struct Column {
     pub time: Option<Time>,
     /// Its temperature, where known.
     pub temperature: Option<TypedTemperature>,
+    /// Volts of the bank at rest, where noted.
+    pub volts: Option<Figure>,
+    /// Water of the whole fill, where noted.
+    pub water: Option<Figure>,
     /// Its cells.
     pub cells: BTreeMap<CellAddress, Field>,
 }
@@ -94,28 +106,17 @@ impl Column {
     pub fn heading(&self) -> String {
         heading(self.date, self.time)
     }
-}
 
-fn heading(date: Date, time: Option<Time>) -> String {
-    time.map_or_else(|| date.to_string(), |t| format!("{date} {}", t.strftime("%H:%M")))
-}
-
-/// "2025-03-14", "2025-03-14 09:30" or "2025-03-14T09:30".
-fn moment(text: &str) -> Option<(Date, Option<Time>)> {
-    if let Ok(date) = text.parse::<Date>()
-        && text.len() == 10
-    {
-        return Some((date, None));
+    /// True where it tells of the whole bank, which a round does not.
+    pub fn is_visit(&self) -> bool {
+        self.volts.is_some() || self.water.is_some()
     }
-    let (day, hour) = text.split_once(['T', ' '])?;
-    let at = Time::strptime("%H:%M", hour.trim()).ok()?;
-    Some((day.parse().ok()?, Some(at)))
 }
 
 /// A table that was read.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Notebook {
-    /// Rounds with at least one good field, by date.
+    /// Columns with at least one good field, by date.
     pub columns: Vec<Column>,
     /// What was not taken, the first two hundred.
     pub refused: Vec<Refused>,
@@ -145,6 +146,7 @@ fn short(text: &str) -> String {
 /// # Errors
 /// [`NotebookError`] when it has no header of dates; single faults are listed in the result.
 pub fn parse(text: &str, against: Against<'_>) -> Result<Notebook, NotebookError> {
+    let text = &plain_line_ends(text);
     let header = text.lines().find(|l| !l.trim().is_empty()).unwrap_or_default();
     let mut reader = csv::ReaderBuilder::new()
         .delimiter(delimiter(header))
@@ -179,6 +181,11 @@ pub fn parse(text: &str, against: Against<'_>) -> Result<Notebook, NotebookError
             notebook.temperatures(columns, &read, line, against.unit);
             continue;
         }
+        if let Some(what) = OfBank::of_label(label) {
+            let read: Vec<String> = record.iter().skip(1).map(ToOwned::to_owned).collect();
+            notebook.of_bank(columns, what, &read, line);
+            continue;
+        }
         let cell: CellAddress = match label.parse() {
             Ok(cell) => cell,
             Err(error) => {
@@ -204,7 +211,8 @@ pub fn parse(text: &str, against: Against<'_>) -> Result<Notebook, NotebookError
         notebook.cell_line(columns, cell, &read, line);
     }
     let columns = columns.ok_or(NotebookError::NoDates)?;
-    notebook.columns = columns.into_iter().flatten().filter(|c| !c.cells.is_empty()).collect();
+    notebook.columns = columns.into_iter().flatten().collect();
+    notebook.drop_empty();
     notebook.columns.sort_by_key(|c| (c.date, c.time));
     Ok(notebook)
 }
@@ -220,29 +228,6 @@ impl<'a, I: Iterator<Item = &'a Option<Column>>> FlattenDates<'a> for I {
     }
 }
 
-/// Why a round cannot have been at that moment. Without an hour it claims the whole day.
-fn misplaced(
-    date: Date,
-    time: Option<Time>,
-    seen: &[(Date, Option<Time>)],
-    against: Against<'_>,
-) -> Option<&'static str> {
-    let whole_day = time.is_none();
-    if date > against.today {
-        Some("this day lies in the future")
-    } else if date.year() < 1950 {
-        Some("no bank in service is that old; accepted is 1950 or later")
-    } else if seen.iter().any(|(d, t)| *d == date && (whole_day || t.is_none() || *t == time)) {
-        Some(
-            "this day stands in an earlier column already; two rounds of a day need their hours, as 2025-03-14 09:30",
-        )
-    } else if against.taken.iter().any(|t| t.date() == date && (whole_day || Some(t.time()) == time)) {
-        Some("this bank has a round on that day already")
-    } else {
-        None
-    }
-}
-
 /// The reason in "not read: vent cap seized".
 fn not_read(text: &str) -> Option<String> {
     let rest = text.get(..8).filter(|head| head.eq_ignore_ascii_case("not read")).map(|_| &text[8..])?;
@@ -251,6 +236,25 @@ fn not_read(text: &str) -> Option<String> {
 }
 
 impl Notebook {
+    /// Leaves out what says nothing.
+    fn drop_empty(&mut self) {
+        self.columns.retain(|c| !c.cells.is_empty() || c.is_visit());
+    }
+
+    /// Refuses the volts or the water of a column, with the line they stand in.
+    pub fn refuse_of_bank(&mut self, heading: &str, what: OfBank, why: String) {
+        let Some(column) = self.columns.iter_mut().find(|c| c.heading() == heading) else { return };
+        let taken = match what {
+            OfBank::Volts => column.volts.take(),
+            OfBank::Water => column.water.take(),
+        };
+        let date = column.date;
+        if let Some(figure) = taken {
+            self.refuse(figure.line, Some(date), &figure.said(), why);
+        }
+        self.drop_empty();
+    }
+
     fn refuse(&mut self, line: usize, date: Option<Date>, found: &str, why: String) {
         if self.refused.len() >= TOLD {
             self.more += 1;
@@ -293,7 +297,14 @@ impl Notebook {
                     return None;
                 }
                 seen.push((date, time));
-                Some(Column { date, time, temperature: None, cells: BTreeMap::new() })
+                Some(Column {
+                    date,
+                    time,
+                    temperature: None,
+                    volts: None,
+                    water: None,
+                    cells: BTreeMap::new(),
+                })
             })
             .collect();
         if any { Ok(columns) } else { Err(NotebookError::NoDates) }
@@ -351,37 +362,6 @@ impl Notebook {
             self.refuse(line, None, &cell.to_string(), why);
         }
     }
-}
-
-/// Writes a table: as read, with the temperatures as typed.
-///
-/// # Errors
-/// [`csv::Error`] when memory cannot be written to.
-pub fn write(shape: &BankShape, columns: &[Column]) -> Result<String, csv::Error> {
-    let mut table = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
-    let mut row = |label: String, said: &dyn Fn(&Column) -> String| {
-        table.write_record(std::iter::once(label).chain(columns.iter().map(said)))
-    };
-    row("cell".into(), &Column::heading)?;
-    if columns.iter().any(|c| c.temperature.is_some()) {
-        let said = |t: &TypedTemperature| {
-            let unit = if t.unit == TemperatureUnit::Celsius { "C" } else { "F" };
-            format!("{} {unit}", t.typed.replace(',', "."))
-        };
-        row("temperature".into(), &|c| c.temperature.as_ref().map(said).unwrap_or_default())?;
-    }
-    for cell in shape.cells() {
-        let said = |field: &Field| match field {
-            Field::Gravity(sg, _) => sg.to_string(),
-            Field::Below => "below".into(),
-            Field::Above => "above".into(),
-            Field::NotRead(reason) if reason.is_empty() => "not read".into(),
-            Field::NotRead(reason) => format!("not read: {reason}"),
-        };
-        row(cell.to_string(), &|c| c.cells.get(&cell).map(said).unwrap_or_default())?;
-    }
-    let bytes = table.into_inner().map_err(|e| csv::Error::from(e.into_error()))?;
-    Ok(String::from_utf8_lossy(&bytes).into_owned())
 }
 
 #[cfg(test)]

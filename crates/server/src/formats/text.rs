@@ -29,6 +29,11 @@ pub fn decode(bytes: &[u8]) -> Result<String, TextError> {
     Ok(text.into_owned())
 }
 
+/// The same with plain line ends, so that a line is counted as a spreadsheet counts it.
+pub fn plain_line_ends(text: &str) -> String {
+    text.replace("\r\n", "\n")
+}
+
 /// The sign between fields: the commonest of tab, semicolon and comma in the header.
 pub fn delimiter(header: &str) -> u8 {
     [b'\t', b';', b','].into_iter().max_by_key(|d| header.bytes().filter(|b| b == d).count()).unwrap_or(b',')

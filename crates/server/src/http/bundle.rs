@@ -5,18 +5,20 @@ use super::extract::Id;
 use super::guard::WholeShop;
 use super::state::AppState;
 use super::stream::streamed;
-use crate::app::bank_files::{WholeRound, bank_with_state, whole_bank, whole_round};
-use crate::db::{BankBundle, DbError, NewRound};
+use crate::app::bank_files::{bank_with_state, whole_bank, whole_round};
+use crate::db::{BankBundle, DbError, NewRound, WholeVisit};
 use crate::formats::bank_file::{BankFile, File, RoundFile};
-use crate::formats::notebook::{Column, Field, TypedTemperature, write};
+use crate::formats::notebook::{Column, Field, Figure, TypedTemperature, write};
 use crate::{photos, words};
 use axum::Json;
 use axum::body::Body;
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
+use rainshadow_core::rest::VoltsState;
 use rainshadow_core::round::RoundTemperature;
 use rainshadow_core::round::{ReadingKind, RoundEntry};
+use rainshadow_core::visit::{Entry, Place, VisitSheet};
 use serde::Serialize;
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::PathBuf;
@@ -63,13 +65,53 @@ fn column(round: &NewRound, readings: &[RoundEntry]) -> Column {
     let began = words::local_minute(round.started_at, &round.zone);
     // Noon sharp is what a day without an hour is stored as.
     let time = Some(began.time()).filter(|t| *t != jiff::civil::time(12, 0, 0, 0));
-    Column { date: began.date(), time, temperature, cells }
+    Column { date: began.date(), time, temperature, volts: None, water: None, cells }
 }
 
-/// Rounds as the notebook table, one column per date.
-fn table(bundle: &BankBundle, rounds: &[WholeRound]) -> ApiResult<Response> {
-    let columns: Vec<Column> = rounds.iter().map(|(round, _, readings)| column(round, readings)).collect();
-    let text = write(&bundle.bank.1.shape, &columns)
+/// What a visit says of the whole bank: its volts at rest, and what it was filled with to the mark.
+fn of_bank(visit: &WholeVisit) -> (Option<Figure>, Option<Figure>) {
+    let sheet = VisitSheet::new(visit.entries.clone());
+    let figure = |typed: String, unit| Figure { line: 0, typed, unit };
+    let rested = sheet.standing().filter_map(|written| match &written.entry {
+        Entry::StateVolts { state: VoltsState::AtRest, volts, .. } if written.place == Place::Bank => {
+            Some(*volts)
+        }
+        _ => None,
+    });
+    let poured = sheet.standing().filter_map(|written| match &written.entry {
+        Entry::Water { millilitres, to_mark: true, .. } => Some(*millilitres),
+        _ => None,
+    });
+    let millilitres = poured.reduce(|a, b| a + b).filter(|water| *water > 0.0);
+    let volts = rested.last().map(|volts| figure(format!("{}", (volts * 1e3).round() / 1e3), ""));
+    (volts, millilitres.map(|water| figure(format!("{}", (water * 10.0).round() / 1e4), "L")))
+}
+
+/// Rounds, with what their visits say of the whole bank, and visits that say so without a round.
+fn columns(bundle: &BankBundle) -> Vec<Column> {
+    let mut columns: Vec<Column> = bundle.rounds.iter().map(|(r, _, readings)| column(r, readings)).collect();
+    for visit in &bundle.visits {
+        let (volts, water) = of_bank(visit);
+        if volts.is_none() && water.is_none() {
+            continue;
+        }
+        let own = bundle.rounds.iter().position(|(r, _, _)| r.visit.as_ref() == Some(&visit.visit.id));
+        if let Some(at) = own {
+            columns[at] = Column { volts, water, ..columns[at].clone() };
+            continue;
+        }
+        let began = words::local_minute(visit.visit.started_at, &visit.visit.zone);
+        let time = Some(began.time()).filter(|t| *t != jiff::civil::time(12, 0, 0, 0));
+        let cells = BTreeMap::new();
+        columns.push(Column { date: began.date(), time, temperature: None, volts, water, cells });
+    }
+    columns.sort_by_key(|c| (c.date, c.time));
+    columns
+}
+
+/// The notebook table, one column per date.
+fn table(bundle: &BankBundle, columns: &[Column]) -> ApiResult<Response> {
+    let text = write(&bundle.bank.1.shape, columns)
         .map_err(|e| DbError::BadRow { what: "table", why: e.to_string() })?;
     let name = format!("{} {}", bundle.site.1.name, bundle.bank.1.name);
     Ok(download("text/csv; charset=utf-8", name.trim(), text))
@@ -123,14 +165,14 @@ fn with_pictures(mut text: String, hashes: BTreeSet<String>, folder: PathBuf) ->
     })
 }
 
-/// All rounds of a bank, one column per date.
+/// All rounds of a bank with its volts at rest and its water, one column per date.
 #[utoipa::path(
     get, path = "/api/banks/{id}/export.csv", operation_id = "export_bank_csv", params(("id" = String, Path)),
     responses((status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem))
 )]
 pub async fn bank_csv(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
     let bundle = whole_bank(&state, id).await?;
-    table(&bundle, &bundle.rounds)
+    table(&bundle, &columns(&bundle))
 }
 
 /// One round as a table with one column.
@@ -140,7 +182,7 @@ pub async fn bank_csv(State(state): State<AppState>, _all: WholeShop, Id(id): Id
 )]
 pub async fn round_csv(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<Response> {
     let (round, bank) = whole_round(&state, id).await?;
-    table(&whole_bank(&state, bank).await?, &[round])
+    table(&whole_bank(&state, bank).await?, &[column(&round.0, &round.2)])
 }
 
 /// One round with every entry.

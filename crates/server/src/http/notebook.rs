@@ -1,12 +1,16 @@
 //! Notebook years: checked first, then the good rounds are taken.
 #![allow(unused_qualifications, reason = "the OpenAPI macro qualifies the parameters it expands")]
 
+mod check;
+mod of_bank;
+
 use super::acting::Acting;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Raw, uuid};
 use super::guard::WholeShop;
 use super::state::AppState;
-use crate::app::bank_files::{NotebookBank, bank_of_notebook, take_notebook};
+use crate::app::notebook::{NotebookBank, NotebookDay, bank_of_notebook, take_notebook};
+use crate::app::refused::AppResult;
 use crate::app::typed::conditions::{TypedConditions, TypedRoundTemperature};
 use crate::app::typed::round::OpenRound;
 use crate::db::{BankRow, NewRound, Origin, RoundRow, Site};
@@ -16,16 +20,13 @@ use crate::words;
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::{Path, Query, State};
-use jiff::civil::DateTime;
+use jiff::Timestamp;
+use jiff::civil::{Date, DateTime};
 use jiff::tz::TimeZone;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::instrument::{Instrument, InstrumentKind};
-use rainshadow_core::quantity::units::TemperatureUnit;
-use rainshadow_core::round::{
-    CellReading, CellRecord, Conditions, ReadingKind, RoundEntry, RoundTemperature, RoundToJudge,
-    RunningRound,
-};
-use rainshadow_core::wording;
+use rainshadow_core::quantity::units::{TemperatureUnit, VolumeUnit};
+use rainshadow_core::round::{Conditions, ReadingKind, RoundEntry, RoundTemperature};
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use std::collections::BTreeSet;
@@ -41,6 +42,9 @@ pub struct NotebookQuery {
     /// Unit of temperatures written without one.
     #[serde(default)]
     pub unit: TemperatureUnit,
+    /// Unit of water written without one.
+    #[serde(default)]
+    pub volume: VolumeUnit,
     /// What read the cells; a hydrometer when left out.
     #[serde(default)]
     pub instrument: Option<InstrumentKind>,
@@ -57,6 +61,10 @@ pub struct NotebookRound {
     pub cells: usize,
     /// Temperature as typed, or none.
     pub temperature: Option<String>,
+    /// Volts at rest as written, or none.
+    pub volts: Option<String>,
+    /// Water as written, or none.
+    pub water: Option<String>,
 }
 
 /// A line or field that would not be taken.
@@ -77,7 +85,7 @@ pub struct RefusedLine {
 pub struct AskedField {
     /// Heading of its column.
     pub date: String,
-    /// The cell.
+    /// The cell, or what of the bank it is.
     pub cell: String,
     /// As understood.
     pub found: String,
@@ -102,74 +110,6 @@ pub struct NotebookCheck {
     pub cells_in_bank: usize,
 }
 
-/// RD-3 on every column by itself: what stands far from its mates, or outside the usual.
-fn asked(notebook: &Notebook, bank: &NotebookBank, kept: &NotebookQuery) -> Vec<AskedField> {
-    let mut all = Vec::new();
-    for column in &notebook.columns {
-        let round = round_of(&bank.row, &bank.site, "", column, (kept, &Actor::default()));
-        let records = readings_of(&round, column).into_iter().filter_map(|r| {
-            let reading = CellReading::Gravity { read: r.gravity? };
-            Some(CellRecord { cell: r.cell, reading, temperature: None, stands: false })
-        });
-        let judged = RoundToJudge {
-            shape: bank.row.shape.clone(),
-            model: bank.model.clone(),
-            rules: bank.rules.clone(),
-            other_rules: Vec::new(),
-            instrument: round.instrument,
-            conditions: round.conditions,
-            readings: records.collect(),
-            past: Vec::new(),
-            low_levels: Vec::new(),
-        };
-        for (cell, question) in RunningRound::new(&judged).open_questions() {
-            let found = match column.cells.get(&cell) {
-                Some(Field::Gravity(sg, _)) => sg.to_string(),
-                _ => String::new(),
-            };
-            let why = wording::question(&question);
-            all.push(AskedField { date: column.heading(), cell: cell.to_string(), found, why });
-        }
-    }
-    all
-}
-
-fn view(notebook: &Notebook, bank: &NotebookBank, kept: &NotebookQuery) -> NotebookCheck {
-    let asked = asked(notebook, bank, kept);
-    NotebookCheck {
-        rounds: notebook
-            .columns
-            .iter()
-            .map(|c| NotebookRound {
-                day: c.time.map_or_else(
-                    || words::day(c.date),
-                    |t| format!("{}, {}", words::day(c.date), t.strftime("%H:%M")),
-                ),
-                date: c.heading(),
-                cells: c.cells.len(),
-                temperature: c.temperature.as_ref().map(|t| {
-                    let unit = if t.unit == TemperatureUnit::Fahrenheit { "°F" } else { "°C" };
-                    format!("{} {unit}", t.typed)
-                }),
-            })
-            .collect(),
-        refused: notebook
-            .refused
-            .iter()
-            .map(|r| RefusedLine {
-                line: r.line,
-                date: r.date.clone(),
-                found: r.found.clone(),
-                why: format!("{}.", r.why),
-            })
-            .collect(),
-        refused_more: notebook.more,
-        asked_more: asked.len().saturating_sub(TOLD),
-        asked: asked.into_iter().take(TOLD).collect(),
-        cells_in_bank: bank.row.shape.cell_count(),
-    }
-}
-
 /// A table against its bank, off the threads that answer: a large one takes a while.
 async fn read(
     state: &AppState,
@@ -179,26 +119,36 @@ async fn read(
     own: Option<String>,
 ) -> ApiResult<(NotebookBank, Notebook, NotebookCheck)> {
     let bank = bank_of_notebook(state, bank).await?;
-    // The rounds of this very import do not stand in its own way when it is sent again.
+    // The rounds and visits of this very import do not stand in its own way when it is sent again; what was
+    // written down on another visit of that day stands there already.
     let began = |r: &RoundRow| words::local_minute(r.started_at, &r.zone);
-    let own = |r: &RoundRow| {
-        let (day, at) = (began(r).date(), began(r).strftime("%Y-%m-%d %H:%M"));
-        own.as_ref().is_some_and(|import| {
-            [day.to_string(), at.to_string()].iter().any(|heading| round_id(import, heading) == r.id)
-        })
+    let of_import = |at: DateTime, id: &str, made: fn(&str, &str) -> String| {
+        let headings = [at.date().to_string(), at.strftime("%Y-%m-%d %H:%M").to_string()];
+        own.as_ref().is_some_and(|import| headings.iter().any(|heading| made(import, heading) == id))
     };
-    let taken: BTreeSet<DateTime> = bank.rounds.iter().filter(|r| !own(r)).map(began).collect();
+    let others = bank.rounds.iter().filter(|r| !of_import(began(r), &r.id, round_id));
+    let taken: BTreeSet<DateTime> = others.map(began).collect();
+    let visits = bank.visits.iter().filter(|v| v.whole).filter_map(|v| {
+        let at = words::local_minute(v.started_at, &v.zone);
+        (!of_import(at, &v.id, visit_id)).then(|| at.date())
+    });
+    let visited: BTreeSet<Date> = visits.collect();
     let (today, turn) = (state.clock.today(), state.imports.clone().acquire_owned().await.ok());
     let work = move || {
         let _turn = turn;
         let text = text::decode(&bytes).map_err(|e| ApiError::field("file", format!("{e}.")))?;
         drop(bytes);
         let against = Against { shape: &bank.row.shape, taken: &taken, today, unit: kept.unit };
-        let notebook = parse(&text, against).map_err(|e| ApiError::field("file", format!("{e}.")))?;
-        let shown = view(&notebook, &bank, &kept);
+        let mut notebook = parse(&text, against).map_err(|e| ApiError::field("file", format!("{e}.")))?;
+        check::refuse_of_bank(&mut notebook, &bank, &kept, &visited);
+        let shown = check::view(&notebook, &bank, &kept);
         Ok((bank, notebook, shown))
     };
     tokio::task::spawn_blocking(work).await.map_err(|_join| ApiError::from(crate::db::DbError::Crashed))?
+}
+
+fn visit_id(import: &str, heading: &str) -> String {
+    derived_id(&format!("{import} {heading} visit"))
 }
 
 /// The id of a round of an import: the same import again makes the same rounds.
@@ -212,6 +162,17 @@ fn derived_id(of: &str) -> String {
     uuid::Builder::from_random_bytes(bytes).into_uuid().to_string()
 }
 
+/// When the round of a column began.
+fn began(column: &Column, site: &Site) -> Timestamp {
+    // Where nobody noted the hour: noon at the site keeps the day right in every zone.
+    column
+        .date
+        .to_datetime(column.time.unwrap_or(jiff::civil::time(12, 0, 0, 0)))
+        .to_zoned_datetime(TimeZone::get(&site.zone).unwrap_or(TimeZone::UTC))
+        .map(|z| z.timestamp())
+        .unwrap_or_default()
+}
+
 fn round_of(
     bank: &BankRow,
     site: &Site,
@@ -219,13 +180,7 @@ fn round_of(
     column: &Column,
     (kept, by): (&NotebookQuery, &Actor),
 ) -> NewRound {
-    // Where nobody noted the hour: noon at the site keeps the day right in every zone.
-    let began = column
-        .date
-        .to_datetime(column.time.unwrap_or(jiff::civil::time(12, 0, 0, 0)))
-        .to_zoned_datetime(TimeZone::get(&site.zone).unwrap_or(TimeZone::UTC))
-        .map(|z| z.timestamp())
-        .unwrap_or_default();
+    let began = began(column, site);
     let instrument = kept.instrument.map_or_else(Instrument::hydrometer, Instrument::of);
     let typed = OpenRound {
         bank: bank.id.clone(),
@@ -240,7 +195,7 @@ fn round_of(
         reversed: false,
     };
     NewRound {
-        visit: None,
+        visit: column.is_visit().then(|| visit_id(import, &column.heading())),
         id: round_id(import, &column.heading()),
         bank: bank.id.clone(),
         origin: Origin::Notebook,
@@ -313,7 +268,7 @@ pub async fn check(
     Ok(Json(shown))
 }
 
-/// Takes the good rounds of a notebook.
+/// Takes the good columns of a notebook.
 #[utoipa::path(
     put, path = "/api/banks/{id}/notebook/{import}", operation_id = "take_notebook",
     security(("person" = [], "acting_device" = [])),
@@ -332,11 +287,18 @@ pub async fn take(
     let import = uuid(&import, "import")?;
     let (bank, notebook, shown) =
         read(&state, uuid(&id, "id")?, bytes, kept.clone(), Some(import.clone())).await?;
-    let rounds = notebook.columns.iter().map(|column| {
-        let round = round_of(&bank.row, &bank.site, &import, column, (&kept, &by));
-        let entries = readings_of(&round, column);
-        (round, entries)
+    let now = state.clock.now();
+    let days = notebook.columns.iter().map(|column| {
+        let at = began(column, &bank.site);
+        let visit = of_bank::visit(&bank, (&import, column), at, (&kept, &by, now))?;
+        let round = (!column.cells.is_empty()).then(|| {
+            let round = round_of(&bank.row, &bank.site, &import, column, (&kept, &by));
+            let entries = readings_of(&round, column);
+            (round, entries)
+        });
+        Ok(NotebookDay { visit, round })
     });
-    take_notebook(&state, bank.row.id.clone(), rounds.collect()).await?;
+    let days = days.collect::<AppResult<_>>()?;
+    take_notebook(&state, bank.row.id.clone(), days).await?;
     Ok(Json(shown))
 }

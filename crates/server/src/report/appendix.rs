@@ -128,7 +128,10 @@ fn confirmed(out: &mut String, context: &VisitContext) {
             _ => None,
         })
         .collect();
-    let unanswered = context.sheet.not_closed(construction);
+    // A sheet of an earlier day that tells nothing of the closing has no list that was left open.
+    let closed = context.sheet.standing().any(|k| matches!(k.entry, Entry::Closed { .. }));
+    let is_told = closed || context.entered_later().is_none();
+    let unanswered = if is_told { context.sheet.not_closed(construction) } else { Vec::new() };
     let open: Vec<String> =
         unanswered.into_iter().map(|item| wording::closing_item(item).to_owned()).collect();
     for (head, lines) in [("Confirmed", said), ("Not ticked at closing", open)] {

@@ -14,19 +14,21 @@ defineEmits<{ take: [] }>();
 type Refused = Schemas['RefusedLine'];
 type Asked = Schemas['AskedField'];
 const rounds: Column<Schemas['NotebookRound']>[] = [
-  { key: 'day', title: 'Round', said: (r) => r.day, sort: (r) => r.date },
+  { key: 'day', title: 'Day', said: (r) => r.day, sort: (r) => r.date },
   {
     key: 'cells',
     title: 'Cells',
     figure: true,
-    said: (r) => `${r.cells} of ${props.check.cells_in_bank}`,
+    said: (r) => (r.cells ? `${r.cells} of ${props.check.cells_in_bank}` : 'none'),
     sort: (r) => r.cells,
   },
   {
     key: 'temperature',
     title: 'Temperature',
-    said: (r) => r.temperature ?? 'unknown: judged with a wider margin',
+    said: (r) => r.temperature ?? (r.cells ? 'unknown: judged with a wider margin' : ''),
   },
+  { key: 'volts', title: 'Volts', figure: true, said: (r) => r.volts ?? '' },
+  { key: 'water', title: 'Water', figure: true, said: (r) => r.water ?? '' },
 ];
 const refused: Column<Refused>[] = [
   { key: 'line', title: 'Line', figure: true, said: (r) => r.line, sort: (r) => r.line },
@@ -36,7 +38,7 @@ const refused: Column<Refused>[] = [
 ];
 const asked: Column<Asked>[] = [
   { key: 'date', title: 'Column', said: (a) => a.date, sort: (a) => a.date },
-  { key: 'cell', title: 'Cell', said: (a) => a.cell, sort: (a) => a.cell },
+  { key: 'cell', title: 'Of', said: (a) => a.cell, sort: (a) => a.cell },
   { key: 'found', title: 'Found', said: (a) => a.found, sort: (a) => a.found },
   { key: 'why', title: 'Why', said: (a) => a.why, sort: (a) => a.why },
 ];
@@ -46,7 +48,7 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
 <template>
   <section class="check" aria-label="What the notebook brings">
     <h2>
-      {{ count(check.rounds.length, 'round') }} can be taken,
+      {{ count(check.rounds.length, 'day') }} can be taken,
       {{ count(check.refused.length + check.refused_more, 'entry').replace('entrys', 'entries') }}
       refused<template v-if="check.asked.length"
         >, {{ check.asked.length + check.asked_more }} to look at again</template
@@ -56,11 +58,11 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
       <div>
         <DataTable
           :id="(r) => r.date"
-          label="Rounds that can be taken"
+          label="Days that can be taken"
           :columns="rounds"
           :rows="check.rounds"
           :height="check.rounds.length > 12 ? 420 : undefined"
-          empty="No round in it that can be taken."
+          empty="No day in it that can be taken."
         />
         <p>
           <button

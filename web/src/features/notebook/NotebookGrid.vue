@@ -1,24 +1,32 @@
 <script setup lang="ts">
 import type { Grid } from './useNotebook';
 import Papa from 'papaparse';
-import { useTemplateRef } from 'vue';
+import { computed, useTemplateRef } from 'vue';
 
 const props = defineProps<{
   /** Cells of the bank, a line each. */
   cells: string[];
-  /** Unit of temperatures written without one. */
-  unit: string;
+  /** Units of temperature and water written without one. */
+  unit: { temperature: string; water: string };
 }>();
 const grid = defineModel<Grid>({ required: true });
 const table = useTemplateRef<HTMLTableElement>('table');
 
-/** Rows of the grid: dates, temperatures, then the cells. */
+/** Lines of the grid: of the whole bank, then the cells. */
+const OF_BANK = ['dates', 'temperatures', 'volts', 'water'] as const;
+const LABELS = ['cell', 'temperature', 'volts', 'water'];
+const heads = computed(() => [
+  'date',
+  `temperature, ${props.unit.temperature}`,
+  'volts at rest',
+  `water, ${props.unit.water}`,
+  ...props.cells,
+]);
+const NAMES = ['Date', 'Temperature', 'Volts', 'Water'];
 const rowOf = (row: number): string[] =>
-  row === 0
-    ? grid.value.dates
-    : row === 1
-      ? grid.value.temperatures
-      : (grid.value.fields[props.cells[row - 2]!] ??= []);
+  row < OF_BANK.length
+    ? grid.value[OF_BANK[row]!]
+    : (grid.value.fields[props.cells[row - OF_BANK.length]!] ??= []);
 
 function widen(columns: number): void {
   while (grid.value.dates.length < columns) {
@@ -45,11 +53,14 @@ function paste(event: ClipboardEvent, row: number, column: number): void {
   const block = Papa.parse<string[]>(text.trimEnd(), { delimiter: '\t' }).data;
   if (block.length === 1 && block[0]!.length === 1) return;
   event.preventDefault();
-  // A block copied with its addresses: they name the lines, so they are left out here.
-  const labelled = block.every((l) => /^(cell|temperature|[a-z]\d+-\d+)$/i.test(l[0]!.trim()));
+  // A block copied with its addresses: they name the lines it goes to.
+  const lineOf = (label: string): number =>
+    [...LABELS, ...props.cells.map((c) => c.toLowerCase())].indexOf(label.trim().toLowerCase());
+  const labelled = block.every((l) => lineOf(l[0]!) >= 0);
   const values = labelled ? block.map((l) => l.slice(1)) : block;
+  const to = (i: number): number => (labelled ? lineOf(block[i]![0]!) : row + i);
   widen(column + Math.max(...values.map((l) => l.length)));
-  values.forEach((line, i) => line.forEach((field, j) => put(row + i, column + j, field.trim())));
+  values.forEach((line, i) => line.forEach((field, j) => put(to(i), column + j, field.trim())));
 }
 </script>
 
@@ -57,17 +68,17 @@ function paste(event: ClipboardEvent, row: number, column: number): void {
   <div class="scroll" tabindex="0" role="region" aria-label="Cells by dated rounds">
     <table ref="table">
       <tbody>
-        <tr v-for="row in cells.length + 2" :key="row">
-          <th scope="row">{{ row === 1 ? 'date' : row === 2 ? `temperature, ${unit}` : cells[row - 3] }}</th>
+        <tr v-for="(head, row) in heads" :key="head">
+          <th scope="row">{{ head }}</th>
           <td v-for="(_, column) in grid.dates" :key="column">
             <input
-              :value="rowOf(row - 1)[column] ?? ''"
-              :data-at="`${row - 1}:${column}`"
-              :aria-label="`${row === 1 ? 'Date' : row === 2 ? 'Temperature' : cells[row - 3]}, column ${column + 1}`"
+              :value="rowOf(row)[column] ?? ''"
+              :data-at="`${row}:${column}`"
+              :aria-label="`${NAMES[row] ?? head}, column ${column + 1}`"
               autocomplete="off"
-              @input="put(row - 1, column, ($event.target as HTMLInputElement).value)"
-              @keydown="key($event, row - 1, column)"
-              @paste="paste($event, row - 1, column)"
+              @input="put(row, column, ($event.target as HTMLInputElement).value)"
+              @keydown="key($event, row, column)"
+              @paste="paste($event, row, column)"
             />
           </td>
         </tr>

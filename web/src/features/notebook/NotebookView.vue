@@ -26,6 +26,10 @@ const {
 const cells = computed(() => (page.value?.cells ?? []).map((c) => c.cell));
 const notebook = useNotebook(props.id, () => cells.value);
 const { check, failure, busy, taken, grid, instrument } = notebook;
+const unit = computed(() => ({
+  temperature: store.me.temperature === 'F' ? '°F' : '°C',
+  water: store.me.volume === 'us_gallon' ? 'US gal' : 'L',
+}));
 const way = ref<'grid' | 'file'>('grid');
 const pasted = ref('');
 async function take(): Promise<void> {
@@ -40,7 +44,7 @@ async function take(): Promise<void> {
     <WhereLine :place="page.site.name" :parts="[page.bank.name, page.description, 'notebook years']"
       ><RouterLink class="btn sm" :to="`/banks/${id}`">Back to the bank</RouterLink></WhereLine
     >
-    <h1>Bring the years of the notebook: a column for each round, a line for each cell.</h1>
+    <h1>Bring the years of the notebook: a column for each day, a line for each cell.</h1>
     <div class="bar">
       <a-segmented
         v-model:value="way"
@@ -64,10 +68,11 @@ async function take(): Promise<void> {
     <template v-if="way === 'grid'">
       <p class="small">
         Dates as 2025-03-14, with an hour where two rounds share a day; three digits will do; leave what was
-        not read empty. Paste a block from a spreadsheet into any field. Enter and the arrows go from field to
-        field.
+        not read empty. Volts are of the bank at rest, water of a fill of all cells to the mark: a day with
+        either becomes a visit entered later. Paste a block from a spreadsheet into any field. Enter and the
+        arrows go from field to field.
       </p>
-      <NotebookGrid v-model="grid" :cells="cells" :unit="store.me.temperature === 'F' ? '°F' : '°C'" />
+      <NotebookGrid v-model="grid" :cells="cells" :unit="unit" />
       <p>
         <button type="button" class="btn go" :disabled="busy" @click="notebook.look(notebook.text())">
           Check
@@ -76,8 +81,10 @@ async function take(): Promise<void> {
     </template>
     <div v-else class="file">
       <p>
-        First line <code>cell,2025-03-14,2025-06-20</code>; then <code>temperature,18 C,64 F</code> if known;
-        then a line for each cell: <code>A1-1,265,263</code>. Comma, semicolon or tab; UTF-8 or UTF-16.
+        First line <code>cell,2025-03-14,2025-06-20</code>; then <code>temperature,18 C,64 F</code>,
+        <code>volts,52.1,51.8</code> of the bank at rest and <code>water,4.2 L,1 gal</code> of a whole fill,
+        as far as known; then a line for each cell: <code>A1-1,265,263</code>. Comma, semicolon or tab; UTF-8
+        or UTF-16.
       </p>
       <FileButton accept=".csv,.txt,.tsv,text/csv" @chosen="notebook.look">Choose a CSV file</FileButton>
       <TextArea v-model="pasted" class="pasted" :rows="8" label="Or paste the table here" />

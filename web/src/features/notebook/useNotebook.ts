@@ -8,6 +8,10 @@ import { ref, shallowRef, watch } from 'vue';
 export interface Grid {
   dates: string[];
   temperatures: string[];
+  /** Volts of the bank at rest. */
+  volts: string[];
+  /** Water of a whole fill. */
+  water: string[];
   /** By cell, one field for each date. */
   fields: Record<string, string[]>;
 }
@@ -20,6 +24,8 @@ function begun(bank: string): Grid {
   const fresh = {
     dates: Array<string>(COLUMNS).fill(''),
     temperatures: Array<string>(COLUMNS).fill(''),
+    volts: [],
+    water: [],
     fields: {},
   };
   try {
@@ -52,6 +58,8 @@ export function useNotebook(bank: string, cells: () => string[]) {
     const rows = [
       line('cell', grid.value.dates),
       line('temperature', grid.value.temperatures),
+      line('volts', grid.value.volts),
+      line('water', grid.value.water),
       ...cells().map((c) => line(c, grid.value.fields[c])),
     ];
     return Papa.unparse(rows, { delimiter: '\t', newline: '\n' });
@@ -60,6 +68,7 @@ export function useNotebook(bank: string, cells: () => string[]) {
   const query = (): string =>
     new URLSearchParams({
       unit: store.me.temperature,
+      volume: store.me.volume,
       instrument: instrument.value,
     }).toString();
 

@@ -60,6 +60,13 @@ async function done(): Promise<void> {
         >
           {{ item.open_visit ? 'Go on' : item.only ? 'Short visit' : 'Visit' }}
         </button>
+        <RouterLink
+          v-if="item.equipment"
+          class="btn sm quiet"
+          :to="`/banks/${item.bank}/equipment`"
+          :aria-label="`What stands there: ${item.site}, ${item.said.title}`"
+          >What stands there</RouterLink
+        >
         <button
           v-if="item.task === 'reminder'"
           type="button"

@@ -39,6 +39,20 @@ impl WaterUnit {
         self.size().1
     }
 
+    /// By the name it is said by.
+    pub fn named(name: &str) -> Option<Self> {
+        let all = [
+            Self::Millilitre,
+            Self::Litre,
+            Self::UsOunce,
+            Self::UsCup,
+            Self::UsPint,
+            Self::UsQuart,
+            Self::UsGallon,
+        ];
+        all.into_iter().find(|unit| unit.name() == name)
+    }
+
     fn size(self) -> (f64, &'static str) {
         match self {
             Self::Millilitre => (1.0, "mL"),

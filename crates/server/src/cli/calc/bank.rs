@@ -8,7 +8,7 @@ use rainshadow_core::equipment::EquipmentJudged;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{RestSheet, judge_rest};
 use rainshadow_core::round::RoundToJudge;
-use rainshadow_core::schedule::BankFacts;
+use rainshadow_core::schedule::{BankFacts, equipment_findings};
 use rainshadow_core::water::Uneven;
 use rainshadow_core::wording::{self, DueReader, SpokenFinding};
 use serde::{Deserialize, Serialize};
@@ -62,17 +62,18 @@ fn bank_state(input: KnownOfBank) -> Result<StateSaid, CalcError> {
     shape.map_err(|e| CalcError::Impossible { path: "facts.shape", why: e.to_string() })?;
     let round = input.round.map(assess_round).transpose()?.map(|judged| judged.assessment);
     let rest = input.rest.map(|rest| (rest.day, judge_rest(&rest.sheet)));
-    let equipment = input.charger.map(EquipmentJudged::of_charger);
+    let charger = input.charger.map(|audit| (input.today, EquipmentJudged::of_charger(audit)));
+    let mut facts = input.facts;
+    facts.findings.extend(equipment_findings(charger.as_slice(), None));
     let state = BankState::of(&BankKnown {
-        facts: &input.facts,
+        facts: &facts,
         round: round.as_ref(),
         rest: rest.as_ref().map(|(day, judged)| (*day, judged)),
         uneven: &input.uneven,
-        equipment: equipment.as_ref(),
     });
     let reader = DueReader {
-        construction: input.facts.model.construction,
-        cells: input.facts.shape.cell_count(),
+        construction: facts.model.construction,
+        cells: facts.shape.cell_count(),
         today: input.today,
         units: ReaderUnits::default(),
     };

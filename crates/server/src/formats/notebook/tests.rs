@@ -60,8 +60,9 @@ fn a_table_without_a_header_of_dates_is_refused_whole() {
 
 #[test]
 fn a_paste_with_tabs_and_windows_line_ends_is_read() {
-    let n = read("cell\t2025-03-14\r\nA1-1\t265\r\nA1-2\t262\r\n").unwrap();
-    assert_eq!((n.columns[0].cells.len(), n.refused.len()), (2, 0));
+    let n = read("cell\t2025-03-14\r\nA1-1\t265\r\nA1-2\t262\r\nA9-9\t1\r\n").unwrap();
+    assert_eq!((n.columns[0].cells.len(), n.refused.len()), (2, 1));
+    assert_eq!(n.refused[0].line, 4, "a line is counted as a spreadsheet counts it");
 }
 
 #[test]
@@ -102,7 +103,10 @@ proptest! {
         fields in prop::collection::vec(prop::option::of(fields()), 12),
         hour in prop::option::of(0i8..24),
         t in prop::option::of(-40i32..=80),
+        volts in prop::option::of(110u16..150),
+        water in prop::option::of((1u16..500, prop::sample::select(vec!["", "L", "mL", "US gal", "US fl oz"]))),
     ) {
+        let figure = |typed: String, unit| Figure { line: 0, typed, unit };
         let shape = shape();
         let cells: Vec<CellAddress> = shape.cells().collect();
         let columns: Vec<Column> = [date(2025, 3, 14), date(2025, 6, 20)]
@@ -116,16 +120,22 @@ proptest! {
                     typed: t.to_string(),
                     unit: TemperatureUnit::Celsius,
                 }),
+                volts: volts.map(|v| figure(format!("{}", f64::from(v) / 10.0), "")),
+                water: water.map(|(amount, unit)| figure(amount.to_string(), unit)),
                 cells: cells
                     .iter()
                     .zip(fields)
                     .filter_map(|(cell, field)| Some((*cell, field.clone()?)))
                     .collect(),
             })
-            .filter(|c| !c.cells.is_empty())
+            .filter(|c| !c.cells.is_empty() || c.is_visit())
             .collect();
         prop_assume!(!columns.is_empty());
-        let back = read(&write(&shape, &columns).unwrap()).unwrap();
+        let mut back = read(&write(&shape, &columns).unwrap()).unwrap();
+        for figure in back.columns.iter_mut().flat_map(|c| c.volts.iter_mut().chain(c.water.iter_mut())) {
+            prop_assert!(figure.line > 1);
+            figure.line = 0;
+        }
         prop_assert_eq!(back.columns, columns);
         prop_assert!(back.refused.is_empty());
     }
@@ -134,4 +144,35 @@ proptest! {
     fn no_text_makes_it_panic(text in "(cell)?[-0-9A-Za-z,;\t\"\n. ]{0,200}") {
         let _ = read(&text);
     }
+}
+
+#[test]
+fn volts_and_water_of_the_bank_are_lines_of_their_own() {
+    let text = "cell,2025-03-14,2025-06-20,2025-09-01,2025-10-01\n\
+        Volts,12.6,12.52 V,about 12,\n\
+        water,\"1,2 L\",2 gal.,3 pails,-\n\
+        A1-1,265,,,\n";
+    let n = read(text).unwrap();
+    let said =
+        |c: &Column| (c.volts.as_ref().map(Figure::said), c.water.as_ref().map(Figure::said), c.cells.len());
+    let both = |volts: &str, water: &str| (Some(volts.to_owned()), Some(water.to_owned()));
+    let all: Vec<_> = n.columns.iter().map(said).collect();
+    // a day without cells is taken for its volts; one with nothing in it is not
+    let ((v1, w1), (v2, w2)) = (both("12.6", "1,2 L"), both("12.52", "2 US gal"));
+    assert_eq!(all[..2], [(v1, w1, 1), (v2, w2, 0)]);
+    assert_eq!(all.len(), 3, "{all:?}");
+    assert_eq!(n.refused.len(), 1);
+    assert!(n.refused[0].why.contains("accepted is a figure, alone or with L, mL, gal"), "{:?}", n.refused);
+    assert_eq!((n.refused[0].line, n.refused[0].found.as_str()), (3, "3 pails"));
+}
+
+#[test]
+fn what_is_refused_of_the_bank_leaves_the_cells_of_its_day() {
+    let mut n = read("cell,2025-03-14,2025-06-20\nvolts,12.6,99\nA1-1,265,\n").unwrap();
+    n.refuse_of_bank("2025-03-14", OfBank::Volts, "no".into());
+    n.refuse_of_bank("2025-06-20", OfBank::Volts, "no".into());
+    n.refuse_of_bank("2025-06-20", OfBank::Water, "there is none".into());
+    assert_eq!(n.columns.iter().map(Column::heading).collect::<Vec<_>>(), ["2025-03-14"]);
+    assert!(!n.columns[0].is_visit());
+    assert_eq!(n.refused.iter().map(|r| r.line).collect::<Vec<_>>(), [2, 2]);
 }

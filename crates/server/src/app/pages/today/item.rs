@@ -47,6 +47,8 @@ pub struct DueView {
     pub open_visit: Option<String>,
     /// The one step that a visit for it takes; none: a whole visit.
     pub only: Option<Step>,
+    /// True where it is about what stands there: its settings, its air.
+    pub equipment: bool,
 }
 
 /// "today", "tomorrow", "Sat 10 Oct", "3 days late".
@@ -128,6 +130,7 @@ impl<'a> Pages<'a> {
             mini: known.mini.clone(),
             open_visit: known.row.open_visit.clone(),
             only: row.item.only(),
+            equipment: row.item.is_of_equipment(),
         })
     }
 }
