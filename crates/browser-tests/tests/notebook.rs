@@ -84,7 +84,11 @@ async fn a_grid_takes_typed_fields_and_a_pasted_block() {
     page.see("New round").await;
     page.press("History").await;
     page.see("1 Dec 2024").await;
-    page.see("2.5 L of water").await;
+    page.until(
+        "the fill is a visit of its day",
+        "return [...document.querySelectorAll('tr')].some(r => /1 Dec 2024\\s+ME\\s+watered\\s/.test(r.innerText))",
+    )
+    .await;
 
     page.press("More").await;
     page.press("Notebook years").await;
