@@ -1,6 +1,7 @@
 //! Tasks of a technician in a real browser; one module for each task, in one program, since each test
 //! program links all of the application.
 
+mod bank_model;
 mod closing;
 mod each_field;
 mod equalize;

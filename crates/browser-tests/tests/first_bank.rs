@@ -86,7 +86,7 @@ async fn a_description_is_put_right_and_a_refused_bank_loses_nothing_that_was_ty
     page.see("No round yet").await;
     page.press("More").await;
     page.press("Put the description right").await;
-    page.see("What it is made of names its cells, so it stays").await;
+    page.see("These name its cells, so they stay").await;
     page.fill("Site", " ").await;
     page.press("Keep it so").await;
     page.see("The site needs a name of 1 to 120 characters").await;

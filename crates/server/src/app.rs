@@ -4,6 +4,7 @@
 
 pub(crate) mod bank_facts;
 pub mod bank_files;
+pub mod bank_models;
 pub(crate) mod bank_state;
 pub mod banks;
 pub mod battery_models;

@@ -7,6 +7,7 @@
 pub(crate) mod assessments;
 mod bank_changes;
 mod bank_lists;
+mod bank_models;
 mod banks;
 mod bundles;
 pub(crate) mod came;
@@ -42,6 +43,7 @@ pub(crate) mod visits;
 
 pub use assessments::{HistoryRow, history};
 pub use bank_lists::{BankBrief, BankListRow};
+pub use bank_models::FormerModel;
 pub use banks::{AccessNotes, BankEdit, BankRow, NewBank};
 pub use bundles::{BankBundle, BankNotes, ChangeRow, PlacedBlock, WholeVisit};
 pub use copy::DatabaseFacts;

@@ -1,6 +1,7 @@
 //! The HTTP interface: every resource on one screen.
 
 mod acting;
+mod bank_model;
 mod bank_page;
 mod banks;
 mod bench;
@@ -70,6 +71,8 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(sites::put))
         .routes(routes!(models::list))
         .routes(routes!(models::put))
+        .routes(routes!(bank_model::supersede))
+        .routes(routes!(bank_model::get, bank_model::exchange))
         .routes(routes!(house_rules::list))
         .routes(routes!(house_rules::get, house_rules::put))
         .routes(routes!(house_rules::choices))

@@ -95,3 +95,110 @@ async fn what_would_break_a_bank_is_refused_and_two_people_do_not_overwrite_each
     let (status, said) = put_right(&shop, &id(), 1, &right).await;
     assert_eq!(status, StatusCode::NOT_FOUND, "{said}");
 }
+
+/// A bank of one battery on a model, and a round of 1.265 in every cell that was finished on its day.
+async fn read_bank(shop: &Shop, bank: &str) -> String {
+    let round = shop.round(bank).await;
+    for cell in ["A1-1", "A1-2", "A1-3"] {
+        assert_eq!(shop.read(&round, cell, "1265").await.0, StatusCode::CREATED);
+    }
+    assert_eq!(shop.finish(&round, 1, "desk").await.0, StatusCode::OK);
+    round
+}
+
+/// How the rounds of a bank were judged, newest first: far from full at 81 %, or in order.
+async fn conditions(shop: &Shop, bank: &str) -> Vec<String> {
+    let page = shop.get(&format!("/api/banks/{bank}")).await;
+    let history = page["history"].as_array().unwrap();
+    history.iter().map(|h| h["condition"].as_str().unwrap().to_owned()).collect()
+}
+
+async fn exchange(shop: &Shop, bank: &str, model: &str, from: Option<&str>) -> (StatusCode, Value) {
+    let version = shop.get(&format!("/api/banks/{bank}/model")).await["version"].clone();
+    let request = shop.request(Method::POST, &format!("/api/banks/{bank}/model"));
+    let body = json!({"model": model, "from": from});
+    answer(request.header("if-match", format!("\"{version}\"")).json(&body).send().await.unwrap()).await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bank_is_given_another_model_from_a_day_on_or_for_always() {
+    let shop = Shop::open().await;
+    let (wrong, mut figures) = wrong_model(&shop).await;
+    figures["name"] = json!("Own 6 V, full at 1.265");
+    figures["full_gravity"] = json!("1.265");
+    let right = id();
+    shop.put(&format!("/api/models/{right}"), &figures).await;
+    let bank = shop.bank_of(&wrong, 6, 1, 1).await;
+    read_bank(&shop, &bank).await;
+    shop.clock.pass(20 * 86_400);
+    read_bank(&shop, &bank).await;
+    // 81 % of the way to 1.300, 100 % of the way to 1.265 (SG-2, scaled)
+    assert_eq!(conditions(&shop, &bank).await, ["watch", "watch"]);
+    assert_eq!(exchange(&shop, &bank, &right, Some("2026-10-20")).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(conditions(&shop, &bank).await, ["steady", "watch"], "what is before stays");
+    let own = shop.get(&format!("/api/banks/{bank}/model")).await;
+    assert_eq!((&own["model"], &own["former"][0]["name"]), (&json!(right), &json!("Own 6 V 420 Ah")));
+    let said = own["former"][0]["said"].as_str().unwrap();
+    assert!(said.starts_with("until 20 Oct 2026; exchanged on 28 Oct 2026 by TA"), "{said}");
+
+    // a file carries both, and a bank that comes from it is judged alike
+    let file = shop.text(&format!("/api/banks/{bank}/export.json")).await;
+    let there = Shop::open().await;
+    there.clock.pass(20 * 86_400);
+    let (status, taken) =
+        there.send(Method::POST, "/api/import", &serde_json::from_str(&file).unwrap()).await;
+    assert!(status.is_success(), "{taken}");
+    assert_eq!(conditions(&there, &bank).await, ["steady", "watch"]);
+
+    // it was always that one after all
+    assert_eq!(exchange(&shop, &bank, &wrong, None).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(conditions(&shop, &bank).await, ["watch", "watch"]);
+    assert_eq!(exchange(&shop, &bank, &right, None).await.0, StatusCode::NO_CONTENT);
+    assert_eq!(conditions(&shop, &bank).await, ["steady", "steady"]);
+
+    // what does not fit, and a day to come, are named
+    for (model, from, field, part) in [
+        ("agm-12v-100", None, "model", "accepted is a model of 3 cells in a case, with caps"),
+        (wrong.as_str(), Some("2030-01-01"), "from", "lies in the future"),
+        (wrong.as_str(), Some("soon"), "from", "is no day"),
+        (wrong.as_str(), Some(""), "from", "A day is missing"),
+        (right.as_str(), None, "model", "stands on this model already"),
+    ] {
+        let (status, said) = exchange(&shop, &bank, model, from).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{said}");
+        assert_eq!(said["errors"][0]["field"], field);
+        assert!(said["errors"][0]["message"].as_str().unwrap().contains(part), "{said}");
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn new_figures_from_a_day_on_leave_what_was_before() {
+    let shop = Shop::open().await;
+    let (model, mut figures) = wrong_model(&shop).await;
+    let bank = shop.bank_of(&model, 6, 1, 1).await;
+    read_bank(&shop, &bank).await;
+    shop.clock.pass(20 * 86_400);
+    read_bank(&shop, &bank).await;
+    figures["name"] = json!("Own 6 V 420 Ah, sheet of 2026");
+    figures["full_gravity"] = json!("1.265");
+    let body = json!({"id": id(), "from": "2026-10-20", "model": figures});
+    let path = format!("/api/models/{model}/successor");
+    assert_eq!(shop.send(Method::POST, &path, &body).await.0, StatusCode::CREATED);
+    assert_eq!(shop.send(Method::POST, &path, &body).await.0, StatusCode::OK, "the same again");
+    assert_eq!(conditions(&shop, &bank).await, ["steady", "watch"]);
+    let banks = |models: &Value| -> Vec<(String, i64)> {
+        let own = models.as_array().unwrap().iter().filter(|m| m["shipped"] == false);
+        own.map(|m| (m["model"]["name"].as_str().unwrap().to_owned(), m["banks"].as_i64().unwrap())).collect()
+    };
+    let all = banks(&shop.get("/api/models").await);
+    assert!(all.contains(&("Own 6 V 420 Ah".into(), 0)), "{all:?}");
+    assert!(all.contains(&("Own 6 V 420 Ah, sheet of 2026".into(), 1)), "{all:?}");
+    let (status, said) = shop
+        .send(
+            Method::POST,
+            "/api/models/flooded-6v-420/successor",
+            &json!({"id": id(), "from": "2026-10-20", "model": body["model"]}),
+        )
+        .await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "what ships is not put right: {said}");
+}

@@ -245,6 +245,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a bank is made of, and was said to be made of before. */
+        get: operations["get_bank_model"];
+        put?: never;
+        /** Gives a bank another model; what lies on its days is judged anew. */
+        post: operations["exchange_bank_model"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/banks/{id}/notebook": {
         parameters: {
             query?: never;
@@ -637,6 +655,26 @@ export interface paths {
          */
         put: operations["put_model"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/models/{id}/successor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New figures for a model of the shop's own from a day on: a model that every bank on it stands on from then,
+         *     while what lies before is judged by the old one.
+         */
+        post: operations["supersede_model"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1341,6 +1379,8 @@ export interface components {
             described_at?: string | null;
             /** @description What charges it and hangs on it, every version. */
             equipment?: components["schemas"]["EquipmentRecord"][];
+            /** @description What it was said to be made of before, in the order of the exchanges. */
+            former_models?: components["schemas"]["FormerModelFile"][];
             /** @description Its battery model. */
             model: components["schemas"]["ModelFile"];
             /** @description Access notes and own choices. */
@@ -1353,6 +1393,20 @@ export interface components {
             site: components["schemas"]["WithId_NewSite"];
             /** @description Whole visits, oldest first. */
             visits?: components["schemas"]["VisitFile"][];
+        };
+        /** @description What a bank is made of. */
+        BankModelView: {
+            /** @description Models that fit it as it is described, that one among them. */
+            fitting: components["schemas"]["ModelChoice"][];
+            /** @description What it had before. */
+            former: components["schemas"]["FormerModelView"][];
+            /** @description The model it stands on. */
+            model: string;
+            /**
+             * Format: int64
+             * @description For If-Match.
+             */
+            version: number;
         };
         /** @description What of a bank is told beside its description. */
         BankNotes: {
@@ -2684,6 +2738,24 @@ export interface components {
          * @enum {string}
          */
         FittingKind: "switch" | "fuse" | "breaker" | "isolator" | "balancer" | "shunt" | "temperature_sensor" | "alarm" | "float_switch";
+        /** @description A model that the bank had before. */
+        FormerModelFile: {
+            /** @description When it was exchanged. */
+            at: string;
+            /** @description The model. */
+            model: components["schemas"]["ModelFile"];
+            /** @description Initials of who did. */
+            person?: string;
+            /** @description First day of the one that followed; none: it never was right. */
+            until?: string | null;
+        };
+        /** @description A model the bank had before. */
+        FormerModelView: {
+            /** @description Name. */
+            name: string;
+            /** @description "until 8 Oct 2026", "no longer counts", with who said so. */
+            said: string;
+        };
         /**
          * @description What a thing in the van is for.
          * @enum {string}
@@ -3068,6 +3140,20 @@ export interface components {
             /** @description Version of the program. */
             version: string;
         };
+        /** @description A model by its name. */
+        ModelChoice: {
+            /** @description Id. */
+            id: string;
+            /** @description Name. */
+            name: string;
+        };
+        /** @description Another model for a bank. */
+        ModelExchange: {
+            /** @description First day of it, as 2026-10-08; none: it was always this one. */
+            from?: string | null;
+            /** @description The model. */
+            model: string;
+        };
         /** @description A battery model with its id. */
         ModelFile: {
             /** @description The figures as typed, with their units. */
@@ -3078,6 +3164,15 @@ export interface components {
             id: string;
             /** @description True for a generic model that ships. */
             shipped: boolean;
+        };
+        /** @description Figures of a model from a day on. */
+        ModelFromADay: {
+            /** @description First day, as 2026-10-08. */
+            from: string;
+            /** @description Id of the model that the figures make, by the device. */
+            id: string;
+            /** @description The figures. */
+            model: components["schemas"]["TypedModel"];
         };
         /** @description A battery model as it is shown, and as a copy of it begins. */
         ModelView: {
@@ -6825,6 +6920,76 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    get_bank_model: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankModelView"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    exchange_bank_model: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModelExchange"];
+            };
+        };
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            412: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
     check_notebook: {
         parameters: {
             query?: {
@@ -7614,6 +7779,49 @@ export interface operations {
             413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    supersede_model: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModelFromADay"];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Made now. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
             507: components["responses"]["Problem"];

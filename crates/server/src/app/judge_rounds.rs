@@ -2,8 +2,8 @@
 
 use super::rules::rules_of;
 use crate::db::{
-    BankRow, Connection, DbError, ModelRow, RoundRow, Transaction, VisitRow, assessments, house_rules,
-    readings, visit_entries,
+    BankRow, Connection, DbError, RoundRow, Transaction, VisitRow, assessments, house_rules, readings,
+    visit_entries,
 };
 use indicatif::ProgressBar;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -13,7 +13,7 @@ use rainshadow_core::wording;
 /// Everything a round is judged by but its own readings.
 pub fn round_context(db: &Connection, round: &RoundRow) -> Result<RoundToJudge, DbError> {
     let bank = BankRow::by_id(db, &round.bank_id)?;
-    let model = ModelRow::by_id(db, &bank.model_id)?;
+    let model = bank.model_on(db, round.day())?;
     let sheet = visit_entries::sheet(db, &VisitRow::by_id(db, &round.visit_id)?)?;
     Ok(RoundToJudge {
         low_levels: sheet.low_levels(&bank.shape, &model),

@@ -2,7 +2,7 @@
 
 use super::rules::rules_of;
 use crate::db::assessments::{Deviations, derived, deviations};
-use crate::db::{BankRow, Connection, DbError, ModelRow, RoundRow, RunRow};
+use crate::db::{BankRow, Connection, DbError, RoundRow, RunRow};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
@@ -56,7 +56,7 @@ impl RunOutcome {
         let (mut unread, mut house) = (Vec::new(), String::new());
         let judged = match (&before, &after) {
             (Some(before), Some(after)) => {
-                let model = ModelRow::by_id(db, &bank.model_id)?;
+                let model = bank.model_on(db, after.day())?;
                 let rules = rules_of(db, bank)?;
                 let limits = rules.balance_limits(&model);
                 house = rules.name;

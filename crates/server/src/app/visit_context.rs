@@ -5,9 +5,7 @@ use super::rules::rules_of;
 use super::water_ahead::WaterAhead;
 use crate::db::Connection;
 use crate::db::visit_entries::past_visits;
-use crate::db::{
-    BankRow, DbError, EquipmentRow, ModelRow, RoundRow, Site, VisitRow, assessments, due, visit_entries,
-};
+use crate::db::{BankRow, DbError, EquipmentRow, RoundRow, Site, VisitRow, assessments, due, visit_entries};
 use crate::words;
 use jiff::civil::Date;
 use rainshadow_core::bank::BatteryAddress;
@@ -63,7 +61,7 @@ impl VisitContext {
         let visit = VisitRow::by_id(db, id)?;
         let bank = BankRow::by_id(db, &visit.bank_id)?;
         let site = Site::by_id(db, &bank.site_id)?;
-        let model = ModelRow::by_id(db, &bank.model_id)?;
+        let model = bank.model_on(db, visit.day())?;
         let rules = rules_of(db, &bank)?;
         let mut sheet = visit_entries::sheet(db, &visit)?;
         sheet.usually_left = usually_left(Duty::of(&bank.duty), bank.season(), visit.day());

@@ -2,8 +2,8 @@
 
 use super::run_records::{EquipmentRecord, RunRecord, equipment_records, run_records};
 use super::{
-    AccessNotes, BankRow, DbError, ModelRow, NewBank, NewRound, NewSite, NewVisit, PhotoRow, RoundRow, Site,
-    VisitRow, Written, readings, visit_entries,
+    AccessNotes, BankRow, DbError, FormerModel, ModelRow, NewBank, NewRound, NewSite, NewVisit, PhotoRow,
+    RoundRow, Site, VisitRow, Written, readings, visit_entries,
 };
 use jiff::Timestamp;
 use rainshadow_core::bank::BatteryAddress;
@@ -73,6 +73,8 @@ pub struct BankBundle {
     pub site: (String, NewSite),
     /// The battery model.
     pub model: ModelRow,
+    /// What it had before, in the order of the exchanges.
+    pub former_models: Vec<FormerModel>,
     /// Bank id and contents.
     pub bank: (String, NewBank),
     /// When the bank was described, from which its first due dates are counted; none: when it is taken in.
@@ -168,6 +170,7 @@ impl BankBundle {
                 },
             ),
             model,
+            former_models: BankRow::former_models(db, id)?,
             bank: (
                 bank.id,
                 NewBank {
@@ -213,6 +216,13 @@ impl BankBundle {
             BankRow::set_overrides(tx, bank_id, &self.notes.overrides)?;
             for change in &self.changes {
                 change.put(tx, bank_id)?;
+            }
+            for former in &self.former_models {
+                let own = &former.model;
+                if !is_here(tx, "battery_model", &own.id)? {
+                    ModelRow::create(tx, &own.id, &own.model, own.typed.as_deref(), now)?;
+                }
+                BankRow::add_former(tx, bank_id, &own.id, former.until, (&former.by, former.at))?;
             }
         }
         for whole in &self.visits {

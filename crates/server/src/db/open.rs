@@ -18,6 +18,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0007_climate.sql"),
     include_str!("../../migrations/0008_models.sql"),
     include_str!("../../migrations/0009_work.sql"),
+    include_str!("../../migrations/0010_bank_models.sql"),
 ];
 
 fn explained(path: &Path, error: &rusqlite::Error) -> OpenError {

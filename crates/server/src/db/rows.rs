@@ -97,7 +97,7 @@ fn temperature(value: ValueRef<'_>) -> Result<(), String> {
 }
 
 /// What each column is made by; where nothing stands, nothing is looked at.
-const COLUMNS: [(&str, &str, Look); 58] = [
+const COLUMNS: [(&str, &str, Look); 60] = [
     ("person", "units", json::<ReaderUnits>),
     ("person", "theme", json::<Theme>),
     ("site", "zone", zone),
@@ -108,6 +108,8 @@ const COLUMNS: [(&str, &str, Look); 58] = [
     ("bank", "access", json::<AccessNotes>),
     ("bank", "created_at", at),
     ("bank", "archived_at", at),
+    ("bank_model_before", "until_day", day),
+    ("bank_model_before", "at", at),
     ("layout", "shape", shape),
     ("layout", "from_day", day),
     ("placement", "battery", battery),

@@ -6,11 +6,14 @@ mod round;
 mod visit;
 
 use crate::db::{
-    BankBundle, BankNotes, ChangeRow, EquipmentRecord, ModelRow, NewBank, NewSite, PlacedBlock, RunRecord,
+    BankBundle, BankNotes, ChangeRow, EquipmentRecord, FormerModel, ModelRow, NewBank, NewSite, PlacedBlock,
+    RunRecord,
 };
 pub use checked::{Fault, faults_of_bank, faults_of_round};
 use jiff::Timestamp;
+use jiff::civil::Date;
 pub use pictures::{Pictures, Staged};
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::bank_state::BankState;
 use rainshadow_core::battery_model::BatteryModel;
@@ -41,6 +44,50 @@ pub struct ModelFile {
     /// The figures as typed, with their units.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub as_typed: Option<String>,
+}
+
+impl From<ModelRow> for ModelFile {
+    fn from(row: ModelRow) -> Self {
+        Self { id: row.id, shipped: row.shipped, figures: row.model, as_typed: row.typed }
+    }
+}
+
+impl From<ModelFile> for ModelRow {
+    fn from(file: ModelFile) -> Self {
+        let (model, typed) = (file.figures, file.as_typed);
+        Self { id: file.id, shipped: file.shipped, model, typed, version: 1, banks: 0 }
+    }
+}
+
+/// A model that the bank had before.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct FormerModelFile {
+    /// First day of the one that followed; none: it never was right.
+    #[serde(default)]
+    #[schema(value_type = Option<String>)]
+    pub until: Option<Date>,
+    /// The model.
+    pub model: ModelFile,
+    /// Initials of who did.
+    #[serde(default)]
+    pub person: String,
+    /// When it was exchanged.
+    #[schema(value_type = String)]
+    pub at: Timestamp,
+}
+
+impl From<FormerModel> for FormerModelFile {
+    fn from(own: FormerModel) -> Self {
+        let (until, at, by) = (own.until, own.at, own.by);
+        Self { until, model: own.model.into(), person: by.initials, at }
+    }
+}
+
+impl From<FormerModelFile> for FormerModel {
+    fn from(own: FormerModelFile) -> Self {
+        let by = Actor::named(&own.person, "");
+        Self { until: own.until, model: own.model.into(), by, at: own.at }
+    }
 }
 
 /// Where a block stands.
@@ -91,6 +138,9 @@ pub struct BankFile {
     pub described_at: Option<Timestamp>,
     /// Which block stands where.
     pub blocks: Vec<BlockFile>,
+    /// What it was said to be made of before, in the order of the exchanges.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub former_models: Vec<FormerModelFile>,
     /// Access notes and own choices.
     #[serde(default)]
     pub notes: BankNotes,
@@ -122,12 +172,8 @@ impl From<BankBundle> for BankFile {
         let ((site_id, site), model, (bank_id, bank)) = (b.site, b.model, b.bank);
         Self {
             site: WithId { id: site_id, body: site },
-            model: ModelFile {
-                id: model.id,
-                shipped: model.shipped,
-                figures: model.model,
-                as_typed: model.typed,
-            },
+            model: model.into(),
+            former_models: b.former_models.into_iter().map(Into::into).collect(),
             bank: WithId { id: bank_id, body: bank },
             described_at: b.described_at,
             blocks: b
@@ -163,14 +209,8 @@ impl From<BankFile> for BankBundle {
             changes: f.changes,
             visits: f.visits.into_iter().map(|v| v.of_bank(&bank)).collect(),
             site: (f.site.id, f.site.body),
-            model: ModelRow {
-                id: f.model.id,
-                shipped: f.model.shipped,
-                model: f.model.figures,
-                typed: f.model.as_typed,
-                version: 1,
-                banks: 0,
-            },
+            model: f.model.into(),
+            former_models: f.former_models.into_iter().map(Into::into).collect(),
             bank: (f.bank.id, f.bank.body),
             blocks: f
                 .blocks

@@ -89,11 +89,11 @@ const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.
       />
     </fieldset>
     <fieldset>
-      <legend>What it is made of</legend>
+      <legend>{{ existing ? 'Its cells' : 'What it is made of' }}</legend>
       <ChoiceField
+        v-if="!existing"
         v-model="draft.model"
         class="wide"
-        :disabled="existing"
         label="Battery model"
         :options="
           models.map((m) => ({ value: m.id, label: `${m.model.name}${m.shipped ? ' (generic)' : ''}` }))
@@ -120,8 +120,8 @@ const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.
         :error="misfit.parallel"
       />
       <p v-if="existing" class="small wide">
-        What it is made of names its cells, so it stays. Of other batteries it is another bank: archive this
-        one and describe that.
+        These name its cells, so they stay. Its battery model is put right under this form; of batteries with
+        other cells it is another bank: archive this one and describe that.
       </p>
     </fieldset>
     <fieldset>

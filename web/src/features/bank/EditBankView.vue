@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import BankDraftForm from './BankDraftForm.vue';
+import BankModel from './BankModel.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
@@ -19,5 +20,6 @@ const { draft, loading, missing, takeOver } = bank;
     </WhereLine>
     <h1>Put right what this bank is called and how it stands.</h1>
     <BankDraftForm :bank="bank" existing press="Keep it so" />
+    <BankModel :bank="id" />
   </template>
 </template>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import FormFrame from '@/components/form/FormFrame.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
+import PickedField from '@/components/form/PickedField.vue';
+import RadioField from '@/components/form/RadioField.vue';
 import TextArea from '@/components/form/TextArea.vue';
 import { api, need, seen, type Failure, type Schemas } from '@/api/client';
 import { rowsFrom, rowsTo } from '@/logic/typedRows';
@@ -18,6 +20,9 @@ const emit = defineEmits<{ saved: []; close: [] }>();
 const id = props.corrects?.id ?? uuidv7();
 const failure = shallowRef<Failure | null>(null);
 const busy = ref(false);
+const since = ref<'always' | 'day'>('always');
+const firstDay = ref<string | null>('');
+const successor = uuidv7();
 const copy = reactive<Schemas['TypedModel']>(JSON.parse(JSON.stringify(props.from)) as Schemas['TypedModel']);
 if (!props.corrects) copy.name = copy.source = '';
 const reference = reactive({ ...copy.reference_temperature });
@@ -51,8 +56,13 @@ async function save(): Promise<void> {
     rates: rowsFrom(rates.value).map(([hours = '', capacity = '']) => ({ hours, capacity })),
   };
   try {
-    const header = props.corrects ? seen(props.corrects.version) : {};
-    await need(api.PUT('/api/models/{id}', { params: { path: { id }, header }, body }));
+    if (props.corrects && since.value === 'day') {
+      const whole = { id: successor, from: firstDay.value ?? '', model: body };
+      await need(api.POST('/api/models/{id}/successor', { params: { path: { id } }, body: whole }));
+    } else {
+      const header = props.corrects ? seen(props.corrects.version) : {};
+      await need(api.PUT('/api/models/{id}', { params: { path: { id }, header }, body }));
+    }
     emit('saved');
   } catch (error) {
     failure.value = error as Failure;
@@ -67,11 +77,27 @@ async function save(): Promise<void> {
     <h3>
       {{ corrects ? `Put ${corrects.model.name} right` : 'A model of your own, from the maker’s sheet' }}
     </h3>
-    <p v-if="corrects?.banks" class="small">
-      It was always wrong: what was judged by it is judged anew at
-      {{ corrects.banks === 1 ? 'the bank that stands' : `the ${corrects.banks} banks that stand` }} on it.
-      Reports that are closed stay as they were given out.
-    </p>
+    <template v-if="corrects?.banks">
+      <RadioField
+        v-model="since"
+        label="Since when"
+        :options="[
+          { value: 'always', label: 'it was always wrong: what was judged by it is judged anew' },
+          { value: 'day', label: 'from a day on: what is before stays judged by the old figures' },
+        ]"
+      />
+      <PickedField
+        v-if="since === 'day'"
+        v-model="firstDay"
+        class="day"
+        label="First day"
+        :error="fault('from')"
+      />
+      <p class="small">
+        {{ corrects.banks === 1 ? 'One bank stands' : `${corrects.banks} banks stand` }} on it. Reports that
+        are closed stay as they were given out.
+      </p>
+    </template>
     <div class="grid">
       <TextField v-model="copy.name" label="Name on the case" :error="fault('name')" />
       <TextField
@@ -192,6 +218,9 @@ async function save(): Promise<void> {
   grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
   gap: 10px 14px;
   margin: 10px 0;
+}
+.day {
+  max-width: 200px;
 }
 .tables {
   display: grid;

@@ -11,7 +11,7 @@ use crate::app::App;
 use crate::app::refused::AppResult;
 use crate::app::typed::round::OpenRound;
 use crate::db::Connection;
-use crate::db::{BankRow, DbError, ModelRow, RoundRow, Site, readings};
+use crate::db::{BankRow, DbError, RoundRow, Site, readings};
 use crate::words;
 use rainshadow_core::bank::{CellAddress, Plan, walk};
 use rainshadow_core::quantity::typed;
@@ -109,7 +109,7 @@ fn build(
     let row = RoundRow::by_id(db, id)?;
     let bank = BankRow::by_id(db, &row.bank_id)?;
     let site = Site::by_id(db, &bank.site_id)?;
-    let model = ModelRow::by_id(db, &bank.model_id)?;
+    let model = bank.model_on(db, row.day())?;
     let rows = readings::of_round(db, &row)?;
     let mut round = RoundToJudge::clone(&*app.context(db, &row)?);
     round.readings = RoundEntry::records(&rows);

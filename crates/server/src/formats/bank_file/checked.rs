@@ -1,7 +1,7 @@
 //! A file is a stranger: everything in it is looked at as if somebody had typed it, and every fault is
 //! named by its path.
 
-use super::{BankFile, RoundFile, VisitFile};
+use super::{BankFile, ModelFile, RoundFile, VisitFile};
 use crate::db::{ChangeKind, ChangeMore, ChangeRow, EquipmentRecord, RunRecord, on_own_network};
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -90,6 +90,19 @@ impl Looking {
             self.fault(field, format!("{day} cannot be; accepted is {FIRST_YEAR} to 2200"));
         }
         Some(day)
+    }
+
+    fn model(&mut self, field: &str, model: &ModelFile) {
+        let generic = BatteryModel::generic().into_iter().any(|(key, _)| key == model.id);
+        if !generic {
+            self.uuid(&format!("{field}.id"), &model.id);
+        }
+        if model.shipped != generic {
+            self.fault(&format!("{field}.shipped"), "the models that ship, and no others, are marked so");
+        }
+        if let Err(error) = model.figures.clone().checked() {
+            self.fault(&format!("{field}.figures.{}", error.field()), error);
+        }
     }
 
     fn zone(&mut self, field: &str, zone: &str) {
@@ -316,15 +329,14 @@ pub fn faults_of_bank(file: &BankFile, now: Timestamp) -> Vec<Fault> {
     if let Some(at) = file.described_at {
         look.at("described_at", at);
     }
-    let generic = BatteryModel::generic().into_iter().any(|(key, _)| key == file.model.id);
-    if !generic {
-        look.uuid("model.id", &file.model.id);
-    }
-    if file.model.shipped != generic {
-        look.fault("model.shipped", "the models that ship, and no others, are marked so");
-    }
-    if let Err(error) = file.model.figures.clone().checked() {
-        look.fault(&format!("model.figures.{}", error.field()), error);
+    look.model("model", &file.model);
+    for (at, former) in file.former_models.iter().enumerate() {
+        let field = format!("former_models[{at}]");
+        look.model(&format!("{field}.model"), &former.model);
+        look.at(&format!("{field}.at"), former.at);
+        if former.model.figures.cells != file.model.figures.cells {
+            look.fault(&field, "it has other cells than the bank");
+        }
     }
     if bank.shape.cells_per_battery != file.model.figures.cells {
         look.fault("bank.shape", "its batteries have another number of cells than the model");
