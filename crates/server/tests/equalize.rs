@@ -178,7 +178,8 @@ async fn a_run_is_watched_asked_about_stopped_and_taken_back() {
     let page = shop.get(&format!("/api/runs/{run}")).await;
     let wrong = page["readings"][1]["id"].clone();
     say(&shop, &run, json!({"what": "withdrawn", "entry": wrong})).await;
-    say(&shop, &run, read_as("1246", "22")).await;
+    let path = format!("/api/runs/{run}/entries/{}", id());
+    assert_eq!(shop.put_by(("MO", "desk"), &path, &read_as("1246", "22")).await.0, StatusCode::CREATED);
     // what is impossible is refused with its field, and the run goes on
     for (body, field, part) in [
         (json!({"what": "read", "temperature": celsius("120")}), "temperature", "which is 49 °C"),
@@ -204,6 +205,65 @@ async fn a_run_is_watched_asked_about_stopped_and_taken_back() {
     shop.clock.pass(60);
     let (status, said) = say(&shop, &run, json!({"what": "taken_back"})).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{said}");
+    // the report tells the same run as its page, with who was at it
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    let report = shop.report(page["visit"].as_str().unwrap()).await;
+    for said in [
+        page["verdict"].as_str().unwrap(),
+        "visit of 8 Oct 2026 by TA and MO",
+        "An equalize was begun (corrective) and stopped by hand after 0:30 h",
+        "A reading was taken back.",
+        "The stop was taken back.",
+        "watched by TA",
+    ] {
+        assert!(report.says(said), "{said}: {}", report.all());
+    }
+    for line in page["log"].as_array().unwrap() {
+        let told = format!(
+            "{}, {}: {}",
+            line["at"].as_str().unwrap(),
+            line["by"].as_str().unwrap(),
+            line["said"].as_str().unwrap()
+        );
+        assert!(report.says(&told), "{told}: {}", report.all());
+    }
+}
+
+#[tokio::test]
+async fn who_did_not_stay_is_not_called_a_watcher_and_a_round_without_the_pilot_judges_nothing() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    read_bank(&shop, &bank, "1240").await;
+    let run = open_run(&shop, &bank).await;
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    for check in page["checks"].as_array().unwrap() {
+        let alone = json!({"what": "skipped", "check": "somebody_stays", "reason": "called away"});
+        let what = if check["check"] == "somebody_stays" {
+            alone
+        } else {
+            json!({"what": "confirmed", "check": check["check"]})
+        };
+        assert_eq!(say(&shop, &run, what).await.0, StatusCode::CREATED);
+    }
+    say(&shop, &run, json!({"what": "began"})).await;
+    say(&shop, &run, read_as("1240", "25")).await;
+    shop.clock.pass(3600);
+    say(&shop, &run, read_as("1250", "25")).await;
+    say(&shop, &run, json!({"what": "stopped"})).await;
+    shop.clock.pass(2 * 3600);
+    let round = shop.round(&bank).await;
+    for cell in ["A1-1", "A1-2", "A1-3", "A2-1", "A2-3"] {
+        shop.read_kept(&round, cell, "1277").await;
+    }
+    assert_eq!(shop.finish(&round, 1, "desk").await.0, StatusCode::OK);
+    let page = shop.get(&format!("/api/runs/{run}")).await;
+    let unread = page["after"]["unread"].as_str().unwrap();
+    assert!(unread.starts_with("Not judged: A2-2 has no reading"), "{unread}");
+    let report = shop.report(page["visit"].as_str().unwrap()).await;
+    for said in [unread, "Nobody is noted as having stayed with it", "Called away."] {
+        assert!(report.says(said), "{said}: {}", report.all());
+    }
+    assert!(!report.says("watched by TA") && !report.says("not been read yet"), "{}", report.all());
 }
 
 #[tokio::test]

@@ -3,18 +3,36 @@
 use super::escaped;
 use super::table::table;
 use crate::app::report_context::ReportedRun;
-use rainshadow_core::equalize::{EndWhy, Phase};
+use rainshadow_core::equalize::{BeforeCheck, EndWhy, Phase};
 use rainshadow_core::wording;
 use std::fmt::Write as _;
 
-/// The equalizes among what was done: those that ended by the rule or at their cap.
+/// The equalizes among what was done: those that ended by the rule or at their cap, and those that were stopped
+/// before, which are none.
 pub fn equalized(all: &[ReportedRun]) -> Vec<String> {
-    let done = |t: &&ReportedRun| matches!(t.context.run.ended_why, Some(EndWhy::Rule | EndWhy::Cap));
     let line = |t: &ReportedRun| {
         let hours = wording::hours_minutes(t.context.now.elapsed);
-        format!("Equalized ({}, {hours} h)", wording::run_kind(t.context.run.kind))
+        let kind = wording::run_kind(t.context.run.kind);
+        Some(match t.context.run.ended_why? {
+            EndWhy::Rule => format!("Equalized ({kind}, {hours} h)"),
+            EndWhy::Cap => format!("Equalized ({kind}, {hours} h), stopped at the longest that is allowed"),
+            EndWhy::Heat => format!("An equalize was begun ({kind}) and stopped by heat after {hours} h"),
+            EndWhy::Hand => format!("An equalize was begun ({kind}) and stopped by hand after {hours} h"),
+        })
     };
-    all.iter().filter(done).map(line).collect()
+    all.iter().filter_map(line).collect()
+}
+
+/// Who watched it, as far as somebody said that he stays.
+fn watched_by(told: &ReportedRun) -> String {
+    let checks = told.context.checks(told.units);
+    let stays =
+        checks.iter().any(|c| c.check == BeforeCheck::SomebodyStays && c.by.is_some() && c.reason.is_empty());
+    if stays {
+        format!(", watched by {}", told.context.run.by.initials)
+    } else {
+        ". Nobody is noted as having stayed with it".into()
+    }
 }
 
 /// What of the checks was seen to, and what was left out and why.
@@ -70,28 +88,38 @@ pub fn runs(out: &mut String, all: &[ReportedRun]) {
         let context = &told.context;
         let _ = write!(out, "<h2>Equalize, {}</h2>", wording::run_kind(context.run.kind));
         let how = match context.now.phase {
-            Phase::Ended { why } => wording::end_said(why),
-            Phase::Before => "It was prepared and has not begun.",
-            Phase::Running | Phase::Paused { .. } => "It is still under way.",
+            // What the page of the run says of how it ended.
+            Phase::Ended { .. } => context.verdict(told.units),
+            Phase::Before => "It was prepared and has not begun.".into(),
+            Phase::Running | Phase::Paused { .. } => "It is still under way.".into(),
         };
-        let verdict = told.outcome.finding.as_ref().map_or_else(
-            || "What it did shows in the round after it, which has not been read yet.".to_owned(),
-            |f| wording::outcome_verdict(f, told.units),
-        );
+        let verdict = match &told.outcome.finding {
+            Some(finding) => wording::outcome_verdict(finding, told.units),
+            None if told.outcome.unread.is_empty() => {
+                "What it did shows in the round after it, which has not been read yet.".to_owned()
+            }
+            None => wording::unread_after(&told.outcome.unread),
+        };
         let _ = write!(out, "<p><b>{}</b></p>", escaped(&verdict));
         let _ = write!(
             out,
-            "<p>{} {} h on equalize at {:.1} V, watched by {}. At most {} of water boiled off.</p>",
-            escaped(how),
+            "<p>{} {} h on equalize at {:.1} V{}. At most {} of water boiled off.</p>",
+            escaped(&how),
             wording::hours_minutes(context.now.elapsed),
             context.run.plan.plan.setpoint.volts,
-            escaped(&context.run.by.initials),
+            escaped(&watched_by(told)),
             escaped(&context.water_said(told.units))
         );
         checks(out, told);
         readings(out, told);
         for line in context.log_lines().iter().rev() {
-            let _ = write!(out, "<p class=\"small\">{}: {}</p>", escaped(&line.at), escaped(&line.said));
+            let _ = write!(
+                out,
+                "<p class=\"small\">{}, {}: {}</p>",
+                escaped(&line.at),
+                escaped(&line.by),
+                escaped(&line.said)
+            );
         }
         if let (Some(judged), Some(finding)) = (&told.outcome.judged, &told.outcome.finding) {
             let found = wording::speak(finding, told.units);

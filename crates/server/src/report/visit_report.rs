@@ -7,7 +7,7 @@ use super::run_section::runs;
 use super::seen::{looked, seen};
 use super::{escaped, page};
 use crate::app::due_told::VisitDue;
-use crate::app::report_context::ReportContext;
+use crate::app::report_context::{ReportContext, ReportedRun};
 use crate::app::visit_context::VisitContext;
 use crate::db::PhotoRow;
 use crate::words;
@@ -107,6 +107,21 @@ fn bare(context: &VisitContext) -> Option<(Severity, String)> {
     let left = context.sheet.bare_as_left(&context.bank.shape, &context.model);
     let severity = if left.is_empty() { Severity::Watch } else { Severity::Act };
     (!dry.is_empty()).then(|| (severity, wording::owner_plates_dry(&dry, &left)))
+}
+
+/// Everybody who wrote something down on the visit, whoever began it first.
+fn hands(context: &VisitContext, runs: &[ReportedRun]) -> String {
+    let own = std::iter::once(&context.visit.by);
+    let entries = context.sheet.standing().map(|written| &written.by);
+    let rounds = context.rounds.iter().map(|(round, _, _)| &round.by);
+    let runs = runs.iter().flat_map(|told| told.context.entries.iter().map(|entry| &entry.by));
+    let mut all: Vec<String> = Vec::new();
+    for by in own.chain(entries).chain(rounds).chain(runs) {
+        if !by.initials.is_empty() && !all.contains(&by.initials) {
+            all.push(by.initials.clone());
+        }
+    }
+    all.join(" and ")
 }
 
 fn figure(photo: &PhotoRow, zone: &str) -> String {
@@ -311,7 +326,7 @@ pub fn visit_report(all: &ReportContext) -> String {
         escaped(&context.site.name),
         escaped(&name),
         escaped(&wording::describe_bank(&context.bank.shape, &context.model)),
-        escaped(&context.visit.by.initials),
+        escaped(&hands(context, equalized)),
         escaped(&wording::owner_verdict(worst, asking, put_right, seen)),
     );
     let first = lines.iter().find(|l| l.condition >= Severity::Watch).or(lines.first());
