@@ -49,8 +49,8 @@ pub use climate::{climate_line, forecast_temperatures};
 pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
 pub use equalize::{run_advice, run_plan};
 pub use equipment::{
-    air_line, connection_line, equipment_verdict, fitting_kind, fitting_line, none_finishes, source_kind,
-    source_line, source_said, surroundings, what_stands_there,
+    air_line, air_there, connection_line, equipment_verdict, fitting_kind, fitting_line, none_finishes,
+    source_kind, source_line, source_said, surroundings, what_stands_there,
 };
 pub use equipment_due::{how_to_suit, what_does_not_suit};
 pub use evidence::{Evidence, electrolyte, evidence};

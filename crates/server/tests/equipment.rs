@@ -3,6 +3,7 @@
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use crate::common::readers::{as_person, imperial};
+use crate::common::runs::{open_run, read_bank};
 use crate::common::{Shop, answer};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
@@ -228,4 +229,27 @@ async fn whoever_chose_inches_reads_and_types_the_air_in_them() {
         air.contains("11.9 cubic feet a minute") && air.contains("87 in²") && !air.contains("cm²"),
         "{air}"
     );
+}
+
+#[tokio::test]
+async fn before_an_equalize_what_is_known_of_the_air_is_said_beside_what_it_asks_for() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    read_bank(&shop, &bank, "1240").await;
+    let run = open_run(&shop, &bank).await;
+    let said = async || {
+        let page = shop.get(&format!("/api/runs/{run}")).await;
+        let all = page["checks"].as_array().unwrap().clone();
+        all.iter().find(|c| c["check"] == "air").unwrap()["what"].as_str().unwrap().to_owned()
+    };
+    assert!(said().await.ends_with("What is there is not told: see for yourself."), "{}", said().await);
+    // 0.05 · 6 cells · 22.5 A of 5 %: 3.4 m³/h, 94 cm² (VE-1)
+    for (version, vents, part) in [
+        (0, json!({"fan": "50"}), "are enough."),
+        (1, json!({"inlet": {"size": "20"}}), "Only one opening is told: open a second way"),
+        (2, json!({"inlet": {"size": "2"}, "outlet": {"size": "2"}}), "are too little: open the place"),
+    ] {
+        assert_eq!(put(&shop, &bank, version, vents).await.0, StatusCode::OK);
+        assert!(said().await.contains(part), "{part}: {}", said().await);
+    }
 }

@@ -66,6 +66,27 @@ async fn the_same_round_is_said_to_each_in_their_own_units() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn the_years_of_a_bank_are_told_to_each_in_their_own_units() {
+    let shop = Shop::open().await;
+    let person = imperial(&shop).await;
+    let bank = shop.bank_of("flooded-6v-420", 6, 1, 1).await;
+    let visit = shop.visit(&bank).await;
+    let low = json!({"kind": "level", "typed": "20", "unit": "millimetre"});
+    shop.said(&visit, "", low).await;
+    let round = shop.round(&bank).await;
+    for cell in ["A1-1", "A1-2", "A1-3"] {
+        shop.read_kept(&round, cell, "1295").await;
+    }
+    assert_eq!(shop.finish(&round, 1, "desk").await.0, StatusCode::OK);
+    let verdict = |page: &Value| page["history"][0]["verdict"].as_str().unwrap().to_owned();
+    let path = format!("/api/banks/{bank}");
+    // the mark lies 40 mm over the plates
+    assert!(verdict(&shop.get(&path).await).contains("up to 20 mm under the mark"));
+    let own = verdict(&as_person(&shop, &person, &path).await);
+    assert!(own.contains("up to 0.79 in under the mark"), "{own}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn every_operation_is_described_with_its_answers_and_its_problem() {
     let shop = Shop::open().await;
     let document = shop.get("/api/openapi.json").await;

@@ -139,6 +139,22 @@ pub fn air_line(air: &AirJudged, units: ReaderUnits) -> String {
     }
 }
 
+/// What is known of the air that is there, beside what an equalize asks for.
+pub const fn air_there(air: Option<&AirJudged>) -> &'static str {
+    match air {
+        None => "What is there is not told: see for yourself.",
+        Some(AirJudged { condition: Severity::Steady, .. }) => {
+            "The fan and openings that are told are enough."
+        }
+        Some(AirJudged { one_way: true, .. }) => {
+            "Only one opening is told: open a second way, or have a fan run."
+        }
+        Some(_) => {
+            "The fan and openings that are told are too little: open the place, or do not equalize here."
+        }
+    }
+}
+
 /// What somebody who works there has to know of it, line by line: what could hole a case, what is around, balancers.
 pub fn what_stands_there(own: &Equipment) -> Vec<String> {
     let mut all = Vec::new();

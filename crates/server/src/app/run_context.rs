@@ -1,6 +1,7 @@
 //! Everything a run is told from: read once, for its page, its entries, the list of runs and the
 //! report.
 
+use super::charger::equipment_judged;
 use super::rules::rules_of;
 use super::run_outcomes::RunOutcome;
 use crate::db::Connection;
@@ -12,6 +13,7 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::equalize::{
     BeforeCheck, FeedMinute, LoggedEntry, RunEntry, RunFrame, RunNow, RunUnderWay, feed_at, run_now,
 };
+use rainshadow_core::equipment::AirJudged;
 use rainshadow_core::feed::Sample;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::instrument::TemperatureKnowledge;
@@ -26,6 +28,8 @@ pub struct RunContext {
     pub bank: BankRow,
     /// Its site.
     pub site: Site,
+    /// The air that is there; none: nothing was told of it.
+    pub air: Option<AirJudged>,
     /// Its batteries.
     pub model: BatteryModel,
     /// The rules that judge.
@@ -77,7 +81,8 @@ impl RunContext {
         let stands = Stands { run: &run, bank: &bank, model: &model, rules: &rules, watched: watched.len() };
         let now = stands.now(&log, &minutes, run.hours_at(at));
         let last = FeedSample::last_good(db, &bank.id, run.ended_at.unwrap_or(at))?;
-        Ok(Self { run, bank, site, model, rules, entries, log, watched, last, minutes, marked, now, at })
+        let air = equipment_judged(db, &bank, &model)?.and_then(|own| own.air);
+        Ok(Self { air, run, bank, site, model, rules, entries, log, watched, last, minutes, marked, now, at })
     }
 
     /// Where it would stand with one more entry.

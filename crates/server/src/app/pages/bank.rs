@@ -21,8 +21,8 @@ use crate::db::Connection;
 use crate::db::came::came_after_volts;
 use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, DbError, HistoryRow, ModelRow, RoundRow, RunRow, Site, VisitRow, due, history, replacements,
-    visit_entries,
+    BankRow, DbError, HistoryRow, ModelRow, RoundRow, RunRow, Site, VisitRow, assessments, due, history,
+    replacements, visit_entries,
 };
 use crate::words;
 use jiff::civil::Date;
@@ -58,6 +58,22 @@ pub fn cell_view(cell: &JudgedCell) -> CellView {
         state_of_charge: cell.state_of_charge.map(|p| format!("{p:.0}")),
         note: cell.off_scale.map(|float| wording::off_scale(float).to_owned()).or_else(|| cell.note.clone()),
     }
+}
+
+/// Verdicts of a history in the reader's units; kept are those in the units of the core.
+fn in_units_of(
+    db: &Connection,
+    mut years: Vec<HistoryRow>,
+    units: ReaderUnits,
+) -> Result<Vec<HistoryRow>, DbError> {
+    if units != ReaderUnits::default() {
+        for row in &mut years {
+            if let Some(judged) = assessments::derived(db, &row.round)? {
+                row.verdict = wording::verdict(&judged, units);
+            }
+        }
+    }
+    Ok(years)
 }
 
 fn history_line(row: HistoryRow, rounds: &HashMap<String, RoundRow>) -> Option<HistoryLine> {
@@ -162,7 +178,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         wording::DueReader { construction: model.construction, cells: bank.shape.cell_count(), today, units };
     let audited = equipment_judged(db, &bank, &model)?;
     let by_id: HashMap<String, RoundRow> = rounds.into_iter().map(|r| (r.id.clone(), r)).collect();
-    let years = history(db, id)?;
+    let years = in_units_of(db, history(db, id)?, units)?;
     let trends = trends(&years, &by_id, &visits, &bank, (&model, &rules), units);
     Ok(BankPage {
         description: wording::describe_bank(&bank.shape, &model),

@@ -67,7 +67,10 @@ impl RunContext {
         BeforeCheck::of(self.model.construction)
             .into_iter()
             .map(|check| {
-                let (name, what) = wording::before_check(check, &self.run.plan.plan, units);
+                let (name, mut what) = wording::before_check(check, &self.run.plan.plan, units);
+                if check == BeforeCheck::Air {
+                    what = format!("{what} {}", wording::air_there(self.air.as_ref()));
+                }
                 let own = self.entries.iter().rev().find(|e| match &e.entry {
                     RunEntry::Confirmed { check: own } | RunEntry::Skipped { check: own, .. } => {
                         *own == check
