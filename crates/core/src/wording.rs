@@ -58,7 +58,9 @@ pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, subject};
 pub use names::{hours_minutes, sentence, short_day, stopped};
 pub use non_responding::non_responding_reason;
-pub use owner::{Seen, owner_condition, owner_finding, owner_plates_dry, owner_verdict};
+pub use owner::{
+    Seen, owner_condition, owner_finding, owner_plates_dry, owner_plates_reached, owner_verdict,
+};
 pub use path::{closing_item, closing_none_here, left_as, owner_left_as, step_name, work};
 pub use question::question;
 pub use recheck::{recheck_title, recheck_when, recheck_why};

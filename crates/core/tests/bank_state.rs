@@ -198,7 +198,7 @@ fn a_setting_is_due_since_it_was_first_told_off_whatever_else_was_changed() {
         EquipmentJudged::of_charger(settings_audit(&facts.model, 12, at, &settings).unwrap())
     };
     let day = |n| date(2026, 10, n);
-    // 14.4 and 13.5 V on six cells each are right (CH-1, flooded); too high, mended, too high again
+    // 29.2 and 27.0 V are within 0.03 and 0.02 V a cell of the model (CH-3): too high, mended, too high again
     let told = [
         (day(1), judged(31.0, 27.0)),
         (day(2), judged(29.2, 27.0)),
@@ -312,4 +312,43 @@ fn nobody_equalizes_beside_a_battery_that_is_short_of_a_cell_whatever_found_it()
     assert_eq!((first.consequence, first.about().as_str()), (Consequence::Harm, "cells_missing A2"));
     let said = wording::bank_verdict(&state, &reader(&facts));
     assert!(!said.contains("qualize"), "{said}");
+}
+
+/// What is damaged is taken out: nothing of it is charged or equalized beside that (common practice, no source).
+#[test]
+fn a_damaged_case_explains_its_volts_and_forbids_an_equalize() {
+    let (mut facts, _) = even();
+    // A2-2 lags as a suspect, and its battery bulges
+    let low = EVEN.map(|v| if (v - 1260.0).abs() < 0.5 { 1205.0 } else { v });
+    let judged = judge(&round(shape(3, 4, 1), &low));
+    facts.round = Some(JudgedRound::of(date(2026, 10, 1), &judged));
+    let suspect = judged.findings.iter().find(|f| f.severity == Severity::Act).unwrap().cells[0].battery;
+    let asks = |facts: &BankFacts| of(facts, &judged).due.iter().any(DueItem::equalizes);
+    assert!(asks(&facts), "without it an equalize is wanted");
+    let place = suspect.to_string();
+    let volts = finding::rest::findings(&rest_sheet(shape(3, 4, 1), &[6.36, 6.02, 6.35, 6.36]));
+    let of_volts: Vec<OpenFinding> = volts
+        .into_iter()
+        .filter(|f| f.subject.battery() == Some(suspect))
+        .map(|finding| OpenFinding { day: date(2026, 9, 1), finding })
+        .collect();
+    for kind in ["bulge", "crack", "leak", "hot"] {
+        let mut damaged = seen(Check::Case, kind, &place, Severity::Act);
+        damaged.finding.id = "case".into();
+        facts.findings = of_volts.iter().cloned().chain([damaged]).collect();
+        let state = of(&facts, &judged);
+        assert_eq!(state.findings[0].id, "case", "{kind} leads");
+        assert_eq!(state.equalize_barred, Some(BarredBy::DamagedCase));
+        assert!(!asks(&facts), "{kind}: {:?}", state.due);
+        let own = |f: &&finding::Finding| {
+            f.cells.iter().any(|c| c.battery == suspect) || f.subject.battery() == Some(suspect)
+        };
+        let open: Vec<_> = state.findings.iter().filter(own).filter(|f| f.explained_by.is_none()).collect();
+        assert_eq!(open.len(), 1, "{kind}: {open:?}");
+    }
+    // a case that is only watched, or another battery, explains nothing
+    let mut watched = seen(Check::Case, "bulge", &place, Severity::Watch);
+    watched.finding.id = "case".into();
+    facts.findings = vec![watched];
+    assert!(asks(&facts));
 }

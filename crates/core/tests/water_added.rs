@@ -156,8 +156,19 @@ fn levels_that_stand_apart_at_the_first_look_are_told_even_when_they_were_filled
         ("A2-3", level(LevelStep::AtPlates)),
         ("", measured(200.0)),
     ]);
-    // the level of the bank came first and holds for A2-3 until it is looked at by itself
-    assert!(filled.uneven_levels(&bank, &model()).is_none());
+    // a look into one cell says more of it than the one over the whole bank, whichever came first
+    let own = filled.uneven_levels(&bank, &model()).unwrap();
+    assert_eq!(own.lowest, [cell("A2-3")]);
+    assert_eq!(filled.filled_from_plates(&bank, &model()), [cell("A2-3")]);
+    let other_way = sheet(vec![
+        ("A2-3", level(LevelStep::AtPlates)),
+        ("A", level(LevelStep::AtMark)),
+        ("A2-3", measured(90.0)),
+    ]);
+    assert_eq!(other_way.uneven_levels(&bank, &model()).unwrap().lowest, [cell("A2-3")]);
+    // what is noted after the water is no more what was found
+    let after = sheet(vec![("", measured(200.0)), ("A2-3", level(LevelStep::AtPlates))]);
+    assert!(after.levels_as_found(&bank).is_empty() && after.filled_from_plates(&bank, &model()).is_empty());
     let by_cell = sheet(vec![
         ("A1", level(LevelStep::AtMark)),
         ("A2-1", level(LevelStep::AtMark)),

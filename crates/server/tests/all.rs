@@ -35,6 +35,7 @@ mod reach;
 mod readers;
 mod replacements;
 mod replays;
+mod replays_calls;
 mod replays_closing;
 mod rounds;
 mod run_outcomes;

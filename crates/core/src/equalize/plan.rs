@@ -85,13 +85,19 @@ pub enum PlanError {
          note what came in its place, or read its volts again"
     )]
     DeadCell,
+    /// A case is damaged.
+    #[error(
+        "no run beside a bulging, cracked, leaking or hot case: that battery is not charged at all; take it out and \
+         note what came in its place, or put the finding right"
+    )]
+    DamagedCase,
 }
 
 impl PlanError {
     /// The figure it is about.
     pub fn field(&self) -> &'static str {
         match self {
-            Self::Setpoint(SetpointError::Locked) | Self::DeadCell => "kind",
+            Self::Setpoint(SetpointError::Locked) | Self::DeadCell | Self::DamagedCase => "kind",
             Self::Setpoint(_) | Self::TooWarm { .. } => "temperature",
             Self::OutOfRange(_) => "equipment",
         }

@@ -148,7 +148,7 @@ impl BankToEqualize {
     /// What forbids an equalize, by the last round or by other means.
     fn bar(&self) -> Option<BarredBy> {
         let by_round = self.fresh().and_then(|round| round.barred);
-        self.barred.filter(|by| *by == BarredBy::DeadCell).or(by_round).or(self.barred)
+        self.barred.filter(|by| by.does_harm()).or(by_round).or(self.barred)
     }
 }
 

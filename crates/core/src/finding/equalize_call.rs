@@ -27,6 +27,8 @@ pub enum EqualizeCall {
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub enum BarredBy {
+    /// A case is bulging, cracked, leaking or hot: that battery is not charged at all.
+    DamagedCase,
     /// A cell is dead.
     DeadCell,
     /// Acid was added.
@@ -41,4 +43,11 @@ pub enum BarredBy {
     MissingVolts,
     /// Nobody knows that it was full, and it stands far from it.
     FarFromFull,
+}
+
+impl BarredBy {
+    /// True where charging does harm at once: such a bar leads over every other, and no run is opened beside it.
+    pub fn does_harm(self) -> bool {
+        matches!(self, Self::DamagedCase | Self::DeadCell)
+    }
 }

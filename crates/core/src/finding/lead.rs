@@ -3,6 +3,7 @@
 use super::{
     BarredBy, EqualizeCall, Finding, FindingKind, LookFinding, RoundFinding, Subject, Tolerance, WaterFinding,
 };
+use crate::bank::BatteryAddress;
 use crate::quantity::Points;
 use crate::rest::{Fault, RestFinding};
 use crate::severity::Severity;
@@ -136,6 +137,29 @@ fn explains_volts(cause: &Finding, other: &Finding) -> bool {
     }
 }
 
+impl Finding {
+    /// The battery whose case is bulging, cracked, leaking or hot; none where it says no such thing.
+    pub(crate) fn damaged_battery(&self) -> Option<BatteryAddress> {
+        let seen = matches!(&self.kind, FindingKind::Look(LookFinding::Seen { check: Check::Case, .. }));
+        self.subject.battery().filter(|_| seen && self.severity == Severity::Act)
+    }
+}
+
+/// What is damaged is taken out: its volts, resistance and gravity ask for nothing of their own.
+fn explains_of_damaged(battery: BatteryAddress, cause: &Finding, other: &Finding) -> bool {
+    match &other.kind {
+        FindingKind::Rest(RestFinding::Apart { lowest, .. } | RestFinding::ParallelApart { lowest, .. }) => {
+            *lowest == battery
+        }
+        FindingKind::Rest(_) | FindingKind::Ohmic(_) => other.subject.battery() == Some(battery),
+        FindingKind::Round(RoundFinding::LowBattery { battery: own, .. }) => *own == battery,
+        FindingKind::Round(found) => {
+            (is_single(found) || matches!(found, RoundFinding::LowPair { .. })) && holds(cause, other)
+        }
+        _ => false,
+    }
+}
+
 /// True where a bank short of full is full at the high end of its gradient: only the cold end is short.
 fn is_full_at(high: Points, other: &Finding) -> bool {
     let Some(RoundFinding::ShortOfFull { short, .. }) = other.of_round() else { return false };
@@ -146,6 +170,9 @@ fn is_full_at(high: Points, other: &Finding) -> bool {
 /// Whether a cause explains another finding of the same bank. `singles` is true where the cells that stand
 /// by themselves are few and the rest is even.
 fn explains(cause: &Finding, other: &Finding, singles: bool) -> bool {
+    if let Some(battery) = cause.damaged_battery() {
+        return explains_of_damaged(battery, cause, other);
+    }
     let Some(found) = other.of_round() else { return explains_volts(cause, other) };
     if cause.is_dead() {
         let emptier = matches!(
@@ -231,7 +258,7 @@ pub fn equalize_bar<'a>(findings: impl IntoIterator<Item = &'a Finding>) -> Opti
             _ => None,
         }
     });
-    barred.min_by_key(|by| *by != BarredBy::DeadCell)
+    barred.min_by_key(|by| (*by != BarredBy::DamagedCase, !by.does_harm()))
 }
 
 /// Takes the advice to equalize back from every finding where something forbids one.

@@ -1,6 +1,6 @@
 //! What the eye finds (LO-1).
 
-use super::{Bound, Certainty, Finding, FindingKind, LookFinding, RuleId, Tolerance};
+use super::{BarredBy, Bound, Certainty, EqualizeCall, Finding, FindingKind, LookFinding, RuleId, Tolerance};
 use crate::severity::Severity;
 use crate::visit::{Check, PLAY_ACT_MM, PLAY_WATCH_MM, Place, SeenFinding, TRAY_WATCH_VOLTS};
 
@@ -27,8 +27,13 @@ pub fn finding(entry: &str, place: Place, check: Check, found: &SeenFinding) -> 
         Place::Cell(cell) => vec![cell],
         _ => Vec::new(),
     };
+    // What is broken is taken out and not charged: no equalize while it stands there.
+    let damaged = check == Check::Case && found.severity == Severity::Act;
+    let equalize =
+        if damaged { EqualizeCall::Barred { by: BarredBy::DamagedCase } } else { EqualizeCall::default() };
     Finding {
         id: entry.to_owned(),
+        equalize,
         cells,
         tolerance: found.measured.and_then(|_| tolerance(check, found.severity)),
         certainty: Certainty::Recorded,

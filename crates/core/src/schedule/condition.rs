@@ -29,9 +29,11 @@ pub(super) fn suspect_cells(facts: &BankFacts) -> Option<DueItem> {
     let given_up =
         |cell| non_responding(&facts.non_responding, cell).is_some_and(NonRespondingCell::is_given_up);
     // A battery short of a cell is told as such, with the cells in it.
+    // So is one whose case is damaged.
     let is_of_dead = |cell: CellAddress| {
         let mut open = facts.findings.iter().map(|open| &open.finding);
-        open.any(|f| f.is_dead() && f.subject.battery() == Some(cell.battery))
+        let battery = Some(cell.battery);
+        open.any(|f| f.is_dead() && f.subject.battery() == battery || f.damaged_battery() == battery)
     };
     let is_hoped = |cell| !given_up(cell) && !is_of_dead(cell);
     let hoped: Vec<_> = round.suspects.iter().filter(|(cell, _, _)| is_hoped(*cell)).collect();

@@ -32,6 +32,16 @@ pub struct PlaceError {
 }
 
 impl Place {
+    /// The more, the fewer cells it names: 0 for the bank, 3 for one cell.
+    pub(crate) const fn narrowness(self) -> u8 {
+        match self {
+            Self::Bank => 0,
+            Self::String(_) => 1,
+            Self::Battery(_) => 2,
+            Self::Cell(_) => 3,
+        }
+    }
+
     /// True when the bank has this place.
     pub fn on(self, shape: &BankShape) -> bool {
         match self {

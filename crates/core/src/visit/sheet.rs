@@ -196,21 +196,43 @@ impl VisitSheet {
         by_cell.into_iter().collect()
     }
 
-    /// Level of every cell as it was found: at the first look, before any water.
+    /// Level of every cell as it was found: at the first look, before any water. A look into one cell says more of
+    /// it than one over the whole bank.
     pub fn levels_as_found(&self, shape: &BankShape) -> Vec<(CellAddress, Level)> {
-        let mut found: BTreeMap<CellAddress, Option<Level>> = BTreeMap::new();
+        let mut found: BTreeMap<CellAddress, (u8, Level)> = BTreeMap::new();
+        let mut watered: BTreeSet<CellAddress> = BTreeSet::new();
         for written in self.standing() {
-            let level = match &written.entry {
-                Entry::Level { level } => Some(*level),
-                Entry::Water { .. } => None,
-                _ => continue,
-            };
-            // What was found first counts; after water nobody knows.
-            for cell in written.place.cells(shape) {
-                found.entry(cell).or_insert(level);
+            let cells = written.place.cells(shape);
+            match &written.entry {
+                // After water nobody knows what was found.
+                Entry::Water { .. } => watered.extend(cells),
+                Entry::Level { level } => {
+                    let narrow = written.place.narrowness();
+                    for cell in cells.into_iter().filter(|cell| !watered.contains(cell)) {
+                        let own = found.entry(cell).or_insert((narrow, *level));
+                        if narrow > own.0 {
+                            *own = (narrow, *level);
+                        }
+                    }
+                }
+                _ => {}
             }
         }
-        found.into_iter().filter_map(|(cell, level)| Some((cell, level?))).collect()
+        found.into_iter().map(|(cell, (_, level))| (cell, level)).collect()
+    }
+
+    /// Cells whose level was found at the plates and that got water on the visit.
+    pub fn filled_from_plates(&self, shape: &BankShape, model: &BatteryModel) -> Vec<CellAddress> {
+        let watered: BTreeSet<CellAddress> = self
+            .standing()
+            .filter(|k| matches!(k.entry, Entry::Water { .. }))
+            .flat_map(|k| k.place.cells(shape))
+            .collect();
+        let found = self.levels_as_found(shape).into_iter();
+        found
+            .filter(|(cell, level)| level.step(model) == LevelStep::AtPlates && watered.contains(cell))
+            .map(|(cell, _)| cell)
+            .collect()
     }
 
     /// Cells whose plates stood bare at the last look, and that got no water after it.

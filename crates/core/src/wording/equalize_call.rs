@@ -17,6 +17,10 @@ impl BarredWords {
     pub(super) fn of(call: EqualizeCall) -> Option<Self> {
         let EqualizeCall::Barred { by } = call else { return None };
         let (first, why) = match by {
+            BarredBy::DamagedCase => (
+                "Take the damaged battery out first.",
+                "A case is bulging, cracked, leaking or hot: charging it heats and gasses it further.",
+            ),
             BarredBy::DeadCell => (
                 "Find the dead cell first.",
                 "A cell gives no volts: charging against it heats it and overcharges its mates.",

@@ -182,6 +182,11 @@ pub fn owner_plates_dry(found: &[CellAddress], still: &[CellAddress]) -> String 
     format!("The plates of {} stood dry. {covered} Plates that dry out do not recover.", names::cells(found))
 }
 
+/// Water that had fallen to the plates, and was put back on the visit.
+pub fn owner_plates_reached(filled: &[CellAddress]) -> String {
+    format!("The water of {} had fallen to the plates. It was filled on this visit.", names::cells(filled))
+}
+
 /// What a visit came to, beside what it found.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Seen {

@@ -120,6 +120,12 @@ pub fn volts_state(conditions: Option<&RestConditions>) -> String {
     if said.is_empty() {
         said.push("with the bank idle; for how long is not noted".into());
     }
+    if told.charged_full {
+        said.push("that charge a full one".into());
+    }
+    if told.disconnected {
+        said.push("disconnected from loads and chargers".into());
+    }
     if !told.still_draws.is_empty() {
         said.push(format!("with this still drawing: {}", told.still_draws.trim_end_matches('.')));
     }

@@ -145,8 +145,10 @@ impl EqualizeContext {
         kind: RunKind,
         temperature: Temperature,
     ) -> Result<(RunToPlan, RunPlan), PlanError> {
-        if self.wanted.barred == Some(BarredBy::DeadCell) {
-            return Err(PlanError::DeadCell);
+        match self.wanted.barred {
+            Some(BarredBy::DeadCell) => return Err(PlanError::DeadCell),
+            Some(BarredBy::DamagedCase) => return Err(PlanError::DamagedCase),
+            _ => {}
         }
         let equipment = &self.equipment.fitted.equipment;
         let earlier = self

@@ -3,9 +3,11 @@
 use super::escaped;
 use super::table::table;
 use crate::app::visit_context::VisitContext;
+use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::rest::judge_rest;
-use rainshadow_core::visit::Entry;
+use rainshadow_core::visit::{Entry, Place};
 use rainshadow_core::wording::{self, SpokenFinding};
+use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
 /// Its head line, with the cause that explains it.
@@ -17,10 +19,21 @@ fn headline(finding: &SpokenFinding, all: &[SpokenFinding]) -> String {
     }
 }
 
+/// Case temperatures as taken, °C.
+fn case_temperatures(context: &VisitContext) -> BTreeMap<BatteryAddress, f64> {
+    let taken = context.sheet.standing().filter_map(|k| match (&k.entry, k.place) {
+        (Entry::CaseTemperature { celsius }, Place::Battery(battery)) => Some((battery, *celsius)),
+        _ => None,
+    });
+    taken.collect()
+}
+
 /// Findings with their rules, readings, volts, water, and who confirmed what.
 pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFinding]) {
     out.push_str("<section class=\"appendix\"><h2>Appendix: for the technician</h2>");
     for finding in spoken {
+        // What is explained needs nothing done by itself.
+        let advice = if finding.explained_by.is_some() { "" } else { finding.advice.as_str() };
         let _ = write!(
             out,
             "<div class=\"keep\"><h3>{} ({})</h3><p class=\"small\">{} {} <b>{}</b> {}. {} {}</p></div>",
@@ -28,7 +41,7 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
             finding.severity.word(),
             escaped(&finding.seen),
             escaped(&finding.why),
-            escaped(&finding.advice),
+            escaped(advice),
             escaped(&finding.rule),
             escaped(&finding.source),
             escaped(&finding.others)
@@ -58,26 +71,38 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
         table(out, &["Cell", "As read", "Corrected", "Points from median", "Change", "Condition"], &rows);
     }
     let rest = judge_rest(&context.rest_sheet());
+    let warm = case_temperatures(context);
     if !rest.batteries.is_empty() {
         let _ = write!(out, "<h3>Volts at rest: {}</h3>", escaped(rest.grade.said()));
         let ohmic = context.ohmic();
         let conditions = context.battery_conditions(&rest);
+        let mut head = vec!["Battery", "V", "Charged", "mΩ", "Change", "Condition"];
+        head.extend((!warm.is_empty()).then_some("Case"));
         let rows: Vec<Vec<String>> = rest
             .batteries
             .iter()
             .map(|b| {
                 let own = ohmic.iter().find(|o| o.battery == b.battery);
-                vec![
+                let mut row = vec![
                     b.battery.to_string(),
                     format!("{:.2}", b.volts),
                     b.charge.map(wording::charge_range).unwrap_or_default(),
                     own.map(|o| format!("{:.2}", o.milliohms)).unwrap_or_default(),
                     own.and_then(|o| o.rise).map(|r| format!("{:+.0} %", 100.0 * r)).unwrap_or_default(),
                     conditions.get(&b.battery).copied().unwrap_or(b.condition).word().into(),
-                ]
+                ];
+                let case = warm.get(&b.battery).map(|t| wording::degrees(*t, context.units));
+                row.extend((!warm.is_empty()).then(|| case.unwrap_or_default()));
+                row
             })
             .collect();
-        table(out, &["Battery", "V", "Charged", "mΩ", "Change", "Condition"], &rows);
+        table(out, &head, &rows);
+    }
+    let others = warm.iter().filter(|(battery, _)| !rest.batteries.iter().any(|b| b.battery == **battery));
+    let others: Vec<String> =
+        others.map(|(battery, t)| format!("{battery} {}", wording::degrees(*t, context.units))).collect();
+    if !others.is_empty() {
+        let _ = write!(out, "<p>Case temperature: {}.</p>", escaped(&others.join(", ")));
     }
     let lines = context.state_lines();
     if !lines.is_empty() {

@@ -91,6 +91,13 @@ fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
         let said = wording::owner_finding(&finding, context.units)?;
         Some(OwnerLine { condition: finding.severity, said, place: None, subject: String::new() })
     }));
+    let filled = context.sheet.filled_from_plates(&context.bank.shape, &context.model);
+    all.extend((!filled.is_empty()).then(|| OwnerLine {
+        condition: Severity::Steady,
+        said: wording::owner_plates_reached(&filled),
+        place: None,
+        subject: String::new(),
+    }));
     all.sort_by_key(|line| std::cmp::Reverse(line.condition));
     all
 }
