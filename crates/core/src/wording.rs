@@ -55,7 +55,7 @@ pub use equipment::{
 pub use equipment_due::{how_to_suit, what_does_not_suit};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
-pub use finding::{SpokenFinding, spare, speak, subject};
+pub use finding::{SpokenFinding, spare, speak, speak_all, subject};
 pub use names::{hours_minutes, sentence, short_day, stopped};
 pub use non_responding::non_responding_reason;
 pub use owner::{

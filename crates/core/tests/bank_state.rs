@@ -326,7 +326,7 @@ fn a_damaged_case_explains_its_volts_and_forbids_an_equalize() {
     let asks = |facts: &BankFacts| of(facts, &judged).due.iter().any(DueItem::equalizes);
     assert!(asks(&facts), "without it an equalize is wanted");
     let place = suspect.to_string();
-    let volts = finding::rest::findings(&rest_sheet(shape(3, 4, 1), &[6.36, 6.02, 6.35, 6.36]));
+    let volts = finding::rest::findings(&rest_sheet(shape(3, 4, 1), &[6.36, 6.35, 6.02, 6.36]));
     let of_volts: Vec<OpenFinding> = volts
         .into_iter()
         .filter(|f| f.subject.battery() == Some(suspect))
@@ -345,6 +345,13 @@ fn a_damaged_case_explains_its_volts_and_forbids_an_equalize() {
         };
         let open: Vec<_> = state.findings.iter().filter(own).filter(|f| f.explained_by.is_none()).collect();
         assert_eq!(open.len(), 1, "{kind}: {open:?}");
+        // no word anywhere that charges, tests or equalizes it
+        let said = wording::speak_all(&state.findings, ReaderUnits::default());
+        let folded: Vec<_> = said.iter().filter(|f| f.explained_by.as_deref() == Some("case")).collect();
+        assert!(
+            folded.len() > 1 && folded.iter().all(|f| f.advice.starts_with("Nothing by itself")),
+            "{folded:?}"
+        );
     }
     // a case that is only watched, or another battery, explains nothing
     let mut watched = seen(Check::Case, "bulge", &place, Severity::Watch);

@@ -213,6 +213,7 @@ async fn a_boat_bank_that_nobody_knows_is_looked_at_whole() {
         assert!(report.says(said), "{said}: {}", report.all());
     }
     let page = shop.get(&format!("/api/visits/{visit}")).await;
+    assert!(!page.to_string().contains("Charge B2"), "{page}");
     for said in ["B2 is 4", "A1 + to main switch, red"] {
         assert!(page.to_string().contains(said), "{said}");
     }

@@ -83,6 +83,19 @@ pub fn speak(finding: &Finding, units: ReaderUnits) -> SpokenFinding {
     }
 }
 
+/// The words of all findings of a bank. Beside a damaged case nothing else of that battery is advised.
+pub fn speak_all(findings: &[Finding], units: ReaderUnits) -> Vec<SpokenFinding> {
+    let is_damaged = |id: &String| findings.iter().any(|f| f.id == *id && f.damaged_battery().is_some());
+    let one = |finding: &Finding| {
+        let mut said = speak(finding, units);
+        if finding.explained_by.as_ref().is_some_and(is_damaged) {
+            said.advice = "Nothing by itself: the damaged battery comes out first.".into();
+        }
+        said
+    };
+    findings.iter().map(one).collect()
+}
+
 /// The cells it names, or the battery.
 fn named(finding: &Finding) -> Vec<String> {
     match (finding.cells.as_slice(), finding.subject, finding.of_rest()) {

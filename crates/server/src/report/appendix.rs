@@ -32,8 +32,6 @@ fn case_temperatures(context: &VisitContext) -> BTreeMap<BatteryAddress, f64> {
 pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFinding]) {
     out.push_str("<section class=\"appendix\"><h2>Appendix: for the technician</h2>");
     for finding in spoken {
-        // What is explained needs nothing done by itself.
-        let advice = if finding.explained_by.is_some() { "" } else { finding.advice.as_str() };
         let _ = write!(
             out,
             "<div class=\"keep\"><h3>{} ({})</h3><p class=\"small\">{} {} <b>{}</b> {}. {} {}</p></div>",
@@ -41,7 +39,7 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
             finding.severity.word(),
             escaped(&finding.seen),
             escaped(&finding.why),
-            escaped(advice),
+            escaped(&finding.advice),
             escaped(&finding.rule),
             escaped(&finding.source),
             escaped(&finding.others)

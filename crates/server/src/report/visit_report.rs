@@ -385,7 +385,7 @@ pub fn visit_report(all: &ReportContext) -> String {
         escaped(&context.model.name),
         escaped(&context.model.source)
     );
-    let spoken: Vec<_> = context.findings().iter().map(|f| wording::speak(f, context.units)).collect();
+    let spoken = wording::speak_all(&context.findings(), context.units);
     appendix(&mut out, context, &spoken);
     page(&format!("{}, visit of {day}", context.site.name), &out)
 }

@@ -201,7 +201,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
             let doubt = rainshadow_core::quantity::Points::new(2.0 * a.uncertainty.gravity.value());
             format!("±{doubt} points")
         }),
-        findings: known.findings.iter().map(|f| wording::speak(f, units)).collect(),
+        findings: wording::speak_all(&known.findings, units),
         trends,
         laggards: laggards(judged.as_ref()),
         lenses: lenses(&visits, &bank, (&model, &rules), judged.as_ref(), units),

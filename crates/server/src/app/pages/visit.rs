@@ -145,7 +145,7 @@ impl VisitContext {
             photos: photos.iter().map(photo).collect(),
             photos_before: before.iter().map(photo).collect(),
             due: self.due(db)?,
-            findings: self.findings().iter().map(|f| wording::speak(f, self.units)).collect(),
+            findings: wording::speak_all(&self.findings(), self.units),
             fill_mark: self.model.fill_mark.clone(),
             model: format!("{}: {}", self.model.name, self.model.source),
             house: self.rules.name.clone(),

@@ -79,7 +79,7 @@ fn bank_state(input: KnownOfBank) -> Result<StateSaid, CalcError> {
     };
     Ok(StateSaid {
         verdict: wording::bank_verdict(&state, &reader),
-        findings: state.findings.iter().map(|f| wording::speak(f, ReaderUnits::default())).collect(),
+        findings: wording::speak_all(&state.findings, ReaderUnits::default()),
         state,
     })
 }

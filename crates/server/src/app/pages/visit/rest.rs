@@ -4,6 +4,7 @@ use super::VisitContext;
 use super::state_volts::{StateChoice, StateLine, states};
 use crate::app::typed::visit_entry::TypedBody;
 use rainshadow_core::bank::{BatteryAddress, string_letter};
+use rainshadow_core::finding::{Finding, FindingKind};
 use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::{RestAssessment, RestConditions, VoltsState, judge_rest};
@@ -186,8 +187,14 @@ impl VisitContext {
                 }
             })
             .collect();
-        let findings: Vec<SpokenFinding> =
-            self.electrical_findings().iter().map(|f| wording::speak(f, self.units)).collect();
+        let all = self.findings();
+        let electrical = |f: &Finding| matches!(f.kind, FindingKind::Rest(_) | FindingKind::Ohmic(_));
+        let findings: Vec<SpokenFinding> = all
+            .iter()
+            .zip(wording::speak_all(&all, self.units))
+            .filter(|(f, _)| electrical(f))
+            .map(|(_, said)| said)
+            .collect();
         RestView {
             conditions: self.conditions_as_typed(),
             grade: rest.grade.said(),
