@@ -260,6 +260,7 @@ async fn who_did_not_stay_is_not_called_a_watcher_and_a_round_without_the_pilot_
     let unread = page["after"]["unread"].as_str().unwrap();
     assert!(unread.starts_with("Not judged: A2-2 has no reading"), "{unread}");
     let report = shop.report(page["visit"].as_str().unwrap()).await;
+    assert_eq!(page["person"], "", "nobody stays with it");
     for said in [unread, "Nobody is noted as having stayed with it", "Called away."] {
         assert!(report.says(said), "{said}: {}", report.all());
     }

@@ -4249,7 +4249,7 @@ export interface components {
             elapsed: string;
             /** @description Id. */
             id: string;
-            /** @description Who stays with it. */
+            /** @description Who stays with it; empty: nobody is noted. */
             person: string;
             /** @description Where: site and bank. */
             place: string;
@@ -4319,7 +4319,7 @@ export interface components {
              * @description Seconds since it was paused.
              */
             paused_seconds?: number | null;
-            /** @description Who stays with it. */
+            /** @description Who stays with it; empty: nobody is noted. */
             person: string;
             /** @description `before`, `running`, `paused` or `ended`. */
             phase: string;

@@ -82,7 +82,17 @@ impl RunContext {
         let now = stands.now(&log, &minutes, run.hours_at(at));
         let last = FeedSample::last_good(db, &bank.id, run.ended_at.unwrap_or(at))?;
         let air = equipment_judged(db, &bank, &model)?.and_then(|own| own.air);
-        Ok(Self { air, run, bank, site, model, rules, entries, log, watched, last, minutes, marked, now, at })
+        Ok(Self { run, bank, site, air, model, rules, entries, log, watched, last, minutes, marked, now, at })
+    }
+
+    /// Initials of who said that he stays with it; empty: nobody did.
+    pub fn stays(&self) -> String {
+        let about = self.entries.iter().rev().find_map(|e| match &e.entry {
+            RunEntry::Confirmed { check: BeforeCheck::SomebodyStays } => Some(e.by.initials.clone()),
+            RunEntry::Skipped { check: BeforeCheck::SomebodyStays, .. } => Some(String::new()),
+            _ => None,
+        });
+        about.unwrap_or_default()
     }
 
     /// Where it would stand with one more entry.

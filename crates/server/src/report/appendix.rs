@@ -28,6 +28,44 @@ fn case_temperatures(context: &VisitContext) -> BTreeMap<BatteryAddress, f64> {
     taken.collect()
 }
 
+/// Volts, resistance and case temperature by battery.
+fn volts_at_rest(out: &mut String, context: &VisitContext) {
+    let rest = judge_rest(&context.rest_sheet());
+    let warm = case_temperatures(context);
+    if !rest.batteries.is_empty() {
+        let _ = write!(out, "<h3>Volts at rest: {}</h3>", escaped(rest.grade.said()));
+        let ohmic = context.ohmic();
+        let conditions = context.battery_conditions(&rest);
+        let mut head = vec!["Battery", "V", "Charged", "mΩ", "Change", "Condition"];
+        head.extend((!warm.is_empty()).then_some("Case"));
+        let rows: Vec<Vec<String>> = rest
+            .batteries
+            .iter()
+            .map(|b| {
+                let own = ohmic.iter().find(|o| o.battery == b.battery);
+                let mut row = vec![
+                    b.battery.to_string(),
+                    format!("{:.2}", b.volts),
+                    b.charge.map(wording::charge_range).unwrap_or_default(),
+                    own.map(|o| format!("{:.2}", o.milliohms)).unwrap_or_default(),
+                    own.and_then(|o| o.rise).map(|r| format!("{:+.0} %", 100.0 * r)).unwrap_or_default(),
+                    conditions.get(&b.battery).copied().unwrap_or(b.condition).word().into(),
+                ];
+                let case = warm.get(&b.battery).map(|t| wording::degrees(*t, context.units));
+                row.extend((!warm.is_empty()).then(|| case.unwrap_or_default()));
+                row
+            })
+            .collect();
+        table(out, &head, &rows);
+    }
+    let others = warm.iter().filter(|(battery, _)| !rest.batteries.iter().any(|b| b.battery == **battery));
+    let others: Vec<String> =
+        others.map(|(battery, t)| format!("{battery} {}", wording::degrees(*t, context.units))).collect();
+    if !others.is_empty() {
+        let _ = write!(out, "<p>Case temperature: {}.</p>", escaped(&others.join(", ")));
+    }
+}
+
 /// Findings with their rules, readings, volts, water, and who confirmed what.
 pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFinding]) {
     out.push_str("<section class=\"appendix\"><h2>Appendix: for the technician</h2>");
@@ -68,40 +106,7 @@ pub fn appendix(out: &mut String, context: &VisitContext, spoken: &[SpokenFindin
             .collect();
         table(out, &["Cell", "As read", "Corrected", "Points from median", "Change", "Condition"], &rows);
     }
-    let rest = judge_rest(&context.rest_sheet());
-    let warm = case_temperatures(context);
-    if !rest.batteries.is_empty() {
-        let _ = write!(out, "<h3>Volts at rest: {}</h3>", escaped(rest.grade.said()));
-        let ohmic = context.ohmic();
-        let conditions = context.battery_conditions(&rest);
-        let mut head = vec!["Battery", "V", "Charged", "mΩ", "Change", "Condition"];
-        head.extend((!warm.is_empty()).then_some("Case"));
-        let rows: Vec<Vec<String>> = rest
-            .batteries
-            .iter()
-            .map(|b| {
-                let own = ohmic.iter().find(|o| o.battery == b.battery);
-                let mut row = vec![
-                    b.battery.to_string(),
-                    format!("{:.2}", b.volts),
-                    b.charge.map(wording::charge_range).unwrap_or_default(),
-                    own.map(|o| format!("{:.2}", o.milliohms)).unwrap_or_default(),
-                    own.and_then(|o| o.rise).map(|r| format!("{:+.0} %", 100.0 * r)).unwrap_or_default(),
-                    conditions.get(&b.battery).copied().unwrap_or(b.condition).word().into(),
-                ];
-                let case = warm.get(&b.battery).map(|t| wording::degrees(*t, context.units));
-                row.extend((!warm.is_empty()).then(|| case.unwrap_or_default()));
-                row
-            })
-            .collect();
-        table(out, &head, &rows);
-    }
-    let others = warm.iter().filter(|(battery, _)| !rest.batteries.iter().any(|b| b.battery == **battery));
-    let others: Vec<String> =
-        others.map(|(battery, t)| format!("{battery} {}", wording::degrees(*t, context.units))).collect();
-    if !others.is_empty() {
-        let _ = write!(out, "<p>Case temperature: {}.</p>", escaped(&others.join(", ")));
-    }
+    volts_at_rest(out, context);
     let lines = context.state_lines();
     if !lines.is_empty() {
         out.push_str("<h3>Volts by state</h3>");

@@ -3,7 +3,7 @@
 use super::escaped;
 use super::table::table;
 use crate::app::report_context::ReportedRun;
-use rainshadow_core::equalize::{BeforeCheck, EndWhy, Phase};
+use rainshadow_core::equalize::{EndWhy, Phase};
 use rainshadow_core::wording;
 use std::fmt::Write as _;
 
@@ -25,11 +25,9 @@ pub fn equalized(all: &[ReportedRun]) -> Vec<String> {
 
 /// Who watched it, as far as somebody said that he stays.
 fn watched_by(told: &ReportedRun) -> String {
-    let checks = told.context.checks(told.units);
-    let stays =
-        checks.iter().any(|c| c.check == BeforeCheck::SomebodyStays && c.by.is_some() && c.reason.is_empty());
-    if stays {
-        format!(", watched by {}", told.context.run.by.initials)
+    let who = told.context.stays();
+    if !who.is_empty() {
+        format!(", watched by {who}")
     } else {
         ". Nobody is noted as having stayed with it".into()
     }

@@ -111,6 +111,9 @@ const count = (n: number, one: string): string => (n === 1 ? `1 ${one}` : `${n} 
   margin-top: 14px;
   padding-top: 12px;
 }
+.two h3:not(:first-child) {
+  margin-top: 14px;
+}
 .two {
   display: grid;
   grid-template-columns: minmax(300px, 1fr) minmax(0, 2fr);

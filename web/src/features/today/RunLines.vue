@@ -16,7 +16,9 @@ defineProps<{
         <ConditionMark :condition="r.alarm ? 'act' : 'steady'" :size="20" />
         <div class="grow">
           <p>
-            <b>{{ r.place }}</b> <span class="fig">{{ r.elapsed }}</span> h, {{ r.person }} stays with it
+            <b>{{ r.place }}</b> <span class="fig">{{ r.elapsed }}</span> h<template v-if="r.person"
+              >, {{ r.person }} stays with it</template
+            >
           </p>
           <p class="small">{{ r.verdict }}</p>
         </div>

@@ -294,7 +294,7 @@ impl RunContext {
             degrees_unit: units.temperature,
             feed,
             kind: self.run.kind,
-            person: self.run.by.initials.clone(),
+            person: self.stays(),
             site: self.site.name.clone(),
             name: self.bank.name.clone(),
             bank: self.bank.id.clone(),

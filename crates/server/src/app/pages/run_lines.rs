@@ -28,7 +28,7 @@ pub struct RunLine {
     pub elapsed: String,
     /// Time of day of the next reading.
     pub reading_at: String,
-    /// Who stays with it.
+    /// Who stays with it; empty: nobody is noted.
     pub person: String,
 }
 
@@ -48,7 +48,7 @@ pub fn open_lines(
             alarm: context.now.alarm(),
             elapsed: wording::hours_minutes(context.now.elapsed),
             reading_at: context.reading_at(),
-            person: context.run.by.initials.clone(),
+            person: context.stays(),
         })
     };
     RunRow::open(db)?.into_iter().map(line).collect()

@@ -210,7 +210,7 @@ pub struct RunPage {
     pub kind_name: String,
     /// Day as said.
     pub day: String,
-    /// Who stays with it.
+    /// Who stays with it; empty: nobody is noted.
     pub person: String,
     /// `before`, `running`, `paused` or `ended`.
     pub phase: &'static str,
