@@ -26,10 +26,10 @@ pub fn equalized(all: &[ReportedRun]) -> Vec<String> {
 /// Who watched it, as far as somebody said that he stays.
 fn watched_by(told: &ReportedRun) -> String {
     let who = told.context.stays();
-    if !who.is_empty() {
-        format!(", watched by {who}")
-    } else {
+    if who.is_empty() {
         ". Nobody is noted as having stayed with it".into()
+    } else {
+        format!(", watched by {who}")
     }
 }
 
