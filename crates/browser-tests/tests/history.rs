@@ -45,6 +45,7 @@ async fn a_figure_in_question_is_put_right_after_the_round() {
     let shop = Shop::with_demo().await;
     let page = Page::open(&shop, DESK).await;
     page.press("Kestrel Dome").await;
+    page.press("Show all").await;
     page.see("Read A2-3 again").await;
     page.press("History").await;
     page.press_in("Rounds of this bank", "7 Oct 2026").await;
@@ -60,6 +61,8 @@ async fn a_figure_in_question_is_put_right_after_the_round() {
     page.see("replaced").await;
     page.press("To the bank").await;
     page.see("46 steady").await;
+    page.press("Show all").await;
+    page.see("Show fewer").await;
     assert!(
         !page.script("return document.body.innerText").await.as_str().unwrap().contains("Read A2-3 again")
     );
