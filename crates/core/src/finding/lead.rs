@@ -140,8 +140,8 @@ fn explains_volts(cause: &Finding, other: &Finding) -> bool {
 impl Finding {
     /// The battery whose case is bulging, cracked, leaking or hot; none where it says no such thing.
     pub(crate) fn damaged_battery(&self) -> Option<BatteryAddress> {
-        let seen = matches!(&self.kind, FindingKind::Look(LookFinding::Seen { check: Check::Case, .. }));
-        self.subject.battery().filter(|_| seen && self.severity == Severity::Act)
+        let bars = self.equalize == EqualizeCall::Barred { by: BarredBy::DamagedCase };
+        self.subject.battery().filter(|_| bars && matches!(self.kind, FindingKind::Look(_)))
     }
 }
 

@@ -23,7 +23,8 @@ pub(super) fn figures(column: &Column) -> impl Iterator<Item = (OfBank, &Figure)
     volts.chain(column.water.iter().map(|own| (OfBank::Water, own)))
 }
 
-fn body(what: OfBank, figure: &Figure, kept: &NotebookQuery) -> TypedBody {
+/// A figure as it would be typed on a visit; `stands` keeps it whatever is asked about it.
+fn body(what: OfBank, figure: &Figure, kept: &NotebookQuery, stands: bool) -> TypedBody {
     let typed = figure.typed.clone();
     match what {
         OfBank::Volts => TypedBody::StateVolts {
@@ -32,7 +33,7 @@ fn body(what: OfBank, figure: &Figure, kept: &NotebookQuery) -> TypedBody {
             hours: None,
             amperes: None,
             note: String::new(),
-            stands: true,
+            stands,
         },
         OfBank::Water => TypedBody::Water {
             typed,
@@ -42,7 +43,7 @@ fn body(what: OfBank, figure: &Figure, kept: &NotebookQuery) -> TypedBody {
             }),
             to_mark: true,
             by_kit: false,
-            stands: true,
+            stands,
             poured: Poured::default(),
         },
     }
@@ -54,19 +55,7 @@ fn entry(body: &TypedBody, bank: &NotebookBank) -> AppResult<Entry> {
 
 /// Whether a figure can be taken, and what it would be asked about on a visit.
 pub(super) fn judged(what: OfBank, figure: &Figure, bank: &NotebookBank, kept: &NotebookQuery) -> Judged {
-    if what == OfBank::Water && !bank.model.construction.has_caps() {
-        return Err(AppError::field("water", "these batteries are sealed and take no water."));
-    }
-    let asked = match body(what, figure, kept) {
-        TypedBody::StateVolts { state, typed, hours, amperes, note, .. } => {
-            TypedBody::StateVolts { state, typed, hours, amperes, note, stands: false }
-        }
-        TypedBody::Water { typed, unit, to_mark, by_kit, poured, .. } => {
-            TypedBody::Water { typed, unit, to_mark, by_kit, stands: false, poured }
-        }
-        other => other,
-    };
-    let entry = entry(&asked, bank)?;
+    let entry = entry(&body(what, figure, kept, false), bank)?;
     let (shape, model) = (&bank.row.shape, &bank.model);
     let sheet = VisitSheet::new(Vec::new());
     let visit = VisitUnderWay { shape, model, sheet: &sheet, taking: true };
@@ -86,7 +75,7 @@ pub(super) fn visit(
     }
     let id = super::visit_id(import, &column.heading());
     let entries = figures(column).map(|(what, figure)| {
-        let body = body(what, figure, kept);
+        let body = body(what, figure, kept, true);
         Ok(VisitEntry {
             id: super::derived_id(&format!("{id} {what:?}")),
             place: Place::Bank,
