@@ -68,7 +68,9 @@ impl Page {
         let marked = "const f = arguments[0]; const said = document.getElementById(f.getAttribute('aria-describedby')); \
                       return f.getAttribute('aria-invalid') === 'true' && !!said?.innerText.trim()";
         let deadline = Instant::now() + PATIENCE;
-        while self.driver.execute(marked, vec![field.clone()]).await.unwrap().json() != &Value::Bool(true) {
+        while self.browser.driver.execute(marked, vec![field.clone()]).await.unwrap().json()
+            != &Value::Bool(true)
+        {
             assert!(Instant::now() < deadline, "{label} is not marked as faulty");
             tokio::time::sleep(LOOK).await;
         }
@@ -93,7 +95,7 @@ impl Page {
             quoted(label),
         );
         self.until(&format!("a list to choose {label} from"), &to).await;
-        let field = self.driver.active_element().await.unwrap();
+        let field = self.browser.driver.active_element().await.unwrap();
         if field.tag_name().await.unwrap() == "select" {
             let select = thirtyfour::components::SelectElement::new(&field).await.unwrap();
             select.select_by_partial_text(option).await.unwrap();

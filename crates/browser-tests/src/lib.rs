@@ -1,23 +1,21 @@
 //! A real browser on a real server: finding things by role and label, as a person does.
 #![allow(clippy::unwrap_used, clippy::missing_panics_doc, reason = "helpers of tests fail loudly")]
 
+mod driver;
 mod fields;
 mod roles;
 mod shop;
 
 pub use shop::Shop;
 
+use driver::Browser;
 use serde_json::Value;
 use std::fmt::Write as _;
 use std::path::PathBuf;
-use std::process::Stdio;
 use std::time::{Duration, Instant};
-use tempfile::TempDir;
 use thirtyfour::cdp::domains::emulation::SetDeviceMetricsOverride;
 use thirtyfour::error::{WebDriverErrorInner, WebDriverResult};
 use thirtyfour::prelude::*;
-use tokio::io::{AsyncBufReadExt, BufReader};
-use tokio::process::{Child, Command};
 
 /// A condition that has not come true by then never will.
 const PATIENCE: Duration = Duration::from_secs(40);
@@ -36,10 +34,8 @@ fn quoted(text: &str) -> Value {
 
 /// A browser with one page.
 pub struct Page {
-    driver: WebDriver,
+    browser: Browser,
     base: String,
-    _chromedriver: Child,
-    _profile: TempDir,
 }
 
 /// What was found was drawn anew, or moved away, before anything was done with it.
@@ -63,58 +59,10 @@ impl Page {
 
     /// A browser at an address, with more that it is told.
     pub async fn told(base: &str, size: (u32, u32), more: &[&str]) -> Self {
-        let program = std::env::var("CHROMEDRIVER").unwrap_or_else(|_| "chromedriver".into());
-        let mut chromedriver = Command::new(program)
-            .arg("--port=0")
-            .stdout(Stdio::piped())
-            .stderr(Stdio::null())
-            .kill_on_drop(true)
-            .spawn()
-            .expect("chromedriver starts; `cargo xtask test` installs it");
-        let mut lines = BufReader::new(chromedriver.stdout.take().unwrap()).lines();
-        let port = loop {
-            let line = lines.next_line().await.unwrap().expect("chromedriver says its port");
-            if let Some((_, port)) = line.split_once("started successfully on port ") {
-                break port.trim_end_matches('.').to_owned();
-            }
-        };
-        tokio::spawn(async move { while let Ok(Some(_)) = lines.next_line().await {} });
-        let profile = tempfile::tempdir().unwrap();
-        let mut caps = DesiredCapabilities::chrome();
-        if let Ok(binary) = std::env::var("CHROMIUM") {
-            caps.set_binary(&binary).unwrap();
-        } else {
-            caps.set_binary("/usr/bin/chromium").unwrap();
-        }
-        for flag in [
-            "--headless=new",
-            "--no-sandbox",
-            "--disable-gpu",
-            "--disable-dev-shm-usage",
-            "--no-first-run",
-            "--no-default-browser-check",
-            "--disable-background-networking",
-            "--disable-backgrounding-occluded-windows",
-            "--disable-renderer-backgrounding",
-            "--disable-component-update",
-            "--disable-sync",
-            "--disable-extensions",
-            "--hide-scrollbars",
-            // Nothing is seen half faded: the pages keep still for who asked for it, and are whole all the same.
-            "--force-prefers-reduced-motion",
-            "--force-device-scale-factor=1",
-            "--lang=en-US",
-        ]
-        .iter()
-        .chain(more)
-        {
-            caps.add_arg(flag).unwrap();
-        }
-        caps.add_arg(&format!("--user-data-dir={}", profile.path().display())).unwrap();
-        let driver = WebDriver::new(format!("http://127.0.0.1:{port}"), caps).await.unwrap();
-        let page = Self { driver, base: base.to_owned(), _chromedriver: chromedriver, _profile: profile };
+        let page = Self { browser: Browser::start(more).await, base: base.to_owned() };
         let (width, height) = size;
-        page.driver
+        page.browser
+            .driver
             .cdp()
             .send(SetDeviceMetricsOverride {
                 width,
@@ -128,32 +76,32 @@ impl Page {
             .unwrap();
         // Without a window the page may believe that nobody looks at it, and no field ever has the focus.
         let focus = serde_json::json!({ "enabled": true });
-        page.driver.cdp().send_raw("Emulation.setFocusEmulationEnabled", focus).await.unwrap();
+        page.browser.driver.cdp().send_raw("Emulation.setFocusEmulationEnabled", focus).await.unwrap();
         page.go("/banks").await;
         page
     }
 
     /// Goes to a path.
     pub async fn go(&self, path: &str) {
-        self.driver.goto(format!("{}{path}", self.base)).await.unwrap();
+        self.browser.driver.goto(format!("{}{path}", self.base)).await.unwrap();
     }
 
     /// Makes its processor so many times slower.
     pub async fn slow_down(&self, times: f64) {
         let rate = serde_json::json!({ "rate": times });
-        self.driver.cdp().send_raw("Emulation.setCPUThrottlingRate", rate).await.unwrap();
+        self.browser.driver.cdp().send_raw("Emulation.setCPUThrottlingRate", rate).await.unwrap();
     }
 
     /// Runs a script in every page before its own.
     pub async fn watched_by(&self, script: &str) {
         let source = serde_json::json!({ "source": script });
-        self.driver.cdp().send_raw("Page.addScriptToEvaluateOnNewDocument", source).await.unwrap();
+        self.browser.driver.cdp().send_raw("Page.addScriptToEvaluateOnNewDocument", source).await.unwrap();
     }
 
     /// Shows the page as it is printed, or as it is on the screen again.
     pub async fn on_paper(&self, paper: bool) {
         let media = serde_json::json!({ "media": if paper { "print" } else { "" } });
-        self.driver.cdp().send_raw("Emulation.setEmulatedMedia", media).await.unwrap();
+        self.browser.driver.cdp().send_raw("Emulation.setEmulatedMedia", media).await.unwrap();
     }
 
     /// Sets the light that the device asks for.
@@ -161,27 +109,27 @@ impl Page {
         let value = if dark { "dark" } else { "light" };
         let features =
             serde_json::json!({ "features": [{ "name": "prefers-color-scheme", "value": value }] });
-        self.driver.cdp().send_raw("Emulation.setEmulatedMedia", features).await.unwrap();
+        self.browser.driver.cdp().send_raw("Emulation.setEmulatedMedia", features).await.unwrap();
     }
 
     /// Loads the page anew.
     pub async fn reload(&self) {
-        self.driver.refresh().await.unwrap();
+        self.browser.driver.refresh().await.unwrap();
     }
 
     /// The path it shows.
     pub async fn path(&self) -> String {
-        self.driver.current_url().await.unwrap().path().to_owned()
+        self.browser.driver.current_url().await.unwrap().path().to_owned()
     }
 
     /// Runs a script.
     pub async fn script(&self, script: &str) -> Value {
-        self.driver.execute(script, vec![]).await.unwrap().json().clone()
+        self.browser.driver.execute(script, vec![]).await.unwrap().json().clone()
     }
 
     /// Runs a script that answers by calling its last argument.
     pub async fn script_later(&self, script: &str) -> Value {
-        self.driver.execute_async(script, vec![]).await.unwrap().json().clone()
+        self.browser.driver.execute_async(script, vec![]).await.unwrap().json().clone()
     }
 
     /// Waits until a script says true; what the page showed when it never did.
@@ -205,7 +153,8 @@ impl Page {
 
     /// The first thing that matches, once it is there.
     async fn find(&self, xpath: &str) -> WebElement {
-        self.driver
+        self.browser
+            .driver
             .query(By::XPath(xpath))
             .wait(PATIENCE, LOOK)
             .and_displayed()
@@ -251,25 +200,31 @@ impl Page {
         let aimed =
             "const at = arguments[0]; at.scrollIntoView({ block: 'center' }); window.pressLanded = false;
             at.addEventListener('click', () => { window.pressLanded = true }, { capture: true, once: true })";
-        self.driver.execute(aimed, vec![element.to_json()?]).await?;
+        self.browser.driver.execute(aimed, vec![element.to_json()?]).await?;
         element.click().await?;
         Ok(self.script("return window.pressLanded !== false").await == Value::Bool(true))
     }
 
     /// Types on the keyboard, wherever the focus is.
     pub async fn keys(&self, keys: &str) {
-        self.driver.active_element().await.unwrap().send_keys(keys).await.unwrap();
+        self.browser.driver.active_element().await.unwrap().send_keys(keys).await.unwrap();
     }
 
     /// Presses Enter.
     pub async fn enter(&self) {
-        self.driver.active_element().await.unwrap().send_keys(Key::Enter + "").await.unwrap();
+        self.browser.driver.active_element().await.unwrap().send_keys(Key::Enter + "").await.unwrap();
     }
 
     /// Gives a file to the file field of the page.
     pub async fn upload(&self, path: &str) {
-        let field =
-            self.driver.query(By::Css("input[type=file]")).wait(PATIENCE, LOOK).first().await.unwrap();
+        let field = self
+            .browser
+            .driver
+            .query(By::Css("input[type=file]"))
+            .wait(PATIENCE, LOOK)
+            .first()
+            .await
+            .unwrap();
         field.send_keys(path).await.unwrap();
     }
 
@@ -307,7 +262,7 @@ impl Page {
         .expect("axe-core is installed with the web packages");
         self.script(&source).await;
         let found = self
-            .driver
+            .browser.driver
             .execute_async(
                 "const done = arguments[0]; axe.run().then(r => done(r.violations.map(v => [v.id, v.nodes.map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).slice(0, 3).join(' | ')])))",
                 vec![],
@@ -341,19 +296,19 @@ impl Page {
         // the last answer changed; only the next one tells that they are there.
         let deadline = Instant::now() + PATIENCE;
         loop {
-            self.driver.screenshot_as_png().await.unwrap();
+            self.browser.driver.screenshot_as_png().await.unwrap();
             if self.script("return document.fonts.status === 'loaded'").await == Value::Bool(true) {
                 break;
             }
             assert!(Instant::now() < deadline, "the fonts never came");
             tokio::time::sleep(LOOK).await;
         }
-        self.driver.screenshot(path).await.unwrap();
+        self.browser.driver.screenshot(path).await.unwrap();
     }
 
     /// Writes what is seen now as a PNG, whether its fonts are there or not: a photograph to hand on.
     pub async fn snapshot(&self, path: &std::path::Path) {
-        self.driver.screenshot(path).await.unwrap();
+        self.browser.driver.screenshot(path).await.unwrap();
     }
 
     /// Remembers a theme for this device and loads the page anew.
@@ -367,6 +322,6 @@ impl Page {
 
     /// Closes the browser.
     pub async fn close(self) {
-        let _ = self.driver.quit().await;
+        let _ = self.browser.driver.quit().await;
     }
 }
