@@ -1,13 +1,15 @@
 //! What stands at a bank: what charges it, what hangs on it, the air, switches and fuses, and the place.
 
+mod changes;
 mod fitting;
 mod judged;
 mod source;
 mod surroundings;
 mod vents;
 
+pub use changes::{Setting, SourceChange, source_changes};
 pub use fitting::{Connection, Fitting, FittingKind};
-pub use judged::{EquipmentJudged, JudgedSource, judge_equipment};
+pub use judged::{EquipmentJudged, JudgedSource, NeverFinish, judge_equipment};
 pub use source::{Source, SourceKind, SourceRef};
 pub use surroundings::Surroundings;
 pub use vents::{AirJudged, Vents, judge_air};

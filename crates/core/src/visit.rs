@@ -4,6 +4,7 @@ mod accept;
 mod caution;
 mod check;
 mod closing;
+mod corrective;
 mod electrical;
 mod entry;
 mod entry_checked;
@@ -28,6 +29,7 @@ pub use accept::accept;
 pub use caution::Caution;
 pub use check::{Check, FoundKind, PLAY_ACT_MM, PLAY_WATCH_MM, SeenFinding, TRAY_WATCH_VOLTS, checks};
 pub use closing::{ClosingItem, LeftAs, closing_items};
+pub use corrective::{Corrected, CorrectiveAction, Measurement};
 pub use electrical::{
     Gravities, Judged, electrical_findings, gravities, last_electrical, ohmic, ohmic_baselines,
     open_electrical_findings, rest_sheet,

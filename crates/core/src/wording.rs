@@ -9,6 +9,7 @@ mod caution;
 mod charge;
 mod check;
 mod climate;
+mod corrective;
 mod due;
 mod equalize;
 mod equalize_call;
@@ -46,11 +47,12 @@ pub use charge::{
 };
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
+pub use corrective::{corrected_and_left, corrected_at, corrective_action, measurement, place_chosen};
 pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
 pub use equalize::{run_advice, run_plan};
 pub use equipment::{
     air_line, air_there, connection_line, equipment_verdict, fitting_kind, fitting_line, none_finishes,
-    source_kind, source_line, source_said, surroundings, what_stands_there,
+    source_change, source_kind, source_line, source_said, surroundings, what_stands_there,
 };
 pub use equipment_due::{how_to_suit, what_does_not_suit};
 pub use evidence::{Evidence, electrolyte, evidence};

@@ -92,6 +92,7 @@ fn what_must_not_be_charged_is_refused_with_the_reason() {
 
 fn settings(absorption: f64, float: f64, equalize: Option<f64>) -> ChargerSettings {
     ChargerSettings {
+        absorption_hours: None,
         absorption: Some(absorption),
         float: Some(float),
         equalize,
@@ -238,7 +239,7 @@ proptest! {
         let set = ChargerSettings {
             absorption: Some((2.45 + off) * f64::from(cells)),
             compensates: compensates.then(ChargerTemperature::default),
-            ..ChargerSettings { absorption: None, float: None, equalize: None, compensates: None, flooded_only: false }
+            ..ChargerSettings::default()
         };
         let judged = settings_audit(&flooded, cells, at(celsius), &set).unwrap();
         let again = ChargerSettings { absorption: judged.stages[0].to_type, ..set };

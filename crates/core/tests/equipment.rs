@@ -92,13 +92,20 @@ fn an_alternator_and_a_maintainer_finish_no_charge() {
     assert!(
         wording::owner_finding(&told[0], ReaderUnits::default()).unwrap().contains("all the way to full")
     );
+    let seen = |own: &Equipment| wording::speak(&findings(&judged(own))[0], ReaderUnits::default()).seen;
+    assert!(seen(&alone).contains("alternator") && seen(&alone).contains("maintainer"));
+    // what is told names the case, and not the other
+    let engine = Equipment { others: vec![], ..alone.clone() };
+    assert!(seen(&engine).contains("alternator") && !seen(&engine).contains("maintainer"));
+    let held = Equipment { kind: Some(SourceKind::Maintainer), ..engine };
+    assert!(seen(&held).contains("maintainer") && !seen(&held).contains("alternator"));
     // with a charger, or a source of which nobody said what it is, nothing is claimed
     for other in [source(SourceKind::ShoreCharger, 58.8), Source { settings: set(58.8), ..Source::default() }]
     {
         let own = Equipment { others: vec![other], ..alone.clone() };
-        assert!(!judged(&own).none_finishes);
+        assert_eq!(judged(&own).none_finishes, None);
     }
-    assert!(!judged(&Equipment::default()).none_finishes);
+    assert_eq!(judged(&Equipment::default()).none_finishes, None);
 }
 
 #[test]

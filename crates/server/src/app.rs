@@ -35,6 +35,7 @@ pub mod run_context;
 pub mod run_outcomes;
 pub mod runs;
 pub mod sites;
+pub(crate) mod source_changes;
 pub mod standing;
 pub mod typed;
 pub mod unreadable;

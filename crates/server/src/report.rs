@@ -3,8 +3,10 @@
 use base64::Engine as _;
 
 mod appendix;
+mod bank_plan;
 mod compared;
 mod field_sheet;
+mod owner_lines;
 mod plan_svg;
 mod run_section;
 mod seen;

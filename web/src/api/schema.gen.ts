@@ -1252,6 +1252,13 @@ export interface components {
              */
             wrenches: string;
         };
+        /** @description A choice of the form. */
+        ActionChoice: {
+            /** @description Which. */
+            action: components["schemas"]["CorrectiveAction"];
+            /** @description "charged by itself". */
+            said: string;
+        };
         /** @description What comes after the run, and what it did. */
         AfterView: {
             /** @description Its day as said. */
@@ -1912,6 +1919,11 @@ export interface components {
              * @description Absorption, V of the bank.
              */
             absorption?: number | null;
+            /**
+             * Format: double
+             * @description Hours that absorption is held, h; none: by current, or not told.
+             */
+            absorption_hours?: number | null;
             compensates?: components["schemas"]["ChargerTemperature"] | null;
             /**
              * Format: double
@@ -2142,6 +2154,17 @@ export interface components {
          * @enum {string}
          */
         Construction: "flooded" | "flooded_tubular" | "agm" | "gel";
+        /** @description One thing that was done. */
+        CorrectedView: {
+            /** @description By whom and when. */
+            by: string;
+            /** @description The entry. */
+            entry: string;
+            /** @description Where, in words. */
+            place_said: string;
+            /** @description What, and how it was left: "Charged by itself; 12.71 V at rest after it" */
+            said: string;
+        };
         /** @description How gravity is brought to the reference temperature: a house-rule choice. */
         Correction: {
             /** @enum {string} */
@@ -2154,6 +2177,24 @@ export interface components {
         } | {
             /** @enum {string} */
             method: "measured_density";
+        };
+        /**
+         * @description What was done about it.
+         * @enum {string}
+         */
+        CorrectiveAction: "charged_by_itself" | "charged_on" | "taken_out" | "parted" | "load_off" | "shielded" | "left_as_it_is" | "other";
+        /** @description What was done about what a step measured. */
+        CorrectiveView: {
+            /** @description What can be done. */
+            actions: components["schemas"]["ActionChoice"][];
+            /** @description What was done on this visit. */
+            done: components["schemas"]["CorrectedView"][];
+            /** @description What the last visit that did something about it did, with its day. */
+            last_time: string[];
+            /** @description Which measurement. */
+            measurement: components["schemas"]["Measurement"];
+            /** @description Where, those that something was found at first. */
+            places: components["schemas"]["PlaceChoice"][];
         };
         /** @description A point of a curve. */
         CurvePoint: {
@@ -2309,6 +2350,15 @@ export interface components {
             kind: "repaired";
             /** @description What, and how it was left. */
             repaired: components["schemas"]["Repaired"];
+        } | {
+            /** @description What was done. */
+            action: components["schemas"]["CorrectiveAction"];
+            /** @enum {string} */
+            kind: "corrected";
+            /** @description Which measurement. */
+            measurement: components["schemas"]["Measurement"];
+            /** @description In the technician's words. */
+            note?: string;
         } | {
             /** @description Conditions. */
             conditions: components["schemas"]["RestConditions"];
@@ -2720,6 +2770,8 @@ export interface components {
             /** @description The equipment. */
             equipment: components["schemas"]["Equipment"];
             feed?: components["schemas"]["FeedAddress"] | null;
+            /** @description True where the sources were set anew at the bank; false where something was told, or put right here. */
+            set_anew?: boolean;
         };
         /** @description One fitting. */
         Fitting: {
@@ -3125,6 +3177,11 @@ export interface components {
             /** @description "beside an engine". */
             name: string;
         };
+        /**
+         * @description Which measurement showed it.
+         * @enum {string}
+         */
+        Measurement: "rest_volts" | "gravity";
         /** @description The state of the application. */
         Meta: {
             /** @description True when there is no bank yet. */
@@ -3493,6 +3550,13 @@ export interface components {
         };
         /** @description Place on a bank: empty, A, A3 or A3-2 */
         Place: string;
+        /** @description A place that something can be done at. */
+        PlaceChoice: {
+            /** @description "A3"; empty for the bank. */
+            place: string;
+            /** @description In words. */
+            said: string;
+        };
         /** @description The bank from above. */
         Plan: {
             /** @description What lies behind the first row. */
@@ -4754,6 +4818,15 @@ export interface components {
             /** @description "Alternator, engine, 90 A: absorption 14.4 V". */
             said: string;
         };
+        /** @description What charges the bank. */
+        SourcesView: {
+            /** @description What was set anew last before it, with its day; empty: nothing was. */
+            before: string[];
+            /** @description What was found and set anew on the day of this visit. */
+            set: string[];
+            /** @description Every source as it is told: "Solar controller, 80 A: absorption 59.2 V". */
+            told: string[];
+        };
         /**
          * Format: double
          * @description Density of the electrolyte over water, a plain number around 1.2.
@@ -4879,14 +4952,20 @@ export interface components {
         } | {
             /** @description What is looked at. */
             checks: components["schemas"]["CheckView"][];
+            /** @description What charges the bank, and what was set anew. */
+            sources: components["schemas"]["SourcesView"];
             /** @enum {string} */
             step: "look_over";
         } | {
+            /** @description What was done about it. */
+            corrective: components["schemas"]["CorrectiveView"];
             /** @description As judged. */
             rest: components["schemas"]["RestView"];
             /** @enum {string} */
             step: "rest_check";
         } | {
+            /** @description What was done about what it showed. */
+            corrective: components["schemas"]["CorrectiveView"];
             /** @description Rounds of this visit. */
             rounds: components["schemas"]["VisitRound"][];
             /** @enum {string} */
@@ -5254,6 +5333,15 @@ export interface components {
             /** @description What the wrench shows. */
             torque_unit?: components["schemas"]["TorqueUnit"];
         } | {
+            /** @description What was done. */
+            action: components["schemas"]["CorrectiveAction"];
+            /** @enum {string} */
+            kind: "corrected";
+            /** @description Which measurement. */
+            measurement: components["schemas"]["Measurement"];
+            /** @description In the technician's words. */
+            note?: string;
+        } | {
             /** @description The charge before was a full one. */
             charged_full?: boolean;
             /** @description On charge now. */
@@ -5408,6 +5496,11 @@ export interface components {
              */
             absorption: string;
             /**
+             * @description Hours that absorption is held; empty: by current, or not told.
+             * @default
+             */
+            absorption_hours: string;
+            /**
              * @description Current it has for the bank, A; empty: not told.
              * @default
              */
@@ -5495,6 +5588,7 @@ export interface components {
              * @description The charger.
              * @default {
              *       "absorption": "",
+             *       "absorption_hours": "",
              *       "amperes": "",
              *       "compensates": false,
              *       "equalize": "",
@@ -5589,6 +5683,11 @@ export interface components {
              * @default
              */
             own_numbers: string;
+            /**
+             * @description True where the sources were set anew at the bank; false where something was told, or put right here.
+             * @default false
+             */
+            set_anew: boolean;
             /**
              * @description Time of day from which the sun gives the current of a run, "9:30"; empty: not by sun.
              * @default

@@ -25,6 +25,9 @@ pub struct ChargerSettings {
     /// Absorption, V of the bank.
     #[serde(default)]
     pub absorption: Option<f64>,
+    /// Hours that absorption is held, h; none: by current, or not told.
+    #[serde(default)]
+    pub absorption_hours: Option<f64>,
     /// Float, V of the bank.
     #[serde(default)]
     pub float: Option<f64>,

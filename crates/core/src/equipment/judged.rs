@@ -1,12 +1,25 @@
 //! The equipment of a bank as judged: every source by CH-3, the air by VE-1, and whether anything finishes a charge.
 
-use super::{AirJudged, Equipment, Source, SourceRef, judge_air};
+use super::{AirJudged, Equipment, Source, SourceKind, SourceRef, judge_air};
 use crate::battery_model::BatteryModel;
 use crate::charge::{SettingsAudit, Stage, settings_audit};
 use crate::quantity::Temperature;
 use crate::severity::Severity;
 use crate::ventilation::{GassingBank, ventilation};
 use serde::{Deserialize, Serialize};
+
+/// Why no source that is told can finish a charge.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum NeverFinish {
+    /// Alternators alone charge it.
+    Alternators,
+    /// Maintainers alone do.
+    Maintainers,
+    /// Alternators and maintainers do.
+    Both,
+}
 
 /// One source as judged.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -28,8 +41,8 @@ pub struct EquipmentJudged {
     pub sources: Vec<JudgedSource>,
     /// The air; none: nothing was told of it.
     pub air: Option<AirJudged>,
-    /// True where sources are told and none of them can finish a charge.
-    pub none_finishes: bool,
+    /// Why none of the sources that are told can finish a charge; none: one of them can, or not all are told.
+    pub none_finishes: Option<NeverFinish>,
 }
 
 impl EquipmentJudged {
@@ -44,12 +57,12 @@ impl EquipmentJudged {
     pub fn condition(&self) -> Severity {
         let sources = self.sources.iter().filter_map(|own| Some(own.audit.as_ref()?.condition));
         let air = self.air.map(|air| air.condition);
-        let finishes = self.none_finishes.then_some(Severity::Watch);
+        let finishes = self.none_finishes.map(|_| Severity::Watch);
         sources.chain(air).chain(finishes).max().unwrap_or(Severity::NoReading)
     }
 }
 
-fn referred(sources: &[Source]) -> impl Iterator<Item = (SourceRef, &Source)> {
+pub(super) fn referred(sources: &[Source]) -> impl Iterator<Item = (SourceRef, &Source)> {
     (1..).zip(sources).map(|(number, own)| {
         let one_of_several = sources.iter().filter(|s| s.kind == own.kind).count() > 1;
         (SourceRef { number, kind: own.kind, one_of_several }, own)
@@ -85,8 +98,17 @@ pub fn judge_equipment(
     let air = air(Stage::Equalize)
         .zip(air(Stage::Float))
         .and_then(|(boost, float)| judge_air(equipment.vents, boost, float));
-    let told: Vec<_> = all.iter().filter_map(|own| own.kind).collect();
-    let none_finishes =
-        !told.is_empty() && told.len() == all.len() && !told.iter().any(|kind| kind.finishes());
-    EquipmentJudged { sources, air, none_finishes }
+    EquipmentJudged { sources, air, none_finishes: never_finish(&all) }
+}
+
+fn never_finish(all: &[Source]) -> Option<NeverFinish> {
+    let told: Vec<SourceKind> = all.iter().map(|own| own.kind).collect::<Option<_>>()?;
+    let any = |kind| told.contains(&kind);
+    match (any(SourceKind::Alternator), any(SourceKind::Maintainer)) {
+        _ if told.iter().any(|kind| kind.finishes()) => None,
+        (true, true) => Some(NeverFinish::Both),
+        (true, false) => Some(NeverFinish::Alternators),
+        (false, true) => Some(NeverFinish::Maintainers),
+        (false, false) => None,
+    }
 }

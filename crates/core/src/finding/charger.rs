@@ -40,8 +40,8 @@ pub fn findings(judged: &EquipmentJudged) -> Vec<Finding> {
         let kind = FindingKind::Charger(ChargerFinding::TooLittleAir { air });
         Finding::recorded(Subject::Equipment(Equipment::Air), kind, air.condition, RuleId::Ve1)
     }));
-    all.extend(judged.none_finishes.then(|| {
-        let kind = FindingKind::Charger(ChargerFinding::NoneFinishes);
+    all.extend(judged.none_finishes.map(|why| {
+        let kind = FindingKind::Charger(ChargerFinding::NoneFinishes { why });
         Finding::recorded(Subject::Equipment(Equipment::Charger), kind, Severity::Watch, RuleId::Ch5)
     }));
     all.sort_by_key(|f| std::cmp::Reverse(f.severity));

@@ -3,7 +3,7 @@
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::{AuditedStage, Effect};
 use crate::equalize::{NonRespondingCell, Outcome};
-use crate::equipment::AirJudged;
+use crate::equipment::{AirJudged, NeverFinish};
 use crate::ohmic::OhmicJudged;
 use crate::quantity::{Points, SpecificGravity};
 use crate::rest::RestFinding;
@@ -356,7 +356,10 @@ pub enum ChargerFinding {
         air: AirJudged,
     },
     /// No source that is told can bring the bank to full (CH-5).
-    NoneFinishes,
+    NoneFinishes {
+        /// Why.
+        why: NeverFinish,
+    },
     /// A charger that does not suit the batteries.
     WrongCharger {
         /// What it does.

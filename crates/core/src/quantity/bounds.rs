@@ -128,6 +128,8 @@ pub const VOLUME: Bounds = table("volume", 0.0, 100_000.0, "mL", 0);
 pub const LENGTH: Bounds = table("length", 0.0, 1000.0, "mm", 0);
 /// Hours since charge or load.
 pub const HOURS: Bounds = table("hours", 0.0, 8760.0, "h", 0);
+/// Hours that a charger holds absorption (common practice, no source).
+pub const ABSORPTION_HOURS: Bounds = table("hours of absorption", 0.1, 24.0, "h", 1);
 /// Current beside a reading of volts, of a charger or a load (common practice, no source).
 pub const LOAD_CURRENT: Bounds = table("current", 0.0, 5000.0, "A", 1);
 /// Hours until something is looked at again: from one to a month (our choice, no source).

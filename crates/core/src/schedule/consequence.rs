@@ -11,7 +11,7 @@ fn overcharges(found: &ChargerFinding) -> bool {
         ChargerFinding::OffSetpoint { stage } => {
             matches!(stage.effect, Some(Effect::Overcharge | Effect::EqualizeOnSealed))
         }
-        ChargerFinding::NoneFinishes => false,
+        ChargerFinding::NoneFinishes { .. } => false,
     }
 }
 

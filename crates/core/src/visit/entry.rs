@@ -1,6 +1,8 @@
 //! What is written down on a visit, one entry at a time.
 
-use super::{Caution, Check, ClosingItem, LeftAs, Place, Repaired, SeenFinding, Step};
+use super::{
+    Caution, Check, ClosingItem, CorrectiveAction, LeftAs, Measurement, Place, Repaired, SeenFinding, Step,
+};
 use crate::actor::Actor;
 use crate::rest::{RestConditions, VoltsState};
 use crate::water::{FillWay, Level, LevelLamp, Poured, Spill};
@@ -100,6 +102,16 @@ pub enum Entry {
     Repaired {
         /// What, and how it was left.
         repaired: Repaired,
+    },
+    /// Something was done about what a measurement showed.
+    Corrected {
+        /// Which measurement.
+        measurement: Measurement,
+        /// What was done.
+        action: CorrectiveAction,
+        /// In the technician's words.
+        #[serde(default)]
+        note: String,
     },
     /// What the bank did before its volts were read.
     Rested {
@@ -269,6 +281,7 @@ impl Entry {
             Self::Repaired { repaired: Repaired { check, found, repair, .. } } => {
                 format!("repaired {check:?} {found} {repair:?}")
             }
+            Self::Corrected { measurement, action, .. } => format!("corrected {measurement:?} {action:?}"),
             Self::Rested { .. } => "rested".into(),
             Self::BatteryVolts { .. } => "battery volts".into(),
             Self::StringVolts { .. } => "string volts".into(),
@@ -310,6 +323,7 @@ impl Entry {
             Self::Checked { .. } => "checked",
             Self::NotHere { .. } => "not_here",
             Self::Repaired { .. } => "repaired",
+            Self::Corrected { .. } => "corrected",
             Self::Rested { .. } => "rested",
             Self::BatteryVolts { .. } => "battery_volts",
             Self::StateVolts { .. } => "state_volts",

@@ -107,6 +107,7 @@ impl Entry {
             | Self::Step { .. }
             | Self::Only { .. }
             | Self::NotHere { .. }
+            | Self::Corrected { .. }
             | Self::Done { .. }
             | Self::LeftAs { .. }
             | Self::Closed { .. }

@@ -41,12 +41,14 @@ pub fn rechecks(sheet: &VisitSheet, day: Date) -> Vec<(&VisitEntry, Recheck)> {
     own.collect()
 }
 
-/// True when a step was done on a visit: something was looked at or measured in it. What was repaired, what the
+/// True when a step was done on a visit: something was looked at or measured in it. What was repaired or corrected, what the
 /// bank did before its volts were read and what was spilled is no look.
 fn does(sheet: &VisitSheet, step: Step) -> bool {
     let looks = |entry: &Entry| {
-        !matches!(entry, Entry::Rested { .. } | Entry::Repaired { .. } | Entry::Spilled { .. })
-            && steps::of(step).takes(entry)
+        !matches!(
+            entry,
+            Entry::Rested { .. } | Entry::Repaired { .. } | Entry::Corrected { .. } | Entry::Spilled { .. }
+        ) && steps::of(step).takes(entry)
     };
     sheet.standing().any(|k| looks(&k.entry))
 }

@@ -1,6 +1,6 @@
 //! Which rechecks the rules want after a visit.
 
-use super::{Entry, Judged, Step, VisitSheet, Work, volts_by_state};
+use super::{CorrectiveAction, Entry, Judged, Step, VisitSheet, Work, volts_by_state};
 use crate::rest::{Grade, HOLDING_HOURS};
 use serde::{Deserialize, Serialize};
 
@@ -20,6 +20,8 @@ pub enum RecheckWhy {
     NotSettled,
     /// It was charged full: a day later its volts tell whether it holds (HD-1).
     Holding,
+    /// Part of it was charged: rested, its volts tell whether it came back (RD-7).
+    Charged,
     /// Plates were only covered: charged, then filled to the mark (WA-4).
     Covered,
     /// Fresh water is not mixed yet (SG-4).
@@ -37,6 +39,14 @@ pub struct RecheckWanted {
     pub why: RecheckWhy,
 }
 
+/// True when something was charged because of what it measured, and nobody read it at rest after that.
+fn charged_in_part(sheet: &VisitSheet) -> bool {
+    sheet.corrected().iter().any(|own| {
+        let charged = matches!(own.action, CorrectiveAction::ChargedByItself | CorrectiveAction::ChargedOn);
+        charged && !own.after.is_some_and(|(state, _)| state.is_rest())
+    })
+}
+
 /// What the rules want looked at again after this visit, and nobody has asked for yet.
 pub fn rechecks_wanted(sheet: &VisitSheet, bank: Judged<'_>) -> Vec<RecheckWanted> {
     let mut all = Vec::new();
@@ -48,6 +58,8 @@ pub fn rechecks_wanted(sheet: &VisitSheet, bank: Judged<'_>) -> Vec<RecheckWante
     let charged = sheet.done().iter().any(|(work, _)| *work == Work::ChargedFull);
     if charged {
         all.push(RecheckWanted { step: Step::RestCheck, hours: HOLDING_HOURS, why: RecheckWhy::Holding });
+    } else if charged_in_part(sheet) {
+        all.push(RecheckWanted { step: Step::RestCheck, hours: HOLDING_HOURS, why: RecheckWhy::Charged });
     } else if read && !told && !told_by_state {
         all.push(RecheckWanted { step: Step::RestCheck, hours: OVERNIGHT, why: RecheckWhy::NotSettled });
     }

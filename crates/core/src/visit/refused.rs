@@ -77,6 +77,9 @@ pub enum EntryRefused {
         /// Where it was looked.
         check: Check,
     },
+    /// Done about a measurement, and nobody knows what.
+    #[error("say in your words what was done")]
+    SayWhat,
     /// Found, and neither watch nor act.
     #[error("what was found is watch or act")]
     FoundFine,
@@ -124,6 +127,7 @@ impl EntryRefused {
             Self::NoSuchPlace(_) | Self::OtherPlace { .. } => "place",
             Self::Sealed { .. } => "what",
             Self::NoCaps | Self::NotSealed | Self::AlwaysThere => "check",
+            Self::SayWhat => "note",
             Self::NothingMeasured => "measured",
             Self::NotFoundHere { .. } => "found.kind",
             Self::NoSuchFault { .. } => "found",

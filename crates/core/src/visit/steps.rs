@@ -9,7 +9,7 @@ mod rest_check;
 mod round;
 mod water;
 
-use super::{Caution, Entry, EntryQuestion, EntryRefused, Place, Step, VisitSheet};
+use super::{Caution, CorrectiveAction, Entry, EntryQuestion, EntryRefused, Place, Step, VisitSheet};
 use crate::bank::BankShape;
 use crate::battery_model::{BatteryModel, Construction};
 use crate::house_rules::WorkTimes;
@@ -93,6 +93,14 @@ pub(super) trait VisitStep {
 
     /// Minutes it takes on a bank; 0 where it is part of another.
     fn minutes(&self, work: &StepWork<'_>) -> f64;
+}
+
+/// Something that was done about a measurement says what.
+fn corrected(action: CorrectiveAction, note: &str) -> Result<(), EntryRefused> {
+    if action == CorrectiveAction::Other && note.trim().is_empty() {
+        return Err(EntryRefused::SayWhat);
+    }
+    Ok(())
 }
 
 /// The module of a step.

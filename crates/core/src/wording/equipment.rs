@@ -2,8 +2,8 @@
 
 use super::names;
 use crate::equipment::{
-    AirJudged, Connection, Equipment, EquipmentJudged, Fitting, FittingKind, Source, SourceKind, SourceRef,
-    Surroundings,
+    AirJudged, Connection, Equipment, EquipmentJudged, Fitting, FittingKind, NeverFinish, Setting, Source,
+    SourceChange, SourceKind, SourceRef, Surroundings,
 };
 use crate::quantity::units::ReaderUnits;
 use crate::severity::Severity;
@@ -34,10 +34,45 @@ pub fn source_line(source: &Source) -> String {
     let amperes = source.amperes.map(|a| format!(", {a:.0} A")).unwrap_or_default();
     let own = &source.settings;
     let stages = [("absorption", own.absorption), ("float", own.float), ("equalize", own.equalize)];
-    let set: Vec<String> =
-        stages.iter().filter_map(|(stage, volts)| Some(format!("{stage} {:.1} V", (*volts)?))).collect();
+    let held = own.absorption_hours.map(|h| format!("{} of absorption", hours(h)));
+    let set = stages.iter().filter_map(|(stage, volts)| Some(format!("{stage} {:.1} V", (*volts)?)));
+    let set: Vec<String> = set.chain(held).collect();
     let set = if set.is_empty() { String::new() } else { format!(": {}", set.join(", ")) };
     format!("{kind}{named}{amperes}{set}")
+}
+
+/// "3 h", "1.5 h".
+fn hours(own: f64) -> String {
+    if (own - own.round()).abs() < 0.05 { format!("{own:.0} h") } else { format!("{own:.1} h") }
+}
+
+/// What was set anew at a source: "The solar controller: absorption was found at 57.0 V and set to 59.2 V".
+pub fn source_change(change: &SourceChange) -> String {
+    let (source, setting, found, left) = match change {
+        SourceChange::Came { source } => return format!("New: {}", names::lower(&source_line(source))),
+        SourceChange::Went { source } => {
+            return format!("Taken away: {}", names::lower(&source_line(source)));
+        }
+        SourceChange::Set { source, setting, found, left } => (source, *setting, *found, *left),
+    };
+    let which = names::sentence(&source_said(*source));
+    let said =
+        |own: f64| if setting == Setting::AbsorptionHours { hours(own) } else { format!("{own:.1} V") };
+    let what = match setting {
+        Setting::Absorption => "absorption",
+        Setting::AbsorptionHours => "the hours of absorption",
+        Setting::Float => "float",
+        Setting::Equalize => "equalize",
+    };
+    let (was, were) = if setting == Setting::AbsorptionHours { ("were", "were") } else { ("was", "was") };
+    match (found, left) {
+        (Some(found), Some(left)) => {
+            format!("{which}: {what} {was} found at {} and set to {}", said(found), said(left))
+        }
+        (None, Some(left)) => format!("{which}: {what} {were} set to {}", said(left)),
+        (Some(found), None) => format!("{which}: {what} {was} found at {} and turned off", said(found)),
+        (None, None) => which,
+    }
 }
 
 /// What a fitting is called.
@@ -99,9 +134,15 @@ pub const fn surroundings(own: Surroundings) -> (&'static str, &'static str) {
     }
 }
 
-/// Why a bank that only an alternator or a maintainer charges is never full.
-pub const fn none_finishes() -> &'static str {
-    "An engine\u{2019}s alternator brings the bulk and stops near 80 %; a maintainer only holds what is full."
+/// Why a bank that only alternators or maintainers charge is never full.
+pub const fn none_finishes(why: NeverFinish) -> &'static str {
+    match why {
+        NeverFinish::Alternators => "An engine\u{2019}s alternator brings the bulk and stops near 80 %.",
+        NeverFinish::Maintainers => "A maintainer only holds what is full.",
+        NeverFinish::Both => {
+            "An engine\u{2019}s alternator brings the bulk and stops near 80 %; a maintainer only holds what is full."
+        }
+    }
 }
 
 /// The one sentence of what charges a bank and of its air; empty: nothing of it is judged.
@@ -118,7 +159,7 @@ pub fn equipment_verdict(own: &EquipmentJudged) -> String {
         }
         (_, Some(air)) if air.one_way => "Look for the way of the air.".into(),
         (_, Some(_)) => "The place has too little air for a strong charge.".into(),
-        _ if own.none_finishes => "Nothing that charges it finishes the charge.".into(),
+        _ if own.none_finishes.is_some() => "Nothing that charges it finishes the charge.".into(),
         (Some((_, audit)), None) => super::audit_verdict(audit),
         (None, _) => String::new(),
     }

@@ -57,7 +57,7 @@ pub fn owner_finding(finding: &Finding, units: ReaderUnits) -> Option<String> {
         FindingKind::Charger(ChargerFinding::TooLittleAir { .. }) => {
             Some("The place of the batteries has too little air for a strong charge; it has to be opened for one.".into())
         }
-        FindingKind::Charger(ChargerFinding::NoneFinishes) => {
+        FindingKind::Charger(ChargerFinding::NoneFinishes { .. }) => {
             Some("Nothing that charges these batteries brings them all the way to full; they need that once a week.".into())
         }
         FindingKind::Charger(_) => {

@@ -2,6 +2,7 @@
 
 use super::due_told::VisitDue;
 use super::rules::rules_of;
+use super::source_changes::SourcesOfVisit;
 use super::water_ahead::WaterAhead;
 use crate::db::Connection;
 use crate::db::visit_entries::past_visits;
@@ -45,6 +46,8 @@ pub struct VisitContext {
     pub water: WaterAhead,
     /// What stands there.
     pub equipment: Equipment,
+    /// What charges it, and what was set anew.
+    pub sources: SourcesOfVisit,
     /// Visits before this one, oldest first.
     pub past: Vec<PastVisit>,
     /// Rounds of this visit with their judgement, oldest first.
@@ -77,7 +80,22 @@ impl VisitContext {
         }
         let water = WaterAhead::read(db, &bank, &site)?;
         let equipment = EquipmentRow::of_bank(db, &bank.id)?.fitted.equipment;
-        Ok(Self { visit, bank, site, model, rules, sheet, water, equipment, past, rounds, today, units })
+        let sources = SourcesOfVisit::read(db, &visit)?;
+        Ok(Self {
+            visit,
+            bank,
+            site,
+            model,
+            rules,
+            sheet,
+            water,
+            equipment,
+            sources,
+            past,
+            rounds,
+            today,
+            units,
+        })
     }
 
     /// How every battery with volts stands, by them and by its resistance together.

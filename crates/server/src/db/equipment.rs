@@ -36,6 +36,9 @@ pub struct Fitted {
     /// Where the charger answers; none: no feed.
     #[serde(default)]
     pub feed: Option<FeedAddress>,
+    /// True where the sources were set anew at the bank; false where something was told, or put right here.
+    #[serde(default)]
+    pub set_anew: bool,
 }
 
 /// The equipment as it stands.

@@ -75,7 +75,12 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel, equipment:
         condition: Severity::NoReading,
         figure: order.get(&cell).map(ToString::to_string).unwrap_or_default(),
     };
-    out.push_str(&plan_svg(&plan, &numbered, "The bank from above, cells numbered in the order of the path"));
+    out.push_str(&plan_svg(
+        &plan,
+        &numbered,
+        &|_| None,
+        "The bank from above, cells numbered in the order of the path",
+    ));
     out.push_str("<p class=\"small\">Numbers: the path. ");
     let _ =
         write!(out, "Fill mark: {}.</p><h2>Look over</h2><p class=\"two small\">", escaped(&model.fill_mark));

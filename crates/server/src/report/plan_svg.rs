@@ -1,7 +1,7 @@
 //! The plan view for paper: cases from above, one mark and one figure a cell.
 
 use super::escaped;
-use rainshadow_core::bank::{CellAddress, Plan};
+use rainshadow_core::bank::{BatteryAddress, CellAddress, Plan};
 use rainshadow_core::severity::Severity;
 use std::fmt::Write as _;
 
@@ -54,8 +54,14 @@ pub(super) fn mark(condition: Severity, x: f64, y: f64, scale: f64) -> String {
     }
 }
 
-/// The bank from above; rows too long for the page go on below.
-pub(super) fn plan_svg(plan: &Plan, cell: &dyn Fn(CellAddress) -> CellMark, label: &str) -> String {
+/// The bank from above; rows too long for the page go on below. What was found by eye at a battery stands beside
+/// its name.
+pub(super) fn plan_svg(
+    plan: &Plan,
+    cell: &dyn Fn(CellAddress) -> CellMark,
+    battery_mark: &dyn Fn(BatteryAddress) -> Option<Severity>,
+    label: &str,
+) -> String {
     let mut body = String::new();
     let mut y = 18.0;
     let _ = write!(body, "<text x=\"{LEFT}\" y=\"12\" class=\"s\">{}</text>", escaped(&plan.far_side));
@@ -78,6 +84,9 @@ pub(super) fn plan_svg(plan: &Plan, cell: &dyn Fn(CellAddress) -> CellMark, labe
                     y + 12.0,
                     battery.address
                 );
+                if let Some(seen) = battery_mark(battery.address) {
+                    body.push_str(&mark(seen, x + width / 2.0 + 20.0, y + 9.0, 0.62));
+                }
                 for (i, address) in battery.cells.iter().enumerate() {
                     let own = cell(*address);
                     let middle = x + each * (count(i) + 0.5);

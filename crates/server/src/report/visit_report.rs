@@ -1,8 +1,10 @@
 //! The report of a visit: first what the owner needs to know, then the tables.
 
 use super::appendix::appendix;
+use super::bank_plan::bank_plan;
 use super::compared::compared;
-use super::plan_svg::{CellMark, mark, plan_svg};
+use super::owner_lines::{OwnerLine, corrected_besides, owner_lines};
+use super::plan_svg::mark;
 use super::run_section::runs;
 use super::seen::{looked, seen};
 use super::{escaped, page};
@@ -11,110 +13,14 @@ use crate::app::report_context::{ReportContext, ReportedRun};
 use crate::app::visit_context::VisitContext;
 use crate::db::PhotoRow;
 use crate::words;
-use rainshadow_core::bank::CellAddress;
-use rainshadow_core::finding::{self, Subject};
-use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::rest::judge_rest;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{
-    Caution, Check, Entry, FoundAndDone, Left, Step, StepProgress, answered_findings, at_plates, fills,
-    left_severity, steps_of,
-};
+use rainshadow_core::visit::{Caution, Entry, FoundAndDone, Left, Step, StepProgress, fills, steps_of};
 use rainshadow_core::wording;
 use std::collections::HashSet;
 use std::fmt::Write as _;
 
 /// Stands in a kept report where a photograph comes in, followed by its hash and a closing brace.
 pub const PHOTO_MARK: &str = "{photo:";
-
-struct OwnerLine {
-    condition: Severity,
-    said: String,
-    place: Option<Subject>,
-    subject: String,
-}
-
-fn check_key(check: Check) -> String {
-    format!("{check:?}").to_lowercase()
-}
-
-/// Something that was seen: found, done, left, and what is still to be done about it.
-fn look_line(own: &FoundAndDone<'_>, units: ReaderUnits) -> OwnerLine {
-    let advice = own
-        .open()
-        .map(|_| format!(" {}", wording::found_advice(own.check, &own.found.kind)))
-        .unwrap_or_default();
-    OwnerLine {
-        condition: own.severity(),
-        said: format!("{}{advice}", wording::owner_found_and_done(own, units)),
-        place: Some(Subject::from(own.entry.place)),
-        subject: check_key(own.check),
-    }
-}
-
-fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
-    let seen = context.sheet.found_and_done();
-    let mut all: Vec<OwnerLine> = context
-        .findings()
-        .iter()
-        // What a cause explains is told to whoever judges, not to the owner.
-        .filter(|finding| finding.explained_by.is_none())
-        .filter_map(|finding| {
-            if let Some(own) = seen.iter().find(|own| own.entry.id == finding.id) {
-                return Some(look_line(own, context.units));
-            }
-            let said = wording::owner_finding(finding, context.units)?;
-            Some(OwnerLine { condition: finding.severity, said, place: None, subject: String::new() })
-        })
-        .collect();
-    all.extend(seen.iter().filter(|own| own.open().is_none()).map(|own| look_line(own, context.units)));
-    let visits = context.all_visits();
-    all.extend(context.sheet.repaired_only().iter().map(|own| OwnerLine {
-        condition: left_severity(&visits, own),
-        said: wording::owner_repaired_only(own.place, own.repaired, context.units),
-        place: Some(Subject::from(own.place)),
-        subject: check_key(own.repaired.check),
-    }));
-    all.extend(answered_findings(&visits).iter().map(|finding| OwnerLine {
-        condition: Severity::Steady,
-        said: wording::owner_answered(finding, context.units),
-        place: None,
-        subject: String::new(),
-    }));
-    // Plates that stood dry lead what is as bad: they do not recover.
-    if let Some((condition, said)) = bare(context) {
-        all.insert(0, OwnerLine { condition, said, place: None, subject: String::new() });
-    }
-    let low = at_plates(&visits[context.past.len()..], &context.bank.shape, &context.model);
-    all.extend(low.and_then(|(cells, _)| {
-        let finding = finding::water::levels_at_plates(&cells)?;
-        let said = wording::owner_finding(&finding, context.units)?;
-        Some(OwnerLine { condition: finding.severity, said, place: None, subject: String::new() })
-    }));
-    let filled = context.sheet.filled_from_plates(&context.bank.shape, &context.model);
-    all.extend((!filled.is_empty()).then(|| OwnerLine {
-        condition: Severity::Steady,
-        said: wording::owner_plates_reached(&filled),
-        place: None,
-        subject: String::new(),
-    }));
-    all.sort_by_key(|line| std::cmp::Reverse(line.condition));
-    all
-}
-
-/// Cells whose plates were found dry, for the owner; still dry they need something done.
-fn bare(context: &VisitContext) -> Option<(Severity, String)> {
-    let dry: Vec<CellAddress> = context
-        .sheet
-        .levels_as_found(&context.bank.shape)
-        .into_iter()
-        .filter(|(_, level)| level.bare(&context.model))
-        .map(|(cell, _)| cell)
-        .collect();
-    let left = context.sheet.bare_as_left(&context.bank.shape, &context.model);
-    let severity = if left.is_empty() { Severity::Watch } else { Severity::Act };
-    (!dry.is_empty()).then(|| (severity, wording::owner_plates_dry(&dry, &left)))
-}
 
 /// Everybody who wrote something down on the visit, whoever began it first.
 fn hands(context: &VisitContext, runs: &[ReportedRun]) -> String {
@@ -143,43 +49,6 @@ fn figure(photo: &PhotoRow, zone: &str) -> String {
     )
 }
 
-fn plan(context: &VisitContext) -> String {
-    let judged = context.judged();
-    let rest = judge_rest(&context.rest_sheet());
-    let conditions = context.battery_conditions(&rest);
-    let caps = context.model.construction.has_caps();
-    let levels = context.sheet.levels(&context.bank.shape);
-    // A cell whose acid was not measured still has a level and stands in a battery with volts.
-    let without_gravity = |address: CellAddress| {
-        let level = levels.iter().find(|(c, _)| *c == address).map(|(_, l)| l.condition(&context.model));
-        let volts = conditions.get(&address.battery).copied();
-        level.max(volts).unwrap_or(Severity::NoReading)
-    };
-    let cell = |address: CellAddress| {
-        if caps {
-            let own = judged.and_then(|a| a.cells.iter().find(|c| c.cell == address));
-            return CellMark {
-                condition: own.map_or_else(|| without_gravity(address), |c| c.condition),
-                figure: own
-                    .and_then(|c| c.corrected)
-                    .map(|sg| sg.to_string().chars().skip(2).collect())
-                    .unwrap_or_default(),
-            };
-        }
-        let own = rest.batteries.iter().find(|b| b.battery == address.battery);
-        // Volts are taken at the posts: the figure stands once, under the first cell of its case.
-        let middle = context.bank.shape.cells_per_battery.div_ceil(2);
-        CellMark {
-            condition: conditions.get(&address.battery).copied().unwrap_or(Severity::NoReading),
-            figure: own
-                .filter(|_| address.cell == middle)
-                .map(|b| format!("{:.2}", b.volts))
-                .unwrap_or_default(),
-        }
-    };
-    plan_svg(&context.bank.shape.plan(), &cell, "The bank from above")
-}
-
 fn findings(out: &mut String, context: &VisitContext, lines: &[OwnerLine], photos: &[PhotoRow]) {
     if lines.is_empty() {
         let said = if looked(context) {
@@ -202,12 +71,9 @@ fn findings(out: &mut String, context: &VisitContext, lines: &[OwnerLine], photo
             escaped(&wording::sentence(wording::owner_condition(line.condition))),
             escaped(&line.said)
         );
-        if let Some(place) = line.place {
-            let own = photos
-                .iter()
-                .filter(|p| Subject::from(p.place) == place && p.subject.replace('_', "") == line.subject);
-            // Two things found at one place share its photographs.
-            for photo in own.filter(|p| shown.insert(&p.id)) {
+        // What shows several things at one place stands with the first of them.
+        for photo in photos.iter().filter(|p| line.shown_by(p)) {
+            if shown.insert(&photo.id) {
                 out.push_str(&figure(photo, &context.visit.zone));
             }
         }
@@ -229,6 +95,7 @@ fn done(context: &VisitContext) -> Vec<String> {
         }
         all.extend(wording::step_work(&progress, &context.sheet, construction));
     }
+    all.extend(corrected_besides(context));
     all.extend(context.state_lines().iter().map(wording::owner_volts));
     all.extend(wording::water_work(&context.sheet.water_added(), context.units));
     for kept in context.sheet.standing() {
@@ -342,8 +209,7 @@ pub fn visit_report(all: &ReportContext) -> String {
     if let Some(lead) = first.map(|l| l.said.clone()).or(all_well) {
         let _ = write!(out, "<p class=\"lead\">{}</p>", escaped(&lead));
     }
-    out.push_str(&plan(context));
-    out.push_str("<p class=\"small\">Round: in order. Notched square: to be watched. Wedge: needs something done. Dashed: not measured.</p>");
+    out.push_str(&bank_plan(context));
     out.push_str("<h2>What was found</h2>");
     findings(&mut out, context, &lines, photos);
     let others: String = photos
@@ -357,7 +223,7 @@ pub fn visit_report(all: &ReportContext) -> String {
     out.push_str("<h2>What was done</h2><ul>");
     let mut work = done(context);
     work.extend(super::run_section::equalized(equalized));
-    work.extend(changes.iter().cloned());
+    work.extend(changes.iter().chain(&context.sources.set).cloned());
     if work.is_empty() {
         out.push_str("<li>Nothing is noted yet.</li>");
     }

@@ -6,6 +6,7 @@ import { api, need, type Schemas } from '@/api/client';
 import TextField from '@/components/form/TextField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useCalculator } from './useCalculator';
+import { newCharger } from '@/features/equipment/useEquipment';
 import { useMe } from '@/stores/me';
 import { reactive, shallowRef } from 'vue';
 import AuditLines from './AuditLines.vue';
@@ -16,18 +17,7 @@ const typed = reactive({
   model: 'flooded-6v-420',
   cells: '24',
   temperature: { typed: store.me.temperature === 'F' ? '77' : '25', unit: store.me.temperature },
-  charger: {
-    kind: null,
-    name: '',
-    absorption: '',
-    float: '',
-    equalize: '',
-    compensates: false,
-    millivolts: '',
-    flooded_only: false,
-    amperes: '',
-    reference: null,
-  },
+  charger: { ...newCharger(), reference: null },
 });
 const { answer, failure, fault } = useCalculator(
   () => JSON.parse(JSON.stringify(typed)) as unknown,

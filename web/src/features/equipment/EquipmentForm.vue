@@ -4,12 +4,14 @@ import CheckField from '@/components/form/CheckField.vue';
 import FittingLines from './FittingLines.vue';
 import FormFrame from '@/components/form/FormFrame.vue';
 import HookUpLines from './HookUpLines.vue';
+import RadioField from '@/components/form/RadioField.vue';
 import PickedField from '@/components/form/PickedField.vue';
 import SourceFields from './SourceFields.vue';
 import TextField from '@/components/form/TextField.vue';
 import { newCharger, useEquipment, type Charger } from './useEquipment';
 import type { Schemas } from '@/api/client';
 import { useMe } from '@/stores/me';
+import { computed, ref } from 'vue';
 
 const props = defineProps<{
   /** The bank. */
@@ -34,7 +36,15 @@ function stand(around: Around, on: boolean | null | undefined): void {
   typed.surroundings = typed.surroundings.filter((own) => own !== around);
   if (on) typed.surroundings.push(around);
 }
+/** Whether a setting that stands otherwise now was changed at the bank, or stood here wrong. */
+const since = ref<'' | 'anew' | 'wrong'>('');
+const before = JSON.stringify([typed.charger, others]);
+const differs = computed(() => props.page.version > 0 && JSON.stringify([typed.charger, others]) !== before);
+const unsaid = ref(false);
 async function keep(): Promise<void> {
+  unsaid.value = differs.value && !since.value;
+  if (unsaid.value) return;
+  typed.set_anew = differs.value && since.value === 'anew';
   if (await save()) emit('saved');
 }
 </script>
@@ -152,6 +162,16 @@ async function keep(): Promise<void> {
         />
       </div>
     </fieldset>
+    <RadioField
+      v-if="differs"
+      v-model="since"
+      label="What charges it stands otherwise now"
+      :options="[
+        { value: 'anew', label: 'it was set anew at the bank today: the visit and its report tell it' },
+        { value: 'wrong', label: 'it stood here wrong, or was not told: nothing was changed at the bank' },
+      ]"
+      :error="unsaid ? 'Say which of the two it is.' : ''"
+    />
     <p class="do">
       <button type="button" class="btn" @click="emit('close')">Back</button>
       <button type="submit" class="btn go" :disabled="busy">Keep</button>

@@ -39,7 +39,7 @@ function saved(): void {
     <FailureNote v-else-if="failure" :failure="failure" again @again="load" />
     <template v-else-if="data">
       <EquipmentForm v-if="telling" :bank="bank" :page="data" @saved="saved" @close="telling = false" />
-      <p v-if="data.first && (data.others.length || !data.first.now)">{{ data.first.said }}.</p>
+      <p v-if="data.first">{{ data.first.said }}.</p>
       <AuditLines v-if="data.first?.now" :audit="data.first.now" />
       <p v-else class="dim">Nobody has said yet what the charger is set to. Read its display and type it.</p>
       <p v-for="s in data.seasons" :key="s.at" class="season">

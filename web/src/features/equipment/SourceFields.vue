@@ -32,6 +32,13 @@ const kind = computed<Kind>({
       <ChoiceField v-model="kind" label="What it is" :options="kinds" :error="fault('kind')" />
       <TextField v-model="charger.name" label="Called" hint="empty: by its kind" :error="fault('name')" />
       <TextField v-model="charger.absorption" figure label="Absorption, V" :error="fault('absorption')" />
+      <TextField
+        v-model="charger.absorption_hours"
+        figure
+        label="Hours of absorption"
+        hint="empty: by its current"
+        :error="fault('absorption_hours')"
+      />
       <TextField v-model="charger.float" figure label="Float, V" :error="fault('float')" />
       <TextField
         v-model="charger.equalize"

@@ -13,6 +13,7 @@ export function newCharger(): Charger {
     kind: null,
     name: '',
     absorption: '',
+    absorption_hours: '',
     float: '',
     equalize: '',
     compensates: false,
@@ -34,6 +35,7 @@ function draftOf(page: Schemas['EquipmentPage']): Typed {
   return {
     ...told,
     length: useMe().me.length,
+    set_anew: false,
     charger: charger(told.charger),
     others: told.others.map(charger),
     fuel_rate: told.fuel_rate ?? { typed: '', unit },

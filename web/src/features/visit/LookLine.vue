@@ -14,7 +14,7 @@ defineProps<{
   visit: Visit;
   /** Something was found at this check too. */
   beside: boolean;
-  /** Photographs of this place stand here. */
+  /** Photographs of the whole check at this place stand here. */
   pictured: boolean;
 }>();
 const repairing = ref(false);
@@ -40,10 +40,10 @@ const repairing = ref(false);
         </p>
         <p v-else-if="!look.repairs.length" class="small">Looked at again: {{ look.left_said }}.</p>
         <PhotoStrip
-          v-if="pictured"
           :visit="visit"
           what="finding"
-          :subject="check.check"
+          :subject="`${check.check} ${look.kind ?? ''}`"
+          :shared="pictured"
           :place="look.place"
           press="Photograph it"
         />

@@ -4,6 +4,7 @@ import type { Visit } from './useVisit';
 import type { StepOf } from './visitSteps';
 import { computed, ref } from 'vue';
 import CautionList from './CautionList.vue';
+import ChargersSet from './ChargersSet.vue';
 import FoundForm from './FoundForm.vue';
 import LookLine from './LookLine.vue';
 import OpenBefore from './OpenBefore.vue';
@@ -113,6 +114,7 @@ async function rest(): Promise<void> {
       />
     </li>
   </ul>
+  <ChargersSet :sources="step.sources" :bank="page.bank" :open="visit.open.value" />
   <p v-if="others.length > 1 && left.length < step.checks.length && visit.open.value" class="rest">
     <button type="button" class="btn" @click="rest">The other {{ others.length }} are fine, I looked</button>
   </p>

@@ -19,20 +19,23 @@ const props = withDefaults(
     visit: Visit;
     /** What the photographs show. */
     what: Schemas['PhotoOf'];
-    /** The check they belong to. */
+    /** The check they belong to, and what was found there: "terminals loose". */
     subject?: string;
+    /** Those of the whole check stand here too. */
+    shared?: boolean;
     /** Where. */
     place?: string;
     /** What the button says. */
     press: string;
   }>(),
-  { subject: '', place: '' },
+  { subject: '', place: '', shared: false },
 );
 const shown = shallowRef<Schemas['PhotoView'] | null>(null);
 useFocusReturn(computed(() => !!shown.value));
+const about = (subject: string): boolean =>
+  subject === props.subject || (props.shared && subject === props.subject.split(' ')[0]);
 const mine = (p: Schemas['PhotoView']): boolean =>
-  p.what === props.what &&
-  (props.what !== 'finding' || (p.subject === props.subject && p.place === props.place));
+  p.what === props.what && (props.what !== 'finding' || (p.place === props.place && about(p.subject)));
 const now = computed(() => (props.visit.page.value?.photos ?? []).filter(mine));
 const before = computed(() => (props.visit.page.value?.photos_before ?? []).filter(mine));
 

@@ -11,6 +11,7 @@ import { usePhone } from '@/composables/usePhone';
 import { useMe } from '@/stores/me';
 import { computed, nextTick, ref } from 'vue';
 import CautionList from './CautionList.vue';
+import CorrectiveActions from './CorrectiveActions.vue';
 import RestedForm from './RestedForm.vue';
 import StateVolts from './StateVolts.vue';
 import StringVolts from './StringVolts.vue';
@@ -195,6 +196,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
     <h2 class="found">What the volts say</h2>
     <FindingList :findings="rest.findings" :picks="['battery']" @pick="pick($event)" />
   </template>
+  <CorrectiveActions :corrective="step.corrective" :visit="visit" />
 </template>
 
 <style scoped>

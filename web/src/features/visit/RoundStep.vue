@@ -5,6 +5,7 @@ import CellWords from '@/components/ui/CellWords.vue';
 import type { Visit } from './useVisit';
 import type { StepOf } from './visitSteps';
 import CautionList from './CautionList.vue';
+import CorrectiveActions from './CorrectiveActions.vue';
 import { computed } from 'vue';
 
 const props = defineProps<{
@@ -52,6 +53,11 @@ const headline = computed(() => {
       >{{ step.rounds.length ? 'Take another round' : 'Take the round' }}</RouterLink
     >
   </template>
+  <CorrectiveActions
+    v-if="step.rounds.some((r) => r.finished) || step.corrective.done.length"
+    :corrective="step.corrective"
+    :visit="visit"
+  />
 </template>
 
 <style scoped>

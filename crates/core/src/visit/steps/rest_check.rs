@@ -4,7 +4,7 @@ use super::{Done, StepWork, VisitStep, VisitUnderWay};
 use crate::bank::{BankShape, BatteryAddress};
 use crate::battery_model::Construction;
 use crate::rest::{VoltsState, state_question, volts_question};
-use crate::visit::{Caution, Entry, EntryQuestion, EntryRefused, Place, VisitSheet};
+use crate::visit::{Caution, Entry, EntryQuestion, EntryRefused, Measurement, Place, VisitSheet};
 use std::collections::BTreeSet;
 
 /// Minutes a battery (common practice, no source).
@@ -40,6 +40,7 @@ impl VisitStep for RestCheck {
                 | Entry::AlongVolts { .. }
                 | Entry::Ohmic { .. }
                 | Entry::CaseTemperature { .. }
+                | Entry::Corrected { measurement: Measurement::RestVolts, .. }
         )
     }
 
@@ -49,9 +50,14 @@ impl VisitStep for RestCheck {
         entry: &Entry,
         visit: &VisitUnderWay<'_>,
     ) -> Result<Option<EntryQuestion>, EntryRefused> {
+        if let Entry::Corrected { action, note, .. } = entry {
+            super::corrected(*action, note)?;
+        }
         let (wanted, fits) = match entry {
             Entry::Rested { .. } => ("the bank", true),
-            Entry::StateVolts { .. } => ("a battery, a string or the bank", !matches!(place, Place::Cell(_))),
+            Entry::StateVolts { .. } | Entry::Corrected { .. } => {
+                ("a battery, a string or the bank", !matches!(place, Place::Cell(_)))
+            }
             Entry::StringVolts { .. } => ("a string", matches!(place, Place::String(_))),
             _ => ("a battery", matches!(place, Place::Battery(_))),
         };

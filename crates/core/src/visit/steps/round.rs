@@ -1,9 +1,9 @@
 //! Round: every cell by hydrometer. Its readings are entries of the round and not of the visit.
 
-use super::{Done, StepWork, VisitStep};
+use super::{Done, StepWork, VisitStep, VisitUnderWay};
 use crate::bank::BankShape;
 use crate::battery_model::Construction;
-use crate::visit::{Caution, Entry, VisitSheet};
+use crate::visit::{Caution, Entry, EntryQuestion, EntryRefused, Measurement, Place, VisitSheet};
 
 pub(super) struct Round;
 
@@ -16,8 +16,21 @@ impl VisitStep for Round {
         vec![Caution::Samples]
     }
 
-    fn takes(&self, _entry: &Entry) -> bool {
-        false
+    fn takes(&self, entry: &Entry) -> bool {
+        matches!(entry, Entry::Corrected { measurement: Measurement::Gravity, .. })
+    }
+
+    fn accept(
+        &self,
+        _place: Place,
+        entry: &Entry,
+        visit: &VisitUnderWay<'_>,
+    ) -> Result<Option<EntryQuestion>, EntryRefused> {
+        if !visit.model.construction.has_caps() {
+            return Err(EntryRefused::Sealed { what: "gravity" });
+        }
+        let Entry::Corrected { action, note, .. } = entry else { return Ok(None) };
+        super::corrected(*action, note).map(|()| None)
     }
 
     /// Cells of a round are counted by whoever holds it.

@@ -68,9 +68,9 @@ pub(super) fn charger(subject: Subject, found: &ChargerFinding, units: ReaderUni
     let source = names::sentence(&super::subject(subject));
     match found {
         ChargerFinding::TooLittleAir { air } => too_little_air(air, units),
-        ChargerFinding::NoneFinishes => Words {
+        ChargerFinding::NoneFinishes { why } => Words {
             headline: "Nothing that charges it finishes the charge".into(),
-            seen: crate::wording::none_finishes().into(),
+            seen: crate::wording::none_finishes(*why).into(),
             why: "The last fifth takes as long as the rest; a bank that never gets it sulfates.",
             advice: "Finish the charge with a charger that has an absorption stage, once a week at least."
                 .into(),

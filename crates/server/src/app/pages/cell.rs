@@ -82,7 +82,10 @@ fn work(visits: &[PastVisit], battery: BatteryAddress, units: ReaderUnits) -> Ve
                 wording::repaired(own.repaired)
             )
         });
-        found.chain(only).map(line).collect()
+        let corrected = visit.sheet.corrected().into_iter().filter(|own| here(own.entry.place)).map(|own| {
+            format!("{}: {}", wording::measurement(own.measurement), wording::corrected_and_left(&own))
+        });
+        found.chain(only).chain(corrected).map(line).collect()
     };
     visits.iter().rev().flat_map(of).collect()
 }

@@ -188,10 +188,11 @@ pub fn equipment_page(context: &EqualizeContext, units: ReaderUnits) -> Equipmen
         air: air.map(|air| wording::air_line(&air, units)).unwrap_or_default(),
         air_condition: air.map_or(Severity::NoReading, |air| air.condition),
         air_rule: format!("VE-1: {}. Local codes first.", RuleId::Ve1.source()),
-        finishes: match &now {
-            Some((_, judged)) if judged.none_finishes => wording::none_finishes().to_owned(),
-            _ => String::new(),
-        },
+        finishes: now
+            .as_ref()
+            .and_then(|(_, judged)| judged.none_finishes)
+            .map(|why| wording::none_finishes(why).to_owned())
+            .unwrap_or_default(),
         fittings: own.fittings.iter().map(wording::fitting_line).collect(),
         surroundings: own
             .surroundings

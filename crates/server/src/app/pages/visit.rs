@@ -1,21 +1,25 @@
 //! The page of a visit, in one request: its path, and what stands in every step.
 
 mod close_up;
+mod corrective;
 mod equalize;
 mod look;
 mod recheck;
 mod rest;
 mod round;
+mod sources;
 mod state_volts;
 mod view;
 mod water;
 
 pub use close_up::{ClosingView, LeftChoice, WorkView};
+pub use corrective::CorrectiveView;
 pub use equalize::VisitRun;
 pub use look::CheckView;
 pub use recheck::{OnlyView, RechecksView};
 pub use rest::RestView;
 pub use round::VisitRound;
+pub use sources::SourcesView;
 pub use view::VisitPage;
 use view::{CautionView, NoteView, StepContent, StepView};
 pub use water::WaterView;
@@ -31,7 +35,7 @@ use crate::words;
 use jiff::Timestamp;
 use rainshadow_core::bank::walk;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::visit::{Entry, LeftAs, Step, StepProgress, steps_of};
+use rainshadow_core::visit::{Entry, LeftAs, Measurement, Step, StepProgress, steps_of};
 use rainshadow_core::wording;
 
 impl VisitContext {
@@ -58,11 +62,16 @@ impl VisitContext {
     fn content(&self, db: &Connection, step: Step, now: Timestamp) -> Result<StepContent, DbError> {
         Ok(match step {
             Step::MakeSafe => StepContent::MakeSafe,
-            Step::LookOver => StepContent::LookOver { checks: self.checks() },
-            Step::RestCheck => StepContent::RestCheck { rest: Box::new(self.rest()) },
-            Step::Round => {
-                StepContent::Round { rounds: self.round_views(), watered: self.sheet.water_added().any }
-            }
+            Step::LookOver => StepContent::LookOver { checks: self.checks(), sources: self.sources_view() },
+            Step::RestCheck => StepContent::RestCheck {
+                rest: Box::new(self.rest()),
+                corrective: self.corrective(Measurement::RestVolts),
+            },
+            Step::Round => StepContent::Round {
+                rounds: self.round_views(),
+                watered: self.sheet.water_added().any,
+                corrective: self.corrective(Measurement::Gravity),
+            },
             Step::Water => StepContent::Water { water: Box::new(self.water()) },
             Step::Equalize => {
                 let (wanted, asked) = self.equalize(db)?;

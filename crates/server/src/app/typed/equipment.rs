@@ -77,6 +77,8 @@ pub struct TypedEquipment {
     pub feed: String,
     /// Its Modbus unit, 1 to 247; empty: 1.
     pub feed_unit: String,
+    /// True where the sources were set anew at the bank; false where something was told, or put right here.
+    pub set_anew: bool,
 }
 
 /// "9:30" or "9.5" as hours of the day.
@@ -217,6 +219,7 @@ impl TypedEquipment {
                 hook_up,
             },
             feed: address.zip(unit).map(|(address, unit)| FeedAddress { address, unit }),
+            set_anew: self.set_anew,
         })
     }
 }

@@ -209,6 +209,9 @@ pub fn parse(
         }
         TypedBody::NotHere { check } => Entry::NotHere { check: *check },
         TypedBody::Repaired { .. } => repaired(what, model)?,
+        TypedBody::Corrected { measurement, action, note } => {
+            Entry::Corrected { measurement: *measurement, action: *action, note: note.trim().to_owned() }
+        }
         TypedBody::Rested { .. } => rested(what)?,
         TypedBody::BatteryVolts { typed, stands } => Entry::BatteryVolts {
             volts: refused("typed", battery_volts(typed, shape.cells_per_battery))?,

@@ -1,8 +1,8 @@
 //! What the page of a visit shows.
 
 use super::{
-    CheckView, ClosingView, LeftChoice, OnlyView, RechecksView, RestView, VisitRound, VisitRun, WaterView,
-    WorkView,
+    CheckView, ClosingView, CorrectiveView, LeftChoice, OnlyView, RechecksView, RestView, SourcesView,
+    VisitRound, VisitRun, WaterView, WorkView,
 };
 use crate::app::due_told::VisitDue;
 use crate::app::pages::photo::PhotoView;
@@ -36,11 +36,15 @@ pub enum StepContent {
     LookOver {
         /// What is looked at.
         checks: Vec<CheckView>,
+        /// What charges the bank, and what was set anew.
+        sources: SourcesView,
     },
     /// Volts at rest.
     RestCheck {
         /// As judged.
         rest: Box<RestView>,
+        /// What was done about it.
+        corrective: CorrectiveView,
     },
     /// Every cell by hydrometer.
     Round {
@@ -48,6 +52,8 @@ pub enum StepContent {
         rounds: Vec<VisitRound>,
         /// True when water was added on this visit: what is read now is unmixed.
         watered: bool,
+        /// What was done about what it showed.
+        corrective: CorrectiveView,
     },
     /// Levels and water.
     Water {

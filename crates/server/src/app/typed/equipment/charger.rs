@@ -21,6 +21,8 @@ pub struct TypedCharger {
     pub name: String,
     /// Absorption, V of the bank; empty: not told.
     pub absorption: String,
+    /// Hours that absorption is held; empty: by current, or not told.
+    pub absorption_hours: String,
     /// Float, V of the bank.
     pub float: String,
     /// Equalize, V of the bank; empty: off or not told.
@@ -52,8 +54,12 @@ impl TypedCharger {
         let absorption = volts("absorption", &self.absorption);
         let float = volts("float", &self.float);
         let equalize = volts("equalize", &self.equalize);
+        let absorption_hours = filled(Some(&self.absorption_hours)).and_then(|t| {
+            f.take(&format!("{before}absorption_hours"), typed::number(t, bounds::ABSORPTION_HOURS))
+        });
         let compensates = self.compensates.then(|| self.compensation(f, before));
-        ChargerSettings { absorption, float, equalize, compensates, flooded_only: self.flooded_only }
+        let flooded_only = self.flooded_only;
+        ChargerSettings { absorption, absorption_hours, float, equalize, compensates, flooded_only }
     }
 
     fn compensation(&self, f: &mut Faults, before: &str) -> ChargerTemperature {

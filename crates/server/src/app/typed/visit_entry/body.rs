@@ -6,7 +6,9 @@ use rainshadow_core::ohmic::OhmicUnit;
 use rainshadow_core::quantity::units::{LengthUnit, TorqueUnit};
 use rainshadow_core::rest::VoltsState;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Caution, Check, ClosingItem, Left, LeftAs, Repair, Step, StepState, Work};
+use rainshadow_core::visit::{
+    Caution, Check, ClosingItem, CorrectiveAction, Left, LeftAs, Measurement, Repair, Step, StepState, Work,
+};
 use rainshadow_core::water::{LevelLamp, LevelStep, Poured, Spill};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -87,6 +89,16 @@ pub enum TypedBody {
         /// The part that was used.
         #[serde(default)]
         part: String,
+        /// In the technician's words.
+        #[serde(default)]
+        note: String,
+    },
+    /// Something was done about what a measurement showed.
+    Corrected {
+        /// Which measurement.
+        measurement: Measurement,
+        /// What was done.
+        action: CorrectiveAction,
         /// In the technician's words.
         #[serde(default)]
         note: String,
