@@ -136,3 +136,54 @@ async fn a_model_of_ones_own_is_put_right_in_the_library() {
     );
     page.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_battery_that_lags_is_charged_by_itself_and_a_charger_is_set_anew() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    let visit = look_over(&page, &shop.bank("High Pasture hut").await, "Begin a visit").await;
+    // what is found at the charger, then what it is set to
+    page.press("Write down its settings").await;
+    page.press("Tell what stands there").await;
+    page.choose("What it is", "solar controller").await;
+    page.fill("Absorption, V", "28.2").await;
+    page.press("Keep").await;
+    page.see("Solar controller: absorption 28.2 V.").await;
+    page.press("Change").await;
+    page.fill("Absorption, V", "29.6").await;
+    page.fill("Hours of absorption", "30").await;
+    // whether it was set anew or stood wrong is asked, and a figure that cannot be leaves the rest as it was typed
+    page.press("Keep").await;
+    page.see("Say which of the two it is.").await;
+    page.press("it was set anew at the bank today").await;
+    page.press("Keep").await;
+    page.faulty("Hours of absorption").await;
+    assert_eq!(page.value("Absorption, V").await, "29.6");
+    page.fill("Hours of absorption", "3").await;
+    page.press("Keep").await;
+    page.see("Solar controller: absorption 29.6 V, 3 h of absorption.").await;
+    page.go(&format!("{visit}?step=look_over")).await;
+    page.see("absorption was found at 28.2 V and set to 29.6 V").await;
+    page.go(&format!("{visit}?step=rest_check")).await;
+    page.fill("Volts at its posts", "6.12").await;
+    page.press("Keep and go on").await;
+    page.press("Write down what was done about it").await;
+    page.choose("Where it was done", "battery A1").await;
+    page.press_in("What was done", "something else").await;
+    page.press("Keep what was done").await;
+    page.faulty("In your words").await;
+    page.press_in("What was done", "charged by itself").await;
+    page.fill("In your words", "five hours").await;
+    page.press("Keep what was done").await;
+    page.see("Charged by itself: five hours; not read again on this visit.").await;
+    let report = shop.text(&format!("/api{visit}/report")).await;
+    for said in [
+        "The solar controller: absorption was found at 28.2 V and set to 29.6 V",
+        "The solar controller: the hours of absorption were set to 3 h",
+        "five hours; not read again on this visit",
+    ] {
+        assert!(report.contains(said), "{said} in {report}");
+    }
+    page.close().await;
+}

@@ -10,6 +10,7 @@ mod charge;
 mod climate;
 mod closing;
 mod common;
+mod corrective;
 mod equalize;
 mod equalize_compliance;
 mod equalize_non_responding;

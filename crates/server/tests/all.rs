@@ -10,6 +10,7 @@ mod captions;
 mod climate;
 mod closing;
 mod common;
+mod corrective;
 mod demo;
 mod doctor;
 mod equalize;

@@ -68,7 +68,7 @@ async function keep(): Promise<void> {
     <FormFrame v-if="writing" :failure="visit.failure.value" elsewhere class="form" @submit="keep">
       <ChoiceField
         v-model="draft.place"
-        label="Where"
+        label="Where it was done"
         :options="corrective.places.map((p) => ({ value: p.place, label: p.said }))"
         :error="fault('place')"
       />
