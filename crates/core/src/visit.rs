@@ -4,6 +4,7 @@ mod accept;
 mod caution;
 mod check;
 mod closing;
+mod corrected;
 mod corrective;
 mod electrical;
 mod entry;
@@ -29,7 +30,8 @@ pub use accept::accept;
 pub use caution::Caution;
 pub use check::{Check, FoundKind, PLAY_ACT_MM, PLAY_WATCH_MM, SeenFinding, TRAY_WATCH_VOLTS, checks};
 pub use closing::{ClosingItem, LeftAs, closing_items};
-pub use corrective::{Corrected, CorrectiveAction, Measurement};
+pub use corrected::Corrected;
+pub use corrective::{CorrectiveAction, Measurement};
 pub use electrical::{
     Gravities, Judged, electrical_findings, gravities, last_electrical, ohmic, ohmic_baselines,
     open_electrical_findings, rest_sheet,
@@ -37,7 +39,7 @@ pub use electrical::{
 pub use entry::{Entry, StepState, VisitEntry, Work};
 pub use entry_checked::ImpossibleEntry;
 pub use found_and_done::{FoundAndDone, RepairedOnly};
-pub use open_findings::{answered_findings, left_severity, open_findings};
+pub use open_findings::{answered_findings, left_severity, open_before, open_findings};
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;
 pub use recheck::{Recheck, open_rechecks, recheck_day, rechecks};

@@ -68,7 +68,7 @@ pub use question::question;
 pub use recheck::{recheck_title, recheck_when, recheck_why};
 pub use repair::{
     found_and_done, found_and_put_right, left, owner_answered, owner_found_and_done, owner_repaired_only,
-    repair, repaired, torque,
+    repair, repaired, repaired_only, torque,
 };
 pub use replacing::{gone, one_new, used_battery, used_match};
 pub use run::{

@@ -132,9 +132,11 @@ fn a_repair_needs_no_finding_and_is_told_by_itself() {
     assert!(sheet.found_and_done().is_empty());
     let only = sheet.repaired_only();
     assert_eq!(
-        wording::owner_repaired_only(only[0].place, only[0].repaired, ReaderUnits::default()),
+        wording::owner_repaired_only(&only[0], true, ReaderUnits::default()),
         "Battery A2, terminals: loose, from before. Tightened, torque 12 N\u{b7}m (8.9 lbf\u{b7}ft). It was left in order."
     );
+    let unheard_of = wording::owner_repaired_only(&only[0], false, ReaderUnits::default());
+    assert!(unheard_of.starts_with("Battery A2, terminals: loose. Tightened"), "{unheard_of}");
 }
 
 #[test]
@@ -284,10 +286,13 @@ proptest! {
         let open = open_findings(&[PastVisit { day: date(2026, 1, 1), sheet: sheet.clone(), temperature: None }]);
         let ids: HashSet<String> = open.iter().map(|f| f.finding.id.clone()).collect();
         let wanted: HashSet<String> = all.iter().filter_map(|f| Some(f.open()?.id)).collect();
+        let only = sheet.repaired_only();
+        let open = only.iter().filter(|own| own.left != Left::PutRight).map(|own| own.entry.id.clone());
+        let wanted: HashSet<String> = wanted.into_iter().chain(open).collect();
         prop_assert_eq!(ids, wanted);
         // told once, all repairs are told
         let repairs = sheet.standing().filter(|k| matches!(k.entry, Entry::Repaired { .. })).count();
-        let told: usize = all.iter().map(|f| f.repairs.len()).sum::<usize>() + sheet.repaired_only().len();
+        let told: usize = all.iter().map(|f| f.repairs.len()).sum::<usize>() + only.iter().map(|own| own.repairs.len()).sum::<usize>();
         prop_assert_eq!(told, repairs);
     }
 }

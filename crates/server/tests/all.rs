@@ -38,6 +38,7 @@ mod replacements;
 mod replays;
 mod replays_calls;
 mod replays_closing;
+mod report_any_order;
 mod rounds;
 mod run_outcomes;
 mod sealed_report;

@@ -293,7 +293,7 @@ async fn the_history_of_a_battery_tells_what_was_found_and_done_there() {
     assert_eq!(
         work("A2-1").await,
         json!([
-            {"day": "18 Oct 2026", "said": "terminals: white powder, from before; cleaned, with bicarbonate"},
+            {"day": "18 Oct 2026", "said": "terminals: white powder, from before; cleaned, with bicarbonate; put right"},
             {"day": "8 Oct 2026", "said": "terminals: white powder, nothing is noted as done"},
         ])
     );

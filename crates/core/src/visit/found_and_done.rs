@@ -38,15 +38,21 @@ impl FoundAndDone<'_> {
     }
 }
 
-/// A repair of something that this visit did not find: it was found before, or nobody wrote it down.
+/// What this visit did about something that it did not find itself: it was found before, or nobody wrote it down.
 #[derive(Debug, Clone, PartialEq)]
 pub struct RepairedOnly<'a> {
-    /// The entry.
+    /// The first entry about it.
     pub entry: &'a VisitEntry,
     /// Where.
     pub place: Place,
-    /// What was done.
-    pub repaired: &'a Repaired,
+    /// What was looked at.
+    pub check: Check,
+    /// Key of what is repaired.
+    pub found: &'a str,
+    /// What was done about it, in the order it was written down.
+    pub repairs: Vec<(&'a VisitEntry, &'a Repaired)>,
+    /// How it was left: the last word counts, *fine* there after a repair says that it is in order.
+    pub left: Left,
 }
 
 impl VisitSheet {
@@ -81,18 +87,40 @@ impl VisitSheet {
         all
     }
 
-    /// Repairs of what this visit did not find itself.
+    /// Repairs of what this visit did not find itself, each thing once.
     pub fn repaired_only(&self) -> Vec<RepairedOnly<'_>> {
         let found = self.found_and_done();
         let about =
             |entry: &VisitEntry| found.iter().any(|f| f.repairs.iter().any(|(r, _)| r.id == entry.id));
-        self.standing()
-            .filter_map(|entry| match &entry.entry {
+        let mut all: Vec<RepairedOnly<'_>> = Vec::new();
+        for entry in self.standing() {
+            let here = |own: &&mut RepairedOnly<'_>| own.place == entry.place;
+            match &entry.entry {
                 Entry::Repaired { repaired } if !about(entry) => {
-                    Some(RepairedOnly { entry, place: entry.place, repaired })
+                    let known =
+                        all.iter_mut().filter(here).find(|own| repaired.repairs(own.check, own.found));
+                    if let Some(own) = known {
+                        own.repairs.push((entry, repaired));
+                        own.left = repaired.left;
+                        continue;
+                    }
+                    all.push(RepairedOnly {
+                        entry,
+                        place: entry.place,
+                        check: repaired.check,
+                        found: &repaired.found,
+                        repairs: vec![(entry, repaired)],
+                        left: repaired.left,
+                    });
                 }
-                _ => None,
-            })
-            .collect()
+                Entry::Checked { check, found: None, .. } => {
+                    for own in all.iter_mut().filter(here).filter(|own| own.check == *check) {
+                        own.left = Left::PutRight;
+                    }
+                }
+                _ => {}
+            }
+        }
+        all
     }
 }

@@ -1,7 +1,7 @@
 //! What the visits of a bank found and did not put right, and what became of it on the last of them.
 
-use super::{Check, Entry, Left, PastVisit, Place, RepairedOnly};
-use crate::finding::Finding;
+use super::{Check, Entry, Left, PastVisit, Place, RepairedOnly, SeenFinding};
+use crate::finding::{self, Finding};
 use crate::schedule::OpenFinding;
 use crate::severity::Severity;
 use std::collections::BTreeMap;
@@ -15,9 +15,8 @@ fn open_by_key(visits: &[PastVisit]) -> BTreeMap<Key, OpenFinding> {
         // A glance at the whole bank says nothing of what was noted at one place beside it.
         let only = visit.sheet.repaired_only();
         let noted = |check: Check, place: Place, kind: &str| {
-            only.iter().any(|r| {
-                r.place == place && r.repaired.repairs(check, kind) && r.repaired.left != Left::PutRight
-            })
+            only.iter()
+                .any(|r| r.place == place && r.check == check && r.found == kind && r.left != Left::PutRight)
         };
         for kept in visit.sheet.standing() {
             match &kept.entry {
@@ -35,6 +34,17 @@ fn open_by_key(visits: &[PastVisit]) -> BTreeMap<Key, OpenFinding> {
                 }
                 _ => {}
             }
+        }
+        // What was repaired and is not in order is open, whoever found it.
+        for own in only.iter().filter(|own| own.left != Left::PutRight) {
+            open.entry(key_of(own)).or_insert_with(|| {
+                let usual = usual_severity(own);
+                let severity = if own.left == Left::Better { usual.min(Severity::Watch) } else { usual };
+                let seen =
+                    SeenFinding { kind: own.found.into(), severity, note: String::new(), measured: None };
+                let finding = finding::look::finding(&own.entry.id, own.place, own.check, &seen);
+                OpenFinding { day: visit.day, finding }
+            });
         }
         for own in visit.sheet.found_and_done() {
             let key = (own.check, own.entry.place, own.found.kind.clone());
@@ -55,7 +65,16 @@ pub fn open_findings(visits: &[PastVisit]) -> Vec<OpenFinding> {
 }
 
 fn key_of(repaired: &RepairedOnly<'_>) -> Key {
-    (repaired.repaired.check, repaired.place, repaired.repaired.found.clone())
+    (repaired.check, repaired.place, repaired.found.to_owned())
+}
+
+fn usual_severity(own: &RepairedOnly<'_>) -> Severity {
+    own.check.kind(own.found).map_or(Severity::Watch, |kind| kind.severity)
+}
+
+/// True when the visits before left open what a visit repaired.
+pub fn open_before(past: &[PastVisit], own: &RepairedOnly<'_>) -> bool {
+    open_by_key(past).contains_key(&key_of(own))
 }
 
 /// What earlier visits left open, and the last one looked at again and called fine: neither found again nor
@@ -73,15 +92,7 @@ pub fn answered_findings(visits: &[PastVisit]) -> Vec<Finding> {
         .collect()
 }
 
-/// How bad it is as it was left, what the last visit repaired without finding it: as what is open of it on
-/// record; where nothing is on record, as its kind usually is.
+/// How bad it is as it was left, what the last visit repaired without finding it: as what is open of it then.
 pub fn left_severity(visits: &[PastVisit], own: &RepairedOnly<'_>) -> Severity {
-    let done = own.repaired;
-    let usual = || done.check.kind(&done.found).map_or(Severity::Watch, |kind| kind.severity);
-    let open = || open_by_key(visits).get(&key_of(own)).map_or_else(usual, |f| f.finding.severity);
-    match done.left {
-        Left::PutRight => Severity::Steady,
-        Left::Better => open().min(Severity::Watch),
-        Left::AsFound => open(),
-    }
+    open_by_key(visits).get(&key_of(own)).map_or(Severity::Steady, |f| f.finding.severity)
 }

@@ -5,7 +5,7 @@ use super::visit::seen_words;
 use crate::finding::Finding;
 use crate::quantity::units::{NEWTON_METRES_PER_POUND_FOOT, ReaderUnits};
 use crate::severity::Severity;
-use crate::visit::{FoundAndDone, Left, Place, Repair, Repaired, SeenFinding};
+use crate::visit::{FoundAndDone, Left, Place, Repair, Repaired, RepairedOnly, SeenFinding, VisitEntry};
 
 /// What was done, as a button and in a sentence: "tightened".
 pub fn repair(repair: Repair) -> &'static str {
@@ -67,8 +67,8 @@ pub fn repaired(done: &Repaired) -> String {
 }
 
 /// All repairs of one thing, in the order they were made: "cleaned; tightened, torque 12 N·m (8.9 lbf·ft)".
-pub fn repairs(found: &FoundAndDone<'_>) -> String {
-    let all: Vec<String> = found.repairs.iter().map(|(_, done)| repaired(done)).collect();
+fn repairs_said(all: &[(&VisitEntry, &Repaired)]) -> String {
+    let all: Vec<String> = all.iter().map(|(_, done)| repaired(done)).collect();
     all.join("; ")
 }
 
@@ -78,7 +78,7 @@ pub fn found_and_done(found: &FoundAndDone<'_>, units: ReaderUnits) -> String {
     match (found.repairs.is_empty(), found.left) {
         (true, Left::AsFound) => format!("{what}, nothing is noted as done"),
         (true, own) => format!("{what}, {}", left(own)),
-        (false, own) => format!("{what}; {}; {}", repairs(found), left(own)),
+        (false, own) => format!("{what}; {}; {}", repairs_said(&found.repairs), left(own)),
     }
 }
 
@@ -93,7 +93,7 @@ pub fn owner_found_and_done(found: &FoundAndDone<'_>, units: ReaderUnits) -> Str
     let done = match (found.repairs.is_empty(), found.left) {
         (true, Left::AsFound) => "Nothing is noted as done about it.".to_owned(),
         (true, _) => "It was put right on this visit.".to_owned(),
-        (false, left) => format!("{}. {}", names::sentence(&repairs(found)), owner_left(left)),
+        (false, left) => format!("{}. {}", names::sentence(&repairs_said(&found.repairs)), owner_left(left)),
     };
     format!(
         "{}, {}.{note} {done}",
@@ -139,15 +139,24 @@ pub fn found_and_put_right(all: &[FoundAndDone<'_>]) -> Option<String> {
     })
 }
 
-/// A repair of something that this visit did not find, for the owner.
-pub fn owner_repaired_only(place: Place, done: &Repaired, units: ReaderUnits) -> String {
+/// What this visit did about something that it did not find itself, for the owner; `before`: an earlier visit
+/// left it open.
+pub fn owner_repaired_only(own: &RepairedOnly<'_>, before: bool, units: ReaderUnits) -> String {
     let severity = Severity::Watch;
-    let of = SeenFinding { kind: done.found.clone(), severity, note: String::new(), measured: None };
-    let what = seen_words(done.check, &of, units);
+    let of = SeenFinding { kind: own.found.to_owned(), severity, note: String::new(), measured: None };
+    let what = seen_words(own.check, &of, units);
+    let before = if before { ", from before" } else { "" };
     format!(
-        "{}, {what}, from before. {}. {}",
-        owner_place(place),
-        names::sentence(&repaired(done)),
-        owner_left(done.left)
+        "{}, {what}{before}. {}. {}",
+        owner_place(own.place),
+        names::sentence(&repairs_said(&own.repairs)),
+        owner_left(own.left)
     )
+}
+
+/// The same for whoever comes next: "loose, from before; tightened; put right".
+pub fn repaired_only(own: &RepairedOnly<'_>, before: bool, units: ReaderUnits) -> String {
+    let what = super::seen_kind(own.check, own.found, None, units);
+    let before = if before { ", from before" } else { "" };
+    format!("{what}{before}; {}; {}", repairs_said(&own.repairs), left(own.left))
 }

@@ -6,7 +6,9 @@ use rainshadow_core::bank::CellAddress;
 use rainshadow_core::finding::{self, Finding};
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Check, FoundAndDone, Place, answered_findings, at_plates, left_severity};
+use rainshadow_core::visit::{
+    Check, FoundAndDone, Place, answered_findings, at_plates, left_severity, open_before,
+};
 use rainshadow_core::wording;
 
 /// What the owner is told of one thing.
@@ -72,10 +74,12 @@ pub(super) fn owner_lines(context: &VisitContext) -> Vec<OwnerLine> {
         .collect();
     all.extend(seen.iter().filter(|own| own.open().is_none()).map(|own| look_line(own, context.units)));
     let visits = context.all_visits();
-    all.extend(context.sheet.repaired_only().iter().map(|own| OwnerLine {
-        condition: left_severity(&visits, own),
-        said: wording::owner_repaired_only(own.place, own.repaired, context.units),
-        looked: Some((own.place, own.repaired.check, own.repaired.found.clone())),
+    all.extend(context.sheet.repaired_only().iter().map(|own| {
+        let condition = left_severity(&visits, own);
+        let said = wording::owner_repaired_only(own, open_before(&context.past, own), context.units);
+        let advice = (condition >= Severity::Watch).then(|| wording::found_advice(own.check, own.found));
+        let said = advice.into_iter().fold(said, |said, advice| format!("{said} {advice}"));
+        OwnerLine { condition, said, looked: Some((own.place, own.check, own.found.to_owned())) }
     }));
     all.extend(answered_findings(&visits).iter().map(|finding| {
         OwnerLine::measured(Severity::Steady, wording::owner_answered(finding, context.units))

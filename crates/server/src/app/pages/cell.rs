@@ -10,7 +10,7 @@ use crate::words;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::quantity::Points;
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::visit::{PastVisit, Place};
+use rainshadow_core::visit::{PastVisit, Place, open_before};
 use rainshadow_core::wording::{self, signed};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -68,18 +68,17 @@ fn work(visits: &[PastVisit], battery: BatteryAddress, units: ReaderUnits) -> Ve
         Place::Cell(cell) => cell.battery == battery,
         Place::Bank | Place::String(_) => false,
     };
-    let of = |visit: &PastVisit| -> Vec<CellWork> {
+    let of = |(at, visit): (usize, &PastVisit)| -> Vec<CellWork> {
         let line = |said: String| CellWork { day: words::day(visit.day), said };
         let found = visit.sheet.found_and_done().into_iter().filter(|own| here(own.entry.place)).map(|own| {
             format!("{}: {}", wording::check(own.check).to_lowercase(), wording::found_and_done(&own, units))
         });
         let only = visit.sheet.repaired_only().into_iter().filter(|own| here(own.place)).map(|own| {
-            let check = own.repaired.check;
-            let what = wording::seen_kind(check, &own.repaired.found, None, units);
+            let before = open_before(&visits[..at], &own);
             format!(
-                "{}: {what}, from before; {}",
-                wording::check(check).to_lowercase(),
-                wording::repaired(own.repaired)
+                "{}: {}",
+                wording::check(own.check).to_lowercase(),
+                wording::repaired_only(&own, before, units)
             )
         });
         let corrected = visit.sheet.corrected().into_iter().filter(|own| here(own.entry.place)).map(|own| {
@@ -87,7 +86,7 @@ fn work(visits: &[PastVisit], battery: BatteryAddress, units: ReaderUnits) -> Ve
         });
         found.chain(only).chain(corrected).map(line).collect()
     };
-    visits.iter().rev().flat_map(of).collect()
+    visits.iter().enumerate().rev().flat_map(of).collect()
 }
 
 /// One cell through its rounds.

@@ -203,9 +203,10 @@ impl VisitContext {
             .filter(|(_, own)| own.check == check && open.iter().any(|f| f.finding.id == own.entry.id))
             .map(|(day, own)| {
                 let at = |r: &&RepairedOnly<'_>| {
-                    r.place == own.entry.place && r.repaired.repairs(check, &own.found.kind)
+                    r.place == own.entry.place && r.check == check && r.found == own.found.kind
                 };
-                let repairs = mine.iter().filter(at).map(|r| RepairView::of(self, (r.entry, r.repaired)));
+                let done = mine.iter().filter(at).flat_map(|r| r.repairs.iter());
+                let repairs = done.map(|r| RepairView::of(self, *r));
                 OpenBefore {
                     place: own.entry.place.to_string(),
                     place_said: own.entry.place.said(),
