@@ -1,7 +1,6 @@
 //! What the acid says: temperature correction (SG-1), state of charge (SG-2), rest voltage (SG-3).
 
 mod density;
-mod interpolate;
 mod rest_voltage;
 mod state_of_charge;
 mod temperature_correction;

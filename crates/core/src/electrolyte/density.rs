@@ -3,7 +3,7 @@
 //! Slopes of the density of sulphuric acid at fixed composition, from the polynomial of Vehkamäki
 //! et al. 2002 (source key `vehkamaki-2002`, coefficients from memory).
 
-use super::interpolate::line;
+use crate::interpolate::line;
 
 /// Gravity at 26.7 °C; dSG/dT at 0, 25 and 40 °C in 1e-5 per °C; largest error of the plain
 /// 0.00072 rule between 0 and 50 °C.

@@ -1,6 +1,6 @@
 //! SG-3: rest voltage of one cell from its gravity.
 
-use super::interpolate::line;
+use crate::interpolate::line;
 use crate::quantity::SpecificGravity;
 
 /// A settled battery and its gravity agree within this, volts per cell; beyond it one of the two

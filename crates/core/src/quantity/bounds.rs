@@ -104,6 +104,22 @@ pub const COMPENSATION: Bounds = table("temperature compensation", -0.010, 0.0, 
 pub const BANK_CAPACITY: Bounds = table("capacity of the bank", 1.0, 50_000.0, "Ah", 0);
 /// Charging current of a whole bank.
 pub const BANK_CURRENT: Bounds = table("current", 0.0, 5000.0, "A", 0);
+/// Current of a test, discharging; none or a negative one tests nothing (common practice, no source).
+pub const TEST_CURRENT: Bounds = table("current of the test", 0.1, 5000.0, "A", 1);
+/// Hours of a timed discharge, a minute to ten days (common practice, no source).
+pub const TEST_HOURS: Bounds = table("hours of the test", 0.016, 240.0, "h", 2);
+/// Hours since a timed discharge began.
+pub const TEST_HOURS_SINCE: Bounds = table("hours since the start", 0.0, 240.0, "h", 2);
+/// Seconds of a short load (common practice, no source).
+pub const LOAD_SECONDS: Bounds = table("seconds of the load", 5.0, 60.0, "s", 0);
+/// Cold cranking amperes of one battery (common practice, no source).
+pub const CRANKING_CURRENT: Bounds = table("cranking rating", 50.0, 3000.0, "A", 0);
+/// Volts of a cell under a load: a shorted one shows none, a reversed one less (common practice, no source).
+pub const LOADED_CELL_VOLTS: Bounds = table("volts of a cell under load", -2.0, 2.6, "V", 2);
+/// Hertz of a mains or inverter output (common practice, no source).
+pub const HERTZ: Bounds = table("frequency", 30.0, 80.0, "Hz", 1);
+/// Volts of a mains or inverter output (common practice, no source).
+pub const MAINS_VOLTS: Bounds = table("output of the inverter", 50.0, 300.0, "V", 0);
 /// Hour of the day, 13.5 for half past one.
 pub const HOUR_OF_DAY: Bounds = table("hour of the day", 0.0, 24.0, "h", 0);
 /// Fuel of a generator, an hour or in the tank (common practice, no source).

@@ -1,7 +1,7 @@
 //! Straight lines between the rows of a published table.
 
 /// Value at `x` on rows sorted by rising x; outside the rows the outermost line goes on.
-pub(super) fn line<const N: usize>(rows: &[[f64; N]], column: usize, x: f64) -> f64 {
+pub(crate) fn line<const N: usize>(rows: &[[f64; N]], column: usize, x: f64) -> f64 {
     let last = rows.len() - 2;
     let i = rows.iter().skip(1).position(|row| x <= row[0]).unwrap_or(last).min(last);
     let (low, high) = (&rows[i], &rows[i + 1]);
