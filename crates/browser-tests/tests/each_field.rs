@@ -128,6 +128,9 @@ async fn of_what_charges_a_bank_and_of_a_reading_of_a_run() {
         ("Takes up to, V", "x"),
         ("Address on your network", "not an address"),
     ];
+    // what charges it stands otherwise than before: whether that was changed there is asked first
+    page.fill("Absorption, V", "990").await;
+    page.press("it stood here wrong, or was not told").await;
     each(&page, "Keep", &fields).await;
     page.reload().await;
     page.fill("Typed into the charger", "62.8").await;

@@ -261,5 +261,22 @@ async fn the_benches_answer_as_one_types_and_name_what_does_not_fit() {
     page.fill("Cells in series", "2.5").await;
     page.see("counted whole").await;
     assert_eq!(page.axe(&[]).await, "");
+    page.press("Timed discharge").await;
+    page.see("of its rated capacity").await;
+    page.fill("Electrolyte at the start, °C", "").await;
+    page.see("No percentage without the temperature").await;
+    page.fill("How long", "5:75").await;
+    page.faulty("How long").await;
+    assert_eq!(page.axe(&[]).await, "");
+    page.press("Short load").await;
+    page.see("50 A").await;
+    for (battery, at_end) in [("A1", "11.4"), ("A2", "10.9")] {
+        page.fill(&format!("{battery}, V before"), "12.7").await;
+        page.fill(&format!("{battery}, V at the end"), at_end).await;
+    }
+    page.see("A2 falls further than the others").await;
+    page.fill("A2, V at the end", "13").await;
+    page.see("a load never raises volts").await;
+    assert_eq!(page.axe(&[]).await, "");
     page.close().await;
 }

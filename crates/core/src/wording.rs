@@ -5,6 +5,7 @@
 //! says what was seen, why it matters, what to do, and by which rule.
 
 mod bank;
+mod capacity;
 mod caution;
 mod charge;
 mod check;
@@ -19,6 +20,7 @@ mod evidence;
 mod feed;
 mod finding;
 mod lead;
+mod load_test;
 mod names;
 mod non_responding;
 mod owner;
@@ -41,6 +43,7 @@ mod wanted;
 mod water_added;
 
 pub use bank::bank_verdict;
+pub use capacity::{capacity_lines, capacity_verdict, discharge_time};
 pub use caution::caution;
 pub use charge::{
     audit_verdict, audited_stage, distance_rule, effect, opening_rule, setpoint_line, ventilation_line,
@@ -58,6 +61,7 @@ pub use equipment_due::{how_to_suit, what_does_not_suit};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, speak_all, subject};
+pub use load_test::{real_load_lines, real_load_verdict, short_load_line, short_load_verdict};
 pub use names::{hours_minutes, sentence, short_day, stopped};
 pub use non_responding::non_responding_reason;
 pub use owner::{

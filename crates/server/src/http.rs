@@ -34,6 +34,7 @@ mod runs;
 mod sites;
 mod state;
 mod stream;
+mod test_calculators;
 mod today;
 mod visits;
 mod watch;
@@ -122,6 +123,8 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(runs::put_entry))
         .routes(routes!(bench::air))
         .routes(routes!(bench::charger))
+        .routes(routes!(test_calculators::capacity))
+        .routes(routes!(test_calculators::short_load))
         .routes(routes!(printed::report))
         .routes(routes!(printed::sheet))
         .routes(routes!(printed::ics))

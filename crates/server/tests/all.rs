@@ -45,6 +45,7 @@ mod sealed_report;
 mod stored;
 mod strangers;
 mod taken_back;
+mod test_calculators;
 mod today;
 mod together;
 mod visit_steps;

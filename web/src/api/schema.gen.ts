@@ -348,6 +348,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/capacity-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** CT-1 for any bank. */
+        post: operations["bench_capacity_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/charger": {
         parameters: {
             query?: never;
@@ -359,6 +376,23 @@ export interface paths {
         put?: never;
         /** CH-1 to CH-3 for any bank. */
         post: operations["bench_charger"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/short-load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** LT-2 for any batteries. */
+        post: operations["bench_short_load"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2253,6 +2287,17 @@ export interface components {
             /** @description True when this server is reached from beyond this machine. */
             open: boolean;
         };
+        /** @description What it proved. */
+        DischargeSaid: {
+            /** @description How it comes about, line by line. */
+            breakdown: components["schemas"]["BreakdownLine"][];
+            /** @description How a bank of that duty stands by it. */
+            condition: components["schemas"]["Severity"];
+            /** @description Rule and source. */
+            rule: string;
+            /** @description The one sentence. */
+            said: string;
+        };
         /** @description A drawn draft. */
         DraftPlan: {
             /** @description Cells. */
@@ -2296,6 +2341,11 @@ export interface components {
             /** @description What. */
             task: components["schemas"]["Task"];
         };
+        /**
+         * @description What a bank does, as far as its calendar cares.
+         * @enum {string}
+         */
+        Duty: "cycled" | "standby";
         /** @description An earlier run. */
         EarlierRun: {
             /** @description How that stands. */
@@ -3152,6 +3202,11 @@ export interface components {
             /** @description What it is. */
             name: string;
         };
+        /**
+         * @description What loads a battery for some seconds.
+         * @enum {string}
+         */
+        LoadKind: "half_capacity" | "half_cranking" | "fixed";
         /** @description A load against the volts of the run. */
         LoadView: {
             /** @description True when it must be disconnected. */
@@ -3160,6 +3215,13 @@ export interface components {
             highest: string;
             /** @description What it is. */
             name: string;
+        };
+        /** @description One battery in words. */
+        LoadedLine: {
+            /** @description How it stands. */
+            condition: components["schemas"]["Severity"];
+            /** @description "2: 9.10 V on 12 V, 0.50 V under the 9.60 V it should hold." */
+            said: string;
         };
         /** @description A line of the log. */
         LogLine: {
@@ -4745,6 +4807,17 @@ export interface components {
          * @enum {string}
          */
         Severity: "steady" | "no_reading" | "reread" | "watch" | "act";
+        /** @description What the load showed. */
+        ShortLoadSaid: {
+            /** @description Battery by battery. */
+            lines: components["schemas"]["LoadedLine"][];
+            /** @description Rule and source. */
+            rule: string;
+            /** @description The one sentence; empty: nothing is read yet. */
+            said: string;
+            /** @description The current to set; empty: the tester's own. */
+            set: string;
+        };
         /**
          * @description Left or right, seen from the side where the technician stands.
          * @enum {string}
@@ -5582,6 +5655,23 @@ export interface components {
              */
             to: string;
         };
+        /** @description A timed discharge, as typed. */
+        TypedDischarge: {
+            /** @description Current of the bank, A. */
+            amperes: string;
+            /** @description What the bank is for. */
+            duty: components["schemas"]["Duty"];
+            /** @description How long, "5:12" or "5.2". */
+            hours: string;
+            /** @description Id of the battery model. */
+            model: string;
+            /** @description True when the end voltage was reached. */
+            reached_end: boolean;
+            /** @description Strings that shared the current. */
+            strings: string;
+            /** @description Temperature of the electrolyte at the start; empty: not taken. */
+            temperature: components["schemas"]["TypedTemperature"];
+        };
         /** @description The equipment of a bank as typed. */
         TypedEquipment: {
             /**
@@ -5750,6 +5840,15 @@ export interface components {
             /** @description What it is. */
             name: string;
         };
+        /** @description One battery under the load, as typed. */
+        TypedLoaded: {
+            /** @description Volts thirty seconds after it; empty: not read. */
+            after?: string;
+            /** @description Volts at its end. */
+            at_end: string;
+            /** @description Volts before it. */
+            before: string;
+        };
         /** @description A battery model as typed. */
         TypedModel: {
             /** @description Absorption, V a cell. */
@@ -5909,6 +6008,23 @@ export interface components {
             entry: string;
             /** @enum {string} */
             what: "withdrawn";
+        };
+        /** @description A short load, as typed. */
+        TypedShortLoad: {
+            /** @description Battery by battery; a line of nothing is left out. */
+            batteries: components["schemas"]["TypedLoaded"][];
+            /** @description Charge they stand at, per cent; empty: not known. */
+            charged?: string;
+            /** @description What loads it. */
+            load: components["schemas"]["LoadKind"];
+            /** @description Id of the battery model. */
+            model: string;
+            /** @description Cold cranking amperes of one battery, for half of them. */
+            rating?: string;
+            /** @description Seconds of the load. */
+            seconds: string;
+            /** @description Temperature of the batteries; empty: not taken. */
+            temperature: components["schemas"]["TypedTemperature"];
         };
         /** @description One row of the charge table as typed. */
         TypedSocRow: {
@@ -7280,6 +7396,42 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    bench_capacity_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedDischarge"];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DischargeSaid"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
     bench_charger: {
         parameters: {
             query?: never;
@@ -7300,6 +7452,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchCharger"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    bench_short_load: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedShortLoad"];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortLoadSaid"];
                 };
             };
             400: components["responses"]["Problem"];

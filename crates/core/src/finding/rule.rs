@@ -80,7 +80,13 @@ rules! {
     /// Holding a charge.
     Hd1 "HD-1" "holding a full charge" "common practice";
     /// Short load.
-    Lt2 "LT-2" "load test" "common practice";
+    Lt2 "LT-2" "load test" "common practice; the table for half the cranking rating is BCI, from memory";
+    /// Real load.
+    Lt3 "LT-3" "the system\u{2019}s own load" "common practice";
+    /// Timed discharge.
+    Ct1 "CT-1" "timed discharge" "IEEE 450, from memory; the ends of cyclic duty are common practice";
+    /// Peukert.
+    Ct2 "CT-2" "hours at a current" "Peukert\u{2019}s equation; the exponents are common practice";
     /// Before and after storage.
     Sd3 "SD-3" "before and after storage" "common practice";
     /// Storage.

@@ -106,6 +106,8 @@ pub const BANK_CAPACITY: Bounds = table("capacity of the bank", 1.0, 50_000.0, "
 pub const BANK_CURRENT: Bounds = table("current", 0.0, 5000.0, "A", 0);
 /// Current of a test, discharging; none or a negative one tests nothing (common practice, no source).
 pub const TEST_CURRENT: Bounds = table("current of the test", 0.1, 5000.0, "A", 1);
+/// Exponent of Peukert (common practice, no source).
+pub const PEUKERT: Bounds = table("exponent", 1.0, 1.5, "", 2);
 /// Hours of a timed discharge, a minute to ten days (common practice, no source).
 pub const TEST_HOURS: Bounds = table("hours of the test", 0.016, 240.0, "h", 2);
 /// Hours since a timed discharge began.

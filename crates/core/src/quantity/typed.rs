@@ -76,6 +76,28 @@ pub fn number(text: &str, bounds: Bounds) -> Result<f64, EntryError> {
     Ok(bounds.check(plain(text, bounds.quantity, &bounds.accepted())?)?)
 }
 
+/// Hours: `5.2` or, with minutes, `5:12`.
+///
+/// # Errors
+/// [`EntryError`] that says what is accepted.
+pub fn hours(text: &str, bounds: Bounds) -> Result<f64, EntryError> {
+    let accepted = format!("{}, typed 5:12 or 5.2", bounds.accepted());
+    let hours = match text.trim().split_once(':') {
+        None => plain(text, bounds.quantity, &accepted)?,
+        Some((whole, minutes)) => {
+            let short = minutes.trim().len() == 2;
+            let minutes = plain(minutes, bounds.quantity, &accepted)?;
+            let whole = plain(whole, bounds.quantity, &accepted)?;
+            if !short || !(0.0..60.0).contains(&minutes) || whole < 0.0 || whole.fract() > 0.0 {
+                let found = text.trim().chars().take(24).collect();
+                return Err(EntryError::NotANumber { quantity: bounds.quantity, found, accepted });
+            }
+            whole + minutes / 60.0
+        }
+    };
+    Ok(bounds.check(hours)?)
+}
+
 fn plain(text: &str, quantity: &'static str, accepted: &str) -> Result<f64, EntryError> {
     let text = text.trim();
     if text.is_empty() {

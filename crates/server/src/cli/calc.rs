@@ -8,6 +8,7 @@
 
 mod bank;
 mod charge;
+mod discharge;
 mod input;
 mod visit;
 
@@ -193,7 +194,7 @@ static TOPICS: [Topic; 4] = [
 
 /// Every topic.
 fn all() -> impl Iterator<Item = &'static Topic> {
-    TOPICS.iter().chain(&visit::TOPICS).chain(&charge::TOPICS).chain(&bank::TOPICS)
+    TOPICS.iter().chain(&visit::TOPICS).chain(&charge::TOPICS).chain(&bank::TOPICS).chain(&discharge::TOPICS)
 }
 
 /// A figure against the one table of accepted ranges.

@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import CapacityCalculator from './CapacityCalculator.vue';
 import ChargerCalculator from './ChargerCalculator.vue';
+import LoadCalculator from './LoadCalculator.vue';
 import VentilationCalculator from './VentilationCalculator.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import { ref } from 'vue';
@@ -10,6 +12,8 @@ const router = useRouter();
 const TOOLS = [
   { key: 'charger', name: 'Charger settings', purpose: 'What a bank asks for, and what the charger gives' },
   { key: 'air', name: 'Ventilation', purpose: 'Air, openings and sparks around a gassing bank' },
+  { key: 'load', name: 'Short load', purpose: 'Seconds under a heavy load, battery by battery' },
+  { key: 'capacity', name: 'Timed discharge', purpose: 'What share of its capacity a bank has left' },
 ] as const;
 const tool = ref<string>((route.query.tool as string | undefined) ?? 'charger');
 function choose(key: string): void {
@@ -37,20 +41,23 @@ function choose(key: string): void {
       </button>
     </div>
     <ChargerCalculator v-if="tool === 'charger'" />
-    <VentilationCalculator v-else />
+    <VentilationCalculator v-else-if="tool === 'air'" />
+    <LoadCalculator v-else-if="tool === 'load'" />
+    <CapacityCalculator v-else />
   </div>
 </template>
 
 <style scoped>
 .tools {
-  display: flex;
-  flex-wrap: wrap;
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));
   gap: 8px;
   margin: 14px 0 18px;
 }
 .tools button {
   display: grid;
   gap: 2px;
+  align-content: start;
   text-align: left;
   padding: 9px 14px;
   border: 1px solid var(--line-strong);
@@ -64,10 +71,5 @@ function choose(key: string): void {
   background: var(--sunk);
   box-shadow: inset 0 0 0 2px var(--action);
   border-color: var(--action);
-}
-@media (max-width: 720px) {
-  .tools button {
-    flex: 1 1 100%;
-  }
 }
 </style>

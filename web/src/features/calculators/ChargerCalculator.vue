@@ -2,19 +2,21 @@
 import FormFrame from '@/components/form/FormFrame.vue';
 import CheckField from '@/components/form/CheckField.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
-import { api, need, type Schemas } from '@/api/client';
+import { api, need } from '@/api/client';
 import TextField from '@/components/form/TextField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useCalculator } from './useCalculator';
+import { useModels } from './useModels';
 import { newCharger } from '@/features/equipment/useEquipment';
 import { useMe } from '@/stores/me';
-import { reactive, shallowRef } from 'vue';
+import { reactive } from 'vue';
 import AuditLines from './AuditLines.vue';
 
 const store = useMe();
-const models = shallowRef<Schemas['ModelView'][]>([]);
+const FIRST = 'flooded-6v-420';
+const { options } = useModels(FIRST);
 const typed = reactive({
-  model: 'flooded-6v-420',
+  model: FIRST,
   cells: '24',
   temperature: { typed: store.me.temperature === 'F' ? '77' : '25', unit: store.me.temperature },
   charger: { ...newCharger(), reference: null },
@@ -23,23 +25,12 @@ const { answer, failure, fault } = useCalculator(
   () => JSON.parse(JSON.stringify(typed)) as unknown,
   () => need(api.POST('/api/bench/charger', { body: typed })),
 );
-void need(api.GET('/api/models'))
-  .then((all) => (models.value = all))
-  .catch(() => undefined);
 </script>
 
 <template>
   <div class="bench">
     <FormFrame class="ask" :failure="failure" elsewhere>
-      <ChoiceField
-        v-model="typed.model"
-        class="wide"
-        label="Battery model"
-        :options="[
-          ...(!models.length ? [{ value: typed.model, label: typed.model }] : []),
-          ...models.map((m) => ({ value: m.id, label: m.model.name })),
-        ]"
-      />
+      <ChoiceField v-model="typed.model" class="wide" label="Battery model" :options="options" />
       <TextField v-model="typed.cells" figure label="Cells in series" :error="fault('cells')" />
       <TextField
         v-model="typed.temperature.typed"

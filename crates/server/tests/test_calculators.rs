@@ -1,0 +1,137 @@
+//! Calculators and topics of tests: what they answer, and what they refuse by its field.
+#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+
+use crate::common::Shop;
+use rainshadow::cli::calc::{CalcArgs, run};
+use reqwest::{Method, StatusCode};
+use serde_json::{Value, json};
+
+fn calc(topic: &str, input: &Value) -> Result<Value, String> {
+    let args = CalcArgs { topic: Some(topic.to_owned()), list: false, schema: false };
+    let mut out = Vec::new();
+    run(&args, input.to_string().as_bytes(), &mut out).map_err(|e| e.to_string())?;
+    Ok(serde_json::from_slice(&out).unwrap())
+}
+
+/// Source: Peukert\u{2019}s equation in its closed form.
+#[test]
+fn peukert_by_exponent_and_by_two_discharges() {
+    let own = calc("peukert", &json!({"c20": 100.0, "amperes": 25.0, "exponent": 1.2})).unwrap();
+    assert!((own["hours"].as_f64().unwrap() - 2.8991).abs() < 5e-5, "{own}");
+    assert_eq!(own["said"], "100 Ah last 2 h 54 min at 25.0 A: 72.5 Ah come out.");
+    let two = json!({"c20": 100.0, "amperes": 17.0, "discharges": [[5.0, 20.0], [17.0, 5.0]]});
+    assert!((calc("peukert", &two).unwrap()["exponent"].as_f64().unwrap() - 1.1328).abs() < 5e-5);
+    let none = calc("peukert", &json!({"c20": 100.0, "amperes": 0.0})).unwrap_err();
+    assert!(none.starts_with("amperes:") && none.contains("accepted is 0.1 to 5000.0 A"), "{none}");
+    let same = json!({"c20": 100.0, "amperes": 5.0, "discharges": [[5.0, 20.0], [5.0, 20.0]]});
+    assert!(calc("peukert", &same).unwrap_err().contains("needs two rates"));
+}
+
+#[test]
+fn a_timed_discharge_is_told_with_its_range_and_no_better_than_its_evidence() {
+    let asked = |hours: f64, temperature: Value, reached_end: bool, duty: &str| {
+        calc(
+            "capacity-test",
+            &json!({
+                "drawn": {"kind": "constant", "amperes": 21.0, "hours": hours},
+                "temperature": temperature, "reached_end": reached_end, "duty": duty, "model_key": "flooded-6v-420",
+            }),
+        )
+        .unwrap()
+    };
+    let whole = asked(20.0, json!(25.0), true, "standby");
+    assert_eq!((whole["percent"].as_f64().unwrap().round(), &whole["condition"]), (100.0, &json!("steady")));
+    let short = asked(15.0, json!(25.0), true, "standby");
+    assert_eq!(short["condition"], "act");
+    assert!(
+        short["said"].as_str().unwrap().contains("Plan its replacement: standby ends at 80 %."),
+        "{short}"
+    );
+    assert_eq!(asked(15.0, json!(25.0), true, "cycled")["condition"], "watch");
+    let stopped = asked(10.0, json!(25.0), false, "standby");
+    assert!(stopped["said"].as_str().unwrap().starts_with("At least 50 %"), "{stopped}");
+    assert_eq!(stopped["condition"], "no_reading");
+    let unknown = asked(20.0, json!(null), true, "standby");
+    assert_eq!((&unknown["percent"], &unknown["not_told"]), (&json!(null), &json!("temperature_unknown")));
+    let back = json!({"drawn": {"kind": "changing", "readings": [[0.0, 20.0], [2.0, 20.0], [1.0, 20.0]]}, "reached_end": true});
+    let said = calc("capacity-test", &back).unwrap_err();
+    assert!(said.starts_with("drawn:") && said.contains("reading 3 comes before the one above it"), "{said}");
+}
+
+#[test]
+fn both_load_tests_are_one_topic() {
+    let short = json!({
+        "kind": "short", "cells": 6, "load": {"kind": "half_cranking", "rating": 600.0}, "seconds": 15.0,
+        "temperature": 21.0, "charged": 100.0,
+        "batteries": [{"battery": "A1", "before": 12.7, "at_end": 10.4}, {"battery": "A2", "before": 12.7, "at_end": 9.1, "after": 12.2}],
+    });
+    let own = calc("load-test", &short).unwrap();
+    assert_eq!(own["said"], "A2 falls too far under the load: charge, test again, then replace.");
+    assert_eq!(own["amperes"], 300.0);
+    assert_eq!(
+        own["lines"][1],
+        "A2: 9.10 V on 12 V, 0.50 V under the 9.60 V it should hold, 1.30 V under its mates, 3.10 V back within 30 s."
+    );
+    let real = json!({
+        "kind": "real", "cells": 6, "c20": 75.0, "before": 12.66, "at_five_minutes": 12.2, "amperes": 10.0,
+        "loads": [{"name": "pump", "amperes": 10.0, "plate": 5.0}], "inverter_limit": 11.0,
+    });
+    let own = calc("load-test", &real).unwrap();
+    assert!(own["said"].as_str().unwrap().starts_with("It holds as a sound bank does"), "{own}");
+    let lines = own["lines"].to_string();
+    assert!(
+        lines.contains(
+            "Pump draws 10.0 A and its plate says 5.0 A: it is worn or blocked. That is no fault of the bank."
+        ),
+        "{lines}"
+    );
+    assert!(lines.contains("91 % of the inverter\u{2019}s limit: nothing more beside it."), "{lines}");
+    let mut odd = real;
+    odd["at_five_minutes"] = json!(13.0);
+    assert!(calc("load-test", &odd).unwrap_err().contains("a load never raises volts"));
+}
+
+async fn ask(shop: &Shop, path: &str, body: &Value) -> (StatusCode, Value) {
+    shop.send(Method::POST, path, body).await
+}
+
+#[tokio::test]
+async fn the_calculators_answer_as_typed_and_name_every_field_that_does_not_fit() {
+    let shop = Shop::open().await;
+    let discharge = |strings: &str, hours: &str, typed: &str| {
+        json!({
+            "model": "flooded-6v-420", "strings": strings, "amperes": "42", "hours": hours,
+            "temperature": {"typed": typed, "unit": "F"}, "reached_end": true, "duty": "cycled",
+        })
+    };
+    let (status, said) = ask(&shop, "/api/bench/capacity-test", &discharge("2", "20:00", "77")).await;
+    assert_eq!(status, StatusCode::OK, "{said}");
+    assert!(said["said"].as_str().unwrap().starts_with("100 % of its rated capacity"), "{said}");
+    assert_eq!(said["breakdown"][0]["value"], "840.0 Ah");
+    let (status, said) = ask(&shop, "/api/bench/capacity-test", &discharge("1.5", "20:75", "cold")).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    let fields: Vec<&str> =
+        said["errors"].as_array().unwrap().iter().map(|e| e["field"].as_str().unwrap()).collect();
+    assert_eq!(fields, ["strings", "hours", "temperature"]);
+    assert!(said.to_string().contains("typed 5:12 or 5.2"), "{said}");
+    let load = |rating: &str, at_end: &str| {
+        json!({
+            "model": "agm-12v-100", "load": "half_cranking", "rating": rating, "seconds": "15",
+            "temperature": {"typed": "21", "unit": "C"}, "charged": "90",
+            "batteries": [{"before": "12.7", "at_end": at_end, "after": ""}, {"before": "", "at_end": ""}],
+        })
+    };
+    let (status, said) = ask(&shop, "/api/bench/short-load", &load("600", "9.2")).await;
+    assert_eq!((status, &said["set"]), (StatusCode::OK, &json!("300 A")), "{said}");
+    assert_eq!(said["lines"][0]["condition"], "act");
+    for (rating, at_end, field) in
+        [("", "9.2", "rating"), ("600", "13", "batteries[0].at_end"), ("600", "x", "batteries[0].at_end")]
+    {
+        let (status, said) = ask(&shop, "/api/bench/short-load", &load(rating, at_end)).await;
+        assert_eq!(
+            (status, &said["errors"][0]["field"]),
+            (StatusCode::UNPROCESSABLE_ENTITY, &json!(field)),
+            "{said}"
+        );
+    }
+}
