@@ -48,9 +48,25 @@ pub struct OhmicReading {
     /// Its own first value, mΩ, where one is on record.
     #[serde(default)]
     pub baseline: Option<f64>,
+    /// Temperature of its case then, where it was taken.
+    #[serde(default)]
+    pub baseline_temperature: Option<Temperature>,
     /// Temperature of its case.
     #[serde(default)]
     pub case_temperature: Option<Temperature>,
+}
+
+/// What a resistance is held against.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Against {
+    /// Its own first value.
+    OwnFirst,
+    /// The median of its mates, from four on.
+    MedianOfMates,
+    /// The lowest of two or three.
+    LowestOfMates,
 }
 
 /// One battery, judged.
@@ -61,10 +77,10 @@ pub struct OhmicJudged {
     pub battery: BatteryAddress,
     /// Resistance, mΩ.
     pub milliohms: f64,
-    /// What it is compared with, mΩ.
+    /// What it is compared with, mΩ, at the temperature it was read at where both are known.
     pub reference: Option<f64>,
-    /// True when that is its own baseline, false for the median of its mates.
-    pub own_baseline: bool,
+    /// What that is; none: there is nothing to compare with.
+    pub against: Option<Against>,
     /// Rise over it: 0.3 is 30 % more.
     pub rise: Option<f64>,
     /// Condition.
@@ -73,19 +89,65 @@ pub struct OhmicJudged {
     pub hotter: Option<f64>,
 }
 
-/// OH-1 for the batteries of a bank, in the order given.
+/// Share that resistance rises for every degree colder (common practice, no source).
+const PER_DEGREE: f64 = 0.012;
+/// Temperature that resistances are compared at, °C.
+const COMPARED_AT: f64 = 25.0;
+/// Batteries from which the middle of them is one.
+const FOR_A_MEDIAN: usize = 4;
+
+/// Brings a resistance to 25 °C, mΩ.
+fn at_reference(milliohms: f64, at: Temperature) -> f64 {
+    milliohms * (PER_DEGREE * (at.celsius() - COMPARED_AT)).exp()
+}
+
+/// Rise over a first value, at one temperature where both are known.
+fn over_first(own: &OhmicReading) -> Option<f64> {
+    let first = own.baseline?;
+    let (now, first) = match own.case_temperature.zip(own.baseline_temperature) {
+        Some((now, then)) => (at_reference(own.milliohms, now), at_reference(first, then)),
+        None => (own.milliohms, first),
+    };
+    Some(now / first - 1.0)
+}
+
+/// What each is held against among its mates, and the rise over that; none where it stands alone. At one temperature
+/// where every case was measured.
+fn over_mates(readings: &[OhmicReading]) -> Vec<Option<(Against, f64)>> {
+    let known = readings.iter().all(|own| own.case_temperature.is_some());
+    let compared: Vec<f64> = readings
+        .iter()
+        .map(|own| match own.case_temperature.filter(|_| known) {
+            Some(at) => at_reference(own.milliohms, at),
+            None => own.milliohms,
+        })
+        .collect();
+    let mates = match compared.len() {
+        0 | 1 => None,
+        n if n < FOR_A_MEDIAN => {
+            compared.iter().copied().min_by(f64::total_cmp).map(|lowest| (Against::LowestOfMates, lowest))
+        }
+        _ => median(&mut compared.clone()).map(|middle| (Against::MedianOfMates, middle)),
+    };
+    compared.iter().map(|own| mates.map(|(against, value)| (against, own / value - 1.0))).collect()
+}
+
+/// OH-1 for the batteries of a bank, in the order given; the worse of its own first value and its mates counts.
 pub fn judge_ohmic(readings: &[OhmicReading]) -> Vec<OhmicJudged> {
-    let mates = (readings.len() > 2)
-        .then(|| median(&mut readings.iter().map(|r| r.milliohms).collect::<Vec<_>>()))
-        .flatten();
+    let mates = over_mates(readings);
     let mut cases: Vec<f64> =
         readings.iter().filter_map(|r| r.case_temperature).map(Temperature::celsius).collect();
     let warm = (cases.len() > 2).then(|| median(&mut cases)).flatten();
     readings
         .iter()
-        .map(|r| {
-            let reference = r.baseline.or(mates);
-            let rise = reference.map(|base| r.milliohms / base - 1.0);
+        .zip(mates)
+        .map(|(r, mates)| {
+            let first = over_first(r).map(|rise| (Against::OwnFirst, rise));
+            let worse = match (first, mates) {
+                (Some(first), Some(mates)) => Some(if mates.1 > first.1 { mates } else { first }),
+                (first, mates) => first.or(mates),
+            };
+            let rise = worse.map(|(_, rise)| rise);
             let hotter = r.case_temperature.zip(warm).map(|(t, w)| t.celsius() - w).filter(|h| *h > HOTTER);
             let by_rise = match rise {
                 Some(rise) if rise >= RISE[2] => Severity::Act,
@@ -96,8 +158,8 @@ pub fn judge_ohmic(readings: &[OhmicReading]) -> Vec<OhmicJudged> {
             OhmicJudged {
                 battery: r.battery,
                 milliohms: r.milliohms,
-                reference,
-                own_baseline: r.baseline.is_some(),
+                reference: rise.map(|rise| r.milliohms / (1.0 + rise)),
+                against: worse.map(|(against, _)| against),
                 rise,
                 condition: if hotter.is_some() { by_rise.max(Severity::Watch) } else { by_rise },
                 hotter,

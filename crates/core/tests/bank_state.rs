@@ -87,6 +87,7 @@ fn a_hot_case_and_volts_against_gravity_are_findings_with_an_id_that_lasts() {
         battery: battery.parse().unwrap(),
         milliohms: 4.0,
         baseline: None,
+        baseline_temperature: None,
         case_temperature: Temperature::from_celsius(celsius).ok(),
     };
     // 3 °C over the others is the limit (OH-1; IEEE 1188, from memory)

@@ -55,6 +55,7 @@ fn of_resistance(cases: &[(f64, f64)]) -> Vec<Finding> {
             battery,
             milliohms: *milliohms,
             baseline: None,
+            baseline_temperature: None,
             case_temperature: Temperature::from_celsius(*celsius).ok(),
         })
         .collect();

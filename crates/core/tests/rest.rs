@@ -7,7 +7,7 @@ use proptest::prelude::*;
 use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::finding::rest::findings;
 use rainshadow_core::house_rules::HouseRules;
-use rainshadow_core::ohmic::{OhmicReading, OhmicUnit, judge_ohmic, resistance, rise_word};
+use rainshadow_core::ohmic::{Against, OhmicReading, OhmicUnit, judge_ohmic, resistance, rise_word};
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{
@@ -229,6 +229,7 @@ fn resistance_rises_against_the_own_baseline_or_the_mates() {
         battery: battery.parse().unwrap(),
         milliohms,
         baseline,
+        baseline_temperature: None,
         case_temperature: None,
     };
     let judged = judge_ohmic(&[
@@ -239,7 +240,8 @@ fn resistance_rises_against_the_own_baseline_or_the_mates() {
     ]);
     let conditions: Vec<Severity> = judged.iter().map(|j| j.condition).collect();
     assert_eq!(conditions, [Severity::Steady, Severity::Steady, Severity::Steady, Severity::Act]);
-    assert!(judged[3].own_baseline && (judged[3].rise.unwrap() - 0.6).abs() < 1e-9);
+    assert_eq!(judged[3].against, Some(Against::OwnFirst));
+    assert!((judged[3].rise.unwrap() - 0.6).abs() < 1e-9);
     // conductance is turned into resistance first: 30 % less is 43 % more (OH-1)
     let rise =
         resistance(175.0, OhmicUnit::Siemens).unwrap() / resistance(250.0, OhmicUnit::Siemens).unwrap() - 1.0;
@@ -256,11 +258,40 @@ fn resistance_rises_against_the_own_baseline_or_the_mates() {
 }
 
 #[test]
+fn the_worse_of_first_value_and_mates_counts_and_few_are_held_against_the_lowest() {
+    let reading = |battery: &str, milliohms, baseline, celsius: Option<(f64, f64)>| OhmicReading {
+        battery: battery.parse().unwrap(),
+        milliohms,
+        baseline,
+        baseline_temperature: celsius.and_then(|(_, then)| Temperature::from_celsius(then).ok()),
+        case_temperature: celsius.and_then(|(now, _)| Temperature::from_celsius(now).ok()),
+    };
+    // its own first value was bad already: its mates tell
+    let mut four = ["A1", "A2", "A3"].map(|b| reading(b, 4.0, Some(4.0), None)).to_vec();
+    four.push(reading("A4", 6.2, Some(6.0), None));
+    let bad = judge_ohmic(&four)[3];
+    assert_eq!((bad.against, bad.condition), (Some(Against::MedianOfMates), Severity::Act));
+    assert!((bad.reference.unwrap() - 4.0).abs() < 1e-9);
+    // of two the lowest is the measure, and never itself at fault
+    let two = judge_ohmic(&[reading("A1", 5.0, None, None), reading("A2", 4.0, None, None)]);
+    assert_eq!((two[0].against, two[0].condition), (Some(Against::LowestOfMates), Severity::Watch));
+    assert_eq!(two[1].condition, Severity::Steady);
+    // ten degrees colder are 13 % more and no fault (common practice, no source)
+    let cold = judge_ohmic(&[reading("A1", 4.5, Some(4.0), Some((15.0, 25.0)))])[0];
+    assert!(cold.rise.unwrap().abs() < 0.003, "{:?}", cold.rise);
+    assert!((cold.reference.unwrap() - 4.51).abs() < 0.01, "{:?}", cold.reference);
+    // where one temperature is missing they are compared as they were read
+    let unknown = judge_ohmic(&[reading("A1", 4.5, Some(4.0), None)])[0];
+    assert!((unknown.rise.unwrap() - 0.125).abs() < 1e-9);
+}
+
+#[test]
 fn a_case_three_degrees_hotter_than_its_mates_is_a_finding() {
     let reading = |battery: &str, celsius| OhmicReading {
         battery: battery.parse().unwrap(),
         milliohms: 4.0,
         baseline: Some(4.0),
+        baseline_temperature: None,
         case_temperature: Temperature::from_celsius(celsius).ok(),
     };
     let judged = judge_ohmic(&[reading("A1", 22.0), reading("A2", 22.5), reading("A3", 25.9)]);

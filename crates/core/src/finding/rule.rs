@@ -80,7 +80,7 @@ rules! {
     /// Holding a charge.
     Hd1 "HD-1" "holding a full charge" "common practice";
     /// Short load.
-    Lt2 "LT-2" "load test" "common practice; the table for half the cranking rating is BCI, from memory";
+    Lt2 "LT-2" "load test" "common practice";
     /// Real load.
     Lt3 "LT-3" "the system\u{2019}s own load" "common practice";
     /// Timed discharge.

@@ -61,25 +61,11 @@ pub fn rest_sheet(sheet: &VisitSheet, bank: Judged<'_>, gravities: &Gravities) -
     }
 }
 
-/// First resistance of every block on record, mΩ, by battery.
-pub fn ohmic_baselines(visits: &[PastVisit]) -> BTreeMap<BatteryAddress, f64> {
-    let mut first = BTreeMap::new();
-    for visit in visits {
-        for kept in visit.sheet.standing() {
-            if let (Place::Battery(battery), Entry::Ohmic { milliohms }) = (kept.place, &kept.entry) {
-                first.entry(battery).or_insert(*milliohms);
-            }
-        }
-    }
-    first
-}
+/// A resistance, mΩ, with the temperature of its case where it was taken.
+pub type Resistance = (f64, Option<Temperature>);
 
-/// The resistances of a visit against the first on record, with the cases measured beside them.
-pub fn ohmic(
-    sheet: &VisitSheet,
-    shape: &BankShape,
-    first: &BTreeMap<BatteryAddress, f64>,
-) -> Vec<OhmicJudged> {
+/// Resistances of a visit, and the cases measured beside them, by battery.
+fn resistances(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, (Option<f64>, Option<Temperature>)> {
     let mut read: BTreeMap<BatteryAddress, (Option<f64>, Option<Temperature>)> = BTreeMap::new();
     for kept in sheet.standing() {
         let Place::Battery(battery) = kept.place else { continue };
@@ -91,6 +77,29 @@ pub fn ohmic(
             _ => {}
         }
     }
+    read
+}
+
+/// First resistance of every block on record, by battery.
+pub fn ohmic_baselines(visits: &[PastVisit]) -> BTreeMap<BatteryAddress, Resistance> {
+    let mut first = BTreeMap::new();
+    for visit in visits {
+        for (battery, (milliohms, case)) in resistances(&visit.sheet) {
+            if let Some(milliohms) = milliohms {
+                first.entry(battery).or_insert((milliohms, case));
+            }
+        }
+    }
+    first
+}
+
+/// The resistances of a visit against the first on record, with the cases measured beside them.
+pub fn ohmic(
+    sheet: &VisitSheet,
+    shape: &BankShape,
+    first: &BTreeMap<BatteryAddress, Resistance>,
+) -> Vec<OhmicJudged> {
+    let read = resistances(sheet);
     let readings: Vec<OhmicReading> = shape
         .batteries()
         .filter_map(|battery| {
@@ -99,7 +108,8 @@ pub fn ohmic(
             Some(OhmicReading {
                 battery,
                 milliohms: (*milliohms)?,
-                baseline,
+                baseline: baseline.map(|(milliohms, _)| milliohms),
+                baseline_temperature: baseline.and_then(|(_, case)| case),
                 case_temperature: *case_temperature,
             })
         })

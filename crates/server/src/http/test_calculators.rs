@@ -261,7 +261,10 @@ pub async fn short_load(
             .iter()
             .map(|own| LoadedLine { said: wording::short_load_line(own), condition: own.condition })
             .collect(),
-        rule: format!("LT-2: {}. No capacity test. Maker\u{2019}s manual first.", RuleId::Lt2.source()),
+        rule: format!(
+            "LT-2: {}; the table for half the cranking rating is BCI, from memory. No capacity test. Maker\u{2019}s manual first.",
+            RuleId::Lt2.source()
+        ),
     }))
 }
 

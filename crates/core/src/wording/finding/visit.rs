@@ -4,7 +4,7 @@ use super::super::names;
 use super::super::visit::seen_kind;
 use super::{Words, subject};
 use crate::finding::{Finding, LookFinding, OhmicFinding, WaterFinding};
-use crate::ohmic::rise_word;
+use crate::ohmic::{Against, rise_word};
 use crate::quantity::units::ReaderUnits;
 
 pub(super) fn ohmic(found: &OhmicFinding, units: ReaderUnits) -> Words {
@@ -12,7 +12,11 @@ pub(super) fn ohmic(found: &OhmicFinding, units: ReaderUnits) -> Words {
         OhmicFinding::ResistanceRise { battery: judged } => {
             let battery = judged.battery;
             let rise = judged.rise.unwrap_or_default();
-            let of = if judged.own_baseline { "its own first value" } else { "the median of its mates" };
+            let of = match judged.against {
+                Some(Against::MedianOfMates) => "the median of its mates",
+                Some(Against::LowestOfMates) => "the lowest of its mates",
+                Some(Against::OwnFirst) | None => "its own first value",
+            };
             let reference = judged.reference.unwrap_or(judged.milliohms);
             let hotter = judged
                 .hotter
