@@ -13,4 +13,5 @@ pub use capacity_test::{
 pub use peukert::{PeukertError, RATED_HOURS, exponent, peukert_hours, usual_exponents};
 pub use proxy::known_load;
 pub use rated_time::{RatedFrom, RatedTime, rated_time};
+pub(crate) use temperature_factor::SIZING;
 pub use temperature_factor::{TESTABLE, sizing_factor, test_factor};

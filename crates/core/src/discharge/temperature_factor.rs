@@ -23,8 +23,8 @@ const TEST: [[f64; 2]; 12] = [
     [37.8, 1.112],
 ];
 
-/// Cell size factor by °C (source key `ieee-485`, from memory).
-const SIZING: [[f64; 2]; 21] = [
+/// Cell size factor by °C: the size that gives in the cold what gives it at 25 °C (source key `ieee-485`, from memory).
+pub(crate) const SIZING: [[f64; 2]; 21] = [
     [-3.9, 1.52],
     [-1.1, 1.43],
     [1.7, 1.35],

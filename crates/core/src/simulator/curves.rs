@@ -1,5 +1,6 @@
 //! Curves that the cell reads its volts and its share of capacity from.
 
+use crate::discharge::SIZING;
 use crate::electrolyte::MEASURED;
 
 /// Volts per unit of gravity under and over the measured curve (SM-1).
@@ -24,30 +25,6 @@ pub(super) fn rest_volts(gravity: f64) -> f64 {
     }
 }
 
-/// Size that a cell must have in the cold to give what it gives at 25 °C (IEEE 485, from memory).
-const SIZING: [[f64; 2]; 21] = [
-    [-3.9, 1.52],
-    [-1.1, 1.43],
-    [1.7, 1.35],
-    [4.4, 1.30],
-    [7.2, 1.25],
-    [10.0, 1.19],
-    [12.8, 1.15],
-    [15.6, 1.11],
-    [18.3, 1.08],
-    [21.1, 1.04],
-    [25.0, 1.0],
-    [26.7, 0.98],
-    [29.4, 0.96],
-    [32.2, 0.94],
-    [35.0, 0.93],
-    [37.8, 0.91],
-    [40.6, 0.89],
-    [43.3, 0.88],
-    [46.1, 0.87],
-    [48.9, 0.86],
-    [51.7, 0.85],
-];
 /// Under the table the share of capacity falls by this per degree, to a quarter (SM-1).
 const COLDER: f64 = 0.011;
 const LEAST_SHARE: f64 = 0.25;

@@ -1,10 +1,9 @@
 <script setup lang="ts">
+import CalculatorFrame from './CalculatorFrame.vue';
 import { api, need, type Schemas } from '@/api/client';
 import ChoiceField from '@/components/form/ChoiceField.vue';
-import FormFrame from '@/components/form/FormFrame.vue';
 import TextField from '@/components/form/TextField.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
-import FailureNote from '@/components/ui/FailureNote.vue';
 import { useMe } from '@/stores/me';
 import { reactive } from 'vue';
 import { useCalculator } from './useCalculator';
@@ -37,107 +36,87 @@ const { answer, failure, fault } = useCalculator(
 </script>
 
 <template>
-  <div class="bench">
-    <FormFrame class="ask" :failure="failure" elsewhere>
-      <ChoiceField v-model="typed.model" class="wide" label="Battery model" :options="options" />
-      <ChoiceField
-        v-model="typed.load"
-        label="What loads it"
-        :options="[
-          { value: 'half_capacity', label: 'half the capacity, as amperes' },
-          { value: 'half_cranking', label: 'half the cranking rating' },
-          { value: 'fixed', label: 'the fixed load of a tester' },
-        ]"
+  <CalculatorFrame :failure="failure" :answered="!!answer">
+    <ChoiceField v-model="typed.model" class="wide" label="Battery model" :options="options" />
+    <ChoiceField
+      v-model="typed.load"
+      label="What loads it"
+      :options="[
+        { value: 'half_capacity', label: 'half the capacity, as amperes' },
+        { value: 'half_cranking', label: 'half the cranking rating' },
+        { value: 'fixed', label: 'the fixed load of a tester' },
+      ]"
+    />
+    <TextField
+      v-if="typed.load === 'half_cranking'"
+      v-model="typed.rating"
+      figure
+      label="Cranking rating of one, A"
+      :error="fault('rating')"
+    />
+    <TextField v-model="typed.seconds" figure label="Seconds" hint="10 or 15" :error="fault('seconds')" />
+    <TextField
+      v-model="typed.temperature.typed"
+      figure
+      :label="`Batteries at, °${typed.temperature.unit}`"
+      :error="fault('temperature')"
+    />
+    <TextField
+      v-model="typed.charged"
+      figure
+      label="Charged, %"
+      hint="empty: not known; under 75 % it tells nothing"
+      :error="fault('charged')"
+    />
+    <div v-for="(b, i) in typed.batteries" :key="i" class="wide battery">
+      <TextField
+        v-model="b.before"
+        figure
+        :label="`A${i + 1}, V before`"
+        :error="fault(`batteries[${i}].before`)"
+        @update:model-value="grow"
       />
       <TextField
-        v-if="typed.load === 'half_cranking'"
-        v-model="typed.rating"
+        v-model="b.at_end"
         figure
-        label="Cranking rating of one, A"
-        :error="fault('rating')"
-      />
-      <TextField v-model="typed.seconds" figure label="Seconds" hint="10 or 15" :error="fault('seconds')" />
-      <TextField
-        v-model="typed.temperature.typed"
-        figure
-        :label="`Batteries at, °${typed.temperature.unit}`"
-        :error="fault('temperature')"
+        label="at the end"
+        :aria-label="`A${i + 1}, V at the end`"
+        :error="fault(`batteries[${i}].at_end`)"
+        @update:model-value="grow"
       />
       <TextField
-        v-model="typed.charged"
+        v-model="b.after"
         figure
-        label="Charged, %"
-        hint="empty: not known; under 75 % it tells nothing"
-        :error="fault('charged')"
+        label="30 s after"
+        :aria-label="`A${i + 1}, V 30 s after`"
+        :error="fault(`batteries[${i}].after`)"
       />
-      <div v-for="(b, i) in typed.batteries" :key="i" class="wide battery">
-        <TextField
-          v-model="b.before"
-          figure
-          :label="`A${i + 1}, V before`"
-          :error="fault(`batteries[${i}].before`)"
-          @update:model-value="grow"
-        />
-        <TextField
-          v-model="b.at_end"
-          figure
-          label="at the end"
-          :aria-label="`A${i + 1}, V at the end`"
-          :error="fault(`batteries[${i}].at_end`)"
-          @update:model-value="grow"
-        />
-        <TextField
-          v-model="b.after"
-          figure
-          label="30 s after"
-          :aria-label="`A${i + 1}, V 30 s after`"
-          :error="fault(`batteries[${i}].after`)"
-        />
-      </div>
-    </FormFrame>
-    <section aria-live="polite">
-      <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
-      <template v-if="answer">
-        <p class="big">
-          Set <b class="fig">{{ answer.set || 'the tester’s own load' }}</b>
+    </div>
+    <template v-if="answer" #answer>
+      <p class="big">
+        Set <b class="fig">{{ answer.set || 'the tester’s own load' }}</b>
+      </p>
+      <p class="small caution">
+        Eye protection on, the place aired, caps shut. Clamp first, then load; load off, then unclamp: a spark
+        at the posts can burst a battery.
+      </p>
+      <template v-if="answer.said">
+        <p class="said">
+          <b>{{ answer.said }}</b>
         </p>
-        <p class="small caution">
-          Eye protection on, the place aired, caps shut. Clamp first, then load; load off, then unclamp: a
-          spark at the posts can burst a battery.
-        </p>
-        <template v-if="answer.said">
-          <p class="said">
-            <b>{{ answer.said }}</b>
-          </p>
-          <ul>
-            <li v-for="l in answer.lines" :key="l.said">
-              <ConditionMark :condition="l.condition" /><span>{{ l.said }}</span>
-            </li>
-          </ul>
-        </template>
-        <p v-else class="dim">Type the volts of the first battery before the load and at its end.</p>
-        <p class="small dim">{{ answer.rule }}</p>
+        <ul>
+          <li v-for="l in answer.lines" :key="l.said">
+            <ConditionMark :condition="l.condition" /><span>{{ l.said }}</span>
+          </li>
+        </ul>
       </template>
-      <p v-else-if="failure" class="dim">No answer until the marked figures are put right.</p>
-    </section>
-  </div>
+      <p v-else class="dim">Type the volts of the first battery before the load and at its end.</p>
+      <p class="small dim">{{ answer.rule }}</p>
+    </template>
+  </CalculatorFrame>
 </template>
 
 <style scoped>
-.bench {
-  display: grid;
-  grid-template-columns: minmax(0, 420px) minmax(0, 600px);
-  gap: 0 36px;
-}
-.ask {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px 16px;
-  align-content: start;
-}
-.wide {
-  grid-column: 1 / -1;
-}
 .battery {
   display: grid;
   grid-template-columns: 1fr 1fr 1fr;
@@ -159,16 +138,5 @@ li {
   gap: 8px;
   align-items: flex-start;
   padding: 4px 0;
-}
-@media (max-width: 900px) {
-  .bench {
-    grid-template-columns: minmax(0, 1fr);
-    gap: 20px;
-  }
-}
-@media (max-width: 480px) {
-  .ask {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import FormFrame from '@/components/form/FormFrame.vue';
+import CalculatorFrame from './CalculatorFrame.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
 import { api, need, type Schemas } from '@/api/client';
 import BreakdownTable from '@/features/equalize/BreakdownTable.vue';
 import TextField from '@/components/form/TextField.vue';
-import FailureNote from '@/components/ui/FailureNote.vue';
 import { useMe } from '@/stores/me';
 import { useCalculator } from './useCalculator';
 import { reactive } from 'vue';
@@ -25,91 +24,63 @@ const { answer, failure, fault } = useCalculator(
 </script>
 
 <template>
-  <div class="bench">
-    <FormFrame class="ask" :failure="failure" elsewhere>
-      <ChoiceField
-        v-model="typed.construction"
-        label="Construction"
-        :options="[
-          { value: 'flooded', label: 'flooded' },
-          { value: 'flooded_tubular', label: 'flooded tubular' },
-          { value: 'agm', label: 'AGM' },
-          { value: 'gel', label: 'gel' },
-        ]"
-      />
-      <ChoiceField
-        v-model="typed.stage"
-        label="Stage"
-        :options="[
-          { value: 'float', label: 'float' },
-          { value: 'absorption', label: 'absorption' },
-          { value: 'equalize', label: 'equalize' },
-        ]"
-      />
-      <TextField v-model="typed.cells" figure label="Cells in series" :error="fault('cells')" />
-      <TextField
-        v-model="typed.capacity"
-        figure
-        label="Capacity of the whole bank, Ah"
-        :error="fault('capacity')"
-      />
-      <TextField
-        v-model="typed.current"
-        figure
-        label="Actual current, A"
-        hint="empty: what the standard plans with"
-        :error="fault('current')"
-      />
-      <TextField
-        v-model="typed.enclosure"
-        figure
-        :label="`Air around it, ${roomUnit}`"
-        hint="empty: no time to 1 % is told"
-        :error="fault('enclosure')"
-      />
-    </FormFrame>
-    <section aria-live="polite">
-      <FailureNote v-if="failure && !Object.keys(failure.fields).length" :failure="failure" />
-      <template v-if="answer">
-        <p class="big">
-          Air: <b class="fig">{{ answer.airflow_said }}</b>
-        </p>
-        <p class="said">{{ answer.said }}</p>
-        <BreakdownTable :lines="answer.breakdown" />
-        <p class="small dim">{{ answer.rule }}</p>
-      </template>
-      <p v-else-if="failure" class="dim">No answer until the marked figures are put right.</p>
-    </section>
-  </div>
+  <CalculatorFrame :failure="failure" :answered="!!answer">
+    <ChoiceField
+      v-model="typed.construction"
+      label="Construction"
+      :options="[
+        { value: 'flooded', label: 'flooded' },
+        { value: 'flooded_tubular', label: 'flooded tubular' },
+        { value: 'agm', label: 'AGM' },
+        { value: 'gel', label: 'gel' },
+      ]"
+    />
+    <ChoiceField
+      v-model="typed.stage"
+      label="Stage"
+      :options="[
+        { value: 'float', label: 'float' },
+        { value: 'absorption', label: 'absorption' },
+        { value: 'equalize', label: 'equalize' },
+      ]"
+    />
+    <TextField v-model="typed.cells" figure label="Cells in series" :error="fault('cells')" />
+    <TextField
+      v-model="typed.capacity"
+      figure
+      label="Capacity of the whole bank, Ah"
+      :error="fault('capacity')"
+    />
+    <TextField
+      v-model="typed.current"
+      figure
+      label="Actual current, A"
+      hint="empty: what the standard plans with"
+      :error="fault('current')"
+    />
+    <TextField
+      v-model="typed.enclosure"
+      figure
+      :label="`Air around it, ${roomUnit}`"
+      hint="empty: no time to 1 % is told"
+      :error="fault('enclosure')"
+    />
+    <template v-if="answer" #answer>
+      <p class="big">
+        Air: <b class="fig">{{ answer.airflow_said }}</b>
+      </p>
+      <p class="said">{{ answer.said }}</p>
+      <BreakdownTable :lines="answer.breakdown" />
+      <p class="small dim">{{ answer.rule }}</p>
+    </template>
+  </CalculatorFrame>
 </template>
 
 <style scoped>
-.bench {
-  display: grid;
-  grid-template-columns: minmax(0, 420px) minmax(0, 560px);
-  gap: 0 36px;
-}
-.ask {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 12px 16px;
-  align-content: start;
-}
 .big .fig {
   font: 600 32px/38px var(--mono);
 }
 .said {
   margin: 8px 0 12px;
-}
-@media (max-width: 900px) {
-  .bench {
-    grid-template-columns: minmax(0, 1fr);
-    gap: 20px;
-  }
-}
-@media (max-width: 480px) {
-  .ask {
-    grid-template-columns: 1fr;
-  }
 }
 </style>
