@@ -7,7 +7,7 @@ mod source;
 mod surroundings;
 mod vents;
 
-pub use changes::{Setting, SourceChange, source_changes};
+pub use changes::{Setting, SourceChange, Telling, changes_by_day, source_changes};
 pub use fitting::{Connection, Fitting, FittingKind};
 pub use judged::{EquipmentJudged, JudgedSource, NeverFinish, judge_equipment};
 pub use source::{Source, SourceKind, SourceRef};

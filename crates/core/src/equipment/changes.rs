@@ -1,6 +1,7 @@
 //! What was set anew at the sources of a bank, from one telling to the next.
 
 use super::{Equipment, Source, SourceRef, judged::referred};
+use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
 /// One thing a source is set to.
@@ -91,6 +92,55 @@ pub fn source_changes(found: &Equipment, left: &Equipment) -> Vec<SourceChange> 
     all
 }
 
+impl SourceChange {
+    /// True when both tell of one setting of one source, or of sources that came or went.
+    fn is_of(&self, other: &Self) -> bool {
+        match (self, other) {
+            (Self::Set { source: a, setting: x, .. }, Self::Set { source: b, setting: y, .. }) => {
+                a.number == b.number && x == y
+            }
+            (Self::Came { .. }, Self::Came { .. }) | (Self::Went { .. }, Self::Went { .. }) => true,
+            _ => false,
+        }
+    }
+}
+
+/// One telling of the equipment.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Telling {
+    /// Its day.
+    pub day: Date,
+    /// True where the sources were set anew at the bank; false where something was only told, or put right.
+    pub set_anew: bool,
+    /// The equipment.
+    pub equipment: Equipment,
+}
+
+/// What was set anew on each day, from every telling in order. What is only told later puts right what was set
+/// there before, and is no change by itself.
+pub fn changes_by_day(tellings: &[Telling]) -> Vec<(Date, Vec<SourceChange>)> {
+    let mut days: Vec<(Date, &Equipment, Vec<SourceChange>)> = Vec::new();
+    for pair in tellings.windows(2) {
+        let [before, own] = pair else { continue };
+        match days.last_mut() {
+            Some((day, found, changes)) if own.set_anew && *day == own.day => {
+                *changes = source_changes(found, &own.equipment);
+            }
+            _ if own.set_anew => {
+                let changes = source_changes(&before.equipment, &own.equipment);
+                days.push((own.day, &before.equipment, changes));
+            }
+            Some((_, found, changes)) => {
+                let mut put_right = source_changes(found, &own.equipment);
+                put_right.retain(|own| changes.iter().any(|known| known.is_of(own)));
+                *changes = put_right;
+            }
+            None => {}
+        }
+    }
+    days.into_iter().map(|(day, _, changes)| (day, changes)).filter(|(_, all)| !all.is_empty()).collect()
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -140,6 +190,33 @@ mod tests {
         );
         assert_eq!(source_changes(&own, &own), []);
         assert_eq!(source_changes(&Equipment::default(), &Equipment::default()), []);
+    }
+
+    #[test]
+    fn what_is_only_told_puts_right_what_was_set_and_is_no_change_by_itself() {
+        let told = |day: i8, set_anew, absorption, float| {
+            let settings =
+                ChargerSettings { absorption: Some(absorption), float, ..ChargerSettings::default() };
+            let equipment = Equipment { charger: settings, ..Equipment::default() };
+            Telling { day: jiff::civil::date(2026, 10, day), set_anew, equipment }
+        };
+        let said = |all: &[Telling]| -> Vec<(i8, Option<f64>, Option<f64>)> {
+            let days = changes_by_day(all).into_iter();
+            days.flat_map(|(day, changes)| changes.into_iter().map(move |change| (day.day(), change)))
+                .map(|(day, change)| match change {
+                    SourceChange::Set { found, left, .. } => (day, found, left),
+                    other => panic!("{other:?}"),
+                })
+                .collect()
+        };
+        let first = [told(1, false, 57.0, None), told(2, true, 58.2, None), told(2, true, 58.4, None)];
+        assert_eq!(said(&first), [(2, Some(57.0), Some(58.4))], "two presses on one day are one change");
+        // told later: the float is nothing that was set; the absorption that was typed wrong is put right
+        let later = [first.to_vec(), vec![told(9, false, 59.2, Some(54.0))]].concat();
+        assert_eq!(said(&later), [(2, Some(57.0), Some(59.2))]);
+        let anew = [later, vec![told(20, true, 59.2, Some(54.6))]].concat();
+        assert_eq!(said(&anew), [(2, Some(57.0), Some(59.2)), (20, Some(54.0), Some(54.6))]);
+        assert_eq!(said(&[told(1, false, 57.0, None), told(5, false, 58.0, None)]), []);
     }
 
     #[test]
