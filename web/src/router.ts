@@ -87,6 +87,12 @@ export const router = createRouter({
       meta: { title: 'Visit', bare: true },
     },
     {
+      path: '/visits/:id/discharge',
+      component: () => import('@/features/visit/tests/DischargeView.vue'),
+      props: true,
+      meta: { title: 'Timed discharge', bare: true },
+    },
+    {
       path: '/pair',
       component: () => import('@/features/settings/PairView.vue'),
       meta: { title: 'Pair', bare: true },

@@ -3,7 +3,7 @@
 //! The page of a bank, the list, Today and the calendar take it from here.
 
 use crate::bank::{BatteryAddress, CellAddress};
-use crate::finding::{self, BarredBy, Finding, FindingKind};
+use crate::finding::{self, BarredBy, Equipment, Finding, FindingKind, Subject};
 use crate::rest::{RestAssessment, RestSummary};
 use crate::round::{Assessment, RoundSummary};
 use crate::schedule::{BankFacts, DueItem, due};
@@ -91,11 +91,15 @@ impl BankState {
         let volts = known.rest.filter(|_| !caps).map(|(_, rest)| rest.condition);
         let base = read.chain(volts).max().unwrap_or(Severity::NoReading);
         // What is left in question or unread does not make a bank that was read unread.
-        let worst = findings.iter().map(|f| f.severity).filter(|s| *s >= Severity::Watch).max();
+        // A worn pump or a small inverter is no fault of the bank.
+        let of_bank = |f: &&Finding| f.subject != Subject::Equipment(Equipment::Load);
+        let worst =
+            findings.iter().filter(of_bank).map(|f| f.severity).filter(|s| *s >= Severity::Watch).max();
         let batteries = known.rest.filter(|_| !caps).map_or_else(Vec::new, |(_, rest)| {
             let own = |battery| {
                 let found = findings.iter().filter(|f| {
-                    matches!(f.kind, FindingKind::Ohmic(_)) && f.subject.battery() == Some(battery)
+                    matches!(f.kind, FindingKind::Ohmic(_) | FindingKind::LoadTest(_))
+                        && f.subject.battery() == Some(battery)
                 });
                 found.map(|f| f.severity).max()
             };

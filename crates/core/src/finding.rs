@@ -11,6 +11,7 @@ mod subject;
 
 pub mod charger;
 pub mod equalize;
+pub mod load_test;
 pub mod look;
 pub mod ohmic;
 pub mod rest;
@@ -25,6 +26,7 @@ pub use kind::{
     Against, ChargerFinding, EqualizeFinding, FindingKind, LookFinding, OhmicFinding, RoundFinding,
     WaterFinding,
 };
+pub use load_test::LoadTestFinding;
 pub use rule::RuleId;
 pub use subject::{Equipment, Subject};
 

@@ -34,6 +34,7 @@ pub mod actor;
 pub mod bank;
 pub mod bank_state;
 pub mod battery_model;
+pub mod cell_volts;
 pub mod charge;
 pub mod discharge;
 pub mod electrolyte;

@@ -2,7 +2,7 @@
 //! turned into a capacity figure.
 
 use crate::bank::BatteryAddress;
-use crate::quantity::{OutOfRange, Temperature, bounds};
+use crate::quantity::{Bounds, OutOfRange, Temperature, bounds};
 use crate::round::median;
 use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
@@ -22,8 +22,27 @@ pub enum OhmicUnit {
     /// Milliohms.
     #[default]
     Milliohm,
+    /// Ohms.
+    Ohm,
     /// Siemens.
     Siemens,
+    /// Mho: another word for siemens.
+    Mho,
+}
+
+impl OhmicUnit {
+    /// What is accepted in it.
+    pub fn range(self) -> Bounds {
+        let (own, unit) = match self {
+            Self::Milliohm => return bounds::RESISTANCE,
+            Self::Siemens => return bounds::CONDUCTANCE,
+            Self::Mho => (bounds::CONDUCTANCE, "mho"),
+            Self::Ohm => (bounds::RESISTANCE, "\u{3a9}"),
+        };
+        let size = if self == Self::Ohm { 1000.0 } else { 1.0 };
+        let decimals = if self == Self::Ohm { 5 } else { own.decimals };
+        Bounds { low: own.low / size, high: own.high / size, unit, decimals, ..own }
+    }
 }
 
 /// Resistance in mΩ from what the tester shows: conductance is turned first, R = 1/G.
@@ -31,10 +50,12 @@ pub enum OhmicUnit {
 /// # Errors
 /// [`OutOfRange`] in the unit it was typed in.
 pub fn resistance(shown: f64, unit: OhmicUnit) -> Result<f64, OutOfRange> {
-    match unit {
-        OhmicUnit::Milliohm => bounds::RESISTANCE.check(shown),
-        OhmicUnit::Siemens => bounds::CONDUCTANCE.check(shown).map(|siemens| 1000.0 / siemens),
-    }
+    let shown = unit.range().check(shown)?;
+    Ok(match unit {
+        OhmicUnit::Milliohm => shown,
+        OhmicUnit::Ohm => 1000.0 * shown,
+        OhmicUnit::Siemens | OhmicUnit::Mho => 1000.0 / shown,
+    })
 }
 
 /// One battery as it was measured.

@@ -41,6 +41,7 @@ pub fn due(facts: &BankFacts) -> Vec<DueItem> {
     items.extend(left::charge_before_storage(facts));
     items.extend(left::season_asked(facts));
     items.extend(calendar::kit(facts));
+    items.extend(condition::recharge(facts));
     items.extend(condition::rechecks(facts));
     items.extend(condition::reminders(facts));
     for item in &mut items {

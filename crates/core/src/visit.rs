@@ -11,7 +11,9 @@ mod entry;
 mod entry_checked;
 mod found_and_done;
 mod left;
+mod load_tests;
 mod open_findings;
+mod open_tests;
 mod place;
 mod progress;
 mod recheck;
@@ -22,6 +24,8 @@ mod repair;
 mod sheet;
 mod step;
 mod steps;
+mod test_accept;
+mod test_entry;
 mod van;
 mod volts_by_state;
 mod water_added;
@@ -33,13 +37,19 @@ pub use closing::{ClosingItem, LeftAs, closing_items};
 pub use corrected::Corrected;
 pub use corrective::{CorrectiveAction, Measurement};
 pub use electrical::{
-    Gravities, Judged, electrical_findings, gravities, last_electrical, ohmic, ohmic_baselines,
-    open_electrical_findings, rest_sheet,
+    Gravities, Judged, Resistance, baseline_of_another_tester, electrical_findings, gravities,
+    last_electrical, ohmic, ohmic_baselines, open_electrical_findings, rest_sheet,
 };
 pub use entry::{Entry, StepState, VisitEntry, Work};
 pub use entry_checked::ImpossibleEntry;
 pub use found_and_done::{FoundAndDone, RepairedOnly};
+pub use load_tests::{
+    BURN_MINUTES, BURN_REST_MINUTES, Burned, DischargeRecord, KnownLoad, PastDischarge, burned, cell_volts,
+    discharge_under_way, discharges, is_tested, known_loads, last_test, load_on, past_discharges, real_loads,
+    recharge_owed, same_load, set_up, short_load,
+};
 pub use open_findings::{answered_findings, left_severity, open_before, open_findings};
+pub use open_tests::{open_test_findings, test_findings};
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;
 pub use recheck::{Recheck, open_rechecks, recheck_day, rechecks};
@@ -53,6 +63,8 @@ pub use repair::{Left, Repair, Repaired};
 pub use sheet::VisitSheet;
 pub use step::Step;
 pub use steps::{StepWork, VisitUnderWay, steps, steps_of};
+pub use test_accept::{TestQuestion, TestRefused};
+pub use test_entry::{BurnOff, TestEntry, TimedLoad};
 pub use van::{Gear, GearGroup, GearItem, Tool, Trip, VanLoad, van_load};
 pub use volts_by_state::{VoltsLine, volts_before, volts_by_state};
 pub use water_added::{UnevenLevels, WaterAdded};

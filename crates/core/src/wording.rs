@@ -11,6 +11,7 @@ mod charge;
 mod check;
 mod climate;
 mod corrective;
+mod discharge;
 mod due;
 mod equalize;
 mod equalize_call;
@@ -35,6 +36,8 @@ mod run_figures;
 mod run_log;
 mod shape;
 mod step_work;
+mod test_work;
+mod tests;
 mod van;
 mod verdict;
 mod visit;
@@ -51,6 +54,7 @@ pub use charge::{
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
 pub use corrective::{corrected_and_left, corrected_at, corrective_action, measurement, place_chosen};
+pub use discharge::{discharge_alarm, discharge_doubts, discharge_ends, discharge_verdict, mate_condition};
 pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
 pub use equalize::{run_advice, run_plan};
 pub use equipment::{
@@ -82,6 +86,8 @@ pub use run::{
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, run_entry, run_over, run_title};
 pub use step_work::{step_work, visit_looks, volts_state};
+pub use test_work::test_work;
+pub use tests::{cell_volts_said, cell_volts_when};
 pub use van::gear;
 pub use verdict::{round_verdict, verdict};
 pub use visit::{entry_question, fill_order, forecast_line, measured_said, seen_kind, seen_words};

@@ -1,7 +1,8 @@
-//! Notices that somebody set the machine's clock while a run is on: hours nobody waited must not end
+//! Notices that somebody set the machine's clock while a run or a discharge is on: hours nobody waited must not end
 //! it, and hours that passed must not be lost.
 
 use crate::app::runs::note_clock_set;
+use crate::app::visits::note_clock_set_in_discharges;
 use crate::clock::Clock;
 use crate::db::Db;
 use std::time::Duration;
@@ -38,7 +39,12 @@ pub async fn watch_clock(db: Db, clock: Clock) {
         tokio::time::sleep(EVERY).await;
         if let Some(seconds) = watch.look(&clock) {
             tracing::warn!(seconds, "the clock of this machine was set");
-            if let Err(error) = note_clock_set(&db, seconds / 3600.0, clock.now()).await {
+            let (hours, now) = (seconds / 3600.0, clock.now());
+            let noted = async {
+                note_clock_set(&db, hours, now).await?;
+                note_clock_set_in_discharges(&db, hours, now).await
+            };
+            if let Err(error) = noted.await {
                 tracing::error!(%error, "not noted that the clock was set");
             }
         }

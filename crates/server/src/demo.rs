@@ -14,6 +14,7 @@ mod lived_bank;
 mod marginalia;
 mod noise;
 mod rounds;
+mod tests_made;
 mod visits;
 mod written_bank;
 mod years;

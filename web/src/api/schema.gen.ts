@@ -1781,6 +1781,38 @@ export interface components {
             /** @description What. */
             what: string;
         };
+        /**
+         * @description What was switched to burn the surface charge off (LT-1).
+         * @enum {string}
+         */
+        BurnOff: "load_on" | "load_off";
+        /** @description Burning the surface charge off (LT-1). */
+        BurnOffView: {
+            /**
+             * Format: double
+             * @description Seconds that the load lasts at least, and the rest.
+             */
+            load_seconds: number;
+            /**
+             * Format: double
+             * @description Seconds of load so far; none: no load is on.
+             */
+            loading_seconds?: number | null;
+            /** @description True when it is off. */
+            off: boolean;
+            /**
+             * Format: double
+             * @description Seconds of rest.
+             */
+            rest_seconds: number;
+            /**
+             * Format: double
+             * @description Seconds of rest so far; none: nothing rests.
+             */
+            resting_seconds?: number | null;
+            /** @description What to do, or how far it is. */
+            said: string;
+        };
         /** @description A calendar feed of a person. */
         CalendarFeed: {
             /** @description Address to subscribe to, told once when it is made; whoever has it reads what is due. */
@@ -1792,7 +1824,7 @@ export interface components {
          * @description A caution.
          * @enum {string}
          */
-        Caution: "acid" | "metal_off" | "ventilated" | "isolated" | "higher_voltage" | "wiring_on_record" | "negative_first" | "hot_sealed" | "frozen" | "loose_lugs" | "samples" | "pure_water" | "never_open" | "weight";
+        Caution: "acid" | "metal_off" | "ventilated" | "isolated" | "higher_voltage" | "wiring_on_record" | "negative_first" | "hot_sealed" | "frozen" | "loose_lugs" | "samples" | "pure_water" | "never_open" | "switch_the_load" | "recharge_at_once" | "weight";
         /** @description A caution in its step. */
         CautionView: {
             /** @description Which. */
@@ -1881,6 +1913,18 @@ export interface components {
             /** @description State of charge, per cent. */
             state_of_charge?: string | null;
         };
+        /** @description A state that cells are read in. */
+        CellVoltsChoice: {
+            /** @description As said. */
+            said: string;
+            /** @description Which. */
+            when: components["schemas"]["CellVoltsWhen"];
+        };
+        /**
+         * @description What the bank did when the cells were read.
+         * @enum {string}
+         */
+        CellVoltsWhen: "at_rest_full" | "on_float" | "on_charge" | "near_end";
         /** @description One cell: its level, its need, its thirst. */
         CellWater: {
             /**
@@ -2230,6 +2274,19 @@ export interface components {
             /** @description Where, those that something was found at first. */
             places: components["schemas"]["PlaceChoice"][];
         };
+        /** @description Minutes of load and volts. */
+        CurvePlace: {
+            /**
+             * Format: double
+             * @description Minutes.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description V.
+             */
+            volts: number;
+        };
         /** @description A point of a curve. */
         CurvePoint: {
             /**
@@ -2287,6 +2344,147 @@ export interface components {
             /** @description True when this server is reached from beyond this machine. */
             open: boolean;
         };
+        /** @description What the chart draws. */
+        DischargeChart: {
+            /** @description The way to the end from the last of them; empty: none is forecast. */
+            ahead: components["schemas"]["CurvePlace"][];
+            /** @description "1.75 V a cell". */
+            end_said: string;
+            /**
+             * Format: double
+             * @description Volts it ends at.
+             */
+            end_volts: number;
+            ends?: components["schemas"]["WithinView"] | null;
+            /** @description The same load last time; empty: not on record. */
+            last: components["schemas"]["CurvePlace"][];
+            /** @description "23 Oct 2025: 65 min"; empty: none. */
+            last_said: string;
+            /**
+             * Format: double
+             * @description Minutes on the axis.
+             */
+            most_minutes: number;
+            /** @description Volts as read under load. */
+            read: components["schemas"]["CurvePlace"][];
+        };
+        /** @description One thing written down of a discharge. */
+        DischargeEvent: {
+            /** @enum {string} */
+            event: "begun";
+            /** @description How it is meant to run. */
+            plan: components["schemas"]["DischargePlan"];
+        } | {
+            /** @enum {string} */
+            event: "read";
+            /** @description What was read. */
+            reading: components["schemas"]["DischargeReading"];
+        } | {
+            /** @enum {string} */
+            event: "paused";
+        } | {
+            /** @enum {string} */
+            event: "resumed";
+        } | {
+            /** @enum {string} */
+            event: "ended";
+        } | {
+            /** @enum {string} */
+            event: "clock_set";
+            /**
+             * Format: double
+             * @description Hours; negative: back.
+             */
+            hours: number;
+        } | {
+            /** @description Volts of batteries near its end, where they were read. */
+            batteries?: components["schemas"]["DischargedBattery"][];
+            /** @enum {string} */
+            event: "noted";
+            /**
+             * Format: double
+             * @description Hours from full to the end, or until it was stopped.
+             */
+            hours: number;
+            /** @description How it ran. */
+            plan: components["schemas"]["DischargePlan"];
+            /** @description True when the end voltage was reached. */
+            reached_end: boolean;
+        };
+        /** @description One reading. */
+        DischargeLine: {
+            /** @description A; empty: not read. */
+            amperes: string;
+            /** @description The same as said: "35 min". */
+            at: string;
+            /** @description Battery by battery, in the order of the plan; empty: not read. */
+            batteries: string[];
+            /** @description By whom and when. */
+            by: string;
+            /** @description Its entry. */
+            entry: string;
+            /**
+             * Format: double
+             * @description Minutes of load until then.
+             */
+            minutes: number;
+            /** @description Hottest, in the reader's unit; empty: not read. */
+            temperature: string;
+            /** @description V; empty: not read. */
+            volts: string;
+        };
+        /**
+         * @description How far a discharge is.
+         * @enum {string}
+         */
+        DischargePhase: "running" | "paused" | "ended";
+        /** @description How a discharge is meant to run. */
+        DischargePlan: {
+            /**
+             * Format: double
+             * @description Current of the place under test, A; none: the system's own load, whose current is read from time to time.
+             */
+            amperes?: number | null;
+            /**
+             * Format: double
+             * @description Volts per cell it ends at, 1.0 to 1.95.
+             */
+            end_per_cell: number;
+            /**
+             * Format: double
+             * @description Minutes between readings, 0.5 to 120.
+             */
+            every_minutes: number;
+            /** @description True when the charge before was proven full: only then the result is not a lower bound. */
+            proven_full?: boolean;
+            /**
+             * Format: double
+             * @description Mean electrolyte or case temperature at the start; none: not taken.
+             */
+            temperature?: number | null;
+        };
+        /** @description A reading, whatever of it was taken. */
+        DischargeReading: {
+            /**
+             * Format: double
+             * @description Current, A.
+             */
+            amperes?: number | null;
+            /** @description Volts battery by battery. */
+            batteries?: components["schemas"]["DischargedBattery"][];
+            /**
+             * Format: double
+             * @description Hottest electrolyte or case, °C.
+             */
+            celsius?: number | null;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /**
+             * Format: double
+             * @description Volts of the place under test.
+             */
+            volts?: number | null;
+        };
         /** @description What it proved. */
         DischargeSaid: {
             /** @description How it comes about, line by line. */
@@ -2297,6 +2495,79 @@ export interface components {
             rule: string;
             /** @description The one sentence. */
             said: string;
+        };
+        /** @description A discharge. */
+        DischargeView: {
+            /** @description What the room must hear: `reading` or `stop`; none: nothing. */
+            alarm?: string | null;
+            /** @description Current that is meant, A; empty: the system's own load. */
+            amperes_meant: string;
+            /** @description What it was told from at the start; empty: not taken. */
+            at_start: string;
+            /** @description When it began: "9:12, from a proven full charge". */
+            began: string;
+            /** @description How the result comes about. */
+            breakdown: components["schemas"]["BreakdownLine"][];
+            /** @description The curve. */
+            chart: components["schemas"]["DischargeChart"];
+            condition?: components["schemas"]["Severity"] | null;
+            /** @description "74.6 to 75.3 A so far; 47.9 Ah out". */
+            current: string;
+            /** @description What makes the result less certain. */
+            doubts: string[];
+            /**
+             * Format: double
+             * @description Seconds of load so far.
+             */
+            elapsed_seconds: number;
+            /** @description When it ends: "52 min"; empty: not known. */
+            ends: string;
+            /** @description "50 to 54 min, nine times in ten"; empty: not known. */
+            ends_within: string;
+            /** @description The entry that began it. */
+            entry: string;
+            /** @description Hottest electrolyte or case as read last, in the reader's unit; empty: not read. */
+            hottest: string;
+            /** @description Batteries under it, in the order of the plan. */
+            mates: components["schemas"]["MateView"][];
+            /** @description True when it was timed by a watch. */
+            noted: boolean;
+            /**
+             * Format: double
+             * @description Seconds of the pause; none: it is not paused.
+             */
+            paused_seconds?: number | null;
+            /** @description How far it is. */
+            phase: components["schemas"]["DischargePhase"];
+            /** @description Where: empty for the bank. */
+            place: string;
+            /** @description "the bank", "battery A3". */
+            place_said: string;
+            /** @description "75 A to 42.0 V". */
+            plan_said: string;
+            /**
+             * Format: double
+             * @description Seconds of load until the next reading; negative: overdue; none: none is wanted.
+             */
+            reading_seconds?: number | null;
+            /** @description Readings in order. */
+            readings: components["schemas"]["DischargeLine"][];
+            /** @description Rule and source. */
+            rule: string;
+            /** @description What to do now, then why. */
+            verdict: string;
+            /** @description The one that gives out first, with why; empty: none. */
+            weakest: string;
+        };
+        /** @description Volts of one battery during a discharge. */
+        DischargedBattery: {
+            /** @description Which. */
+            battery: components["schemas"]["BatteryAddress"];
+            /**
+             * Format: double
+             * @description V.
+             */
+            volts: number;
         };
         /** @description A drawn draft. */
         DraftPlan: {
@@ -2472,6 +2743,10 @@ export interface components {
              * @description mΩ.
              */
             milliohms: number;
+            /** @description True when later readings are held against this one, as after a change of tester. */
+            new_baseline?: boolean;
+            /** @description The tester, in the technician's words; empty: not told. */
+            tester?: string;
         } | {
             /**
              * Format: double
@@ -2480,6 +2755,11 @@ export interface components {
             celsius: number;
             /** @enum {string} */
             kind: "case_temperature";
+        } | {
+            /** @enum {string} */
+            kind: "test";
+            /** @description What. */
+            test: components["schemas"]["TestEntry"];
         } | {
             /** @enum {string} */
             kind: "level";
@@ -2644,7 +2924,7 @@ export interface components {
         Equipment: "charger" | {
             /** @description One of several that charge it. */
             source: components["schemas"]["SourceRef"];
-        } | "air";
+        } | "air" | "load";
         /** @description A choice of the form. */
         EquipmentChoice: {
             /** @description What is read. */
@@ -3049,6 +3329,29 @@ export interface components {
             /** @description Its name. */
             name: string;
         };
+        /** @description What an inverter gives, beside what it should. */
+        InverterOutput: {
+            /**
+             * Format: double
+             * @description Hertz it gives.
+             */
+            hertz: number;
+            /**
+             * Format: double
+             * @description Hertz it should give.
+             */
+            nominal_hertz: number;
+            /**
+             * Format: double
+             * @description Volts it should give.
+             */
+            nominal_volts: number;
+            /**
+             * Format: double
+             * @description Volts it gives.
+             */
+            volts: number;
+        };
         /** @description Something that can be found. */
         KindView: {
             /** @description Its key. */
@@ -3207,6 +3510,35 @@ export interface components {
          * @enum {string}
          */
         LoadKind: "half_capacity" | "half_cranking" | "fixed";
+        /** @description A load with what its plate says, A at the bank. */
+        LoadOnPlate: {
+            /**
+             * Format: double
+             * @description Current it draws, A.
+             */
+            amperes: number;
+            /** @description What it is: "pump". */
+            name: string;
+            /**
+             * Format: double
+             * @description Current on its plate, A; none: not known.
+             */
+            plate?: number | null;
+        };
+        /** @description A load that is on, whose seconds count. */
+        LoadOnView: {
+            /** @description The entry that says so. */
+            entry: string;
+            /** @description What for. */
+            of: components["schemas"]["TimedLoad"];
+            /** @description Where. */
+            place: string;
+            /**
+             * Format: double
+             * @description Seconds since.
+             */
+            seconds: number;
+        };
         /** @description A load against the volts of the run. */
         LoadView: {
             /** @description True when it must be disconnected. */
@@ -3223,6 +3555,26 @@ export interface components {
             /** @description "2: 9.10 V on 12 V, 0.50 V under the 9.60 V it should hold." */
             said: string;
         };
+        /** @description Volts of one battery around the load. */
+        LoadedVolts: {
+            /**
+             * Format: double
+             * @description V thirty seconds after it; none: not read.
+             */
+            after?: number | null;
+            /**
+             * Format: double
+             * @description V at its end.
+             */
+            at_end: number;
+            /**
+             * Format: double
+             * @description V before it.
+             */
+            before: number;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+        };
         /** @description A line of the log. */
         LogLine: {
             /** @description When. */
@@ -3231,6 +3583,26 @@ export interface components {
             by: string;
             /** @description What. */
             said: string;
+        };
+        /** @description One battery under it. */
+        MateView: {
+            /** @description Against its mates: "−0.14"; empty: it has none. */
+            against: string;
+            /** @description Which. */
+            battery: string;
+            /** @description How it stands. */
+            condition: components["schemas"]["Severity"];
+            /**
+             * Format: double
+             * @description V against its mates, for its height; none: it has none.
+             */
+            deviation?: number | null;
+            /** @description "knee, 22 min"; empty: none. */
+            knee: string;
+            /** @description Volts as read last; empty: not read. */
+            volts: string;
+            /** @description Its way there: minutes and V against its mates. */
+            way: components["schemas"]["CurvePlace"][];
         };
         /** @description A word with what it means for the work. */
         Meaning: {
@@ -3420,7 +3792,7 @@ export interface components {
          * @description What a tester shows.
          * @enum {string}
          */
-        OhmicUnit: "milliohm" | "siemens";
+        OhmicUnit: "milliohm" | "ohm" | "siemens" | "mho";
         /** @description The step that a short visit is for. */
         OnlyView: {
             /** @description The entry that says so; taken back, the visit is a whole one. */
@@ -3491,6 +3863,19 @@ export interface components {
             code: string;
             /** @description The address with the code, as an SVG to scan. */
             qr: string;
+        };
+        /** @description A discharge of an earlier visit. */
+        PastDischargeLine: {
+            /** @description How the bank stood by it. */
+            condition: components["schemas"]["Severity"];
+            /** @description Its day. */
+            day: string;
+            /** @description "76 % (73 to 79 %)"; empty: not told. */
+            percent: string;
+            /** @description "75.0 A for 65 min". */
+            said: string;
+            /** @description The one that gave out first; empty: none. */
+            weakest: string;
         };
         /** @description One earlier value of a cell. */
         PastValue: {
@@ -3894,6 +4279,43 @@ export interface components {
             /** @description True when the volts were not typed but told by the charger. */
             volts_told: boolean;
         };
+        /** @description Minutes under the load of the system itself, as read at a bank. */
+        RealLoadRead: {
+            /**
+             * Format: double
+             * @description Current of the whole bank, A.
+             */
+            amperes: number;
+            /**
+             * Format: double
+             * @description Volts at five minutes.
+             */
+            at_five_minutes: number;
+            /**
+             * Format: double
+             * @description Volts at ten seconds; none: not read.
+             */
+            at_ten_seconds?: number | null;
+            /**
+             * Format: double
+             * @description Volts before the load, settled.
+             */
+            before: number;
+            /**
+             * Format: double
+             * @description Continuous limit of the inverter, A at the bank; none: not known.
+             */
+            inverter_limit?: number | null;
+            /** @description The loads with their plates. */
+            loads?: components["schemas"]["LoadOnPlate"][];
+            /**
+             * Format: double
+             * @description Volts of the bank off charge, just taken off it; none: not read.
+             */
+            off_charge?: number | null;
+            output?: components["schemas"]["InverterOutput"] | null;
+            output_on_mains?: components["schemas"]["InverterOutput"] | null;
+        };
         /** @description What can be looked at again. */
         RecheckChoice: {
             /** @description Which step. */
@@ -4068,6 +4490,8 @@ export interface components {
             grade: string;
             /** @description Volts of the median battery. */
             median?: string | null;
+            /** @description Batteries whose baseline is of another tester, in words; empty: none. */
+            other_tester: string;
             /** @description The states there are. */
             states: components["schemas"]["StateChoice"][];
             /**
@@ -4079,6 +4503,8 @@ export interface components {
             strings: components["schemas"]["StringRest"][];
             /** @description True when a percentage may be said. */
             tells_charge: boolean;
+            /** @description The tester that resistances were read with last; empty: not told. */
+            tester: string;
             /** @description The one sentence. */
             verdict: string;
             /** @description How long to wait until one may; none where it may or nothing was read. */
@@ -4807,6 +5233,30 @@ export interface components {
          * @enum {string}
          */
         Severity: "steady" | "no_reading" | "reread" | "watch" | "act";
+        /** @description One battery of the short load. */
+        ShortLoadLine: {
+            /** @description V thirty seconds after; empty: not read. */
+            after: string;
+            /** @description V at the end. */
+            at_end: string;
+            /** @description Which. */
+            battery: string;
+            /** @description V before; empty: not tested. */
+            before: string;
+            /** @description By whom and when. */
+            by: string;
+            /** @description How it stands. */
+            condition: components["schemas"]["Severity"];
+            /**
+             * Format: double
+             * @description V against the middle of those tested, for its height; none: not tested.
+             */
+            deviation?: number | null;
+            /** @description Its entry; empty: not tested. */
+            entry: string;
+            /** @description What it comes to. */
+            said: string;
+        };
         /** @description What the load showed. */
         ShortLoadSaid: {
             /** @description Battery by battery. */
@@ -4817,6 +5267,28 @@ export interface components {
             said: string;
             /** @description The current to set; empty: the tester's own. */
             set: string;
+        };
+        /** @description What loads the batteries of a visit, and how they stand. */
+        ShortLoadSetUp: {
+            /**
+             * Format: double
+             * @description Charge they stand at, per cent; none: not known.
+             */
+            charged?: number | null;
+            /** @description What loads them. */
+            load: components["schemas"]["TesterLoad"];
+            /**
+             * Format: double
+             * @description Seconds of the load, 5 to 60; usually 10 or 15.
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @description Temperature of the batteries; none: not taken.
+             */
+            temperature?: number | null;
+            /** @description The tester, in the technician's words. */
+            tester?: string;
         };
         /**
          * @description Left or right, seen from the side where the technician stands.
@@ -5017,7 +5489,7 @@ export interface components {
          * @description A step of a visit.
          * @enum {string}
          */
-        Step: "make_safe" | "look_over" | "rest_check" | "round" | "water" | "equalize" | "close_up";
+        Step: "make_safe" | "look_over" | "rest_check" | "round" | "water" | "equalize" | "load_test" | "close_up";
         /** @description What stands in a step, by the step. */
         StepContent: {
             /** @enum {string} */
@@ -5059,6 +5531,11 @@ export interface components {
             step: "equalize";
             /** @description Whether it is wanted, in words; empty once the visit is closed. */
             wanted: string;
+        } | {
+            /** @enum {string} */
+            step: "load_test";
+            /** @description As they stand. */
+            tests: components["schemas"]["TestsView"];
         } | {
             /** @description The closing list. */
             closing: components["schemas"]["ClosingView"][];
@@ -5213,7 +5690,7 @@ export interface components {
          * @description What is to be done.
          * @enum {string}
          */
-        Task: "cover_plates" | "suspect_cell" | "seen_finding" | "water" | "round" | "equalize" | "charge" | "retorque_and_clean" | "load_test" | "standby_wet" | "standby_frost" | "storage_check" | "charge_for_storage" | "say_when_used" | "kit_inspection" | "recheck" | "reminder";
+        Task: "cover_plates" | "suspect_cell" | "seen_finding" | "water" | "round" | "equalize" | "charge" | "retorque_and_clean" | "load_test" | "standby_wet" | "standby_frost" | "storage_check" | "charge_for_storage" | "say_when_used" | "kit_inspection" | "recheck" | "recharge" | "reminder";
         /**
          * Format: double
          * @description A temperature, kept in °C.
@@ -5239,11 +5716,164 @@ export interface components {
          * @enum {string}
          */
         TemperatureUnit: "C" | "F";
+        /** @description One thing written down of a test. */
+        TestEntry: {
+            /** @description What was switched. */
+            switched: components["schemas"]["BurnOff"];
+            /** @enum {string} */
+            test: "burn_off";
+        } | {
+            /** @description What for. */
+            of: components["schemas"]["TimedLoad"];
+            /** @enum {string} */
+            test: "load_on";
+        } | {
+            /** @description The set-up. */
+            set_up: components["schemas"]["ShortLoadSetUp"];
+            /** @enum {string} */
+            test: "set_up";
+        } | {
+            /** @description Its volts. */
+            read: components["schemas"]["LoadedVolts"];
+            /** @enum {string} */
+            test: "short_load";
+        } | {
+            /** @description What was read. */
+            read: components["schemas"]["RealLoadRead"];
+            /** @enum {string} */
+            test: "real_load";
+        } | {
+            /** @description What. */
+            event: components["schemas"]["DischargeEvent"];
+            /** @enum {string} */
+            test: "discharge";
+        } | {
+            /** @description What the load was. */
+            load: string;
+            /**
+             * Format: double
+             * @description Hours now.
+             */
+            now: number;
+            /** @enum {string} */
+            test: "known_load";
+            /**
+             * Format: double
+             * @description Hours when new.
+             */
+            when_new: number;
+        } | {
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @enum {string} */
+            test: "cell_volts";
+            /**
+             * Format: double
+             * @description V.
+             */
+            volts: number;
+            /** @description What the bank did then. */
+            when: components["schemas"]["CellVoltsWhen"];
+        };
+        /** @description A line of a test that is one line. */
+        TestLine: {
+            /** @description By whom and when. */
+            by: string;
+            /** @description How it stands. */
+            condition: components["schemas"]["Severity"];
+            /** @description Its entry. */
+            entry: string;
+            /** @description More of it. */
+            more: string[];
+            /** @description The one sentence. */
+            said: string;
+        };
+        /** @description What loads the battery. */
+        TesterLoad: {
+            /** @enum {string} */
+            kind: "half_cranking";
+            /**
+             * Format: double
+             * @description Cold cranking amperes of one battery.
+             */
+            rating: number;
+        } | {
+            /**
+             * Format: double
+             * @description Capacity at 20 hours of one battery, Ah.
+             */
+            c20: number;
+            /** @enum {string} */
+            kind: "half_capacity";
+        } | {
+            /** @enum {string} */
+            kind: "fixed";
+        };
+        /** @description The tests of a visit. */
+        TestsView: {
+            /** @description Burning the surface charge off. */
+            burn_off: components["schemas"]["BurnOffView"];
+            /** @description Rule and source. */
+            cell_rule: string;
+            /** @description States that cells are read in. */
+            cell_states: components["schemas"]["CellVoltsChoice"][];
+            /** @description Single cells. */
+            cells: components["schemas"]["TestLine"][];
+            discharge?: components["schemas"]["DischargeView"] | null;
+            /** @description What was found. */
+            findings: components["schemas"]["SpokenFinding"][];
+            /** @description What a test needs first. */
+            first: string[];
+            /** @description Known loads. */
+            known_loads: components["schemas"]["TestLine"][];
+            load_on?: components["schemas"]["LoadOnView"] | null;
+            /**
+             * Format: double
+             * @description Seconds of the load; none: not said yet.
+             */
+            load_seconds?: number | null;
+            /**
+             * Format: double
+             * @description How many seconds of the clock pass in one.
+             */
+            pace: number;
+            /** @description Discharges of earlier visits, the newest first. */
+            past_discharges: components["schemas"]["PastDischargeLine"][];
+            /** @description Rule and source. */
+            real_load_rule: string;
+            /** @description Real loads, in order. */
+            real_loads: components["schemas"]["TestLine"][];
+            set_up?: components["schemas"]["TypedBody"] | null;
+            /** @description "Set 110 A for 15 s"; empty: not said yet. */
+            set_up_said: string;
+            /** @description Battery by battery, along the plan. */
+            short_load: components["schemas"]["ShortLoadLine"][];
+            /**
+             * Format: double
+             * @description Half-height of its band, V: as far as mates may differ.
+             */
+            short_load_band: number;
+            /** @description Volts of the middle of those tested; empty: none was. */
+            short_load_middle: string;
+            /** @description Rule and source. */
+            short_load_rule: string;
+            /** @description The one sentence of the short load; empty: none was made. */
+            short_load_verdict: string;
+            /** @description Currents that are usual, A, with what they are: twenty hours, five hours, those of carts. */
+            usual_currents: components["schemas"]["UsualCurrent"][];
+            /** @description The one sentence. */
+            verdict: string;
+        };
         /**
          * @description Light, or the dim battery room.
          * @enum {string}
          */
         Theme: "light" | "shed";
+        /**
+         * @description What a load was switched on for, whose seconds count.
+         * @enum {string}
+         */
+        TimedLoad: "short_load" | "real_load";
         /** @description Today. */
         TodayPage: components["schemas"]["StripCalendar"] & {
             /** @description Banks that are looked after. */
@@ -5469,10 +6099,19 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "ohmic";
+            /** @description True when later readings are held against this one. */
+            new_baseline?: boolean;
+            /** @description The tester; empty: not told. */
+            tester?: string;
             /** @description As typed. */
             typed: string;
             /** @description Its unit. */
             unit?: components["schemas"]["OhmicUnit"];
+        } | {
+            /** @enum {string} */
+            kind: "test";
+            /** @description What. */
+            test: components["schemas"]["TypedTest"];
         } | {
             /** @enum {string} */
             kind: "case_temperature";
@@ -5671,6 +6310,13 @@ export interface components {
             strings: string;
             /** @description Temperature of the electrolyte at the start; empty: not taken. */
             temperature: components["schemas"]["TypedTemperature"];
+        };
+        /** @description Volts of a battery, as typed. */
+        TypedDischarged: {
+            /** @description "A3". */
+            battery: string;
+            /** @description V; empty: not read. */
+            volts: string;
         };
         /** @description The equipment of a bank as typed. */
         TypedEquipment: {
@@ -5912,6 +6558,25 @@ export interface components {
              */
             size: string;
         };
+        /** @description Output of an inverter, as typed; all empty: not read. */
+        TypedOutput: {
+            /** @description Hertz it gives. */
+            hertz?: string;
+            /** @description Volts it gives. */
+            volts?: string;
+        };
+        /** @description How a discharge is meant to run, as typed. */
+        TypedPlan: {
+            /** @description Current, A; empty: the system's own load. */
+            amperes?: string;
+            /** @description Volts per cell it ends at; empty: 1.75. */
+            end_per_cell?: string;
+            /** @description Minutes between readings; empty: 15. */
+            every_minutes?: string;
+            /** @description True when the charge before was proven full. */
+            proven_full?: boolean;
+            temperature?: components["schemas"]["TypedTemperature"] | null;
+        };
         /** @description One row of the rate table as typed. */
         TypedRateRow: {
             /** @description Ah at that rate. */
@@ -6042,6 +6707,130 @@ export interface components {
             /** @description Its unit. */
             unit?: components["schemas"]["TemperatureUnit"];
         };
+        /** @description Something of a test, as typed. */
+        TypedTest: {
+            /** @description What was switched. */
+            switched: components["schemas"]["BurnOff"];
+            /** @enum {string} */
+            test: "burn_off";
+        } | {
+            /** @description What for. */
+            of: components["schemas"]["TimedLoad"];
+            /** @enum {string} */
+            test: "load_on";
+        } | {
+            /** @description Charge they stand at, per cent; empty: not known. */
+            charged?: string;
+            /** @description What. */
+            load: components["schemas"]["LoadKind"];
+            /** @description Cold cranking amperes of one battery, for half of them. */
+            rating?: string;
+            /** @description Seconds. */
+            seconds: string;
+            temperature?: components["schemas"]["TypedTemperature"] | null;
+            /** @enum {string} */
+            test: "set_up";
+            /** @description The tester. */
+            tester?: string;
+        } | {
+            /** @description V thirty seconds after; empty: not read. */
+            after?: string;
+            /** @description V at its end. */
+            at_end: string;
+            /** @description V before. */
+            before: string;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @enum {string} */
+            test: "short_load";
+        } | {
+            /** @description A of the whole bank. */
+            amperes: string;
+            /** @description V at five minutes. */
+            at_five_minutes: string;
+            /** @description V at ten seconds; empty: not read. */
+            at_ten_seconds?: string;
+            /** @description V before, settled. */
+            before: string;
+            /** @description Continuous limit of the inverter, A at the bank; empty: not known. */
+            inverter_limit?: string;
+            /** @description The loads with their plates. */
+            loads?: components["schemas"]["TypedTestedLoad"][];
+            /** @description Volts and hertz it should give; empty: 120 V, 60 Hz. */
+            nominal?: components["schemas"]["TypedOutput"];
+            /** @description V just off charge; empty: not read. */
+            off_charge?: string;
+            /** @description Its output on the bank. */
+            output?: components["schemas"]["TypedOutput"];
+            /** @description Its output while mains or a generator feed it. */
+            output_on_mains?: components["schemas"]["TypedOutput"];
+            /** @enum {string} */
+            test: "real_load";
+        } | {
+            /** @description How it is meant to run. */
+            plan: components["schemas"]["TypedPlan"];
+            /** @enum {string} */
+            test: "discharge_begun";
+        } | {
+            /** @description A; empty: not read. */
+            amperes?: string;
+            /** @description Battery by battery. */
+            batteries?: components["schemas"]["TypedDischarged"][];
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            temperature?: components["schemas"]["TypedTemperature"] | null;
+            /** @enum {string} */
+            test: "discharge_read";
+            /** @description V of the place under test; empty: not read. */
+            volts?: string;
+        } | {
+            /** @enum {string} */
+            test: "discharge_paused";
+        } | {
+            /** @enum {string} */
+            test: "discharge_resumed";
+        } | {
+            /** @enum {string} */
+            test: "discharge_ended";
+        } | {
+            /** @description Volts of batteries near its end. */
+            batteries?: components["schemas"]["TypedDischarged"][];
+            /** @description How long, "5:12" or "5.2". */
+            hours: string;
+            /** @description How it ran. */
+            plan: components["schemas"]["TypedPlan"];
+            /** @description True when the end voltage was reached. */
+            reached_end: boolean;
+            /** @enum {string} */
+            test: "discharge_noted";
+        } | {
+            /** @description What the load was. */
+            load: string;
+            /** @description Hours now. */
+            now: string;
+            /** @enum {string} */
+            test: "known_load";
+            /** @description Hours when new. */
+            when_new: string;
+        } | {
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @enum {string} */
+            test: "cell_volts";
+            /** @description V. */
+            typed: string;
+            /** @description What the bank did then. */
+            when: components["schemas"]["CellVoltsWhen"];
+        };
+        /** @description A load, as typed; all empty: left out. */
+        TypedTestedLoad: {
+            /** @description A it draws. */
+            amperes?: string;
+            /** @description What it is. */
+            name?: string;
+            /** @description A on its plate; empty: not known. */
+            plate?: string;
+        };
         /** @description A volume as typed, with its unit. */
         TypedVolume: {
             /** @description As typed; empty: not published. */
@@ -6057,6 +6846,13 @@ export interface components {
             place: string;
             /** @description Why, and what to do. */
             why: string;
+        };
+        /** @description A current that is usual. */
+        UsualCurrent: {
+            /** @description A, as typed. */
+            amperes: string;
+            /** @description "5 hours". */
+            said: string;
         };
         /** @description A thing in the van. */
         VanThing: {

@@ -211,7 +211,7 @@ pub fn capacity_test(test: &CapacityTest<'_>) -> Result<CapacityResult, Capacity
 
 /// Per cent at which a bank is watched, and at which it has to go: standby is replaced at 80 % (source key
 /// `ieee-450`, from memory), cyclic duty ends at 60 to 50 % (common practice, no source).
-const fn limits(duty: Duty) -> (f64, f64) {
+pub const fn capacity_limits(duty: Duty) -> (f64, f64) {
     match duty {
         Duty::Standby => (90.0, 80.0),
         Duty::Cycled => (80.0, 60.0),
@@ -221,7 +221,7 @@ const fn limits(duty: Duty) -> (f64, f64) {
 /// How a bank of this duty stands by a result: never better than its evidence, and worse only where the whole
 /// range is worse.
 pub fn capacity_condition(result: &CapacityResult, duty: Duty) -> Severity {
-    let (watch, act) = limits(duty);
+    let (watch, act) = capacity_limits(duty);
     match (result.percent, result.range) {
         (Some(percent), Some(_)) if result.at_least => {
             if percent >= watch {

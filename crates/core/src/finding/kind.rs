@@ -1,5 +1,6 @@
 //! The codes of findings, by what was judged, each with its measured quantities.
 
+use super::load_test::LoadTestFinding;
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::{AuditedStage, Effect};
 use crate::equalize::{NonRespondingCell, Outcome};
@@ -24,6 +25,8 @@ pub enum FindingKind {
     Rest(RestFinding),
     /// Resistances and cases.
     Ohmic(OhmicFinding),
+    /// Load and capacity tests.
+    LoadTest(LoadTestFinding),
     /// Levels and water.
     Water(WaterFinding),
     /// What the eye found.
@@ -41,6 +44,7 @@ impl FindingKind {
             Self::Round(own) => own.into(),
             Self::Rest(own) => own.into(),
             Self::Ohmic(own) => own.into(),
+            Self::LoadTest(own) => own.into(),
             Self::Water(own) => own.into(),
             Self::Look(own) => own.into(),
             Self::Equalize(own) => own.into(),

@@ -27,10 +27,11 @@ fn rank(finding: &Finding) -> u8 {
         FindingKind::Equalize(_) => BESIDE_GRAVITY,
         FindingKind::Rest(_) => BESIDE_GRAVITY + 1,
         FindingKind::Ohmic(_) => BESIDE_GRAVITY + 2,
-        FindingKind::Look(_) => BESIDE_GRAVITY + 3,
+        FindingKind::LoadTest(_) => BESIDE_GRAVITY + 3,
+        FindingKind::Look(_) => BESIDE_GRAVITY + 4,
         FindingKind::Water(WaterFinding::LevelsAtPlates) => HARM + 1,
-        FindingKind::Water(_) => BESIDE_GRAVITY + 4,
-        FindingKind::Charger(_) => BESIDE_GRAVITY + 5,
+        FindingKind::Water(_) => BESIDE_GRAVITY + 5,
+        FindingKind::Charger(_) => BESIDE_GRAVITY + 6,
     }
 }
 
@@ -151,7 +152,9 @@ fn explains_of_damaged(battery: BatteryAddress, cause: &Finding, other: &Finding
         FindingKind::Rest(RestFinding::Apart { lowest, .. } | RestFinding::ParallelApart { lowest, .. }) => {
             *lowest == battery
         }
-        FindingKind::Rest(_) | FindingKind::Ohmic(_) => other.subject.battery() == Some(battery),
+        FindingKind::Rest(_) | FindingKind::Ohmic(_) | FindingKind::LoadTest(_) => {
+            other.subject.battery() == Some(battery)
+        }
         FindingKind::Round(RoundFinding::LowBattery { battery: own, .. }) => *own == battery,
         FindingKind::Round(found) => {
             (is_single(found) || matches!(found, RoundFinding::LowPair { .. })) && holds(cause, other)

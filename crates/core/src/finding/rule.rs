@@ -83,6 +83,10 @@ rules! {
     Lt2 "LT-2" "load test" "common practice";
     /// Real load.
     Lt3 "LT-3" "the system\u{2019}s own load" "common practice";
+    /// Volts of cells.
+    Cv1 "CV-1" "volts of single cells" "common practice; on float IEEE 450, from memory";
+    /// Known load.
+    Ct3 "CT-3" "hours of a known load" "common practice";
     /// Timed discharge.
     Ct1 "CT-1" "timed discharge" "IEEE 450, from memory; the ends of cyclic duty are common practice";
     /// Peukert.

@@ -17,6 +17,8 @@ pub enum Equipment {
     Source(SourceRef),
     /// The air around it.
     Air,
+    /// What it feeds: loads and inverter.
+    Load,
 }
 
 /// Whom a finding is about.
@@ -76,6 +78,7 @@ impl fmt::Display for Subject {
             Self::Cell(cell) => cell.fmt(f),
             Self::Equipment(Equipment::Charger) => f.write_str("charger"),
             Self::Equipment(Equipment::Source(source)) => write!(f, "charger {}", source.number),
+            Self::Equipment(Equipment::Load) => f.write_str("load"),
             Self::Equipment(Equipment::Air) => f.write_str("air"),
         }
     }

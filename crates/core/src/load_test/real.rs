@@ -72,6 +72,9 @@ pub struct RealLoad {
     /// Output of the inverter on the bank; none: not read.
     #[serde(default)]
     pub output: Option<InverterOutput>,
+    /// Output of the inverter while mains or a generator feed it; none: not read.
+    #[serde(default)]
+    pub output_on_mains: Option<InverterOutput>,
 }
 
 /// Why a test cannot be.
@@ -133,8 +136,11 @@ pub struct RealLoadJudged {
     pub over_plate: Vec<usize>,
     /// All of it against the inverter's limit; none: not known.
     pub inverter: Option<LoadOverInverter>,
-    /// True where the inverter's output is off; none: not read.
+    /// True where the inverter's output on the bank is off; none: not read.
     pub output_off: Option<bool>,
+    /// True where its output on mains is off; none: not read.
+    #[serde(default)]
+    pub mains_off: Option<bool>,
 }
 
 /// V on 12 V that a sound bank falls under a load, by the share of C20 that it draws.
@@ -158,7 +164,7 @@ fn possible(test: &RealLoad) -> Result<(), RealLoadError> {
         load.plate.map(|plate| bounds::TEST_CURRENT.check(plate)).transpose()?;
     }
     test.inverter_limit.map(|limit| bounds::TEST_CURRENT.check(limit)).transpose()?;
-    if let Some(own) = test.output {
+    for own in test.output.iter().chain(&test.output_on_mains) {
         bounds::MAINS_VOLTS.check(own.volts)?;
         bounds::MAINS_VOLTS.check(own.nominal_volts)?;
         bounds::HERTZ.check(own.hertz)?;
@@ -197,10 +203,10 @@ pub fn judge_real_load(test: &RealLoad) -> Result<RealLoadJudged, RealLoadError>
         };
         LoadOverInverter { share, condition }
     });
-    let output_off = test.output.map(|own| {
+    let off = |own: InverterOutput| {
         let volts = (own.volts / own.nominal_volts - 1.0).abs() > OUTPUT_VOLTS + 1e-9;
         volts || (own.hertz - own.nominal_hertz).abs() > OUTPUT_HERTZ + 1e-9
-    });
+    };
     Ok(RealLoadJudged {
         drop,
         expected,
@@ -209,6 +215,7 @@ pub fn judge_real_load(test: &RealLoad) -> Result<RealLoadJudged, RealLoadError>
         condition,
         over_plate: over_plate.map(|(at, _)| at).collect(),
         inverter,
-        output_off,
+        output_off: test.output.map(off),
+        mains_off: test.output_on_mains.map(off),
     })
 }

@@ -112,6 +112,14 @@ pub const PEUKERT: Bounds = table("exponent", 1.0, 1.5, "", 2);
 pub const TEST_HOURS: Bounds = table("hours of the test", 0.016, 240.0, "h", 2);
 /// Hours since a timed discharge began.
 pub const TEST_HOURS_SINCE: Bounds = table("hours since the start", 0.0, 240.0, "h", 2);
+/// Volts per cell that a discharge ends at (common practice, no source).
+pub const END_CELL_VOLTS: Bounds = table("end voltage of a cell", 1.0, 1.95, "V", 2);
+/// Volts of a cell that was just taken off its charger (common practice, no source).
+pub const CHARGED_CELL_VOLTS: Bounds = table("volts of a cell off charge", 0.0, 3.0, "V", 2);
+/// Minutes between the readings of a discharge.
+pub const READING_MINUTES: Bounds = table("minutes between readings", 0.5, 120.0, "min", 1);
+/// Volts of one cell, read by itself: a reversed one shows less than none (common practice, no source).
+pub const CELL_VOLTS: Bounds = table("volts of a cell", -2.0, 3.0, "V", 3);
 /// Seconds of a short load (common practice, no source).
 pub const LOAD_SECONDS: Bounds = table("seconds of the load", 5.0, 60.0, "s", 0);
 /// Cold cranking amperes of one battery (common practice, no source).

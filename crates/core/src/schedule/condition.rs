@@ -120,6 +120,12 @@ pub(super) fn charge(facts: &BankFacts) -> Option<DueItem> {
     Some(DueItem::new(Task::Charge, Consequence::Loss, plus(round.day, 14), why, rule))
 }
 
+/// The charge that has to follow a discharge, on its day: what stays empty sulfates.
+pub(super) fn recharge(facts: &BankFacts) -> Option<DueItem> {
+    let day = facts.recharge_owed?;
+    Some(DueItem::new(Task::Recharge, Consequence::Harm, day, Why::Discharged { day }, RuleId::Ct1))
+}
+
 /// What a visit asked to be looked at again: a reading that is taken late tells less.
 pub(super) fn rechecks(facts: &BankFacts) -> Vec<DueItem> {
     let item = |own: &Recheck| {

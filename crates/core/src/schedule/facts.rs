@@ -180,6 +180,10 @@ pub struct BankFacts {
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
     pub last_test: Option<Date>,
+    /// Day of the last discharge that nobody charged the bank after.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub recharge_owed: Option<Date>,
     /// Last standby check.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]

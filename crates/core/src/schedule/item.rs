@@ -129,6 +129,12 @@ pub enum Why {
         #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
         last: Option<Date>,
     },
+    /// A discharge that nobody charged the bank after.
+    Discharged {
+        /// Its day.
+        #[cfg_attr(feature = "schema", schema(value_type = String))]
+        day: Date,
+    },
     /// Start or end of the season.
     SeasonTurns {
         /// True at its start.

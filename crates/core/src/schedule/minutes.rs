@@ -42,7 +42,7 @@ pub fn minutes(task: Task, facts: &BankFacts) -> u32 {
         Task::RetorqueAndClean => Step::LookOver.minutes(&work) + f64::from(facts.shape.parallel),
         Task::StorageCheck => Step::LookOver.minutes(&work),
         // Somebody sets the charger and comes back; nobody stands beside it.
-        Task::ChargeForStorage | Task::SeenFinding | Task::Recheck | Task::Reminder => 30.0,
+        Task::ChargeForStorage | Task::Recharge | Task::SeenFinding | Task::Recheck | Task::Reminder => 30.0,
         Task::SayWhenUsed => 2.0,
     })
 }

@@ -64,6 +64,8 @@ pub enum Task {
     KitInspection,
     /// Something is looked at or measured again.
     Recheck,
+    /// The charge that has to follow a discharge.
+    Recharge,
     /// A reminder of one's own.
     Reminder,
 }

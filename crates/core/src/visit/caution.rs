@@ -39,6 +39,10 @@ pub enum Caution {
     PureWater,
     /// Opening sealed batteries.
     NeverOpen,
+    /// A load is switched at its own switch.
+    SwitchTheLoad,
+    /// What was discharged is charged at once.
+    RechargeAtOnce,
     /// Moving batteries.
     Weight,
 }

@@ -61,18 +61,43 @@ pub fn rest_sheet(sheet: &VisitSheet, bank: Judged<'_>, gravities: &Gravities) -
     }
 }
 
-/// A resistance, mΩ, with the temperature of its case where it was taken.
-pub type Resistance = (f64, Option<Temperature>);
+/// A resistance as it was read.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Resistance {
+    /// mΩ; none: only the case was measured.
+    pub milliohms: Option<f64>,
+    /// Temperature of its case, where it was taken.
+    pub case: Option<Temperature>,
+    /// The tester; empty: not told.
+    pub tester: String,
+    /// True when later readings are held against it.
+    pub new_baseline: bool,
+}
+
+impl Resistance {
+    /// True when another was read with another tester: their values do not compare. One that nobody told may be the
+    /// same.
+    fn is_by_another_tester(&self, other: &Self) -> bool {
+        let tester = |own: &Self| own.tester.trim().to_lowercase();
+        let (own, other) = (tester(self), tester(other));
+        !own.is_empty() && !other.is_empty() && own != other
+    }
+}
 
 /// Resistances of a visit, and the cases measured beside them, by battery.
-fn resistances(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, (Option<f64>, Option<Temperature>)> {
-    let mut read: BTreeMap<BatteryAddress, (Option<f64>, Option<Temperature>)> = BTreeMap::new();
+fn resistances(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, Resistance> {
+    let mut read: BTreeMap<BatteryAddress, Resistance> = BTreeMap::new();
     for kept in sheet.standing() {
         let Place::Battery(battery) = kept.place else { continue };
         match &kept.entry {
-            Entry::Ohmic { milliohms } => read.entry(battery).or_default().0 = Some(*milliohms),
+            Entry::Ohmic { milliohms, tester, new_baseline } => {
+                let own = read.entry(battery).or_default();
+                own.milliohms = Some(*milliohms);
+                own.tester.clone_from(tester);
+                own.new_baseline = *new_baseline;
+            }
             Entry::CaseTemperature { celsius } => {
-                read.entry(battery).or_default().1 = Temperature::from_celsius(*celsius).ok();
+                read.entry(battery).or_default().case = Temperature::from_celsius(*celsius).ok();
             }
             _ => {}
         }
@@ -80,13 +105,16 @@ fn resistances(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, (Option<f64>, Opt
     read
 }
 
-/// First resistance of every block on record, by battery.
+/// What the resistance of every block is held against, by battery: the first on record, or the last that was set as a
+/// baseline.
 pub fn ohmic_baselines(visits: &[PastVisit]) -> BTreeMap<BatteryAddress, Resistance> {
     let mut first = BTreeMap::new();
     for visit in visits {
-        for (battery, (milliohms, case)) in resistances(&visit.sheet) {
-            if let Some(milliohms) = milliohms {
-                first.entry(battery).or_insert((milliohms, case));
+        for (battery, own) in resistances(&visit.sheet) {
+            if own.new_baseline {
+                first.insert(battery, own);
+            } else if own.milliohms.is_some() {
+                first.entry(battery).or_insert(own);
             }
         }
     }
@@ -103,18 +131,34 @@ pub fn ohmic(
     let readings: Vec<OhmicReading> = shape
         .batteries()
         .filter_map(|battery| {
-            let (milliohms, case_temperature) = read.get(&battery)?;
-            let baseline = first.get(&battery).copied();
+            let own = read.get(&battery)?;
+            let compares = |then: &&Resistance| !own.new_baseline && !own.is_by_another_tester(then);
+            let baseline = first.get(&battery).filter(compares);
             Some(OhmicReading {
                 battery,
-                milliohms: (*milliohms)?,
-                baseline: baseline.map(|(milliohms, _)| milliohms),
-                baseline_temperature: baseline.and_then(|(_, case)| case),
-                case_temperature: *case_temperature,
+                milliohms: own.milliohms?,
+                baseline: baseline.and_then(|then| then.milliohms),
+                baseline_temperature: baseline.and_then(|then| then.case),
+                case_temperature: own.case,
             })
         })
         .collect();
     judge_ohmic(&readings)
+}
+
+/// Batteries of a visit whose resistance was read with another tester than their baseline.
+pub fn baseline_of_another_tester(
+    sheet: &VisitSheet,
+    first: &BTreeMap<BatteryAddress, Resistance>,
+) -> Vec<BatteryAddress> {
+    let read = resistances(sheet).into_iter();
+    let other = |(battery, own): &(BatteryAddress, Resistance)| {
+        let then = first.get(battery);
+        own.milliohms.is_some()
+            && !own.new_baseline
+            && then.is_some_and(|then| own.is_by_another_tester(then))
+    };
+    read.filter(other).map(|(battery, _)| battery).collect()
 }
 
 /// What the volts and resistances of a visit found; the volts worst first, then the resistances.

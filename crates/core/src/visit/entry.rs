@@ -2,6 +2,7 @@
 
 use super::{
     Caution, Check, ClosingItem, CorrectiveAction, LeftAs, Measurement, Place, Repaired, SeenFinding, Step,
+    TestEntry,
 };
 use crate::actor::Actor;
 use crate::rest::{RestConditions, VoltsState};
@@ -159,11 +160,22 @@ pub enum Entry {
     Ohmic {
         /// mΩ.
         milliohms: f64,
+        /// The tester, in the technician's words; empty: not told.
+        #[serde(default)]
+        tester: String,
+        /// True when later readings are held against this one, as after a change of tester.
+        #[serde(default)]
+        new_baseline: bool,
     },
     /// Temperature of a case.
     CaseTemperature {
         /// °C.
         celsius: f64,
+    },
+    /// Something of a load or capacity test.
+    Test {
+        /// What.
+        test: TestEntry,
     },
     /// Level of a cell, or of every cell of a place.
     Level {
@@ -288,6 +300,7 @@ impl Entry {
             Self::AlongVolts { .. } => "along volts".into(),
             Self::Ohmic { .. } => "ohmic".into(),
             Self::CaseTemperature { .. } => "case temperature".into(),
+            Self::Test { test } => return test.key(),
             Self::Level { .. } => "level".into(),
             Self::Lamp { .. } => "lamp".into(),
             Self::Done { work, .. } => format!("done {work:?}"),
@@ -308,6 +321,11 @@ impl Entry {
     /// True for water that got in behind tubes, where nobody looks (WA-6).
     pub fn fills_unseen(&self) -> bool {
         matches!(self, Self::Water { by_kit, poured, .. } if *by_kit || poured.how.is_some_and(FillWay::fills_unseen))
+    }
+
+    /// True for what the machine times by its own clock: phones go wrong.
+    pub const fn is_timed_by_machine(&self) -> bool {
+        matches!(self, Self::Test { test } if test.is_timed_by_machine())
     }
 
     /// True when it says that a work was done.
@@ -331,6 +349,7 @@ impl Entry {
             Self::AlongVolts { .. } => "along_volts",
             Self::Ohmic { .. } => "ohmic",
             Self::CaseTemperature { .. } => "case_temperature",
+            Self::Test { .. } => "test",
             Self::Level { .. } => "level",
             Self::Water { .. } => "water",
             Self::Spilled { .. } => "spilled",

@@ -1,6 +1,6 @@
 //! Whether an entry that came from elsewhere can be: the ranges that a typed one passes.
 
-use super::{Check, Entry, Place};
+use super::{Check, Entry, Place, TestRefused};
 use crate::bank::BankShape;
 use crate::quantity::{OutOfRange, bounds};
 use crate::severity::Severity;
@@ -27,6 +27,9 @@ pub enum ImpossibleEntry {
     /// A line of the closing list that every bank has.
     #[error("every bank has that; only an alarm, a lamp and a float switch can be missing")]
     NeverMissing,
+    /// Something of a test that cannot be.
+    #[error("{0}")]
+    Test(#[from] TestRefused),
     /// A place that the bank does not have.
     #[error("the bank has no {0}")]
     Place(String),
@@ -83,9 +86,10 @@ impl Entry {
             Self::BatteryVolts { volts, .. } | Self::StringVolts { volts } | Self::AlongVolts { volts } => {
                 bounds::VOLTAGE.check(*volts)?;
             }
-            Self::Ohmic { milliohms } => {
+            Self::Ohmic { milliohms, .. } => {
                 bounds::RESISTANCE.check(*milliohms)?;
             }
+            Self::Test { test } => test.possible(place, shape)?,
             Self::CaseTemperature { celsius } => {
                 bounds::ELECTROLYTE_TEMPERATURE.check(*celsius)?;
             }
@@ -141,7 +145,10 @@ mod tests {
         for (entry, part) in [
             (Entry::BatteryVolts { volts: 1e300, stands: true }, "accepted is 0.0 to 600.0 V"),
             (Entry::StringVolts { volts: f64::NAN }, "voltage"),
-            (Entry::Ohmic { milliohms: 0.0 }, "internal resistance"),
+            (
+                Entry::Ohmic { milliohms: 0.0, tester: String::new(), new_baseline: false },
+                "internal resistance",
+            ),
             (Entry::CaseTemperature { celsius: 900.0 }, "electrolyte temperature"),
             (Entry::Level { level: Level::Millimetres { mm: -1e9 } }, "level over the plates"),
             (

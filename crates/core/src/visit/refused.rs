@@ -1,6 +1,6 @@
 //! What an entry of a visit is asked about, and why it is refused.
 
-use super::{Check, Place};
+use super::{Check, Place, TestQuestion, TestRefused};
 use crate::log::ImpossibleTime;
 use crate::rest::{VoltsQuestion, VoltsState};
 use crate::water::AmountQuestion;
@@ -27,10 +27,17 @@ pub enum EntryQuestion {
         /// Where it was poured.
         place: Place,
     },
+    /// A figure of a test.
+    Test {
+        /// What is odd.
+        question: TestQuestion,
+        /// Where it was read.
+        place: Place,
+    },
 }
 
 /// Why an entry is refused.
-#[derive(Debug, Clone, PartialEq, Eq, Error)]
+#[derive(Debug, Clone, PartialEq, Error)]
 pub enum EntryRefused {
     /// The visit is closed.
     #[error("this visit is closed")]
@@ -107,6 +114,9 @@ pub enum EntryRefused {
     /// A step that a bank of this kind does not have.
     #[error("this bank is sealed: it has no round, no water and no equalize")]
     NoSuchStep,
+    /// Something of a test that cannot be.
+    #[error(transparent)]
+    Test(#[from] TestRefused),
     /// A step is left out without a reason.
     #[error("a step that is left out needs its reason, for the next visitor")]
     NoReason,
@@ -135,6 +145,7 @@ impl EntryRefused {
             Self::NoTorque => "torque",
             Self::FoundFine => "found.severity",
             Self::NoRecheck | Self::NoSuchStep => "step",
+            Self::Test(why) => why.field(),
             Self::NoReason => "reason",
             Self::NoteEmpty => "text",
             Self::NoSuchEntry => "entry",

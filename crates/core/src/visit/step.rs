@@ -34,6 +34,8 @@ pub enum Step {
     Water,
     /// Equalize, where readings or calendar ask for it.
     Equalize,
+    /// Load and capacity tests, where voltage alone cannot be believed.
+    LoadTest,
     /// Everything back as it was.
     CloseUp,
 }

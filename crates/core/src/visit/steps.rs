@@ -3,6 +3,7 @@
 
 mod close_up;
 mod equalize;
+mod load_test;
 mod look_over;
 mod make_safe;
 mod rest_check;
@@ -112,6 +113,7 @@ pub(super) fn of(step: Step) -> &'static dyn VisitStep {
         Step::Round => &round::Round,
         Step::Water => &water::Water,
         Step::Equalize => &equalize::Equalize,
+        Step::LoadTest => &load_test::LoadTest,
         Step::CloseUp => &close_up::CloseUp,
     }
 }

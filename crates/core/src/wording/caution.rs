@@ -46,6 +46,12 @@ pub fn caution(caution: Caution, construction: Construction) -> &'static str {
         Caution::NeverOpen => {
             "A sealed battery is never opened. Found opened or refilled: note it, treat its capacity as unproven."
         }
+        Caution::SwitchTheLoad => {
+            "Clamps on first, then the load at its own switch; off the same way. A clamp lifted under load arcs, and the gas burns. Tester, cables and posts get hot."
+        }
+        Caution::RechargeAtOnce => {
+            "Stay with a discharge to its end, never below the end voltage, and charge within the hour: what stays empty sulfates."
+        }
         Caution::Weight => "Two people or a lift for anything above about 25 kg; keep it upright.",
     }
 }

@@ -91,6 +91,7 @@ fn title(item: &DueItem, reader: &DueReader) -> String {
         (Task::StandbyFrost, _) => "Standby check after first frost".into(),
         (Task::StorageCheck, _) => "Storage check".into(),
         (Task::ChargeForStorage, _) => "Charge full before the season closes".into(),
+        (Task::Recharge, _) => "Charge it fully".into(),
         (Task::SayWhenUsed, _) => "Say when it is used again".into(),
         (Task::KitInspection, _) => "Look into every cell behind the kit".into(),
         (Task::Recheck, Why::Recheck { recheck }) => super::recheck_title(recheck.step).into(),
@@ -251,6 +252,10 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
         | Why::FirstFrost => by_calendar(task, why, today),
         Why::Kit { fills, every } => format!(
             "{fills} fills through the kit since anybody looked into the cells; the house asks for every {every}."
+        ),
+        Why::Discharged { day: on } => format!(
+            "it was discharged {}, and no full charge is noted since: what stays empty sulfates.",
+            days_ago(*on, today)
         ),
         Why::Recheck { recheck } => super::recheck::asked_for(recheck, today),
         Why::Reminder { .. } => "your own reminder.".into(),

@@ -59,6 +59,10 @@ pub fn speak(finding: &Finding, units: ReaderUnits) -> SpokenFinding {
         FindingKind::Round(found) => round::words(finding, found, units),
         FindingKind::Rest(found) => rest::words(found, finding.equalize),
         FindingKind::Ohmic(found) => visit::ohmic(found, units),
+        FindingKind::LoadTest(found) => {
+            let super::tests::TestWords { headline, seen, why, advice } = super::tests::words(finding, found);
+            Words { headline, seen, why, advice }
+        }
         FindingKind::Water(found) => visit::water(finding, found),
         FindingKind::Look(found) => visit::look(finding, found, units),
         FindingKind::Equalize(found) => charge::equalize(finding, found),
@@ -181,6 +185,7 @@ pub fn subject(subject: Subject) -> String {
         Subject::Equipment(Equipment::Charger) => "the charger".into(),
         Subject::Equipment(Equipment::Source(source)) => super::source_said(source),
         Subject::Equipment(Equipment::Air) => "the air around the bank".into(),
+        Subject::Equipment(Equipment::Load) => "what the bank feeds".into(),
         other => other.to_string(),
     }
 }

@@ -13,6 +13,7 @@ pub fn step_name(step: Step) -> &'static str {
         Step::Round => "Round",
         Step::Water => "Water",
         Step::Equalize => "Equalize",
+        Step::LoadTest => "Load tests",
         Step::CloseUp => "Close up",
     }
 }

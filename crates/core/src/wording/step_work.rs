@@ -32,7 +32,7 @@ fn work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction)
         if done < of { format!("{done} of {of} {of_what}") } else { format!("every {}", one(of_what)) }
     };
     Some(match (step, done) {
-        (Step::Equalize | Step::CloseUp, _) => return None,
+        (Step::Equalize | Step::LoadTest | Step::CloseUp, _) => return None,
         (Step::LookOver, 1..) => looked_over(sheet, construction),
         (Step::Water, 0) if sheet.water_added().any => return None,
         (Step::RestCheck, 0) if by_state => return None,
@@ -65,6 +65,7 @@ pub fn visit_looks(sheet: &VisitSheet) -> impl Iterator<Item = &'static str> {
         (volts, "volts read"),
         (any(|e| matches!(e, Entry::Ohmic { .. })), "resistance read"),
         (any(|e| matches!(e, Entry::Level { .. })), "levels looked at"),
+        (any(|e| matches!(e, Entry::Test { test } if test.is_a_test())), "load tested"),
     ];
     all.into_iter().filter(|(made, _)| *made).map(|(_, said)| said)
 }
@@ -78,6 +79,7 @@ fn only_marked(step: Step) -> &'static str {
         Step::Round => "The round is marked as done; no cell was measured",
         Step::Water => "Water is marked as done; no level was noted and no water went in",
         Step::Equalize => "Equalizing is marked as done",
+        Step::LoadTest => "Load tests are marked as done; none is written down",
         Step::CloseUp => "Closing up is marked as done",
     }
 }

@@ -2,6 +2,7 @@
 
 use super::check::{check as check_words, found_kind};
 use super::names;
+use super::tests::test_question;
 use super::volts::{state_question, volts_question};
 use crate::bank::CellAddress;
 use crate::quantity::Volume;
@@ -19,6 +20,7 @@ pub fn entry_question(question: &EntryQuestion, units: ReaderUnits) -> String {
         EntryQuestion::Volts { question, volts, cells, state } => {
             state_question(*question, *state, *volts, *cells)
         }
+        EntryQuestion::Test { question, place } => test_question(*question, &place.said()),
         EntryQuestion::Amount { question, place } => amount_question(*question, &place.said(), units),
     }
 }

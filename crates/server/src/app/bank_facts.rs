@@ -20,8 +20,8 @@ use rainshadow_core::schedule::{
 };
 use rainshadow_core::visit::{
     Gravities, Judged, PastVisit, Work, at_plates, bare_found, charged_for_storage, gravities, kit_fills,
-    last_done, last_electrical, last_volts, last_water_check, open_electrical_findings, open_findings,
-    open_rechecks, plates_bare, stored_since,
+    last_done, last_electrical, last_test, last_volts, last_water_check, open_electrical_findings,
+    open_findings, open_rechecks, open_test_findings, plates_bare, recharge_owed, stored_since,
 };
 use rainshadow_core::water::WaterForecast;
 
@@ -88,6 +88,13 @@ fn gravities_of_last_volts(
     Ok(assessments::derived(db, &round.id)?.as_ref().map(gravities).unwrap_or_default())
 }
 
+/// Day of the last round that was proven full.
+fn last_full_round(db: &Connection, bank: &str) -> Result<Option<Date>, DbError> {
+    let rounds = RoundRow::of_bank(db, bank)?;
+    let full = |r: &&RoundRow| r.finished_at.is_some() && r.conditions.is_proven_full();
+    Ok(rounds.iter().find(full).map(RoundRow::day))
+}
+
 fn later(day: Date, days: f64) -> Date {
     #[expect(clippy::cast_possible_truncation, reason = "clamped to a hundred years")]
     let whole = days.clamp(-36_500.0, 36_500.0).floor() as i64;
@@ -112,11 +119,13 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     let judged_by = Judged { shape: &bank.shape, model: &model, rules: &rules };
     let gravities = gravities_of_last_volts(db, bank, &visits)?;
     let electrical = open_electrical_findings(&visits, judged_by, &gravities);
+    let tested = open_test_findings(&visits, judged_by, Duty::of(&bank.duty));
     let given_up = finding::equalize::given_up(&non_responding)
         .into_iter()
         .zip(non_responding.iter().filter(|c| c.is_given_up()));
     let given_up = given_up.map(|(finding, cell)| OpenFinding { day: cell.last, finding });
     let last_round = round.as_ref().map(|r| r.day);
+    let last_full = last_full_round(db, &bank.id)?;
     let equipment = equipment_findings(db, bank, &model, &site.zone)?;
     let facts = BankFacts {
         duty: Duty::of(&bank.duty),
@@ -131,7 +140,11 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
         last_water_check: last_water_check(&visits),
         last_equalize: last_equalize(db, &visits, &bank.id)?,
         last_retorque: last_done(&visits, &[Work::Retorqued, Work::Cleaned]),
-        last_test: last_done(&visits, &[Work::LoadTested, Work::CapacityTested]),
+        last_test: last_done(&visits, &[Work::LoadTested, Work::CapacityTested])
+            .into_iter()
+            .chain(last_test(&visits))
+            .max(),
+        recharge_owed: recharge_owed(&visits, last_full),
         last_standby_check: last_done(&visits, &[Work::StandbyChecked]),
         charged_for_storage: charged_for_storage(&visits),
         stored_since: stored_since(&visits),
@@ -152,6 +165,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
         findings: open_findings(&visits)
             .into_iter()
             .chain(electrical)
+            .chain(tested)
             .chain(given_up)
             .chain(equipment)
             .collect(),

@@ -30,6 +30,10 @@ pub fn said(error: &DbError) -> String {
             "a round by {by} is still open on this visit, with {read} cells read; finish it \
              first, so that the report has it"
         ),
+        DbError::DischargeOn { .. } => {
+            "a timed discharge of this visit is on; switch the load off and end it first, under Load tests"
+                .into()
+        }
         DbError::HasReadings { rounds } => {
             format!(
                 "this bank has {rounds} rounds and runs; a bank with readings is archived, not \

@@ -9,5 +9,6 @@ pub mod faults;
 pub mod instrument;
 pub mod round;
 pub mod run_entry;
+pub mod test_entry;
 pub mod visit_entry;
 pub mod water;

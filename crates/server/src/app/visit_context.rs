@@ -22,7 +22,7 @@ use rainshadow_core::schedule::{Duty, usually_left};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     FoundAndDone, Gravities, Judged, PastVisit, VisitEntry, VisitSheet, electrical_findings, gravities,
-    ohmic, ohmic_baselines, rest_sheet, uneven,
+    ohmic, ohmic_baselines, rest_sheet, test_findings, uneven,
 };
 use rainshadow_core::water::{Uneven, WaterForecast};
 use rainshadow_core::wording::DueReader;
@@ -185,11 +185,17 @@ impl VisitContext {
         electrical_findings(&self.sheet, &self.past, self.judged_by(), &self.gravities())
     }
 
+    /// What its load and capacity tests found.
+    pub fn test_findings(&self) -> Vec<Finding> {
+        test_findings(&self.sheet, &self.past, self.judged_by(), Duty::of(&self.bank.duty))
+    }
+
     /// Everything found on this visit, what leads first.
     pub fn findings(&self) -> Vec<Finding> {
         let mut all: Vec<Finding> = self.judged().map(|judged| judged.findings.clone()).unwrap_or_default();
         all.extend(self.sheet.found_and_done().iter().filter_map(FoundAndDone::open));
         all.extend(self.electrical_findings());
+        all.extend(self.test_findings());
         all.extend(self.uneven().iter().map(finding::water::uneven));
         finding::merged(all)
     }

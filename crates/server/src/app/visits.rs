@@ -5,8 +5,8 @@ use super::bank_state::refresh;
 use super::refused::{AppError, AppResult};
 use super::report_context::ReportContext;
 use crate::db::{
-    BankRow, Changed, DbError, ModelRow, NewVisit, RoundRow, RunRow, Site, Transaction, VisitRow, Written,
-    visit_entries,
+    BankRow, Changed, Db, DbError, ModelRow, NewVisit, RoundRow, RunRow, Site, Transaction, VisitRow,
+    Written, visit_entries,
 };
 use crate::words;
 use jiff::Timestamp;
@@ -14,9 +14,11 @@ use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::discharge::DischargeEvent;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::visit::{
-    Entry, EntryQuestion, EntryRefused, Place, Step, VisitEntry, VisitUnderWay, accept,
+    Entry, EntryQuestion, EntryRefused, Place, Step, TestEntry, VisitEntry, VisitUnderWay, accept,
+    discharge_under_way,
 };
 
 /// When a visit of a day began: now, or noon of an earlier day that is entered later.
@@ -132,6 +134,9 @@ pub async fn write_visit_entry(
     entry: VisitEntry,
 ) -> AppResult<EntryWritten<EntryQuestion>> {
     let (now, latest) = (app.clock.now(), app.clock.latest());
+    // What is timed is timed by this machine: phones go wrong.
+    let taken_at = if entry.entry.is_timed_by_machine() { now } else { entry.taken_at };
+    let entry = VisitEntry { taken_at, ..entry };
     app.write_or_refuse(move |tx| {
         let visit = VisitRow::by_id(tx, &visit)?;
         add_entry(tx, &visit, &entry, (now, latest))
@@ -214,6 +219,9 @@ pub fn end_visit(
     if let Some(open) = RoundRow::open_on(tx, &row.id)? {
         return Err(open);
     }
+    if discharge_under_way(&visit_entries::sheet(tx, &row)?).is_some() {
+        return Err(DbError::DischargeOn { visit: row.id });
+    }
     VisitRow::close(tx, id, version, by, &report(&row)?, now)
 }
 
@@ -232,4 +240,30 @@ pub async fn reopen_visit(app: &App, id: String, version: i64, by: Actor) -> App
 /// Something that is written down, and whatever the database says no to.
 pub async fn discard_visit(app: &App, id: String) -> AppResult<()> {
     Ok(app.write(move |tx| VisitRow::discard(tx, &id)).await?)
+}
+
+/// Writes into every discharge that is on that the clock of this machine was set, by so many hours.
+///
+/// # Errors
+/// Whatever the write fails with.
+pub async fn note_clock_set_in_discharges(db: &Db, hours: f64, now: Timestamp) -> Result<(), DbError> {
+    db.write(move |tx| {
+        for visit in VisitRow::all_open(tx)? {
+            let sheet = visit_entries::sheet(tx, &visit)?;
+            let Some(on) = discharge_under_way(&sheet) else { continue };
+            let entry = VisitEntry {
+                id: uuid::Uuid::now_v7().to_string(),
+                place: on.begun.place,
+                entry: Entry::Test {
+                    test: TestEntry::Discharge { event: DischargeEvent::ClockSet { hours } },
+                },
+                typed: None,
+                by: Actor::named("", "this machine"),
+                taken_at: now,
+            };
+            visit_entries::append(tx, &visit, &entry, now)?;
+        }
+        Ok(())
+    })
+    .await
 }

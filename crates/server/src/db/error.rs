@@ -58,6 +58,12 @@ pub enum DbError {
         /// Cells read.
         read: u32,
     },
+    /// Nobody leaves while the load is on.
+    #[error("a discharge is on at visit {visit}")]
+    DischargeOn {
+        /// The visit.
+        visit: String,
+    },
     /// A bank with readings is archived, not deleted.
     #[error("bank has {rounds} rounds and runs")]
     HasReadings {

@@ -113,7 +113,9 @@ fn built(
 
 /// The same text for the same entry, whichever road it came by.
 fn fingerprint(new: &VisitEntry) -> Result<String, DbError> {
-    let taken = new.taken_at.to_string();
+    // What the machine times comes again at another moment, when its answer was lost.
+    let timed = new.entry.is_timed_by_machine();
+    let taken = if timed { String::new() } else { new.taken_at.to_string() };
     to_json("entry of a visit", &(new.place, &new.entry, &new.typed, &new.by.initials, &new.by.device, taken))
 }
 

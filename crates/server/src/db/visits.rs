@@ -151,6 +151,14 @@ impl VisitRow {
             .transpose()
     }
 
+    /// Every open visit, on any bank.
+    pub(crate) fn all_open(db: &Connection) -> Result<Vec<Self>, DbError> {
+        db.prepare_cached(&format!("{SELECT} WHERE whole = 1 AND ended_at IS NULL ORDER BY started_at, id"))?
+            .query_map([], |row| Ok(whole(row)))?
+            .map(|row| row?)
+            .collect()
+    }
+
     /// Visits of a bank, oldest first; the shells of rounds taken by themselves are among them.
     pub(crate) fn of_bank(db: &Connection, bank: &str) -> Result<Vec<Self>, DbError> {
         db.prepare_cached(&format!("{SELECT} WHERE bank_id = ? ORDER BY started_at, id"))?

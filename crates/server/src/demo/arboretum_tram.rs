@@ -2,6 +2,7 @@
 
 use super::journal::Journal;
 use super::noise::character;
+use super::tests_made::{Made, timed};
 use super::visits::{Pours, Seen, VisitStory};
 use super::years::{Hour, Planned, Use, Years, filled, months};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
@@ -131,7 +132,7 @@ pub(super) fn story(today: Date) -> Story {
                     235 => vec![(Work::Retorqued, "")],
                     _ => Vec::new(),
                 },
-                timed: found.minutes(days_ago).map(test_note),
+                tests: found.minutes(days_ago).map(|m| test(days_ago, m)).into_iter().collect(),
                 ..VisitStory::plain(days_ago)
             })
             .chain(FILLED.map(VisitStory::filled))
@@ -148,7 +149,10 @@ pub(super) fn story(today: Date) -> Story {
     }
 }
 
-fn test_note(minutes: f64) -> String {
+/// The test of a day: on the last one somebody read the batteries near the end.
+fn test(days_ago: i64, minutes: f64) -> Made {
+    const NEAR_END: [f64; 6] = [7.02, 7.03, 7.00, 7.02, 6.88, 7.04];
     let (amperes, cut_off) = TEST;
-    format!("{amperes:.0} A to {cut_off:.1} V: {minutes:.0} min")
+    let near_end: &[f64] = if days_ago == 35 { &NEAR_END } else { &[] };
+    timed(amperes, cut_off / 24.0, 20.0, minutes, near_end)
 }

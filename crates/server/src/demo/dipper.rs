@@ -1,6 +1,7 @@
 //! Dipper, a river-survey launch: sealed batteries, one block's resistance climbing, uneven cables
 //! between the strings.
 
+use super::tests_made::{Made, short};
 use super::visits::{Seen, VisitStory};
 use super::years::{Hour, Planned, Use, Years};
 use super::{NewBank, NewSite, Story, ZONE};
@@ -113,9 +114,10 @@ pub(super) fn story(_today: Date) -> Story {
                 },
                 work: match days_ago {
                     715 => vec![(Work::Retorqued, "")],
-                    345 => vec![(Work::LoadTested, "B2 0.2 V under its mates"), (Work::Retorqued, "")],
+                    345 => vec![(Work::Retorqued, "")],
                     _ => Vec::new(),
                 },
+                tests: tests(days_ago),
                 ..VisitStory::plain(days_ago)
             })
             .collect(),
@@ -130,6 +132,26 @@ pub(super) fn story(_today: Date) -> Story {
         years,
         journal: include_str!("journals/dipper.jsonl"),
     }
+}
+
+/// Short loads of the four: B2 gives way a little, then clearly.
+fn tests(days_ago: i64) -> Vec<Made> {
+    let read: &[(&str, f64, f64, f64)] = match days_ago {
+        345 => &[
+            ("A1", 12.84, 11.52, 12.55),
+            ("A2", 12.83, 11.49, 12.54),
+            ("B1", 12.83, 11.50, 12.55),
+            ("B2", 12.80, 11.31, 12.47),
+        ],
+        96 => &[
+            ("A1", 12.83, 11.48, 12.53),
+            ("A2", 12.83, 11.46, 12.53),
+            ("B1", 12.82, 11.47, 12.52),
+            ("B2", 12.71, 10.86, 12.21),
+        ],
+        _ => return Vec::new(),
+    };
+    short(100.0, 19.0, read)
 }
 
 /// A shore charger, the engine’s alternator, and how the launch is wired.

@@ -1,5 +1,6 @@
 //! Larch Point repeater, a radio relay: exemplary, on float from one check to the next.
 
+use super::tests_made::real;
 use super::visits::{Pours, VisitStory};
 use super::years::{Hour, Planned, Use, Years, month_day, months};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
@@ -97,7 +98,13 @@ pub(super) fn story(today: Date) -> Story {
                         (Work::LoadTested, "relay ran 41 h on the bank alone"),
                         (Work::Cleaned, ""),
                     ],
-                    1 => vec![(Work::StandbyChecked, ""), (Work::LoadTested, ""), (Work::Retorqued, "")],
+                    1 => vec![(Work::StandbyChecked, ""), (Work::Retorqued, "")],
+                    _ => Vec::new(),
+                },
+                // Volts of the twelve cells under the relay with its heater on.
+                tests: match days_ago {
+                    137 => vec![real(("relay and heater", 12.4, 12.0), [25.42, 25.06, 24.98])],
+                    1 => vec![real(("relay and heater", 12.3, 12.0), [25.40, 25.04, 24.96])],
                     _ => Vec::new(),
                 },
                 ..VisitStory::plain(days_ago)

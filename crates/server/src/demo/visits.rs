@@ -3,6 +3,7 @@
 
 use super::journal::{CellFound, DayFound};
 use super::noise::Noise;
+use super::tests_made::Made;
 use super::{at, bad, done, told};
 use crate::app::visits::{VisitToOpen, add_entry, begin_visit, end_visit};
 use crate::db::{BankRow, DbError, ModelRow, Transaction, VisitRow};
@@ -17,7 +18,7 @@ use rainshadow_core::schedule::{Duty, usually_left};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     Check, ClosingItem, Entry, Left, LeftAs, Place, Repair, Repaired, SeenFinding, Step, StepState,
-    VisitEntry, Work, checks, closing_items, steps,
+    TestEntry, VisitEntry, Work, checks, closing_items, steps,
 };
 use rainshadow_core::water::{Level, LevelStep, Poured};
 
@@ -52,8 +53,8 @@ pub(super) struct VisitStory {
     /// Where, at which check, what had been found, and what was done about it.
     pub put_right: &'static [(&'static str, Check, &'static str, Repair)],
     pub work: Vec<(Work, &'static str)>,
-    /// A timed discharge, as it was written down.
-    pub timed: Option<String>,
+    /// Load and capacity tests, in order.
+    pub tests: Vec<Made>,
     pub note: &'static str,
 }
 
@@ -67,7 +68,7 @@ impl VisitStory {
             seen: Vec::new(),
             put_right: &[],
             work: Vec::new(),
-            timed: None,
+            tests: Vec::new(),
             note: "",
         }
     }
@@ -160,8 +161,11 @@ pub(super) fn fill_in(
     for (work, note) in &story.work {
         pen.write(Place::Bank, Entry::Done { work: *work, note: (*note).into() })?;
     }
-    if let Some(note) = story.timed.clone() {
-        pen.write(Place::Bank, Entry::Done { work: Work::CapacityTested, note })?;
+    for (where_to, test) in &story.tests {
+        pen.write(place(where_to)?, Entry::Test { test: test.clone() })?;
+    }
+    if story.tests.iter().any(|(_, test)| matches!(test, TestEntry::Discharge { .. })) {
+        pen.write(Place::Bank, Entry::Done { work: Work::ChargedFull, note: "after the discharge".into() })?;
     }
     if !story.note.is_empty() {
         pen.write(Place::Bank, Entry::Note { text: story.note.into() })?;
@@ -176,6 +180,9 @@ pub(super) fn fill_in(
         pen.write(Place::Bank, Entry::Closed { item, none_here })?;
     }
     for step in steps(model.construction) {
+        if step == Step::LoadTest && story.tests.is_empty() {
+            continue;
+        }
         let entry = Entry::Step { step, state: StepState::Done, reason: String::new() };
         pen.write(Place::Bank, entry)?;
     }
@@ -246,7 +253,10 @@ fn rest(pen: &mut Pen<'_>, found: &DayFound, shape: &BankShape, model: &BatteryM
         pen.write(Place::Battery(battery), Entry::BatteryVolts { volts, stands: true })?;
         if let Some(milliohms) = found.milliohms.get(number) {
             let shown = ((milliohms + 0.03 * pen.noise.normal()) * 100.0).round() / 100.0;
-            pen.write(Place::Battery(battery), Entry::Ohmic { milliohms: shown })?;
+            pen.write(
+                Place::Battery(battery),
+                Entry::Ohmic { milliohms: shown, tester: String::new(), new_baseline: false },
+            )?;
         }
         if !model.construction.has_caps() {
             let celsius = ((found.celsius + 0.4 * pen.noise.normal()) * 10.0).round() / 10.0;

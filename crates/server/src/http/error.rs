@@ -113,6 +113,9 @@ impl From<DbError> for ApiError {
                 error.0.theirs = Some(serde_json::json!({ "round": round }));
                 error
             }
+            DbError::DischargeOn { .. } => {
+                Self::new(StatusCode::CONFLICT, "discharge-on", "A discharge is on", said)
+            }
             DbError::HasReadings { .. } => {
                 Self::new(StatusCode::CONFLICT, "has-readings", "Has readings", said)
             }

@@ -8,13 +8,14 @@ use crate::app::battery_models::model_of;
 use crate::app::pages::breakdown::BreakdownLine;
 use crate::app::typed::conditions::TypedTemperature;
 use crate::app::typed::faults::{Faults, filled};
+use crate::app::typed::test_entry::{LoadKind, tester_load};
 use axum::Json;
 use axum::extract::State;
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::discharge::{CapacityTest, Drawn, capacity_condition, capacity_test};
 use rainshadow_core::finding::RuleId;
 use rainshadow_core::load_test::{
-    ShortLoad, ShortLoadError, ShortLoadReading, TesterLoad, judge_short_load, load_current,
+    ShortLoad, ShortLoadError, ShortLoadReading, judge_short_load, load_current,
 };
 use rainshadow_core::quantity::{Bounds, Temperature, bounds, typed};
 use rainshadow_core::schedule::Duty;
@@ -112,18 +113,6 @@ pub async fn capacity(
     }))
 }
 
-/// What loads a battery for some seconds.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum LoadKind {
-    /// Half of the capacity, as amperes.
-    HalfCapacity,
-    /// Half of the cranking rating.
-    HalfCranking,
-    /// The fixed load of a light tester.
-    Fixed,
-}
-
 /// One battery under the load, as typed.
 #[derive(Debug, Clone, PartialEq, Deserialize, ToSchema)]
 pub struct TypedLoaded {
@@ -215,13 +204,7 @@ pub async fn short_load(
     let model = model_of(&state, asked.model.clone()).await?;
     let mut faults = Faults::default();
     let f = &mut faults;
-    let load = match asked.load {
-        LoadKind::HalfCapacity => Some(TesterLoad::HalfCapacity { c20: model.c20.ampere_hours() }),
-        LoadKind::HalfCranking => f
-            .take("rating", typed::number(&asked.rating, bounds::CRANKING_CURRENT))
-            .map(|rating| TesterLoad::HalfCranking { rating }),
-        LoadKind::Fixed => Some(TesterLoad::Fixed),
-    };
+    let load = tester_load(f, asked.load, &asked.rating, &model);
     let seconds = f.take("seconds", typed::number(&asked.seconds, bounds::LOAD_SECONDS));
     let at = temperature(f, &asked.temperature);
     let charged = filled(Some(&asked.charged))

@@ -16,7 +16,7 @@ fn compared_sealed(out: &mut String, context: &VisitContext) {
         let ohmic: BTreeMap<_, _> = sheet
             .standing()
             .filter_map(|k| match (k.place, &k.entry) {
-                (Place::Battery(battery), Entry::Ohmic { milliohms }) => Some((battery, *milliohms)),
+                (Place::Battery(battery), Entry::Ohmic { milliohms, .. }) => Some((battery, *milliohms)),
                 _ => None,
             })
             .collect();

@@ -20,6 +20,7 @@ pub(super) fn looked(context: &VisitContext) -> bool {
                 | Entry::AlongVolts { .. }
                 | Entry::Ohmic { .. }
                 | Entry::CaseTemperature { .. }
+                | Entry::Test { .. }
         )
     };
     context.rounds.iter().any(|(_, _, read)| *read > 0) || context.sheet.standing().any(|k| seen(&k.entry))

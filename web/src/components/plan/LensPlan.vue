@@ -24,10 +24,12 @@ const props = withDefaults(
     most?: number;
     /** Only this string. */
     string?: number | null;
+    /** The way each place went to where it stands, by minutes. */
+    ways?: Map<string, { minutes: number; volts: number }[]>;
     /** What the picture shows, in words. */
     label: string;
   }>(),
-  { selected: null, height: 400, most: 99, string: null },
+  { selected: null, height: 400, most: 99, string: null, ways: undefined },
 );
 const emit = defineEmits<{ pick: [place: string] }>();
 
@@ -114,6 +116,18 @@ function move(event: KeyboardEvent): void {
   if (props.selected) emit('pick', to.place);
   box.value?.querySelector<SVGElement>(`[data-place="${to.place}"]`)?.focus();
 }
+/** The way of a place, from the left of its field to its float. */
+function way(slot: Slot): string {
+  const own = props.ways?.get(slot.place) ?? [];
+  const last = own[own.length - 1];
+  if (!last || own.length < 2) return '';
+  const from = slot.x + 6;
+  const wideness = (slot.width / 2 - 6) / Math.max(last.minutes, 1e-9);
+  const at = own.map(
+    (p) => `${(from + p.minutes * wideness).toFixed(1)} ${y(slot.line, p.volts).toFixed(1)}`,
+  );
+  return `M${at.join('L')}`;
+}
 const center = (slot: Slot): number => slot.x + slot.width / 2;
 const teeth = (slot: Slot): string => {
   const n = Math.max(3, Math.round(slot.width / 6));
@@ -173,6 +187,7 @@ const teeth = (slot: Slot): string => {
             />
             <path class="teeth" :d="teeth(slot)" />
           </template>
+          <path v-if="way(slot)" class="way" :class="condition(slot.place)" :d="way(slot)" />
           <template v-if="byPlace.has(slot.place)">
             <template v-if="kind === 'water'">
               <line
@@ -296,6 +311,15 @@ const teeth = (slot: Slot): string => {
 <style scoped>
 .plan {
   min-width: 0;
+}
+.way {
+  fill: none;
+  stroke: var(--ink-3);
+  stroke-width: 1.5;
+}
+.way.act {
+  stroke: var(--act);
+  stroke-width: 2;
 }
 .tint {
   fill: var(--action-tint);

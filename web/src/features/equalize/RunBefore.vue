@@ -5,7 +5,7 @@ import { api, need, type Failure, type Schemas } from '@/api/client';
 import type { Run, RunPage } from './useRun';
 import ConfirmButton from '@/components/ui/ConfirmButton.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
-import { allowSound } from './alarm';
+import { allowSound } from '@/composables/alarm';
 import { ref } from 'vue';
 import { useRouter } from 'vue-router';
 import BreakdownTable from './BreakdownTable.vue';

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import ConditionMark from '@/components/ui/ConditionMark.vue';
+import { hands } from '@/logic/hands';
 import type { Run, RunPage } from './useRun';
 import { computed, ref } from 'vue';
 
@@ -17,13 +18,6 @@ const left = computed(() => {
   const s = props.page.reading_seconds;
   return s == null ? null : s - (running.value ? props.run.since.value : 0);
 });
-function hands(seconds: number): string {
-  const all = Math.floor(Math.abs(seconds));
-  const h = Math.floor(all / 3600);
-  const m = Math.floor((all % 3600) / 60);
-  const s = String(all % 60).padStart(2, '0');
-  return h ? `${h}:${String(m).padStart(2, '0')}:${s}` : `${m}:${s}`;
-}
 const paused = computed(() =>
   props.page.paused_seconds == null ? null : props.page.paused_seconds + props.run.since.value,
 );

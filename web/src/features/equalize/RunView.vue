@@ -11,7 +11,7 @@ import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import CellWords from '@/components/ui/CellWords.vue';
-import { useAlarm } from './useAlarm';
+import { useAlarm } from '@/composables/useAlarm';
 import { usePhone } from '@/composables/usePhone';
 import { useRun } from './useRun';
 import { useShortcuts } from '@/composables/useShortcuts';

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import FormFrame from '@/components/form/FormFrame.vue';
+import CheckField from '@/components/form/CheckField.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
 import TextField from '@/components/form/TextField.vue';
 import type { Schemas } from '@/api/client';
@@ -41,6 +42,8 @@ const ohmic = ref('');
 /** What only an instrument tells is asked of who has it. */
 const asks = (tool: Schemas['Tool']): boolean => !store.me.without.includes(tool);
 const unit = ref<Schemas['OhmicUnit']>('milliohm');
+const tester = ref(props.step.rest.tester);
+const baseline = ref(false);
 const caseT = ref('');
 const question = ref<string | null>(null);
 function pick(battery: string): void {
@@ -63,7 +66,14 @@ async function read(stands = false): Promise<void> {
     [volts.value, ohmic.value, caseT.value] = sent;
   };
   const jobs: Schemas['TypedBody'][] = [];
-  if (ohmic.value.trim()) jobs.push({ kind: 'ohmic', typed: ohmic.value, unit: unit.value });
+  if (ohmic.value.trim())
+    jobs.push({
+      kind: 'ohmic',
+      typed: ohmic.value,
+      unit: unit.value,
+      tester: tester.value,
+      new_baseline: baseline.value,
+    });
   if (caseT.value.trim())
     jobs.push({ kind: 'case_temperature', temperature: { typed: caseT.value, unit: store.me.temperature } });
   volts.value = ohmic.value = caseT.value = '';
@@ -147,9 +157,13 @@ const lens = computed<Schemas['Lens'] | null>(() => {
           label="Unit of the tester"
           :options="[
             { value: 'milliohm', label: 'mΩ' },
+            { value: 'ohm', label: 'Ω' },
             { value: 'siemens', label: 'S' },
+            { value: 'mho', label: 'mho' },
           ]"
         />
+        <TextField v-model="tester" label="The tester" placeholder="not told" />
+        <CheckField v-model="baseline" label="This is the new baseline" />
       </div>
       <TextField
         v-if="asks('surface_thermometer')"
@@ -191,6 +205,7 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       </tbody>
     </table>
   </div>
+  <p v-if="rest.other_tester" class="small">{{ rest.other_tester }}</p>
   <StringVolts :rest="rest" :visit="visit" :order="order" />
   <template v-if="rest.findings.length">
     <h2 class="found">What the volts say</h2>

@@ -8,7 +8,15 @@ defineProps<{
 /** The step that is shown. */
 const step = defineModel<Schemas['Step']>({ required: true });
 const said = (s: Schemas['StepView']): string =>
-  s.state === 'done' ? 'done' : s.state === 'skipped' ? 'left out' : s.done ? `${s.done} of ${s.of}` : '';
+  s.state === 'done'
+    ? 'done'
+    : s.state === 'skipped'
+      ? 'left out'
+      : s.done
+        ? s.of
+          ? `${s.done} of ${s.of}`
+          : `${s.done} noted`
+        : '';
 const mark = (s: Schemas['StepView']): string => s.state ?? (s.done ? 'begun' : 'open');
 </script>
 

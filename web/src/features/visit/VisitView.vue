@@ -15,6 +15,7 @@ import StepFoot from './StepFoot.vue';
 import StepPath from './StepPath.vue';
 import VisitSide from './VisitSide.vue';
 import WaterStep from './WaterStep.vue';
+import LoadTestStep from './tests/LoadTestStep.vue';
 import { usePhone } from '@/composables/usePhone';
 import { useVisit, type Visit, type VisitPage } from './useVisit';
 import type { StepOf } from './visitSteps';
@@ -40,6 +41,7 @@ const SHOWN: { [S in Schemas['Step']]: Shows<S> } = {
   round: RoundStep,
   water: WaterStep,
   equalize: EqualizeStep,
+  load_test: LoadTestStep,
   close_up: CloseUp,
 };
 /** Faults that no field of the step shows. */
@@ -90,7 +92,10 @@ const loose = computed(() =>
           :step="view"
           :visit="visit"
           :next="next?.name ?? null"
-          :unasked="view.step === 'equalize' && !view.asked && !view.runs.length"
+          :unasked="
+            (view.step === 'equalize' && !view.asked && !view.runs.length) ||
+            (view.step === 'load_test' && !view.done)
+          "
           @next="on"
         />
       </section>

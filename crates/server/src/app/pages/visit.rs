@@ -9,6 +9,7 @@ mod rest;
 mod round;
 mod sources;
 mod state_volts;
+mod tests;
 mod view;
 mod water;
 
@@ -20,6 +21,7 @@ pub use recheck::{OnlyView, RechecksView};
 pub use rest::RestView;
 pub use round::VisitRound;
 pub use sources::SourcesView;
+pub use tests::TestsView;
 pub use view::VisitPage;
 use view::{CautionView, NoteView, StepContent, StepView};
 pub use water::WaterView;
@@ -59,7 +61,12 @@ impl VisitContext {
     }
 
     /// What stands in a step.
-    fn content(&self, db: &Connection, step: Step, now: Timestamp) -> Result<StepContent, DbError> {
+    fn content(
+        &self,
+        db: &Connection,
+        step: Step,
+        (now, pace): (Timestamp, f64),
+    ) -> Result<StepContent, DbError> {
         Ok(match step {
             Step::MakeSafe => StepContent::MakeSafe,
             Step::LookOver => StepContent::LookOver { checks: self.checks(), sources: self.sources_view() },
@@ -77,6 +84,7 @@ impl VisitContext {
                 let (wanted, asked) = self.equalize(db)?;
                 StepContent::Equalize { wanted, asked, runs: self.runs(db, now)? }
             }
+            Step::LoadTest => StepContent::LoadTest { tests: Box::new(self.tests(now, pace)) },
             Step::CloseUp => StepContent::CloseUp {
                 work: self.work(),
                 left_as: self.sheet.left_as(),
@@ -88,7 +96,7 @@ impl VisitContext {
         })
     }
 
-    fn steps(&self, db: &Connection, now: Timestamp) -> Result<Vec<StepView>, DbError> {
+    fn steps(&self, db: &Connection, now: (Timestamp, f64)) -> Result<Vec<StepView>, DbError> {
         let construction = self.model.construction;
         let view = |step: Step| {
             let mut progress = StepProgress::of(step, &self.sheet, &self.bank.shape, construction);
@@ -120,7 +128,7 @@ impl VisitContext {
             .collect()
     }
 
-    fn page(self, db: &Connection, now: Timestamp) -> Result<VisitPage, DbError> {
+    fn page(self, db: &Connection, now: (Timestamp, f64)) -> Result<VisitPage, DbError> {
         let photos = PhotoRow::of_visit(db, &self.visit)?;
         let before = PhotoRow::before(db, &self.visit)?;
         let photo = |row: &PhotoRow| PhotoView::of(row, &self.visit.zone);
@@ -171,7 +179,7 @@ impl VisitContext {
 /// # Errors
 /// Whatever the reading fails with.
 pub async fn visit_page(app: &App, id: String, units: ReaderUnits) -> AppResult<VisitPage> {
-    let (today, now) = (app.clock.today(), app.clock.now());
+    let (today, now) = (app.clock.today(), (app.clock.now(), app.clock.speed()));
     let bank = {
         let id = id.clone();
         app.db.read(move |db| Ok(VisitRow::by_id(db, &id)?.bank_id)).await?

@@ -10,7 +10,7 @@ use super::water::millilitres;
 use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
-use rainshadow_core::ohmic::{OhmicUnit, resistance};
+use rainshadow_core::ohmic::resistance;
 use rainshadow_core::quantity::torque::typed_torque;
 use rainshadow_core::quantity::units::{LengthUnit, ReaderUnits};
 use rainshadow_core::quantity::{Bounds, bounds, typed};
@@ -230,14 +230,15 @@ pub fn parse(
         TypedBody::AlongVolts { typed } => {
             Entry::AlongVolts { volts: refused("typed", string_volts(typed, shape.cells_in_series()))? }
         }
-        TypedBody::Ohmic { typed: text, unit } => {
-            let range = match unit {
-                OhmicUnit::Milliohm => bounds::RESISTANCE,
-                OhmicUnit::Siemens => bounds::CONDUCTANCE,
-            };
-            let shown = refused("typed", typed::number(text, range))?;
-            Entry::Ohmic { milliohms: refused("typed", resistance(shown, *unit))? }
+        TypedBody::Ohmic { typed: text, unit, tester, new_baseline } => {
+            let shown = refused("typed", typed::number(text, unit.range()))?;
+            Entry::Ohmic {
+                milliohms: refused("typed", resistance(shown, *unit))?,
+                tester: tester.trim().to_owned(),
+                new_baseline: *new_baseline,
+            }
         }
+        TypedBody::Test { test } => Entry::Test { test: test.parse(place, shape, model)? },
         TypedBody::CaseTemperature { temperature } => {
             let t = refused("temperature", typed::temperature(&temperature.typed, temperature.unit))?;
             Entry::CaseTemperature { celsius: t.celsius() }

@@ -89,6 +89,7 @@ pub fn short_task(task: Task) -> &'static str {
         Task::StorageCheck => "storage check",
         Task::ChargeForStorage => "charge for storage",
         Task::SayWhenUsed => "when used",
+        Task::Recharge => "recharge",
         Task::KitInspection => "look behind kit",
         Task::Recheck => "recheck",
         Task::Reminder => "reminder",

@@ -9,7 +9,7 @@ use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::rest::{RestAssessment, RestConditions, VoltsState, judge_rest};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Entry, Place};
+use rainshadow_core::visit::{Entry, Place, VisitSheet, baseline_of_another_tester, ohmic_baselines};
 use rainshadow_core::wording::{self, SpokenFinding};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -83,6 +83,10 @@ pub struct RestView {
     pub cells: u8,
     /// Batteries in electrical order.
     pub batteries: Vec<BatteryRest>,
+    /// The tester that resistances were read with last; empty: not told.
+    pub tester: String,
+    /// Batteries whose baseline is of another tester, in words; empty: none.
+    pub other_tester: String,
     /// Strings.
     pub strings: Vec<StringRest>,
     /// What was found.
@@ -121,6 +125,32 @@ impl VisitContext {
             charged_full: conditions.charged_full,
             disconnected: conditions.disconnected,
         })
+    }
+
+    /// The tester told last, on this visit or before it.
+    fn tester(&self) -> String {
+        let told = |sheet: &VisitSheet| {
+            let all = sheet.standing().filter_map(|k| match &k.entry {
+                Entry::Ohmic { tester, .. } if !tester.is_empty() => Some(tester.clone()),
+                _ => None,
+            });
+            all.last()
+        };
+        let past = || self.past.iter().rev().find_map(|visit| told(&visit.sheet));
+        told(&self.sheet).or_else(past).unwrap_or_default()
+    }
+
+    /// Which batteries were read with another tester than their baseline.
+    fn other_tester(&self) -> String {
+        let own = baseline_of_another_tester(&self.sheet, &ohmic_baselines(&self.past));
+        if own.is_empty() {
+            return String::new();
+        }
+        let names: Vec<String> = own.iter().map(ToString::to_string).collect();
+        format!(
+            "{}: read with another tester than the first value, so held against the mates only. Call it the new baseline where this tester stays.",
+            names.join(", ")
+        )
     }
 
     fn battery_rest(
@@ -211,6 +241,8 @@ impl VisitContext {
             steady: rest.steady,
             cells: self.bank.shape.cells_per_battery,
             batteries,
+            tester: self.tester(),
+            other_tester: self.other_tester(),
             strings,
             findings,
             condition: rest.condition,

@@ -2,7 +2,7 @@
 
 use super::{
     CheckView, ClosingView, CorrectiveView, LeftChoice, OnlyView, RechecksView, RestView, SourcesView,
-    VisitRound, VisitRun, WaterView, WorkView,
+    TestsView, VisitRound, VisitRun, WaterView, WorkView,
 };
 use crate::app::due_told::VisitDue;
 use crate::app::pages::photo::PhotoView;
@@ -68,6 +68,11 @@ pub enum StepContent {
         asked: bool,
         /// Runs of this visit.
         runs: Vec<VisitRun>,
+    },
+    /// Load and capacity tests.
+    LoadTest {
+        /// As they stand.
+        tests: Box<TestsView>,
     },
     /// Everything back as it was.
     CloseUp {

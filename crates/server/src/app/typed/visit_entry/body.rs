@@ -1,6 +1,7 @@
 //! What people type on a visit.
 
 use crate::app::typed::conditions::TypedTemperature;
+use crate::app::typed::test_entry::TypedTest;
 use crate::app::typed::water::WaterUnit;
 use rainshadow_core::ohmic::OhmicUnit;
 use rainshadow_core::quantity::units::{LengthUnit, TorqueUnit};
@@ -177,6 +178,17 @@ pub enum TypedBody {
         /// Its unit.
         #[serde(default)]
         unit: OhmicUnit,
+        /// The tester; empty: not told.
+        #[serde(default)]
+        tester: String,
+        /// True when later readings are held against this one.
+        #[serde(default)]
+        new_baseline: bool,
+    },
+    /// Something of a load or capacity test.
+    Test {
+        /// What.
+        test: TypedTest,
     },
     /// Temperature of a case.
     CaseTemperature {

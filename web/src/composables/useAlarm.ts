@@ -1,12 +1,17 @@
 import { allowSound, sound, soundAllowed } from './alarm';
 import { onUnmounted, ref, watch, type Ref } from 'vue';
-import type { RunPage } from './useRun';
+
+/** What sounds, and what the window is called meanwhile. */
+interface Alarming {
+  alarm?: string | null;
+  title: string;
+}
 
 /** An alarm sounds again after so many milliseconds, for as long as it stands. */
 const AGAIN = 15000;
 
 /** Says by sound and by the window's title what the room must hear. */
-export function useAlarm(page: Ref<RunPage | null>) {
+export function useAlarm(page: Readonly<Ref<Alarming | null>>) {
   const on = ref(soundAllowed());
   const before = document.title;
   let timer = 0;

@@ -5,6 +5,7 @@ const CALLS: Record<string, [number, number]> = {
   resume: [600, 3],
   pause: [520, 3],
   stop: [880, 5],
+  count: [740, 3],
 };
 
 let context: AudioContext | null = null;

@@ -1,0 +1,204 @@
+//! What load and capacity tests show (LT-2, LT-3, CT-1, CT-3, CV-1).
+
+use super::{Bound, Certainty, Equipment, Finding, FindingKind, RuleId, Subject, Tolerance};
+use crate::bank::CellAddress;
+use crate::cell_volts::{CellVoltsJudged, CellVoltsWhen};
+use crate::discharge::{
+    CapacityResult, DischargeNow, DischargedMate, UNDER_MATES_NEAR_END, capacity_condition, capacity_limits,
+};
+use crate::load_test::{RealLoad, RealLoadJudged, ShortLoadJudged, UNDER_MATES};
+use crate::schedule::Duty;
+use crate::severity::Severity;
+use serde::{Deserialize, Serialize};
+use strum::IntoStaticStr;
+
+/// What a test shows.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, IntoStaticStr)]
+#[serde(tag = "code", rename_all = "snake_case")]
+#[strum(serialize_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum LoadTestFinding {
+    /// A battery falls too far under some seconds of load.
+    FallsUnderLoad {
+        /// As judged.
+        battery: ShortLoadJudged,
+    },
+    /// The bank falls too far under the load of the system.
+    FallsUnderRealLoad {
+        /// V on 12 V it fell.
+        drop: f64,
+        /// V on 12 V that a sound one falls.
+        expected: f64,
+        /// Current, A.
+        amperes: f64,
+        /// True when it is weak, not only watched.
+        weak: bool,
+    },
+    /// A load draws more than its plate says: it is worn or blocked, no fault of the bank.
+    LoadOverPlate {
+        /// What it is.
+        name: String,
+        /// A it draws.
+        amperes: f64,
+        /// A on its plate.
+        plate: f64,
+    },
+    /// The loads together come near the inverter's limit, or over it.
+    InverterLoad {
+        /// Share of its continuous limit.
+        share: f64,
+    },
+    /// The inverter gives other volts or hertz than it should.
+    InverterOutput {
+        /// True when mains or a generator fed it then.
+        on_mains: bool,
+    },
+    /// A timed discharge shows less than the duty asks for.
+    CapacityFalls {
+        /// Per cent of the rated capacity.
+        percent: f64,
+        /// Its range, per cent.
+        range: [f64; 2],
+        /// Hours it lasted.
+        hours: f64,
+        /// Mean current, A.
+        amperes: f64,
+        /// What the bank is for.
+        duty: Duty,
+    },
+    /// One battery gives out before its mates in a discharge.
+    GivesOutFirst {
+        /// As judged.
+        battery: DischargedMate,
+    },
+    /// The same load runs for less long than when the bank was new.
+    KnownLoadFalls {
+        /// What the load is.
+        load: String,
+        /// Hours when new, and now.
+        hours: [f64; 2],
+    },
+    /// A cell shows fewer volts than it should, or than its mates.
+    CellVolts {
+        /// As judged.
+        cell: CellVoltsJudged,
+        /// What the bank did then.
+        when: CellVoltsWhen,
+    },
+}
+
+fn made(subject: Subject, found: LoadTestFinding, severity: Severity, rule: RuleId) -> Finding {
+    Finding {
+        certainty: Certainty::Clear,
+        ..Finding::recorded(subject, FindingKind::LoadTest(found), severity, rule)
+    }
+}
+
+fn within(limit: Bound, finding: Finding) -> Finding {
+    Finding { tolerance: Some(Tolerance::of_every_house(limit)), ..finding }
+}
+
+fn volts(volts: f64) -> Bound {
+    Bound::Volts { volts, by_meter: false }
+}
+
+/// A battery under a short load; none where it holds, or nothing tells.
+pub fn short_load(judged: &ShortLoadJudged) -> Option<Finding> {
+    let limit = match judged.condition {
+        Severity::Act => volts(judged.least?),
+        Severity::Watch => volts(UNDER_MATES),
+        _ => return None,
+    };
+    let found = LoadTestFinding::FallsUnderLoad { battery: *judged };
+    Some(within(limit, made(Subject::Battery(judged.battery), found, judged.condition, RuleId::Lt2)))
+}
+
+/// The bank, the loads and the inverter under a real load.
+pub fn real_load(test: &RealLoad, judged: &RealLoadJudged) -> Vec<Finding> {
+    let mut all = Vec::new();
+    if judged.condition >= Severity::Watch {
+        let found = LoadTestFinding::FallsUnderRealLoad {
+            drop: judged.drop,
+            expected: judged.expected,
+            amperes: test.amperes,
+            weak: judged.condition == Severity::Act,
+        };
+        let at = usize::from(judged.condition == Severity::Act) + 1;
+        let finding = made(Subject::Bank, found, judged.condition, RuleId::Lt3);
+        all.push(within(volts(judged.limits[at]), finding));
+    }
+    let about = |found, severity| made(Subject::Equipment(Equipment::Load), found, severity, RuleId::Lt3);
+    for load in judged.over_plate.iter().filter_map(|at| test.loads.get(*at)) {
+        let (name, amperes) = (load.name.clone(), load.amperes);
+        let found = LoadTestFinding::LoadOverPlate { name, amperes, plate: load.plate.unwrap_or_default() };
+        let finding = about(found, Severity::Watch);
+        all.push(Finding { id: format!("{} {}", finding.id, load.name.to_lowercase()), ..finding });
+    }
+    let share = judged.inverter.filter(|own| own.condition >= Severity::Watch);
+    all.extend(share.map(|own| about(LoadTestFinding::InverterLoad { share: own.share }, own.condition)));
+    for (off, on_mains) in [(judged.output_off, false), (judged.mains_off, true)] {
+        let finding = about(LoadTestFinding::InverterOutput { on_mains }, Severity::Watch);
+        let id = format!("{} {}", finding.id, if on_mains { "on mains" } else { "on the bank" });
+        all.extend((off == Some(true)).then_some(Finding { id, ..finding }));
+    }
+    all
+}
+
+/// What a timed discharge of a place showed: its capacity, and the battery that gives out first.
+pub fn discharge(subject: Subject, now: &DischargeNow, duty: Duty) -> Vec<Finding> {
+    let mut all: Vec<Finding> =
+        now.result.iter().filter_map(|result| capacity(subject, result, duty)).collect();
+    all.extend(now.weakest().filter(|_| !now.is_under_way()).map(|own| {
+        let found = LoadTestFinding::GivesOutFirst { battery: own.clone() };
+        within(
+            volts(UNDER_MATES_NEAR_END),
+            made(Subject::Battery(own.battery), found, Severity::Act, RuleId::Cv1),
+        )
+    }));
+    all
+}
+
+fn capacity(subject: Subject, result: &CapacityResult, duty: Duty) -> Option<Finding> {
+    let condition = capacity_condition(result, duty);
+    let (percent, range) = result.percent.zip(result.range).filter(|_| condition >= Severity::Watch)?;
+    let (watch, act) = capacity_limits(duty);
+    let found = LoadTestFinding::CapacityFalls {
+        percent,
+        range,
+        hours: result.hours,
+        amperes: result.ampere_hours / result.hours,
+        duty,
+    };
+    let limit = if condition == Severity::Act { act } else { watch };
+    let finding = within(Bound::Percent { percent: limit }, made(subject, found, condition, RuleId::Ct1));
+    // The range reaches over the limit: another test could fall on the other side.
+    let near = range[1] >= limit;
+    Some(Finding { certainty: if near { Certainty::NearLimit } else { Certainty::Clear }, ..finding })
+}
+
+/// A known load that runs for less long than when the bank was new; none where it has what its duty asks for.
+pub fn known_load(load: &str, hours: [f64; 2], share: f64, duty: Duty) -> Option<Finding> {
+    let (watch, _) = capacity_limits(duty);
+    // Hours of the same load are a hint, no timed discharge: it never condemns a bank.
+    let finding = || {
+        let found = LoadTestFinding::KnownLoadFalls { load: load.to_owned(), hours };
+        let made = made(Subject::Bank, found, Severity::Watch, RuleId::Ct3);
+        Finding { certainty: Certainty::NearLimit, ..within(Bound::Percent { percent: watch }, made) }
+    };
+    (100.0 * share < watch).then(finding)
+}
+
+/// A cell that shows too few volts; none where it does not.
+pub fn cell_volts(when: CellVoltsWhen, judged: &CellVoltsJudged) -> Option<Finding> {
+    let fails = judged.fails?;
+    let found = LoadTestFinding::CellVolts { cell: *judged, when };
+    let limit = match (fails, judged.least) {
+        (crate::cell_volts::CellVoltsLimit::AtLeast, Some(least)) => Bound::VoltsPerCell { volts: least },
+        _ => volts(crate::cell_volts::UNDER_MATES),
+    };
+    let cells: Vec<CellAddress> = vec![judged.cell];
+    Some(Finding {
+        cells,
+        ..within(limit, made(Subject::Cell(judged.cell), found, judged.condition, RuleId::Cv1))
+    })
+}
