@@ -58,6 +58,22 @@ pub fn resistance(shown: f64, unit: OhmicUnit) -> Result<f64, OutOfRange> {
     })
 }
 
+/// Milliohms times ampere-hours of one cell, about: it holds within some times for all lead-acid batteries (common
+/// practice, no source).
+const CELL_MILLIOHM_HOURS: f64 = 70.0;
+/// So many times off it is asked about: conductance read as resistance is off by far more (our choice, no source).
+const ODD_TIMES: f64 = 8.0;
+
+/// Resistance, mΩ, that a battery of so many cells and Ah shows, about.
+pub fn usual_resistance(cells: u8, ampere_hours: f64) -> f64 {
+    CELL_MILLIOHM_HOURS * f64::from(cells) / ampere_hours
+}
+
+/// True for a resistance that no battery shows which usually has so much: the unit of the tester is another one.
+pub fn is_odd_resistance(milliohms: f64, usual: f64) -> bool {
+    !(usual / ODD_TIMES..=usual * ODD_TIMES).contains(&milliohms)
+}
+
 /// One battery as it was measured.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]

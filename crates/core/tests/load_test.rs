@@ -117,6 +117,7 @@ fn pump(at_five_minutes: f64) -> RealLoad {
         loads: Vec::new(),
         inverter_limit: None,
         output: None,
+        output_on_mains: None,
     }
 }
 

@@ -196,7 +196,8 @@ fn a_sealed_bank_is_never_told_of_caps_or_of_acid_that_was_measured() {
     // what a run did and how it was left are told in sections of their own
     let flooded = |step| worked(step, (4, 4), Construction::Flooded);
     assert_eq!((flooded(Step::Equalize), flooded(Step::CloseUp)), (None, None));
-    assert_eq!(Step::VARIANTS.len(), 7);
+    assert_eq!(flooded(Step::LoadTest), None);
+    assert_eq!(Step::VARIANTS.len(), 8);
 }
 
 #[test]

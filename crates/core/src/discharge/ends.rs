@@ -4,14 +4,20 @@ use super::run::DischargePoint;
 use crate::equalize::Within;
 
 /// The shape of a discharge at one current: how much of the way from the first volts down to the end is left at a share
-/// of the time. Nearly straight, then the knee (our choice, no source; tested against the simulated cell).
-fn left_at(share: f64) -> f64 {
-    const STRAIGHT: f64 = 0.45;
-    1.0 - STRAIGHT * share - (1.0 - STRAIGHT) * share.powi(6)
+/// of the time. Nearly straight, then the knee. `slope` is the share of the way that the straight part takes, `knee` how
+/// sharp the rest of it bends (our choice, no source; tested against the simulated cell).
+fn left_at(share: f64, slope: f64, knee: f64) -> f64 {
+    1.0 - slope * share - (1.0 - slope) * share.powf(knee)
 }
 
+/// Knees and slopes that batteries show: worn ones fall less before a sharper knee. A slope is weighed by how far it is
+/// off the usual (our choice, no source).
+const KNEES: [f64; 3] = [5.0, 6.5, 8.0];
+const SLOPES: [f64; 10] = [0.08, 0.13, 0.18, 0.23, 0.28, 0.33, 0.38, 0.43, 0.48, 0.53];
+const USUAL_SLOPE: f64 = 0.30;
+const SLOPE_OFF: f64 = 0.12;
 /// What one reading is off the shape, V a cell: the meter and the shape together (our choice, no source).
-const OFF: f64 = 0.008;
+const OFF: f64 = 0.006;
 /// Share of the time at the start that tells nothing: the volts dip and recover.
 const DIP: f64 = 0.03;
 /// How far the last lasting of the bank, or the rating, is off today's, as a share (our choice, no source).
@@ -32,17 +38,31 @@ pub struct Expected {
     pub last: Option<f64>,
 }
 
-/// How well the readings fit a discharge of so many hours: the squared misfit, in units of what a reading is off.
-fn misfit(points: &[(f64, f64)], hours: f64, end: f64) -> f64 {
-    // The height of the start fits itself; the end is where it ends.
-    let told =
-        || points.iter().filter(|(at, _)| *at >= DIP * hours).map(|(at, v)| (left_at(at / hours), v - end));
-    let (over, under) = told().fold((0.0, 0.0), |(a, b), (g, v)| (a + g * v, b + g * g));
-    if under <= 0.0 {
-        return 0.0;
+/// Weight of a discharge of so many hours by the readings, as the logarithm: over every knee and slope.
+fn by_readings(points: &[(f64, f64)], hours: f64, end: f64) -> f64 {
+    let mut all = Vec::with_capacity(KNEES.len() * SLOPES.len());
+    for knee in KNEES {
+        // The height of the start fits itself; the end is where it ends. Sums of the two parts of the shape: at a
+        // slope s it is a + s b.
+        let mut sums = [0.0; 6];
+        for (at, volts) in points.iter().filter(|(at, _)| *at >= DIP * hours) {
+            let (share, over) = (at / hours, volts - end);
+            let bent = share.powf(knee);
+            let (a, b) = (1.0 - bent, bent - share);
+            for (sum, own) in sums.iter_mut().zip([a * over, b * over, a * a, a * b, b * b, over * over]) {
+                *sum += own;
+            }
+        }
+        let [av, bv, aa, ab, bb, vv] = sums;
+        for slope in SLOPES {
+            let (along, whole) = (av + slope * bv, aa + 2.0 * slope * ab + slope * slope * bb);
+            let misfit = if whole > 0.0 { (vv - along * along / whole).max(0.0) } else { vv };
+            let unusual = ((slope - USUAL_SLOPE) / SLOPE_OFF).powi(2);
+            all.push(-0.5 * (misfit / (OFF * OFF) + unusual));
+        }
     }
-    let height = over / under;
-    told().map(|(g, v)| ((v - height * g) / OFF).powi(2)).sum()
+    let best = all.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+    best + all.iter().map(|own| (own - best).exp()).sum::<f64>().ln()
 }
 
 /// The share of the weight, in order of the hours, at which a value lies.
@@ -86,8 +106,10 @@ pub(super) fn ends(
     let step = (most / least).ln() / f64::from(STEPS);
     let weighted: Vec<(f64, f64)> = (0..=STEPS)
         .map(|i| least * (step * f64::from(i)).exp())
-        .map(|hours| (hours, misfit(&read, hours, end_per_cell), ((hours / middle).ln() / wide).powi(2)))
-        .map(|(hours, by_readings, by_past)| (hours, -0.5 * (by_readings + by_past)))
+        .map(|hours| {
+            let by_past = -0.5 * ((hours / middle).ln() / wide).powi(2);
+            (hours, by_readings(&read, hours, end_per_cell) + by_past)
+        })
         .collect();
     let best = weighted.iter().map(|(_, w)| *w).fold(f64::NEG_INFINITY, f64::max);
     let weighted: Vec<(f64, f64)> = weighted.into_iter().map(|(h, w)| (h, (w - best).exp())).collect();
@@ -106,9 +128,10 @@ pub fn way_to_end(last: (f64, f64), end: (f64, f64)) -> Vec<[f64; 2]> {
     if hours <= from || volts <= end_volts {
         return Vec::new();
     }
-    let now = left_at(from / hours);
+    let left = |share| left_at(share, USUAL_SLOPE, KNEES[1]);
+    let now = left(from / hours);
     (0..=POINTS)
         .map(|i| from + (hours - from) * f64::from(i) / f64::from(POINTS))
-        .map(|at| [at, end_volts + (volts - end_volts) * left_at(at / hours) / now])
+        .map(|at| [at, end_volts + (volts - end_volts) * left(at / hours) / now])
         .collect()
 }

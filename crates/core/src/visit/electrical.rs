@@ -90,7 +90,7 @@ fn resistances(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, Resistance> {
     for kept in sheet.standing() {
         let Place::Battery(battery) = kept.place else { continue };
         match &kept.entry {
-            Entry::Ohmic { milliohms, tester, new_baseline } => {
+            Entry::Ohmic { milliohms, tester, new_baseline, .. } => {
                 let own = read.entry(battery).or_default();
                 own.milliohms = Some(*milliohms);
                 own.tester.clone_from(tester);

@@ -166,6 +166,9 @@ pub enum Entry {
         /// True when later readings are held against this one, as after a change of tester.
         #[serde(default)]
         new_baseline: bool,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
     },
     /// Temperature of a case.
     CaseTemperature {

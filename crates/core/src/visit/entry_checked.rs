@@ -146,7 +146,7 @@ mod tests {
             (Entry::BatteryVolts { volts: 1e300, stands: true }, "accepted is 0.0 to 600.0 V"),
             (Entry::StringVolts { volts: f64::NAN }, "voltage"),
             (
-                Entry::Ohmic { milliohms: 0.0, tester: String::new(), new_baseline: false },
+                Entry::Ohmic { milliohms: 0.0, tester: String::new(), new_baseline: false, stands: true },
                 "internal resistance",
             ),
             (Entry::CaseTemperature { celsius: 900.0 }, "electrolyte temperature"),

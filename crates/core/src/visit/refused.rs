@@ -27,6 +27,13 @@ pub enum EntryQuestion {
         /// Where it was poured.
         place: Place,
     },
+    /// A resistance that no battery of this kind shows.
+    Resistance {
+        /// mΩ.
+        milliohms: f64,
+        /// mΩ that such a battery shows, about.
+        usual: f64,
+    },
     /// A figure of a test.
     Test {
         /// What is odd.

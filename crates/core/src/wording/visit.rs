@@ -20,6 +20,9 @@ pub fn entry_question(question: &EntryQuestion, units: ReaderUnits) -> String {
         EntryQuestion::Volts { question, volts, cells, state } => {
             state_question(*question, *state, *volts, *cells)
         }
+        EntryQuestion::Resistance { milliohms, usual } => format!(
+            "{milliohms:.2} mΩ is far from the {usual:.1} mΩ that such a battery shows, about. Does the tester show milliohms or siemens?"
+        ),
         EntryQuestion::Test { question, place } => test_question(*question, &place.said()),
         EntryQuestion::Amount { question, place } => amount_question(*question, &place.said(), units),
     }

@@ -31,6 +31,7 @@ pub fn facts() -> BankFacts {
         last_equalize: Some(date(2026, 9, 1)),
         last_retorque: Some(date(2026, 7, 1)),
         last_test: Some(date(2026, 3, 1)),
+        recharge_owed: None,
         last_standby_check: None,
         last_storage_check: None,
         charged_for_storage: None,

@@ -7,6 +7,7 @@
 
 pub mod facts;
 pub mod rest;
+pub mod tests_made;
 pub mod visits;
 
 use rainshadow_core::bank::{BankShape, CellAddress, Layout};

@@ -255,7 +255,7 @@ fn rest(pen: &mut Pen<'_>, found: &DayFound, shape: &BankShape, model: &BatteryM
             let shown = ((milliohms + 0.03 * pen.noise.normal()) * 100.0).round() / 100.0;
             pen.write(
                 Place::Battery(battery),
-                Entry::Ohmic { milliohms: shown, tester: String::new(), new_baseline: false },
+                Entry::Ohmic { milliohms: shown, tester: String::new(), new_baseline: false, stands: false },
             )?;
         }
         if !model.construction.has_caps() {

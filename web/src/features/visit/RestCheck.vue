@@ -73,6 +73,7 @@ async function read(stands = false): Promise<void> {
       unit: unit.value,
       tester: tester.value,
       new_baseline: baseline.value,
+      stands,
     });
   if (caseT.value.trim())
     jobs.push({ kind: 'case_temperature', temperature: { typed: caseT.value, unit: store.me.temperature } });
@@ -87,7 +88,12 @@ async function read(stands = false): Promise<void> {
     on(at);
     return;
   }
-  for (const job of jobs) if ((await props.visit.say(job, at)) !== null) return back();
+  for (const job of jobs) {
+    const asked = await props.visit.say(job, at);
+    if (asked === null) continue;
+    question.value = asked ?? null;
+    return back();
+  }
   const begun = [volts.value, ohmic.value, caseT.value] as const;
   on(at);
   [volts.value, ohmic.value, caseT.value] = begun;

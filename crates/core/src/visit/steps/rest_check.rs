@@ -3,6 +3,7 @@
 use super::{Done, StepWork, VisitStep, VisitUnderWay};
 use crate::bank::{BankShape, BatteryAddress};
 use crate::battery_model::Construction;
+use crate::ohmic::{is_odd_resistance, usual_resistance};
 use crate::rest::{VoltsState, state_question, volts_question};
 use crate::visit::{Caution, Entry, EntryQuestion, EntryRefused, Measurement, Place, VisitSheet};
 use std::collections::BTreeSet;
@@ -66,6 +67,11 @@ impl VisitStep for RestCheck {
         }
         let cells = u16::from(visit.shape.cells_per_battery);
         Ok(match entry {
+            Entry::Ohmic { milliohms, stands: false, .. } => {
+                let usual = usual_resistance(visit.shape.cells_per_battery, visit.model.c20.ampere_hours());
+                is_odd_resistance(*milliohms, usual)
+                    .then_some(EntryQuestion::Resistance { milliohms: *milliohms, usual })
+            }
             Entry::BatteryVolts { volts, stands: false } => volts_question(*volts, cells).map(|question| {
                 EntryQuestion::Volts { question, volts: *volts, cells, state: VoltsState::AtRest }
             }),

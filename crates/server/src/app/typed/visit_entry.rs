@@ -230,12 +230,13 @@ pub fn parse(
         TypedBody::AlongVolts { typed } => {
             Entry::AlongVolts { volts: refused("typed", string_volts(typed, shape.cells_in_series()))? }
         }
-        TypedBody::Ohmic { typed: text, unit, tester, new_baseline } => {
+        TypedBody::Ohmic { typed: text, unit, tester, new_baseline, stands } => {
             let shown = refused("typed", typed::number(text, unit.range()))?;
             Entry::Ohmic {
                 milliohms: refused("typed", resistance(shown, *unit))?,
                 tester: tester.trim().to_owned(),
                 new_baseline: *new_baseline,
+                stands: *stands,
             }
         }
         TypedBody::Test { test } => Entry::Test { test: test.parse(place, shape, model)? },

@@ -184,6 +184,9 @@ pub enum TypedBody {
         /// True when later readings are held against this one.
         #[serde(default)]
         new_baseline: bool,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
     },
     /// Something of a load or capacity test.
     Test {
