@@ -4,6 +4,7 @@ mod capacity_test;
 mod ends;
 mod log;
 mod peukert;
+mod point;
 mod proxy;
 mod rated_time;
 mod run;
@@ -20,11 +21,11 @@ pub use log::{
     LoggedEvent, USUAL_END,
 };
 pub use peukert::{PeukertError, RATED_HOURS, exponent, peukert_hours, usual_exponents};
+pub use point::DischargePoint;
 pub use proxy::known_load;
 pub use rated_time::{RatedFrom, RatedTime, rated_time};
 pub use run::{
-    DischargeAdvice, DischargeFrame, DischargeNow, DischargePhase, DischargePoint, discharge_now,
-    noted_discharge,
+    DischargeAdvice, DischargeFrame, DischargeNow, DischargePhase, discharge_now, noted_discharge,
 };
 pub(crate) use temperature_factor::SIZING;
 pub use temperature_factor::{TESTABLE, sizing_factor, test_factor};

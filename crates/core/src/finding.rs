@@ -6,6 +6,7 @@
 mod equalize_call;
 mod kind;
 mod lead;
+mod load_test_kind;
 mod rule;
 mod subject;
 
@@ -26,7 +27,7 @@ pub use kind::{
     Against, ChargerFinding, EqualizeFinding, FindingKind, LookFinding, OhmicFinding, RoundFinding,
     WaterFinding,
 };
-pub use load_test::LoadTestFinding;
+pub use load_test_kind::LoadTestFinding;
 pub use rule::RuleId;
 pub use subject::{Equipment, Subject};
 

@@ -4,6 +4,7 @@ mod calendar;
 mod condition;
 mod consequence;
 mod days;
+mod duty;
 mod equipment;
 mod facts;
 mod item;
@@ -13,8 +14,9 @@ mod minutes;
 mod season;
 mod task;
 
+pub use duty::Duty;
 pub use equipment::equipment_findings;
-pub use facts::{BankFacts, Duty, Habits, OpenFinding, Postponed, Reminder, WaterDates, on_the_move};
+pub use facts::{BankFacts, Habits, OpenFinding, Postponed, Reminder, WaterDates, on_the_move};
 pub use item::{DueItem, Other, Why};
 pub use judged_round::{JudgedRound, RoundCharge, never_full};
 pub use left::usually_left;

@@ -10,6 +10,7 @@ mod electrical;
 mod entry;
 mod entry_checked;
 mod found_and_done;
+mod judged;
 mod left;
 mod load_tests;
 mod open_findings;
@@ -26,6 +27,7 @@ mod step;
 mod steps;
 mod test_accept;
 mod test_entry;
+mod test_refused;
 mod van;
 mod volts_by_state;
 mod water_added;
@@ -37,12 +39,13 @@ pub use closing::{ClosingItem, LeftAs, closing_items};
 pub use corrected::Corrected;
 pub use corrective::{CorrectiveAction, Measurement};
 pub use electrical::{
-    Gravities, Judged, Resistance, baseline_of_another_tester, electrical_findings, gravities,
-    last_electrical, ohmic, ohmic_baselines, open_electrical_findings, rest_sheet,
+    Gravities, Resistance, baseline_of_another_tester, electrical_findings, gravities, last_electrical,
+    ohmic, ohmic_baselines, open_electrical_findings, rest_sheet,
 };
 pub use entry::{Entry, StepState, VisitEntry, Work};
 pub use entry_checked::ImpossibleEntry;
 pub use found_and_done::{FoundAndDone, RepairedOnly};
+pub use judged::Judged;
 pub use load_tests::{
     BURN_MINUTES, BURN_REST_MINUTES, Burned, DischargeRecord, KnownLoad, PastDischarge, burned, cell_volts,
     discharge_under_way, discharges, is_tested, known_loads, last_test, load_on, past_discharges, real_loads,
@@ -63,8 +66,8 @@ pub use repair::{Left, Repair, Repaired};
 pub use sheet::VisitSheet;
 pub use step::Step;
 pub use steps::{StepWork, VisitUnderWay, steps, steps_of};
-pub use test_accept::{TestQuestion, TestRefused};
 pub use test_entry::{BurnOff, TestEntry, TimedLoad};
+pub use test_refused::{TestQuestion, TestRefused};
 pub use van::{Gear, GearGroup, GearItem, Tool, Trip, VanLoad, van_load};
 pub use volts_by_state::{VoltsLine, volts_before, volts_by_state};
 pub use water_added::{UnevenLevels, WaterAdded};

@@ -106,7 +106,7 @@ fn a_battery_that_gives_way_stays_open_until_it_is_loaded_again() {
             .map(|o| format!("{} {} {}", o.day, o.finding.kind.code(), o.finding.subject))
             .collect::<Vec<_>>()
     };
-    assert_eq!(open(&[failed.clone()]), ["2026-03-01 falls_under_load B2"]);
+    assert_eq!(open(std::slice::from_ref(&failed)), ["2026-03-01 falls_under_load B2"]);
     // others that are loaded again do not answer for it
     let others = past(date(2026, 4, 1), launch_loads(0.0).into_iter().take(3).collect());
     assert_eq!(open(&[failed.clone(), others.clone()]).len(), 1);
@@ -383,5 +383,41 @@ fn ohms_and_mhos_are_told_apart_and_a_wrong_unit_is_asked_about() {
         let said = wording::entry_question(&asked, rainshadow_core::quantity::units::ReaderUnits::default());
         assert!(said.contains("milliohms or siemens"), "{said}");
         assert_eq!(own.takes(&none_on(), "A1", &read(milliohms, true)).unwrap(), None);
+    }
+}
+
+#[test]
+fn whatever_a_test_finds_is_said_to_the_technician_and_to_the_owner() {
+    let own = Launch::new();
+    let mut all = own.found(&sheet(launch_loads(10.86)), &[]);
+    all.extend(own.found(&sheet(pumping(12.0, 22.4)), &[]));
+    let noted = DischargeEvent::Noted {
+        plan: plan(60.0),
+        hours: 1.2,
+        reached_end: true,
+        batteries: [("A1", 10.9), ("A2", 10.9), ("B1", 10.9), ("B2", 10.5)]
+            .map(|(battery, volts)| DischargedBattery { battery: battery.parse().unwrap(), volts })
+            .to_vec(),
+    };
+    all.extend(own.found(&sheet(vec![("", event(noted))]), &[]));
+    let known = TestEntry::KnownLoad { load: "lamps".into(), when_new: 20.0, now: 12.0 };
+    all.extend(own.found(&sheet(vec![("", test(known))]), &[]));
+    let cells = [("A1-1", 2.2), ("A1-2", 2.2), ("A1-3", 2.05)];
+    for when in
+        [CellVoltsWhen::OnFloat, CellVoltsWhen::OnCharge, CellVoltsWhen::NearEnd, CellVoltsWhen::AtRestFull]
+    {
+        let read =
+            cells.map(|(cell, volts)| (cell, test(TestEntry::CellVolts { when, volts, stands: true })));
+        all.extend(own.found(&sheet(read.to_vec()), &[]));
+    }
+    let mut codes: Vec<&str> = all.iter().map(|f| f.kind.code()).collect();
+    codes.sort_unstable();
+    codes.dedup();
+    assert_eq!(codes.len(), 9, "every code is among them: {codes:?}");
+    let units = rainshadow_core::quantity::units::ReaderUnits::default();
+    for (finding, said) in all.iter().zip(wording::speak_all(&all, units)) {
+        assert!(!said.headline.is_empty() && !said.seen.is_empty() && !said.advice.is_empty(), "{said:?}");
+        let owner = wording::owner_finding(finding, units).unwrap();
+        assert!(owner.ends_with('.') && owner.len() > 30, "{owner}");
     }
 }

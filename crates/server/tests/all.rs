@@ -26,6 +26,7 @@ mod judgement_cases;
 mod kills;
 mod layers;
 mod limits;
+mod load_tests;
 mod logs;
 mod models_put_right;
 mod notebook_days;

@@ -1,6 +1,6 @@
 //! When a discharge under way will reach its end, with the interval that the readings leave.
 
-use super::run::DischargePoint;
+use super::point::DischargePoint;
 use crate::equalize::Within;
 
 /// The shape of a discharge at one current: how much of the way from the first volts down to the end is left at a share

@@ -3,6 +3,7 @@
 
 use super::ends::{Expected, ends};
 use super::log::{DischargeEvent, DischargePlan, DischargedBattery, LoggedEvent};
+use super::point::DischargePoint;
 use super::weak::{DischargedMate, discharged_mates};
 use super::{CapacityResult, CapacityTest, Drawn, capacity_test, rated_time, test_factor};
 use crate::battery_model::BatteryModel;
@@ -45,26 +46,6 @@ pub enum DischargeAdvice {
     },
     /// Nothing: it is over, or paused.
     Nothing,
-}
-
-/// One reading with where it stands.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct DischargePoint {
-    /// Its entry.
-    pub id: String,
-    /// Hours of load until then.
-    pub hours: f64,
-    /// True when the load was on.
-    pub under_load: bool,
-    /// Current, A.
-    pub amperes: Option<f64>,
-    /// Volts of the place under test.
-    pub volts: Option<f64>,
-    /// Battery by battery.
-    pub batteries: Vec<DischargedBattery>,
-    /// Hottest electrolyte or case, °C.
-    pub celsius: Option<f64>,
 }
 
 /// What a discharge is of.

@@ -1,6 +1,6 @@
 //! CV-1 during a discharge: the battery that bends away from its mates, and since when.
 
-use super::run::DischargePoint;
+use super::point::DischargePoint;
 use crate::bank::BatteryAddress;
 use crate::round::median;
 use serde::{Deserialize, Serialize};

@@ -1,6 +1,6 @@
 //! The codes of findings, by what was judged, each with its measured quantities.
 
-use super::load_test::LoadTestFinding;
+use super::load_test_kind::LoadTestFinding;
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::{AuditedStage, Effect};
 use crate::equalize::{NonRespondingCell, Outcome};

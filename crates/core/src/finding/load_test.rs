@@ -1,91 +1,15 @@
 //! What load and capacity tests show (LT-2, LT-3, CT-1, CT-3, CV-1).
 
+use super::load_test_kind::LoadTestFinding;
 use super::{Bound, Certainty, Equipment, Finding, FindingKind, RuleId, Subject, Tolerance};
 use crate::bank::CellAddress;
 use crate::cell_volts::{CellVoltsJudged, CellVoltsWhen};
 use crate::discharge::{
-    CapacityResult, DischargeNow, DischargedMate, UNDER_MATES_NEAR_END, capacity_condition, capacity_limits,
+    CapacityResult, DischargeNow, UNDER_MATES_NEAR_END, capacity_condition, capacity_limits,
 };
 use crate::load_test::{RealLoad, RealLoadJudged, ShortLoadJudged, UNDER_MATES};
 use crate::schedule::Duty;
 use crate::severity::Severity;
-use serde::{Deserialize, Serialize};
-use strum::IntoStaticStr;
-
-/// What a test shows.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, IntoStaticStr)]
-#[serde(tag = "code", rename_all = "snake_case")]
-#[strum(serialize_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum LoadTestFinding {
-    /// A battery falls too far under some seconds of load.
-    FallsUnderLoad {
-        /// As judged.
-        battery: ShortLoadJudged,
-    },
-    /// The bank falls too far under the load of the system.
-    FallsUnderRealLoad {
-        /// V on 12 V it fell.
-        drop: f64,
-        /// V on 12 V that a sound one falls.
-        expected: f64,
-        /// Current, A.
-        amperes: f64,
-        /// True when it is weak, not only watched.
-        weak: bool,
-    },
-    /// A load draws more than its plate says: it is worn or blocked, no fault of the bank.
-    LoadOverPlate {
-        /// What it is.
-        name: String,
-        /// A it draws.
-        amperes: f64,
-        /// A on its plate.
-        plate: f64,
-    },
-    /// The loads together come near the inverter's limit, or over it.
-    InverterLoad {
-        /// Share of its continuous limit.
-        share: f64,
-    },
-    /// The inverter gives other volts or hertz than it should.
-    InverterOutput {
-        /// True when mains or a generator fed it then.
-        on_mains: bool,
-    },
-    /// A timed discharge shows less than the duty asks for.
-    CapacityFalls {
-        /// Per cent of the rated capacity.
-        percent: f64,
-        /// Its range, per cent.
-        range: [f64; 2],
-        /// Hours it lasted.
-        hours: f64,
-        /// Mean current, A.
-        amperes: f64,
-        /// What the bank is for.
-        duty: Duty,
-    },
-    /// One battery gives out before its mates in a discharge.
-    GivesOutFirst {
-        /// As judged.
-        battery: DischargedMate,
-    },
-    /// The same load runs for less long than when the bank was new.
-    KnownLoadFalls {
-        /// What the load is.
-        load: String,
-        /// Hours when new, and now.
-        hours: [f64; 2],
-    },
-    /// A cell shows fewer volts than it should, or than its mates.
-    CellVolts {
-        /// As judged.
-        cell: CellVoltsJudged,
-        /// What the bank did then.
-        when: CellVoltsWhen,
-    },
-}
 
 fn made(subject: Subject, found: LoadTestFinding, severity: Severity, rule: RuleId) -> Finding {
     Finding {

@@ -1,5 +1,6 @@
 //! What is known of a bank when its due items are worked out.
 
+use super::duty::Duty;
 use super::judged_round::JudgedRound;
 use super::season::{MonthDay, Season};
 use super::task::Task;
@@ -12,24 +13,6 @@ use crate::visit::Recheck;
 use crate::water::Basis;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
-
-/// What a bank does, as far as its calendar cares.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Duty {
-    /// Charged and discharged in use.
-    Cycled,
-    /// Kept full for the day it is needed.
-    Standby,
-}
-
-impl Duty {
-    /// From the shop's own words: what says standby is standby, everything else cycles.
-    pub fn of(words: &str) -> Self {
-        if words.to_lowercase().contains("standby") { Self::Standby } else { Self::Cycled }
-    }
-}
 
 /// Words of the duty or the site of a bank that travels.
 const TRAVELS: [&str; 13] = [

@@ -1,10 +1,9 @@
 //! Volts and resistances of a visit, as they are judged: once, whoever asks.
 
+use super::judged::Judged;
 use super::{Entry, PastVisit, Place, VisitSheet};
 use crate::bank::{BankShape, BatteryAddress};
-use crate::battery_model::BatteryModel;
 use crate::finding::{self, Finding};
-use crate::house_rules::HouseRules;
 use crate::ohmic::{OhmicJudged, OhmicReading, judge_ohmic};
 use crate::quantity::{SpecificGravity, Temperature};
 use crate::rest::{BatteryVolts, RestSheet};
@@ -14,17 +13,6 @@ use std::collections::BTreeMap;
 
 /// Mean corrected gravity of the cells of each battery, for the cross-check of its volts (SG-3).
 pub type Gravities = BTreeMap<BatteryAddress, SpecificGravity>;
-
-/// What is measured, and what judges it.
-#[derive(Debug, Clone, Copy)]
-pub struct Judged<'a> {
-    /// The bank.
-    pub shape: &'a BankShape,
-    /// Its batteries.
-    pub model: &'a BatteryModel,
-    /// The rules that judge.
-    pub rules: &'a HouseRules,
-}
 
 /// Gravities of a judged round by battery: the mean of its cells, since their volts add up, so that one low cell
 /// explains low volts before any instrument is doubted. A battery with a cell that could not be measured is left

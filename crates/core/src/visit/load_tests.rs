@@ -135,11 +135,7 @@ pub fn past_discharges(visits: &[PastVisit], bank: Judged<'_>) -> Vec<PastDischa
 }
 
 /// The last discharge of the same place under about the same current that came to its end.
-pub fn same_load<'a>(
-    past: &'a [PastDischarge],
-    place: Place,
-    amperes: Option<f64>,
-) -> Option<&'a PastDischarge> {
+pub fn same_load(past: &[PastDischarge], place: Place, amperes: Option<f64>) -> Option<&PastDischarge> {
     let mean = |own: &PastDischarge| own.now.result.as_ref().map(|r| r.ampere_hours / r.hours);
     let like = |own: &&PastDischarge| {
         own.place == place

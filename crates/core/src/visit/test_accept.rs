@@ -1,12 +1,12 @@
 //! Whether something may be written down of a test, and what it is asked about.
 
 use super::load_tests::{discharge_under_way, set_up};
-use super::{BurnOff, DischargeRecord, Entry, Place, TestEntry, TimedLoad, VisitUnderWay};
+use super::test_refused::{TestQuestion, TestRefused};
+use super::{BurnOff, DischargeRecord, Entry, Place, TestEntry, TimedLoad, VisitSheet};
 use crate::bank::{BankShape, BatteryAddress};
-use crate::discharge::{DischargeEvent, DischargePlanError, DischargeReading};
-use crate::load_test::{LoadedVolts, RealLoadError};
+use crate::discharge::{DischargeEvent, DischargeReading};
+use crate::load_test::LoadedVolts;
 use crate::quantity::{OutOfRange, bounds};
-use thiserror::Error;
 
 /// V that may rise under a load between two readings, and per cent that a current may be off: more is asked about (our
 /// choice, no source).
@@ -16,134 +16,6 @@ const CURRENT_OFF: f64 = 0.10;
 const ODD_LOADED_CELL: f64 = 1.2;
 /// Volts that a single cell usually shows, at rest, on charge or under load (our choice, no source).
 const USUAL_CELL: (f64, f64) = (1.5, 2.75);
-
-/// What a figure of a test is asked about; it can be kept.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub enum TestQuestion {
-    /// It shows more volts than at the last reading under the same load.
-    Rose {
-        /// V then.
-        before: f64,
-        /// V now.
-        now: f64,
-        /// The battery; none: the place under test.
-        battery: Option<BatteryAddress>,
-    },
-    /// The current is not the one that was meant.
-    CurrentOff {
-        /// A that was meant.
-        meant: f64,
-        /// A that was read.
-        read: f64,
-    },
-    /// It fell so far that a clamp may have slipped.
-    FellFar {
-        /// V at the end of the load.
-        volts: f64,
-    },
-    /// No cell shows that as a rule.
-    OddCell {
-        /// V.
-        volts: f64,
-    },
-}
-
-/// Why something of a test is refused.
-#[derive(Debug, Clone, PartialEq, Error)]
-pub enum TestRefused {
-    /// A figure outside its range.
-    #[error("{why}")]
-    OutOfRange {
-        /// The field.
-        field: &'static str,
-        /// What is accepted.
-        why: OutOfRange,
-    },
-    /// The plan of a discharge.
-    #[error(transparent)]
-    Plan(#[from] DischargePlanError),
-    /// What a real load cannot have been.
-    #[error(transparent)]
-    RealLoad(#[from] RealLoadError),
-    /// More volts under the load than before it.
-    #[error(
-        "{at_end:.2} V under the load and {before:.2} V before it: a load never raises volts; read both again"
-    )]
-    Raised {
-        /// V before.
-        before: f64,
-        /// V at its end.
-        at_end: f64,
-    },
-    /// It is noted elsewhere.
-    #[error("this is noted at {wanted}, not at {at}")]
-    OtherPlace {
-        /// Where.
-        wanted: &'static str,
-        /// Where it was noted.
-        at: String,
-    },
-    /// Nobody said what loads the batteries.
-    #[error("say first what loads the batteries, and for how many seconds")]
-    NoSetUp,
-    /// One is on.
-    #[error("a discharge is on; end it before another begins")]
-    UnderWay,
-    /// None is on.
-    #[error("no discharge is on")]
-    NoneOn,
-    /// It is paused.
-    #[error("the discharge is paused; there is nothing to pause")]
-    PausedAlready,
-    /// It is not paused.
-    #[error("the discharge is not paused; there is nothing to resume")]
-    NotPaused,
-    /// Nothing was read.
-    #[error("nothing is typed yet; type at least one figure")]
-    NoFigure,
-    /// Volts of a battery that is not under test.
-    #[error("{battery} is not under test; accepted are batteries of {of}")]
-    NotUnderTest {
-        /// Which.
-        battery: BatteryAddress,
-        /// What is.
-        of: String,
-    },
-    /// A discharge timed by a watch has a current.
-    #[error("the current is missing; type it, A")]
-    NoCurrent,
-    /// The load was switched off without having been on.
-    #[error("no load was switched on; switch it on first")]
-    NothingToSwitchOff,
-    /// A load without a name.
-    #[error("say what the load was: \u{201c}fridge and lamps\u{201d}")]
-    NoLoad,
-}
-
-impl TestRefused {
-    /// The part of the entry that it is about.
-    pub fn field(&self) -> &'static str {
-        match self {
-            Self::OutOfRange { field, .. } => field,
-            Self::Plan(DischargePlanError::EndTooHigh(_)) => "end_per_cell",
-            Self::Plan(DischargePlanError::OutOfRange(_)) => "amperes",
-            Self::RealLoad(RealLoadError::Raised { .. }) => "at_five_minutes",
-            Self::RealLoad(RealLoadError::OutOfRange(_)) => "amperes",
-            Self::Raised { .. } => "at_end",
-            Self::OtherPlace { .. } => "place",
-            Self::NotUnderTest { .. } => "batteries",
-            Self::NoCurrent => "amperes",
-            Self::NoLoad => "load",
-            Self::NoFigure => "volts",
-            Self::NoSetUp
-            | Self::UnderWay
-            | Self::NoneOn
-            | Self::PausedAlready
-            | Self::NotPaused
-            | Self::NothingToSwitchOff => "what",
-        }
-    }
-}
 
 fn at(field: &'static str) -> impl Fn(OutOfRange) -> TestRefused {
     move |why| TestRefused::OutOfRange { field, why }
@@ -217,8 +89,8 @@ fn is_paused(own: &DischargeRecord<'_>) -> bool {
     switched.unwrap_or(false)
 }
 
-fn discharge(event: &DischargeEvent, visit: &VisitUnderWay<'_>) -> Result<Option<TestQuestion>, TestRefused> {
-    let on = discharge_under_way(visit.sheet);
+fn discharge(event: &DischargeEvent, sheet: &VisitSheet) -> Result<Option<TestQuestion>, TestRefused> {
+    let on = discharge_under_way(sheet);
     let on = match event {
         DischargeEvent::Begun { .. } if on.is_some() => return Err(TestRefused::UnderWay),
         DischargeEvent::Begun { .. } | DischargeEvent::Noted { .. } | DischargeEvent::ClockSet { .. } => {
@@ -241,27 +113,27 @@ fn discharge(event: &DischargeEvent, visit: &VisitUnderWay<'_>) -> Result<Option
 pub(super) fn accept(
     place: Place,
     test: &TestEntry,
-    visit: &VisitUnderWay<'_>,
+    (shape, sheet): (&BankShape, &VisitSheet),
 ) -> Result<Option<TestQuestion>, TestRefused> {
-    test.possible(place, visit.shape)?;
+    test.possible(place, shape)?;
     match test {
         TestEntry::BurnOff { switched: BurnOff::LoadOff } => {
             let on = |e: &Entry| {
                 matches!(e, Entry::Test { test: TestEntry::BurnOff { switched: BurnOff::LoadOn } })
             };
-            if visit.sheet.standing().any(|k| on(&k.entry)) {
+            if sheet.standing().any(|k| on(&k.entry)) {
                 Ok(None)
             } else {
                 Err(TestRefused::NothingToSwitchOff)
             }
         }
         TestEntry::ShortLoad { .. } | TestEntry::LoadOn { of: TimedLoad::ShortLoad }
-            if set_up(visit.sheet).is_none() =>
+            if set_up(sheet).is_none() =>
         {
             Err(TestRefused::NoSetUp)
         }
-        TestEntry::ShortLoad { read } => loaded(read, visit.shape.cells_per_battery),
-        TestEntry::Discharge { event } => discharge(event, visit),
+        TestEntry::ShortLoad { read } => loaded(read, shape.cells_per_battery),
+        TestEntry::Discharge { event } => discharge(event, sheet),
         TestEntry::CellVolts { volts, stands, .. } => {
             let odd = !stands && !(USUAL_CELL.0..=USUAL_CELL.1).contains(volts);
             Ok(odd.then_some(TestQuestion::OddCell { volts: *volts }))
@@ -277,11 +149,12 @@ impl TestEntry {
     /// [`TestRefused`] with the figure and what is accepted.
     pub(super) fn possible(&self, place: Place, shape: &BankShape) -> Result<(), TestRefused> {
         match self {
-            Self::BurnOff { .. } => placed(place == Place::Bank, "the bank", place),
             Self::LoadOn { of: TimedLoad::ShortLoad } => {
                 placed(matches!(place, Place::Battery(_)), "a battery", place)
             }
-            Self::LoadOn { of: TimedLoad::RealLoad } => placed(place == Place::Bank, "the bank", place),
+            Self::BurnOff { .. } | Self::LoadOn { of: TimedLoad::RealLoad } => {
+                placed(place == Place::Bank, "the bank", place)
+            }
             Self::SetUp { set_up } => {
                 placed(place == Place::Bank, "the bank", place)?;
                 set_up.clone().checked().map_err(at("seconds")).map(|_| ())

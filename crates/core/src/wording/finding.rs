@@ -60,7 +60,8 @@ pub fn speak(finding: &Finding, units: ReaderUnits) -> SpokenFinding {
         FindingKind::Rest(found) => rest::words(found, finding.equalize),
         FindingKind::Ohmic(found) => visit::ohmic(found, units),
         FindingKind::LoadTest(found) => {
-            let super::tests::TestWords { headline, seen, why, advice } = super::tests::words(finding, found);
+            let super::tests::TestWords { headline, seen, why, advice } =
+                super::tests::words(finding, found, &subject(finding.subject));
             Words { headline, seen, why, advice }
         }
         FindingKind::Water(found) => visit::water(finding, found),

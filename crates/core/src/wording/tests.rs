@@ -1,12 +1,11 @@
 //! What load and capacity tests found, in words: for the technician, and for the owner.
 
-use super::names;
+use super::{discharge_time, names};
 use crate::cell_volts::{CellVoltsJudged, CellVoltsLimit, CellVoltsWhen};
 use crate::finding::{Finding, LoadTestFinding};
 use crate::schedule::Duty;
 use crate::severity::Severity;
 use crate::visit::TestQuestion;
-use crate::wording::discharge_time;
 
 /// What a state of single cells is called: "near the end of a discharge".
 pub const fn cell_volts_when(when: CellVoltsWhen) -> &'static str {
@@ -29,6 +28,7 @@ pub fn cell_volts_said(own: &CellVoltsJudged, when: CellVoltsWhen) -> String {
 }
 
 /// Head line, what was seen, why it matters, what to do.
+#[derive(Default)]
 pub(super) struct TestWords {
     pub headline: String,
     pub seen: String,
@@ -36,33 +36,16 @@ pub(super) struct TestWords {
     pub advice: String,
 }
 
-/// The words of what a test found.
-pub(super) fn words(finding: &Finding, found: &LoadTestFinding) -> TestWords {
-    match found {
-        LoadTestFinding::FallsUnderLoad { battery: own } => {
-            let fails = finding.severity == Severity::Act;
-            TestWords {
-                headline: format!(
-                    "{} {}",
-                    own.battery,
-                    if fails {
-                        "falls too far under load"
-                    } else {
-                        "falls further under load than it should"
-                    }
-                ),
-                seen: super::short_load_line(own),
-                why: "A battery can rest at full volts and hold nothing: the load shows it.",
-                advice: if fails {
-                    format!("Charge {} alone, test it again; if it falls again it is done.", own.battery)
-                } else {
-                    format!(
-                        "Clean and tighten the joints of {}, charge it fully, test it again; a timed discharge tells how much it holds.",
-                        own.battery
-                    )
-                },
-            }
-        }
+/// The words of what a test found; `about` is whom it is about.
+pub(super) fn words(finding: &Finding, found: &LoadTestFinding, about: &str) -> TestWords {
+    let of_battery = || of_battery(finding, found);
+    let of_capacity = || of_capacity(finding, found, about);
+    of_system(found).or_else(of_battery).or_else(of_capacity).unwrap_or_default()
+}
+
+/// Of the system: its loads and its inverter; none for what is of the batteries.
+fn of_system(found: &LoadTestFinding) -> Option<TestWords> {
+    Some(match found {
         LoadTestFinding::FallsUnderRealLoad { drop, expected, amperes, weak } => TestWords {
             headline: if *weak {
                 "The bank is weak under its own load".into()
@@ -104,27 +87,37 @@ pub(super) fn words(finding: &Finding, found: &LoadTestFinding) -> TestWords {
             why: "Motors and clocks behind it run wrong.",
             advice: "Have the inverter looked at by whoever may.".into(),
         },
-        LoadTestFinding::CapacityFalls { percent, range, hours, amperes, duty } => TestWords {
-            headline: format!(
-                "{} holds {percent:.0} % of its rated capacity",
-                names::sentence(&super::subject(finding.subject))
-            ),
-            seen: format!(
-                "{} at {amperes:.1} A: between {:.0} and {:.0} %.",
-                names::sentence(&discharge_time(*hours)),
-                range[0],
-                range[1]
-            ),
-            why: match duty {
-                Duty::Standby => "Standby ends at 80 %: from there capacity falls fast.",
-                Duty::Cycled => "Daily use ends at 60 to 50 %: from there capacity falls fast.",
-            },
-            advice: if finding.severity == Severity::Act {
-                "Plan its replacement. No deep run before it.".into()
-            } else {
-                "Test it again in half the time, and shorten its runs.".into()
-            },
-        },
+        _ => return None,
+    })
+}
+
+/// Of one battery or cell; none for what is of the bank.
+fn of_battery(finding: &Finding, found: &LoadTestFinding) -> Option<TestWords> {
+    Some(match found {
+        LoadTestFinding::FallsUnderLoad { battery: own } => {
+            let fails = finding.severity == Severity::Act;
+            TestWords {
+                headline: format!(
+                    "{} {}",
+                    own.battery,
+                    if fails {
+                        "falls too far under load"
+                    } else {
+                        "falls further under load than it should"
+                    }
+                ),
+                seen: super::short_load_line(own),
+                why: "A battery can rest at full volts and hold nothing: the load shows it.",
+                advice: if fails {
+                    format!("Charge {} alone, test it again; if it falls again it is done.", own.battery)
+                } else {
+                    format!(
+                        "Clean and tighten the joints of {}, charge it fully, test it again; a timed discharge tells how much it holds.",
+                        own.battery
+                    )
+                },
+            }
+        }
         LoadTestFinding::GivesOutFirst { battery: own } => TestWords {
             headline: format!("{} gives out first", own.battery),
             seen: {
@@ -141,20 +134,6 @@ pub(super) fn words(finding: &Finding, found: &LoadTestFinding) -> TestWords {
                 "Read the cells of {} near the end of the next discharge; charge it alone, then test it.",
                 own.battery
             ),
-        },
-        LoadTestFinding::KnownLoadFalls { load, hours: [when_new, now] } => TestWords {
-            headline: format!(
-                "The same load runs {:.0} % of the time it did when new",
-                100.0 * now / when_new
-            ),
-            seen: format!(
-                "{}: {} when new, {} now.",
-                names::sentence(load),
-                discharge_time(*when_new),
-                discharge_time(*now)
-            ),
-            why: "Hours of a load that is not measured are a hint, no capacity.",
-            advice: "A timed discharge from a proven full charge tells how much is left.".into(),
         },
         LoadTestFinding::CellVolts { cell: own, when } => TestWords {
             headline: match own.fails {
@@ -180,7 +159,47 @@ pub(super) fn words(finding: &Finding, found: &LoadTestFinding) -> TestWords {
                 _ => "Read it again beside its gravity; a timed discharge tells what it holds.".to_owned(),
             },
         },
-    }
+        _ => return None,
+    })
+}
+
+/// Of how much a place holds.
+fn of_capacity(finding: &Finding, found: &LoadTestFinding, about: &str) -> Option<TestWords> {
+    Some(match found {
+        LoadTestFinding::CapacityFalls { percent, range, hours, amperes, duty } => TestWords {
+            headline: format!("{} holds {percent:.0} % of its rated capacity", names::sentence(about)),
+            seen: format!(
+                "{} at {amperes:.1} A: between {:.0} and {:.0} %.",
+                names::sentence(&discharge_time(*hours)),
+                range[0],
+                range[1]
+            ),
+            why: match duty {
+                Duty::Standby => "Standby ends at 80 %: from there capacity falls fast.",
+                Duty::Cycled => "Daily use ends at 60 to 50 %: from there capacity falls fast.",
+            },
+            advice: if finding.severity == Severity::Act {
+                "Plan its replacement. No deep run before it.".into()
+            } else {
+                "Test it again in half the time, and shorten its runs.".into()
+            },
+        },
+        LoadTestFinding::KnownLoadFalls { load, hours: [when_new, now] } => TestWords {
+            headline: format!(
+                "The same load runs {:.0} % of the time it did when new",
+                100.0 * now / when_new
+            ),
+            seen: format!(
+                "{}: {} when new, {} now.",
+                names::sentence(load),
+                discharge_time(*when_new),
+                discharge_time(*now)
+            ),
+            why: "Hours of a load that is not measured are a hint, no capacity.",
+            advice: "A timed discharge from a proven full charge tells how much is left.".into(),
+        },
+        _ => return None,
+    })
 }
 
 /// A finding of a test in the owner's words.

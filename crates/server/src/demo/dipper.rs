@@ -113,8 +113,7 @@ pub(super) fn story(_today: Date) -> Story {
                     Vec::new()
                 },
                 work: match days_ago {
-                    715 => vec![(Work::Retorqued, "")],
-                    345 => vec![(Work::Retorqued, "")],
+                    715 | 345 => vec![(Work::Retorqued, "")],
                     _ => Vec::new(),
                 },
                 tests: tests(days_ago),

@@ -32,7 +32,7 @@ impl VisitStep for LoadTest {
         visit: &VisitUnderWay<'_>,
     ) -> Result<Option<EntryQuestion>, EntryRefused> {
         let Entry::Test { test } = entry else { return Ok(None) };
-        let question = test_accept::accept(place, test, visit)?;
+        let question = test_accept::accept(place, test, (visit.shape, visit.sheet))?;
         Ok(question.map(|question| EntryQuestion::Test { question, place }))
     }
 

@@ -1,7 +1,14 @@
 //! Something of a load or capacity test as typed: text turned into quantities, every fault named by its field.
 
+mod figures;
+mod real_load;
+
+use figures::{maybe, must, of_cells};
+use real_load::real_load;
+pub use real_load::{TypedOutput, TypedTestedLoad};
+
 use super::conditions::TypedTemperature;
-use super::faults::{Faults, filled};
+use super::faults::Faults;
 use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
@@ -9,10 +16,8 @@ use rainshadow_core::cell_volts::CellVoltsWhen;
 use rainshadow_core::discharge::{
     DischargeEvent, DischargePlan, DischargeReading, DischargedBattery, USUAL_END,
 };
-use rainshadow_core::load_test::{
-    InverterOutput, LoadOnPlate, LoadedVolts, RealLoadRead, ShortLoadSetUp, TesterLoad,
-};
-use rainshadow_core::quantity::{Bounds, Temperature, bounds, typed};
+use rainshadow_core::load_test::{LoadedVolts, ShortLoadSetUp, TesterLoad};
+use rainshadow_core::quantity::{Temperature, bounds, typed};
 use rainshadow_core::visit::{BurnOff, Place, TestEntry, TimedLoad};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -30,31 +35,6 @@ pub enum LoadKind {
     HalfCranking,
     /// The fixed load of a light tester.
     Fixed,
-}
-
-/// Output of an inverter, as typed; all empty: not read.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-pub struct TypedOutput {
-    /// Volts it gives.
-    #[serde(default)]
-    pub volts: String,
-    /// Hertz it gives.
-    #[serde(default)]
-    pub hertz: String,
-}
-
-/// A load, as typed; all empty: left out.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-pub struct TypedTestedLoad {
-    /// What it is.
-    #[serde(default)]
-    pub name: String,
-    /// A it draws.
-    #[serde(default)]
-    pub amperes: String,
-    /// A on its plate; empty: not known.
-    #[serde(default)]
-    pub plate: String,
 }
 
 /// How a discharge is meant to run, as typed.
@@ -236,37 +216,23 @@ pub fn tester_load(f: &mut Faults, load: LoadKind, rating: &str, model: &Battery
     })
 }
 
-fn maybe(f: &mut Faults, field: &str, text: &str, range: Bounds) -> Option<f64> {
-    filled(Some(&text.to_owned())).and_then(|t| f.take(field, typed::number(t, range)))
-}
-
-fn must(f: &mut Faults, field: &str, text: &str, range: Bounds) -> Option<f64> {
-    f.take(field, typed::number(text, range))
-}
-
 fn warm(f: &mut Faults, own: Option<&TypedTemperature>) -> Option<Temperature> {
     let own = own.filter(|t| !t.typed.trim().is_empty())?;
     f.take("temperature", typed::temperature(&own.typed, own.unit))
 }
 
-/// Volts between posts with so many cells between them.
-fn of_cells(cells: u16, quantity: &'static str) -> Bounds {
-    let (own, all) = (bounds::LOADED_CELL_VOLTS, f64::from(cells));
-    Bounds { quantity, low: own.low * all, high: own.high * all, ..own }
-}
-
-fn plan(f: &mut Faults, own: &TypedPlan) -> Option<DischargePlan> {
+fn plan(f: &mut Faults, own: &TypedPlan) -> DischargePlan {
     let amperes = maybe(f, "amperes", &own.amperes, bounds::TEST_CURRENT);
     let end = maybe(f, "end_per_cell", &own.end_per_cell, bounds::END_CELL_VOLTS);
     let temperature = warm(f, own.temperature.as_ref());
     let every = maybe(f, "every_minutes", &own.every_minutes, bounds::READING_MINUTES);
-    Some(DischargePlan {
+    DischargePlan {
         amperes,
         end_per_cell: end.unwrap_or(USUAL_END),
         temperature,
         proven_full: own.proven_full,
         every_minutes: every.unwrap_or(USUAL_MINUTES),
-    })
+    }
 }
 
 fn batteries(f: &mut Faults, all: &[TypedDischarged], cells: u8) -> Vec<DischargedBattery> {
@@ -282,79 +248,6 @@ fn batteries(f: &mut Faults, all: &[TypedDischarged], cells: u8) -> Vec<Discharg
         })
         .collect();
     read
-}
-
-fn output(f: &mut Faults, field: &str, own: &TypedOutput, nominal: &TypedOutput) -> Option<InverterOutput> {
-    if own.volts.trim().is_empty() && own.hertz.trim().is_empty() {
-        return None;
-    }
-    let volts = must(f, &format!("{field}.volts"), &own.volts, bounds::MAINS_VOLTS);
-    let hertz = must(f, &format!("{field}.hertz"), &own.hertz, bounds::HERTZ);
-    let nominal_volts = maybe(f, "nominal.volts", &nominal.volts, bounds::MAINS_VOLTS);
-    let nominal_hertz = maybe(f, "nominal.hertz", &nominal.hertz, bounds::HERTZ);
-    Some(InverterOutput {
-        volts: volts?,
-        hertz: hertz?,
-        nominal_volts: nominal_volts.unwrap_or(120.0),
-        nominal_hertz: nominal_hertz.unwrap_or(60.0),
-    })
-}
-
-fn loads(f: &mut Faults, all: &[TypedTestedLoad]) -> Vec<LoadOnPlate> {
-    let given = |own: &TypedTestedLoad| {
-        !(own.name.trim().is_empty() && own.amperes.trim().is_empty() && own.plate.trim().is_empty())
-    };
-    let mut read = Vec::new();
-    for (at, own) in all.iter().enumerate().filter(|(_, own)| given(own)) {
-        let amperes = must(f, &format!("loads[{at}].amperes"), &own.amperes, bounds::TEST_CURRENT);
-        let plate = maybe(f, &format!("loads[{at}].plate"), &own.plate, bounds::TEST_CURRENT);
-        let name = match own.name.trim() {
-            "" => "load".to_owned(),
-            name => name.to_owned(),
-        };
-        read.extend(amperes.map(|amperes| LoadOnPlate { name, amperes, plate }));
-    }
-    read
-}
-
-fn real_load(f: &mut Faults, own: &TypedTest, shape: &BankShape) -> Option<RealLoadRead> {
-    let TypedTest::RealLoad {
-        off_charge,
-        before,
-        at_ten_seconds,
-        at_five_minutes,
-        amperes,
-        loads: all,
-        inverter_limit,
-        nominal,
-        output: on_bank,
-        output_on_mains,
-    } = own
-    else {
-        return None;
-    };
-    let volts = of_cells(shape.cells_in_series(), "volts of the bank");
-    let charged = Bounds { high: 3.0 * f64::from(shape.cells_in_series()), ..volts };
-    let off_charge = maybe(f, "off_charge", off_charge, charged);
-    let before = must(f, "before", before, volts);
-    let at_ten_seconds = maybe(f, "at_ten_seconds", at_ten_seconds, volts);
-    let at_five_minutes = must(f, "at_five_minutes", at_five_minutes, volts);
-    let amperes = must(f, "amperes", amperes, bounds::TEST_CURRENT);
-    let loads = loads(f, all);
-    let inverter_limit = maybe(f, "inverter_limit", inverter_limit, bounds::TEST_CURRENT);
-    let output = output(f, "output", on_bank, nominal);
-    let output_on_mains = self::output(f, "output_on_mains", output_on_mains, nominal);
-    Some(RealLoadRead {
-        off_charge,
-        before: before?,
-        at_ten_seconds,
-        at_five_minutes: at_five_minutes?,
-        amperes: amperes?,
-        loads,
-        inverter_limit,
-        output,
-        output_on_mains,
-    })
 }
 
 impl TypedTest {
@@ -398,7 +291,7 @@ impl TypedTest {
                 Some(TestEntry::ShortLoad { read })
             }
             Self::RealLoad { .. } => Some(TestEntry::RealLoad { read: real_load(f, self, shape)? }),
-            Self::DischargeBegun { plan: own } => discharge(DischargeEvent::Begun { plan: plan(f, own)? }),
+            Self::DischargeBegun { plan: own } => discharge(DischargeEvent::Begun { plan: plan(f, own) }),
             Self::DischargeRead { amperes, volts, batteries: all, temperature, stands } => {
                 let range = of_cells(place.cells_in_series(shape), "volts of the place under test");
                 let reading = DischargeReading {
@@ -417,7 +310,7 @@ impl TypedTest {
                 let plan = plan(f, own);
                 let hours = f.take("hours", typed::hours(hours, bounds::TEST_HOURS));
                 let batteries = batteries(f, all, shape.cells_per_battery);
-                let (plan, hours, reached_end) = (plan?, hours?, *reached_end);
+                let (hours, reached_end) = (hours?, *reached_end);
                 discharge(DischargeEvent::Noted { plan, hours, reached_end, batteries })
             }
             Self::KnownLoad { load, when_new, now } => {
