@@ -172,7 +172,7 @@ impl Page {
     pub async fn press_in(&self, part: &str, name: &str) {
         let part = if part.is_empty() { String::new() } else { format!("//*[@aria-label='{part}']") };
         let button = format!(
-            "{part}//*[self::button or self::a or self::label or self::summary or @role='button' or @role='menuitem'][starts-with(normalize-space(.), '{name}') or starts-with(@aria-label, '{name}')][not(@disabled)]"
+            "{part}//*[self::button or self::a or self::label or self::summary or @role='button' or @role='menuitem' or @role='tab'][starts-with(normalize-space(.), '{name}') or starts-with(@aria-label, '{name}')][not(@disabled)]"
         );
         let deadline = Instant::now() + PATIENCE;
         loop {

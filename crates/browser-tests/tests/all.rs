@@ -10,6 +10,7 @@ mod first_bank;
 mod forms;
 mod found_done_left;
 mod history;
+mod load_tests;
 mod looks;
 mod lost_answers;
 mod notebook;

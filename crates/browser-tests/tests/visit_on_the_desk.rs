@@ -129,6 +129,7 @@ async fn water(page: &Page) {
     page.see("added 1.2 L").await;
     page.press("Done, on to Equalize").await;
     page.see("Look at what a run would need").await;
+    page.press("Not wanted today, on to Load tests").await;
     page.press("Not wanted today, on to Close up").await;
 }
 
