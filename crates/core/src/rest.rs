@@ -5,6 +5,7 @@ mod apart;
 mod charge;
 mod found;
 mod grade;
+mod held_loss;
 mod holding;
 mod judge;
 mod sheet;
@@ -15,6 +16,7 @@ mod typed;
 pub use charge::{AGM_TWELVE_VOLT, ChargeRange, FLOODED_TWELVE_VOLT, RestTable, charge_of};
 pub use found::RestFinding;
 pub use grade::{Grade, HIGH_AFTER_CHARGE, RestConditions, Wait};
+pub use held_loss::{COMPARED_FROM_DAYS, Held, HeldLoss, held_loss, usual_loss};
 pub use holding::{
     FAILS_UNDER, HOLDING_HOURS, HOLDS_UNDER, Holds, against_full, full_rest_volts, holding_hours, holds,
 };

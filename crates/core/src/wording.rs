@@ -36,6 +36,7 @@ mod run_figures;
 mod run_log;
 mod shape;
 mod step_work;
+mod strings;
 mod test_work;
 mod tests;
 mod van;
@@ -86,6 +87,7 @@ pub use run::{
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, run_entry, run_over, run_title};
 pub use step_work::{step_work, visit_looks, volts_state};
+pub use strings::{joint_line, joints_verdict, share_change, shares_said, shares_verdict};
 pub use test_work::test_work;
 pub use tests::{cell_volts_said, cell_volts_when};
 pub use van::gear;

@@ -48,6 +48,8 @@ mod simulator;
 mod simulator_bank;
 mod simulator_life;
 mod steps;
+mod strings;
+mod testers;
 mod trend;
 mod truth;
 mod visit;

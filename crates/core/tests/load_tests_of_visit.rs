@@ -15,13 +15,12 @@ use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::load_test::{
     InverterOutput, LoadOnPlate, LoadedVolts, RealLoadRead, ShortLoadSetUp, TesterLoad,
 };
-use rainshadow_core::ohmic::{OhmicUnit, resistance};
 use rainshadow_core::schedule::Duty;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     BurnOff, Burned, Entry, EntryQuestion, EntryRefused, Judged, PastVisit, TestEntry, TestQuestion,
-    TestRefused, TimedLoad, VisitSheet, VisitUnderWay, Work, accept, baseline_of_another_tester, burned,
-    discharges, last_test, load_on, ohmic, ohmic_baselines, open_test_findings, recharge_owed, test_findings,
+    TestRefused, TimedLoad, VisitSheet, VisitUnderWay, Work, accept, burned, discharges, last_test, load_on,
+    open_test_findings, recharge_owed, test_findings,
 };
 use rainshadow_core::wording;
 
@@ -336,54 +335,6 @@ fn a_discharge_is_owed_a_charge_until_one_is_on_record() {
     // one that is entered years later owes nothing
     let noted = DischargeEvent::Noted { plan: plan(56.0), hours: 1.5, reached_end: true, batteries: vec![] };
     assert_eq!(recharge_owed(&[past(day, vec![("", event(noted))])], None), None);
-}
-
-fn read_ohmic(milliohms: f64, tester: &str, new_baseline: bool) -> Vec<(&'static str, Entry)> {
-    let own = |milliohms| Entry::Ohmic { milliohms, tester: tester.into(), new_baseline, stands: false };
-    vec![("A1", own(4.0)), ("A2", own(4.0)), ("B1", own(4.0)), ("B2", own(milliohms))]
-}
-
-#[test]
-fn a_baseline_of_another_tester_is_held_against_nothing_and_can_be_set_anew() {
-    let own = Launch::new();
-    let first = past(date(2024, 1, 1), read_ohmic(3.0, "bridge", false));
-    let risen = |tester: &str, new_baseline, before: &[PastVisit]| {
-        let now = sheet(read_ohmic(4.1, tester, new_baseline));
-        let judged = ohmic(&now, &own.shape, &ohmic_baselines(before));
-        judged.iter().find(|j| j.battery.to_string() == "B2").unwrap().rise.unwrap()
-    };
-    let before = std::slice::from_ref(&first);
-    assert!((risen("bridge", false, before) - 0.3667).abs() < 1e-3);
-    assert!((risen("Bridge ", false, before) - 0.3667).abs() < 1e-3, "the same tester, typed otherwise");
-    assert!((risen("", false, before) - 0.3667).abs() < 1e-3, "nobody said that it is another");
-    // held against its mates only
-    assert!((risen("clamp", false, before) - 0.025).abs() < 1e-3);
-    let other = baseline_of_another_tester(&sheet(read_ohmic(4.1, "clamp", false)), &ohmic_baselines(before));
-    assert_eq!(other.len(), 4);
-    let anew = [first, past(date(2025, 1, 1), read_ohmic(4.1, "clamp", true))];
-    assert!(risen("clamp", false, &anew) < 0.03);
-    assert!(
-        baseline_of_another_tester(&sheet(read_ohmic(4.1, "clamp", false)), &ohmic_baselines(&anew))
-            .is_empty()
-    );
-}
-
-/// Source: R = 1 / G.
-#[test]
-fn ohms_and_mhos_are_told_apart_and_a_wrong_unit_is_asked_about() {
-    assert!((resistance(0.0041, OhmicUnit::Ohm).unwrap() - 4.1).abs() < 1e-9);
-    assert!((resistance(250.0, OhmicUnit::Mho).unwrap() - 4.0).abs() < 1e-9);
-    let own = Launch::new();
-    let read =
-        |milliohms, stands| Entry::Ohmic { milliohms, tester: String::new(), new_baseline: false, stands };
-    assert_eq!(own.takes(&none_on(), "A1", &read(4.1, false)).unwrap(), None);
-    // 250 S typed as 250 mΩ, and 4.1 mΩ typed as 4.1 S
-    for milliohms in [250.0, 1000.0 / 4.1] {
-        let asked = own.takes(&none_on(), "A1", &read(milliohms, false)).unwrap().unwrap();
-        let said = wording::entry_question(&asked, rainshadow_core::quantity::units::ReaderUnits::default());
-        assert!(said.contains("milliohms or siemens"), "{said}");
-        assert_eq!(own.takes(&none_on(), "A1", &read(milliohms, true)).unwrap(), None);
-    }
 }
 
 #[test]

@@ -135,3 +135,49 @@ async fn the_calculators_answer_as_typed_and_name_every_field_that_does_not_fit(
         );
     }
 }
+
+#[test]
+fn resistances_in_any_unit_are_held_against_first_values_and_mates() {
+    let batteries = |shown: [f64; 4]| -> Vec<Value> {
+        let names = ["A1", "A2", "B1", "B2"].into_iter().zip(shown);
+        names.map(|(battery, shown)| json!({"battery": battery, "shown": shown})).collect()
+    };
+    let own = calc("ohmic", &json!({"batteries": batteries([4.0, 4.1, 4.0, 5.3])})).unwrap();
+    assert_eq!(own["lines"][3], "B2: 5.30 mΩ, +31 %: investigate.");
+    // 30 % less conductance is 43 % more resistance
+    let siemens = json!({"unit": "siemens", "batteries": batteries([250.0, 250.0, 250.0, 175.0])});
+    assert_eq!(calc("ohmic", &siemens).unwrap()["lines"][3], "B2: 5.71 mΩ, +43 %: investigate.");
+    let none = calc("ohmic", &json!({"batteries": batteries([4.0, 0.0, 4.0, 4.0])})).unwrap_err();
+    assert!(none.starts_with("batteries[1].shown:"), "{none}");
+}
+
+#[test]
+fn holding_joints_and_shares_are_told_in_one_sentence_each() {
+    let held = json!({"volts": 12.55, "hours": 100.0, "model_key": "agm-12v-100", "first": {"volts": 12.80, "days": 4.0}});
+    let own = calc("holding", &held).unwrap();
+    assert_eq!(own["holds"], "fails");
+    assert!(
+        own["said"]
+            .as_str()
+            .unwrap()
+            .starts_with("It does not hold its charge: -0.25 V on 12 V against full."),
+        "{own}"
+    );
+    let early = json!({"volts": 12.7, "hours": 3.0, "model_key": "agm-12v-100"});
+    assert!(calc("holding", &early).unwrap_err().contains("24 h and more"));
+    let joint = |name: &str, drop: f64| json!({"joint": name, "millivolts": drop});
+    let round = json!({"amperes": 60.0, "joints": [joint("A1+", 7.0), joint("A2+", 7.2), joint("B1+", 16.5), joint("B2+", 6.9)]});
+    assert_eq!(
+        calc("joints", &round).unwrap()["said"],
+        "Remake B1+: clean, dry, to torque, then measure again."
+    );
+    let string = json!({"milliohms": 8.1});
+    let link = json!({"section": {"square_millimetres": 25.0}, "metres": 0.9});
+    let bank = json!({"strings": [string, string], "positive": [link], "negative": [link],
+        "take_off": {"at": "rails", "positive": 1, "negative": 1}, "amperes": 60.0});
+    let own = calc("parallel-share", &bank).unwrap();
+    assert_eq!(own["cheapest"], "move_negative", "{own}");
+    let mut odd = bank;
+    odd["positive"] = json!([]);
+    assert!(calc("parallel-share", &odd).unwrap_err().contains("need 1 links on the positive rail"));
+}

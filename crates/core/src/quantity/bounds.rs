@@ -112,6 +112,24 @@ pub const PEUKERT: Bounds = table("exponent", 1.0, 1.5, "", 2);
 pub const TEST_HOURS: Bounds = table("hours of the test", 0.016, 240.0, "h", 2);
 /// Hours since a timed discharge began.
 pub const TEST_HOURS_SINCE: Bounds = table("hours since the start", 0.0, 240.0, "h", 2);
+/// Section of a battery cable (common practice, no source).
+pub const CABLE_SECTION: Bounds = table("section of the cable", 0.5, 400.0, "mm\u{b2}", 1);
+/// American wire gauge of a battery cable: -3 is 4/0 (common practice, no source).
+pub const AWG: Bounds = table("wire gauge", -3.0, 20.0, "AWG", 0);
+/// Length of a link or cable of a bank (common practice, no source).
+pub const CABLE_LENGTH: Bounds = table("length of the cable", 0.01, 50.0, "m", 2);
+/// Resistance of one lug (common practice, no source).
+pub const LUG_RESISTANCE: Bounds = table("resistance of a lug", 0.0, 5.0, "m\u{3a9}", 2);
+/// Resistance of a link, a lead or a joint (common practice, no source).
+pub const LINK_RESISTANCE: Bounds = table("resistance of a link", 0.0, 1000.0, "m\u{3a9}", 3);
+/// Resistance of a whole string (common practice, no source).
+pub const STRING_RESISTANCE: Bounds = table("resistance of a string", 0.05, 5000.0, "m\u{3a9}", 2);
+/// Drop across a joint (common practice, no source).
+pub const JOINT_DROP: Bounds = table("drop across the joint", 0.0, 5000.0, "mV", 1);
+/// What a meter resolves in its millivolt range (common practice, no source).
+pub const METER_RESOLUTION: Bounds = table("resolution of the meter", 0.001, 10.0, "mV", 3);
+/// Standard uncertainty of a voltmeter (common practice, no source).
+pub const METER_UNCERTAINTY: Bounds = table("uncertainty of the meter", 0.0001, 1.0, "V", 4);
 /// Volts per cell that a discharge ends at (common practice, no source).
 pub const END_CELL_VOLTS: Bounds = table("end voltage of a cell", 1.0, 1.95, "V", 2);
 /// Volts of a cell that was just taken off its charger (common practice, no source).

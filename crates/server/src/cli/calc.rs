@@ -10,6 +10,7 @@ mod bank;
 mod charge;
 mod discharge;
 mod input;
+mod strings;
 mod visit;
 
 use clap::Args;
@@ -194,7 +195,13 @@ static TOPICS: [Topic; 4] = [
 
 /// Every topic.
 fn all() -> impl Iterator<Item = &'static Topic> {
-    TOPICS.iter().chain(&visit::TOPICS).chain(&charge::TOPICS).chain(&bank::TOPICS).chain(&discharge::TOPICS)
+    TOPICS
+        .iter()
+        .chain(&visit::TOPICS)
+        .chain(&charge::TOPICS)
+        .chain(&bank::TOPICS)
+        .chain(&discharge::TOPICS)
+        .chain(&strings::TOPICS)
 }
 
 /// A figure against the one table of accepted ranges.
