@@ -54,15 +54,6 @@ async fn places(page: &Page, bank: &str) {
     .await;
     page.script("document.querySelector('.cell').scrollIntoView({ block: 'end' })").await;
     page.picture(&file("cell")).await;
-    page.go("/banks/new").await;
-    page.fill("Site", "Arboretum tram 4").await;
-    page.choose("Battery model", "Flooded 8 V 170 Ah").await;
-    page.fill("Batteries in series", "6").await;
-    page.fill("Strings in parallel", "1").await;
-    page.fill("Rows in a string", "2").await;
-    page.see("24 cells").await;
-    page.script("scrollTo(0, 0)").await;
-    page.picture(&file("new-bank")).await;
     page.go("/library").await;
     page.picture(&file("library")).await;
 }
@@ -161,6 +152,51 @@ async fn run(page: &Page, shop: &Shop, bank: &str) -> String {
     format!("/runs/{id}")
 }
 
+/// A timed discharge under way: minutes, volts of the bank, and how far A5 lies under its mates.
+const DISCHARGE: [(i64, f64, f64); 8] = [
+    (1, 48.60, 0.0),
+    (5, 48.20, 0.0),
+    (10, 47.90, 0.0),
+    (15, 47.62, 0.01),
+    (20, 47.36, 0.02),
+    (25, 47.10, 0.05),
+    (30, 46.78, 0.09),
+    (35, 46.35, 0.14),
+];
+
+async fn discharge(page: &Page, shop: &Shop, bank: &str) {
+    page.go(&format!("/banks/{bank}")).await;
+    page.press("Begin a visit").await;
+    page.see("Make safe before anything is touched").await;
+    let visit = page.path().await;
+    page.go(&format!("{visit}?step=load_test&test=discharge")).await;
+    page.fill("Current, A", "75").await;
+    page.fill("Electrolyte or case at the start", "20").await;
+    page.fill("Minutes between readings", "5").await;
+    page.press("Proven full before").await;
+    page.press("The load is on: begin").await;
+    page.see("On discharge").await;
+    let mut last = 0;
+    for (minute, volts, under) in DISCHARGE {
+        shop.clock.pass((minute - last) * 60);
+        last = minute;
+        page.press("Enter a reading").await;
+        page.fill("Volts of the bank", &format!("{volts:.2}")).await;
+        page.fill("Amperes", "75").await;
+        for (battery, by) in
+            ["A1", "A2", "A3", "A4", "A5", "A6"].into_iter().zip([0.0, 0.01, -0.01, 0.02, -under, 0.0])
+        {
+            page.fill(&format!("{battery}, V"), &format!("{:.2}", volts / 6.0 + by)).await;
+        }
+        page.press("Keep this reading").await;
+        page.until_count("button", "Keep this reading", 0).await;
+    }
+    shop.clock.pass(198);
+    page.reload().await;
+    page.see("A5 bends away first").await;
+    page.picture(&file("discharge")).await;
+}
+
 async fn notebook(page: &Page, bank: &str) {
     page.go(&format!("/banks/{bank}/notebook")).await;
     page.press("A CSV file").await;
@@ -178,7 +214,7 @@ async fn main() {
     let shop = Shop::with_demo().await;
     let banks = shop.get("/api/banks").await;
     let id = |i: usize| banks[i]["id"].as_str().unwrap().to_owned();
-    let (kestrel, larch, dipper) = (id(3), id(4), id(1));
+    let (kestrel, larch, dipper, tram) = (id(3), id(4), id(1), id(0));
 
     let page = Page::open(&shop, DESK).await;
     page.wear("light").await;
@@ -234,4 +270,10 @@ async fn main() {
         .await;
     phone.picture(&file("round-phone")).await;
     phone.close().await;
+
+    // Its minutes pass for every bank: last.
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    discharge(&page, &shop, &tram).await;
+    page.close().await;
 }

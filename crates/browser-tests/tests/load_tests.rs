@@ -183,3 +183,25 @@ async fn the_system_s_load_a_known_load_and_cells_are_typed_and_judged() {
     assert_eq!(page.axe(&[]).await, "");
     page.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn strings_that_share_unevenly_are_typed_and_the_cheapest_change_is_named() {
+    let shop = Shop::open().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    page.go("/calculators?tool=parallel").await;
+    page.see("The strings share A 54 %, B 46 %.").await;
+    page.see_in("What would even it", "A 50 %, B 50 %, the cheapest").await;
+    page.fill("Section of a link, mm²", "0").await;
+    page.faulty("Section of a link, mm²").await;
+    page.see("No answer until the marked figures are put right.").await;
+    page.choose("Links are told in", "AWG").await;
+    page.fill("Gauge of a link", "4/0").await;
+    page.see("The strings share within 5 % of even").await;
+    // a third string of its own resistance
+    page.fill("String C, mΩ", "12").await;
+    page.see("string C").await;
+    page.see("the strings themselves differ").await;
+    assert_eq!(page.axe(&[]).await, "");
+    page.close().await;
+}

@@ -67,7 +67,8 @@ fn ohms_and_mhos_are_told_apart_and_a_wrong_unit_is_asked_about() {
     // 250 S typed as 250 mΩ, and 4.1 mΩ typed as 4.1 S
     for milliohms in [250.0, 1000.0 / 4.1] {
         let question = asked(&shape, &model, &read(milliohms, false)).unwrap();
-        let said = wording::entry_question(&question, rainshadow_core::quantity::units::ReaderUnits::default());
+        let said =
+            wording::entry_question(&question, rainshadow_core::quantity::units::ReaderUnits::default());
         assert!(said.contains("milliohms or siemens"), "{said}");
         assert_eq!(asked(&shape, &model, &read(milliohms, true)), None);
     }

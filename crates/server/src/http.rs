@@ -34,6 +34,7 @@ mod runs;
 mod sites;
 mod state;
 mod stream;
+mod string_calculators;
 mod test_calculators;
 mod today;
 mod visits;
@@ -125,6 +126,7 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(bench::charger))
         .routes(routes!(test_calculators::capacity))
         .routes(routes!(test_calculators::short_load))
+        .routes(routes!(string_calculators::parallel_share))
         .routes(routes!(printed::report))
         .routes(routes!(printed::sheet))
         .routes(routes!(printed::ics))

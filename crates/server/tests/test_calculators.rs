@@ -181,3 +181,36 @@ fn holding_joints_and_shares_are_told_in_one_sentence_each() {
     odd["positive"] = json!([]);
     assert!(calc("parallel-share", &odd).unwrap_err().contains("need 1 links on the positive rail"));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn parallel_strings_are_typed_by_section_or_gauge_and_refused_by_their_field() {
+    let shop = Shop::open().await;
+    let asked = |section: &str, unit: &str, negative: &str| {
+        json!({"strings": [{"milliohms": "8.1"}, {"milliohms": "8.1"}, {"milliohms": ""}], "section": section,
+            "section_unit": unit, "metres": "0.9", "positive": "1", "negative": negative, "amperes": "60"})
+    };
+    let post = |body: Value| shop.send(Method::POST, "/api/bench/parallel-share", &body);
+    let (status, own) = post(asked("25", "square_millimetres", "1")).await;
+    assert_eq!(status, StatusCode::OK, "{own}");
+    assert!(
+        own["said"].as_str().unwrap().contains("take the minus from the other end; then A 50 %, B 50 %"),
+        "{own}"
+    );
+    assert_eq!(own["lines"].as_array().unwrap().iter().filter(|l| l["cheapest"] == true).count(), 1);
+    // 4/0 is thick enough as it is
+    let (_, thick) = post(asked("4/0", "awg", "1")).await;
+    assert_eq!(thick["lines"][0]["even"], true, "{thick}");
+    for (section, unit, negative, field) in [
+        ("0", "square_millimetres", "1", "section"),
+        ("thick", "awg", "1", "section"),
+        ("25", "square_millimetres", "3", "negative"),
+        ("25", "square_millimetres", "first", "negative"),
+    ] {
+        let (status, said) = post(asked(section, unit, negative)).await;
+        assert_eq!(
+            (status, &said["errors"][0]["field"]),
+            (StatusCode::UNPROCESSABLE_ENTITY, &json!(field)),
+            "{said}"
+        );
+    }
+}

@@ -382,6 +382,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/parallel-share": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** ST-1 for any strings. */
+        post: operations["bench_parallel_share"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/short-load": {
         parameters: {
             query?: never;
@@ -2745,6 +2762,8 @@ export interface components {
             milliohms: number;
             /** @description True when later readings are held against this one, as after a change of tester. */
             new_baseline?: boolean;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
             /** @description The tester, in the technician's words; empty: not told. */
             tester?: string;
         } | {
@@ -3863,6 +3882,22 @@ export interface components {
             code: string;
             /** @description The address with the code, as an SVG to scan. */
             qr: string;
+        };
+        /** @description How the strings share. */
+        ParallelSaid: {
+            /** @description As it is, then what could be changed, the cheapest first. */
+            lines: components["schemas"]["ShareLine"][];
+            /** @description Rule and source. */
+            rule: string;
+            /** @description The one sentence. */
+            said: string;
+            /** @description String by string: its share and current, and what circulates without load. */
+            strings: components["schemas"]["BreakdownLine"][];
+            /**
+             * Format: double
+             * @description How far from even is still even, relative.
+             */
+            within: number;
         };
         /** @description A discharge of an earlier visit. */
         PastDischargeLine: {
@@ -5044,6 +5079,11 @@ export interface components {
          * @enum {string}
          */
         Scope: "all" | "visits";
+        /**
+         * @description How the section of a cable is said.
+         * @enum {string}
+         */
+        SectionUnit: "square_millimetres" | "awg";
         /** @description What was found at a check. */
         SeenFinding: {
             /** @description Key of the kind. */
@@ -5233,6 +5273,25 @@ export interface components {
          * @enum {string}
          */
         Severity: "steady" | "no_reading" | "reread" | "watch" | "act";
+        /**
+         * @description A change that would even the shares.
+         * @enum {string}
+         */
+        ShareChange: "as_it_is" | "move_negative" | "move_positive" | "thicker_links" | "equal_leads";
+        /** @description Shares as drawn. */
+        ShareLine: {
+            change?: components["schemas"]["ShareChange"] | null;
+            /** @description True for the cheapest that evens them. */
+            cheapest: boolean;
+            /** @description True where every share lies within five per cent of even. */
+            even: boolean;
+            /** @description Share of each string against an even one: 0 is even, 0.1 a tenth more. */
+            off: number[];
+            /** @description "A 56 %, B 44 %". */
+            said: string;
+            /** @description What to do: "take the minus from the other end". */
+            what: string;
+        };
         /** @description One battery of the short load. */
         ShortLoadLine: {
             /** @description V thirty seconds after; empty: not read. */
@@ -6101,6 +6160,8 @@ export interface components {
             kind: "ohmic";
             /** @description True when later readings are held against this one. */
             new_baseline?: boolean;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
             /** @description The tester; empty: not told. */
             tester?: string;
             /** @description As typed. */
@@ -6565,6 +6626,23 @@ export interface components {
             /** @description Volts it gives. */
             volts?: string;
         };
+        /** @description Parallel strings, as typed. */
+        TypedParallel: {
+            /** @description Current drawn, A. */
+            amperes: string;
+            /** @description Length of a link from string to string, m. */
+            metres: string;
+            /** @description String at which the minus is. */
+            negative: string;
+            /** @description String at which the plus is taken off, counted from 1. */
+            positive: string;
+            /** @description Section of the links between them; 4/0 is typed 4/0 where it is a gauge. */
+            section: string;
+            /** @description How it is said. */
+            section_unit: components["schemas"]["SectionUnit"];
+            /** @description String by string; a line of nothing is left out. */
+            strings: components["schemas"]["TypedString"][];
+        };
         /** @description How a discharge is meant to run, as typed. */
         TypedPlan: {
             /** @description Current, A; empty: the system's own load. */
@@ -6699,6 +6777,13 @@ export interface components {
             gravity: string;
             /** @description State of charge, per cent. */
             percent: string;
+        };
+        /** @description One string, as typed. */
+        TypedString: {
+            /** @description Its resistance, mΩ. */
+            milliohms: string;
+            /** @description Its volts without load; empty: as the others. */
+            volts?: string;
         };
         /** @description A temperature as typed, with its unit. */
         TypedTemperature: {
@@ -8248,6 +8333,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchCharger"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    bench_parallel_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedParallel"];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ParallelSaid"];
                 };
             };
             400: components["responses"]["Problem"];

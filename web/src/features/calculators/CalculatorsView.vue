@@ -2,6 +2,7 @@
 import CapacityCalculator from './CapacityCalculator.vue';
 import ChargerCalculator from './ChargerCalculator.vue';
 import LoadCalculator from './LoadCalculator.vue';
+import ParallelCalculator from './ParallelCalculator.vue';
 import VentilationCalculator from './VentilationCalculator.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
 import { ref } from 'vue';
@@ -13,6 +14,7 @@ const TOOLS = [
   { key: 'charger', name: 'Charger settings', purpose: 'What a bank asks for, and what the charger gives' },
   { key: 'air', name: 'Ventilation', purpose: 'Air, openings and sparks around a gassing bank' },
   { key: 'load', name: 'Short load', purpose: 'Seconds under a heavy load, battery by battery' },
+  { key: 'parallel', name: 'Parallel strings', purpose: 'How they share a current, and what evens them' },
   { key: 'capacity', name: 'Timed discharge', purpose: 'What share of its capacity a bank has left' },
 ] as const;
 const tool = ref<string>((route.query.tool as string | undefined) ?? 'charger');
@@ -43,6 +45,7 @@ function choose(key: string): void {
     <ChargerCalculator v-if="tool === 'charger'" />
     <VentilationCalculator v-else-if="tool === 'air'" />
     <LoadCalculator v-else-if="tool === 'load'" />
+    <ParallelCalculator v-else-if="tool === 'parallel'" />
     <CapacityCalculator v-else />
   </div>
 </template>

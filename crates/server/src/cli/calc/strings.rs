@@ -175,14 +175,14 @@ fn holding_topic(input: HoldingAsked) -> Result<HoldingSaid, CalcError> {
         Holds::Watch => "It stands lower than a full one: it loses, or was not quite full",
         Holds::Fails => "It does not hold its charge",
     };
-    let lost = match &loss {
+    let told = match &loss {
         Some(HeldLoss { per_day: Some(percent), usual, .. }) => {
             format!(" It lost {percent:.2} % a day; {:.2} to {:.2} % are usual.", usual[0], usual[1])
         }
         Some(own) => format!(" What it lost a day this meter cannot tell: under {:.2} %.", own.least_told),
         None => String::new(),
     };
-    let said = format!("{head}: {against:+.2} V on 12 V against full.{lost}");
+    let said = format!("{head}: {against:+.2} V on 12 V against full.{told}");
     Ok(HoldingSaid { said, against_full: against, holds, loss })
 }
 
