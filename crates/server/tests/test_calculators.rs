@@ -189,7 +189,7 @@ async fn parallel_strings_are_typed_by_section_or_gauge_and_refused_by_their_fie
         json!({"strings": [{"milliohms": "8.1"}, {"milliohms": "8.1"}, {"milliohms": ""}], "section": section,
             "section_unit": unit, "metres": "0.9", "positive": "1", "negative": negative, "amperes": "60"})
     };
-    let post = |body: Value| shop.send(Method::POST, "/api/bench/parallel-share", &body);
+    let post = async |body: Value| shop.send(Method::POST, "/api/bench/parallel-share", &body).await;
     let (status, own) = post(asked("25", "square_millimetres", "1")).await;
     assert_eq!(status, StatusCode::OK, "{own}");
     assert!(

@@ -59,6 +59,7 @@ async fn the_list_is_right_after_every_new_entry() {
     let shop = demo().await;
     let bank = bank_of(&shop, "Arboretum tram 4").await;
     assert!(find(&shop.get("/api/today").await, "Arboretum tram 4", "retorque_and_clean").is_some());
+    assert!(shop.get("/api/today").await.to_string().contains("A5, hold-down"));
     let visit = id();
     shop.put(&format!("/api/visits/{visit}"), &json!({"bank": bank})).await;
     let say = async |place: &str, what: Value| {
@@ -73,7 +74,9 @@ async fn the_list_is_right_after_every_new_entry() {
     say("", json!({"kind": "water", "typed": "1.9", "unit": "litre", "to_mark": true})).await;
     assert!(find(&shop.get("/api/today").await, "Arboretum tram 4", "water").is_none(), "filled today");
     say("A5", json!({"kind": "checked", "check": "hold_down"})).await;
-    assert!(find(&shop.get("/api/today").await, "Arboretum tram 4", "seen_finding").is_none(), "put right");
+    let page = shop.get("/api/today").await.to_string();
+    assert!(!page.contains("A5, hold-down"), "put right");
+    assert!(page.contains("A5 gives out first"), "what its last discharge showed is still open");
 }
 
 #[tokio::test(flavor = "multi_thread")]
