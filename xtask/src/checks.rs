@@ -120,6 +120,7 @@ pub fn bench() -> Result<(), String> {
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "visits"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "feeds"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow-core", "--example", "simulator"])?;
+    run(".", "cargo", &["run", "--release", "--package", "rainshadow-core", "--example", "tests"])?;
     run(".", "cargo", &["build", "--release", "--package", "rainshadow"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "pages"])?;
     run(".", "cargo", &["run", "--package", "browser-tests", "--example", "walk"])
