@@ -37,6 +37,7 @@ pub mod battery_model;
 pub mod cell_volts;
 pub mod charge;
 pub mod conductor;
+pub mod diagnosis;
 pub mod discharge;
 pub mod electrolyte;
 pub mod equalize;

@@ -11,6 +11,7 @@ mod charge;
 mod check;
 mod climate;
 mod corrective;
+mod diagnosis;
 mod discharge;
 mod due;
 mod equalize;
@@ -55,6 +56,7 @@ pub use charge::{
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
 pub use corrective::{corrected_and_left, corrected_at, corrective_action, measurement, place_chosen};
+pub use diagnosis::{diagnosis_verdict, evidence_group, hypothesis, meanwhile, measurement_next, next_said};
 pub use discharge::{discharge_alarm, discharge_doubts, discharge_ends, discharge_verdict, mate_condition};
 pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
 pub use equalize::{run_advice, run_plan};

@@ -12,6 +12,7 @@ mod climate;
 mod closing;
 mod common;
 mod corrective;
+mod diagnosis;
 mod discharge;
 mod discharge_run;
 mod equalize;

@@ -214,3 +214,30 @@ async fn parallel_strings_are_typed_by_section_or_gauge_and_refused_by_their_fie
         );
     }
 }
+
+#[test]
+fn a_bank_is_diagnosed_by_its_readings_and_told_what_to_measure_next() {
+    let batteries = |b2: f64| -> Value {
+        let all = [("A1", 4.0), ("A2", 4.1), ("B1", 4.0), ("B2", b2)];
+        all.map(|(battery, value)| json!({"battery": battery, "value": value, "first": 4.0})).to_vec().into()
+    };
+    let shape = json!({"system_voltage": 24, "cells_per_battery": 6, "series": 2, "parallel": 2});
+    let ask = |evidence: Value| {
+        calc("diagnose", &json!({"shape": shape, "model_key": "agm-12v-100", "evidence": evidence}))
+    };
+    let none = ask(json!({})).unwrap();
+    assert_eq!(none["said"], "Not enough to tell: fewer than two groups of evidence stand.");
+    assert!(none["next_said"].as_str().unwrap().starts_with("Next: "), "{none}");
+    let weak = json!({
+        "resistances": [{"day": "2026-03-01", "batteries": batteries(5.6)}],
+        "discharges": [{"day": "2026-03-02", "percent": 71.0, "batteries_read": true, "early": ["B2"]}],
+        "seen": [{"sign": "one_gives_way", "of": "B2"}],
+    });
+    let own = ask(weak).unwrap();
+    assert_eq!(own["ranked"][0]["hypothesis"], "weak_cell", "{}", own["said"]);
+    assert_eq!(own["said"], "Likely: a weak cell.");
+    let ghost = ask(json!({"seen": [{"sign": "a_ghost"}]})).unwrap_err();
+    assert!(ghost.contains("a_ghost"), "{ghost}");
+    let odd = ask(json!({"discharges": [{"day": "2026-03-02", "percent": 900.0}]})).unwrap_err();
+    assert!(odd.contains("0 to 200 %"), "{odd}");
+}

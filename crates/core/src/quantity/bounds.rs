@@ -130,6 +130,10 @@ pub const JOINT_DROP: Bounds = table("drop across the joint", 0.0, 5000.0, "mV",
 pub const METER_RESOLUTION: Bounds = table("resolution of the meter", 0.001, 10.0, "mV", 3);
 /// Standard uncertainty of a voltmeter (common practice, no source).
 pub const METER_UNCERTAINTY: Bounds = table("uncertainty of the meter", 0.0001, 1.0, "V", 4);
+/// What one gravity of an instrument may be off, as a standard deviation.
+pub const SPREAD_NOISE: Bounds = table("noise of one reading", 0.1, 50.0, "points", 1);
+/// Per cent of the rated capacity that a timed discharge can show (common practice, no source).
+pub const TESTED_CAPACITY: Bounds = table("tested capacity", 0.0, 200.0, "%", 0);
 /// Volts per cell that a discharge ends at (common practice, no source).
 pub const END_CELL_VOLTS: Bounds = table("end voltage of a cell", 1.0, 1.95, "V", 2);
 /// Volts of a cell that was just taken off its charger (common practice, no source).

@@ -8,6 +8,7 @@
 
 mod bank;
 mod charge;
+mod diagnose;
 mod discharge;
 mod input;
 mod strings;
@@ -202,6 +203,7 @@ fn all() -> impl Iterator<Item = &'static Topic> {
         .chain(&bank::TOPICS)
         .chain(&discharge::TOPICS)
         .chain(&strings::TOPICS)
+        .chain(&diagnose::TOPICS)
 }
 
 /// A figure against the one table of accepted ranges.

@@ -1,0 +1,25 @@
+//! DG-1: what is wrong with a bank, by all evidence on record: hypotheses with what speaks for and against each, and what
+//! to measure next.
+
+mod evidence;
+mod gravity;
+mod group;
+mod hypothesis;
+mod measurement;
+mod next;
+mod score;
+mod signs;
+mod volts;
+mod weights;
+
+pub use evidence::{
+    CellGravity, ChargerSettings, ChargingRecord, Evidence, MeasuredBattery, ResistancesRead, RestVoltsRead,
+    RoundRead, SeenSign, StringMeasured, TimedDischarge, WaterUse,
+};
+pub use group::Group;
+pub use hypothesis::Hypothesis;
+pub use measurement::Measurement;
+pub use next::{NextMeasurement, next_measurements};
+pub use score::{Diagnosis, Ranked, Sign, SignError, Speaks, Standing, diagnose};
+pub use signs::{EvidenceError, signs};
+pub use weights::{Row, TableError, Weights};

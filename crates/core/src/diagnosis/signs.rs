@@ -1,0 +1,273 @@
+//! Signs of all evidence on record: a newer one of a kind takes the place of an older.
+
+use super::{Evidence, Measurement, Sign, Weights, gravity, volts};
+use crate::bank::BankShape;
+use crate::battery_model::BatteryModel;
+use crate::quantity::{OutOfRange, bounds};
+use thiserror::Error;
+
+/// Why evidence cannot be.
+#[derive(Debug, Clone, PartialEq, Error)]
+pub enum EvidenceError {
+    /// A figure outside its range.
+    #[error("{0}")]
+    OutOfRange(#[from] OutOfRange),
+    /// A place that the bank does not have.
+    #[error("the bank has no {0}")]
+    NoSuchPlace(String),
+    /// A sign that no table has.
+    #[error("\u{201c}{0}\u{201d} is no sign; the table of weights names them")]
+    NoSuchSign(String),
+}
+
+/// Rises of a resistance that are signs.
+const RISEN: f64 = 0.30;
+const RISEN_A_FIFTH: f64 = 0.20;
+
+fn sign(key: &str, seen: String) -> Sign {
+    Sign { sign: key.into(), seen, of: String::new() }
+}
+
+fn possible(evidence: &Evidence, shape: &BankShape) -> Result<(), EvidenceError> {
+    for round in &evidence.rounds {
+        bounds::SPREAD_NOISE.check(round.noise)?;
+        for own in &round.cells {
+            if !shape.contains(own.cell) {
+                return Err(EvidenceError::NoSuchPlace(own.cell.to_string()));
+            }
+            own.below_mark.map(|mm| bounds::LEVEL.check(mm)).transpose()?;
+        }
+    }
+    let there = |battery| shape.batteries().any(|own| own == battery);
+    for own in evidence.rest.iter().flat_map(|r| &r.batteries) {
+        bounds::VOLTAGE.check(own.value)?;
+        if !there(own.battery) {
+            return Err(EvidenceError::NoSuchPlace(own.battery.to_string()));
+        }
+    }
+    for own in evidence.resistances.iter().flat_map(|r| &r.batteries) {
+        bounds::RESISTANCE.check(own.value)?;
+        own.first.map(|first| bounds::RESISTANCE.check(first)).transpose()?;
+        if !there(own.battery) {
+            return Err(EvidenceError::NoSuchPlace(own.battery.to_string()));
+        }
+    }
+    for own in &evidence.discharges {
+        bounds::TESTED_CAPACITY.check(own.percent)?;
+    }
+    Ok(())
+}
+
+/// Every sign of what is on record of a bank, and the measurements it stands on.
+///
+/// # Errors
+/// [`EvidenceError`] for what cannot be.
+pub fn signs(
+    evidence: &Evidence,
+    shape: &BankShape,
+    model: &BatteryModel,
+    weights: &Weights,
+) -> Result<(Vec<Sign>, Vec<Measurement>), EvidenceError> {
+    possible(evidence, shape)?;
+    let mut rounds: Vec<_> = evidence.rounds.iter().filter(|r| !r.cells.is_empty()).collect();
+    rounds.sort_by_key(|r| r.day);
+    let mut rest: Vec<_> = evidence.rest.iter().collect();
+    rest.sort_by_key(|r| r.day);
+    let mut all = Vec::new();
+    if model.construction.has_caps() {
+        all.extend(gravity::signs(&rounds, model));
+    }
+    all.extend(volts::signs(&rest, &rounds, shape, model));
+    all.extend(ohmic(evidence));
+    all.extend(capacity(evidence));
+    all.extend(water(evidence));
+    all.extend(record(evidence));
+    all.extend(settings(evidence));
+    all.extend(strings(evidence));
+    let old = evidence.age.zip(evidence.design_life).filter(|(age, life)| *age > 0.8 * life);
+    all.extend(old.map(|(age, life)| sign("old", format!("{age:.1} of {life:.0} years"))));
+    for seen in &evidence.seen {
+        if weights.row(&seen.sign).is_none() {
+            return Err(EvidenceError::NoSuchSign(seen.sign.clone()));
+        }
+        all.push(Sign { sign: seen.sign.clone(), seen: String::new(), of: seen.of.clone() });
+    }
+    let mut made: Vec<Measurement> =
+        all.iter().filter_map(|own| weights.row(&own.sign)).map(|row| row.measurement).collect();
+    made.sort_unstable();
+    made.dedup();
+    Ok((all, made))
+}
+
+/// Resistances of the newest reading against first values, else mates.
+fn ohmic(evidence: &Evidence) -> Option<Sign> {
+    let newest = evidence.resistances.iter().filter(|r| !r.batteries.is_empty()).max_by_key(|r| r.day)?;
+    let based = newest.batteries.iter().all(|b| b.first.is_some());
+    let mut values: Vec<f64> = newest.batteries.iter().map(|b| b.value).collect();
+    let few = values.len() < 4;
+    let lowest = values.iter().copied().fold(f64::INFINITY, f64::min);
+    let mates = if few { lowest } else { crate::round::median(&mut values)? };
+    let over_first: Vec<f64> =
+        newest.batteries.iter().filter_map(|b| Some(b.value / b.first? - 1.0)).collect();
+    let over_mates: Vec<f64> = newest.batteries.iter().map(|b| b.value / mates - 1.0).collect();
+    let count = |all: &[f64], by: f64| all.iter().filter(|rise| **rise >= by).count();
+    let n = newest.batteries.len();
+    let most = over_first.iter().chain(&over_mates).copied().fold(f64::NEG_INFINITY, f64::max);
+    let seen = format!("{:+.0} % at most", 100.0 * most);
+    let worse: Vec<f64> = newest
+        .batteries
+        .iter()
+        .map(|b| {
+            (b.value / mates - 1.0).max(b.first.map_or(f64::NEG_INFINITY, |first| b.value / first - 1.0))
+        })
+        .collect();
+    let key = if based && n > 1 && count(&over_first, RISEN) == n {
+        "all_risen"
+    } else {
+        match (count(&worse, RISEN), count(&worse, RISEN_A_FIFTH)) {
+            (2.., _) => "several_risen",
+            (1, _) => "one_risen",
+            (0, 1..) => "some_risen_a_fifth",
+            _ if based => "near_baseline",
+            _ if n > 1 => "near_mates",
+            _ => return None,
+        }
+    };
+    Some(sign(key, seen))
+}
+
+/// The newest timed discharge.
+fn capacity(evidence: &Evidence) -> Vec<Sign> {
+    let Some(newest) = evidence.discharges.iter().max_by_key(|d| d.day) else { return Vec::new() };
+    let seen = format!("{:.0} % on {}", newest.percent, newest.day);
+    let none_early = newest.batteries_read && newest.early.is_empty();
+    let key = match newest.percent {
+        p if p >= 92.0 => "capacity_full",
+        p if p >= 80.0 => "capacity_fair",
+        _ if none_early => "capacity_low_none_early",
+        _ => "capacity_low",
+    };
+    let mut all = vec![sign(key, seen)];
+    let names: Vec<String> = newest.early.iter().map(ToString::to_string).collect();
+    let early = match names.as_slice() {
+        [] => None,
+        [one] => Some(("one_gives_out", one.clone())),
+        several => Some(("several_give_out", several.join(", "))),
+    };
+    all.extend(
+        early.map(|(key, who)| Sign { of: who.clone(), ..sign(key, format!("{who} before the others")) }),
+    );
+    all
+}
+
+fn water(evidence: &Evidence) -> Vec<Sign> {
+    let Some(own) = &evidence.water else { return Vec::new() };
+    let mut all = Vec::new();
+    if let Some(share) = own.share {
+        let (key, seen) = match (own.on_float, share) {
+            (true, times) if times > 3.0 => ("drinks_much", format!("{times:.1} times what is expected")),
+            (false, share) if share > 0.25 => {
+                ("drinks_much", format!("{:.0} % of what is drawn", 100.0 * share))
+            }
+            (false, share) if share < 0.02 => {
+                ("hardly_drinks", format!("{:.1} % of what is drawn", 100.0 * share))
+            }
+            (true, times) => ("drinks_as_usual", format!("{times:.1} times what is expected")),
+            (false, share) => ("drinks_as_usual", format!("{:.0} % of what is drawn", 100.0 * share)),
+        };
+        all.push(sign(key, seen));
+    }
+    all.extend(own.per_degree.and_then(|rise| match rise {
+        r if r > 0.045 => Some(sign("drinks_with_heat", format!("{:.1} % a degree", 100.0 * r))),
+        r if r < 0.03 => Some(sign("drinks_evenly_over_heat", format!("{:.1} % a degree", 100.0 * r))),
+        _ => None,
+    }));
+    let odd = own.furthest_battery.filter(|times| !(0.6..=1.5).contains(times));
+    all.extend(odd.map(|times| sign("one_drinks_odd", format!("{times:.1} times its mates"))));
+    let apart = own.strings_apart.filter(|times| *times >= 1.3);
+    all.extend(apart.map(|times| sign("strings_drink_apart", format!("{times:.1} times"))));
+    all
+}
+
+fn record(evidence: &Evidence) -> Vec<Sign> {
+    let Some(own) = &evidence.record else { return Vec::new() };
+    let mut all = Vec::new();
+    let gap = own.longest_gap.unwrap_or(0.0);
+    if let Some(full) = own.full_days {
+        let seen = format!("full on {:.0} % of the days, {gap:.0} days without at most", 100.0 * full);
+        let key = match full {
+            f if f < 0.1 && gap > 10.0 => Some("hardly_full"),
+            f if f < 0.2 || gap > 10.0 => Some("seldom_full"),
+            f if f > 1.0 / 3.0 => Some("often_full"),
+            _ => None,
+        };
+        all.extend(key.map(|key| sign(key, seen)));
+    }
+    all.extend(own.charge_factor.and_then(|factor| match factor {
+        f if f > 1.30 => Some(sign("charge_factor_high", format!("{f:.2} times what came out"))),
+        f if f < 1.02 => Some(sign("charge_factor_low", format!("{f:.2} times what came out"))),
+        _ => None,
+    }));
+    all.extend(own.gassing_hours.map(|hours| {
+        let key = match hours {
+            h if h > 4.5 => "gasses_long",
+            h if h < 0.5 => "gasses_little",
+            _ => "gasses_as_usual",
+        };
+        sign(key, format!("{hours:.1} h a day"))
+    }));
+    all.extend(own.held_off.map(|off| {
+        let key = if off.abs() > 0.05 { "held_volts_off" } else { "held_volts_right" };
+        sign(key, format!("{off:+.3} V a cell"))
+    }));
+    all.extend(
+        own.held_follow
+            .map(|follow| sign(if follow { "held_volts_follow" } else { "held_volts_flat" }, String::new())),
+    );
+    all.extend(own.standing_draw.map(|share| {
+        let key = if share > 0.009 { "draws_standing" } else { "draws_little" };
+        sign(key, format!("{:.1} % of C20 a day", 100.0 * share))
+    }));
+    all
+}
+
+fn settings(evidence: &Evidence) -> Vec<Sign> {
+    let Some(own) = &evidence.settings else { return Vec::new() };
+    let mut all = Vec::new();
+    all.extend(own.absorption_off.map(|off| {
+        let key = if off.abs() > 0.045 { "absorption_off" } else { "absorption_right" };
+        sign(key, format!("{off:+.3} V a cell"))
+    }));
+    all.extend(
+        own.compensates.map(|own| sign(if own { "compensates" } else { "no_compensation" }, String::new())),
+    );
+    let long = own.absorption_hours.filter(|hours| *hours >= 6.0);
+    all.extend(long.map(|hours| sign("absorption_long", format!("{hours:.0} h"))));
+    all
+}
+
+fn strings(evidence: &Evidence) -> Vec<Sign> {
+    let Some(own) = &evidence.strings else { return Vec::new() };
+    let mut all = Vec::new();
+    all.extend(own.joints_out.map(|n| {
+        if n > 0 { sign("joint_out", format!("{n} of them")) } else { sign("joints_alike", String::new()) }
+    }));
+    let sum: f64 = own.currents.iter().sum();
+    if own.currents.len() > 1 && sum.abs() > 0.0 {
+        let even = sum / f64::from(u32::try_from(own.currents.len()).unwrap_or(1));
+        let shares: Vec<f64> = own.currents.iter().map(|a| a / even).collect();
+        let (low, high) = shares.iter().fold((f64::INFINITY, 0.0f64), |(l, h), s| (l.min(*s), h.max(*s)));
+        let seen = format!("{:.0} to {:.0} % of even", 100.0 * low, 100.0 * high);
+        let key = match (low, high) {
+            (l, _) if l < 0.2 => "string_carries_little",
+            (l, h) if (1.0 - l).max(h - 1.0) > 0.25 => "strings_share_apart",
+            _ => "strings_share",
+        };
+        all.push(sign(key, seen));
+    }
+    all.extend(own.to_case.map(|[a, b]| {
+        let leaks = a.abs() > 1.0 && b.abs() > 1.0 || a.abs() > 3.0 || b.abs() > 3.0;
+        sign(if leaks { "leaks_to_case" } else { "no_leak" }, format!("{a:.1} and {b:.1} V"))
+    }));
+    all
+}

@@ -1,0 +1,128 @@
+//! What volts at rest are signs of.
+
+use super::{RestVoltsRead, RoundRead, Sign};
+use crate::bank::{BankShape, string_letter};
+use crate::battery_model::BatteryModel;
+use crate::rest::full_rest_volts;
+use crate::round::median;
+use std::collections::BTreeMap;
+
+/// V a cell off the model's full, and off what the gravity leads to.
+const OFF_FULL: f64 = 0.025;
+const OFF_GRAVITY: f64 = 0.014;
+/// Gravity to rest volts of a cell, V (SG-3).
+const REST_OVER_GRAVITY: f64 = 0.845;
+/// V a battery lacks that lacks a cell.
+const CELL_MISSING: f64 = 1.8;
+/// V on 12 V: a battery is low, mates are alike, strings lie apart.
+const LOW: f64 = 0.15;
+const ALIKE: f64 = 0.12;
+const STRINGS: f64 = 0.10;
+
+fn sign(key: &str, seen: String, of: &str) -> Sign {
+    Sign { sign: key.into(), seen, of: of.into() }
+}
+
+fn middle(of: impl Iterator<Item = f64>) -> Option<f64> {
+    median(&mut of.collect::<Vec<_>>())
+}
+
+/// Signs of the newest settled volts, beside the round of their day.
+pub(super) fn signs(
+    rest: &[&RestVoltsRead],
+    rounds: &[&RoundRead],
+    shape: &BankShape,
+    model: &BatteryModel,
+) -> Vec<Sign> {
+    let Some(newest) = rest.iter().rev().find(|r| r.settled && !r.batteries.is_empty()) else {
+        return Vec::new();
+    };
+    let cells = f64::from(shape.cells_per_battery);
+    let twelve = |volts: f64| 6.0 * volts / cells;
+    let Some(centre) = middle(newest.batteries.iter().map(|b| b.value)) else { return Vec::new() };
+    let mut all = Vec::new();
+    let under = |value: f64| centre - value;
+    let missing: Vec<_> = newest.batteries.iter().filter(|b| under(b.value) >= CELL_MISSING).collect();
+    let low: Vec<_> = newest
+        .batteries
+        .iter()
+        .filter(|b| under(b.value) < CELL_MISSING && twelve(under(b.value)) >= LOW)
+        .collect();
+    for own in &missing {
+        let seen = format!("{} {:.2} V under its mates", own.battery, under(own.value));
+        all.push(sign("battery_cell_missing", seen, &own.battery.to_string()));
+    }
+    match low.as_slice() {
+        [] => {}
+        [own] => {
+            let seen = format!("{} {:.2} V under its mates", own.battery, under(own.value));
+            all.push(sign("battery_low", seen, &own.battery.to_string()));
+        }
+        several => {
+            let names: Vec<String> = several.iter().map(|b| b.battery.to_string()).collect();
+            all.push(sign(
+                "batteries_low",
+                format!("{} under their mates", names.join(", ")),
+                &names.join(" "),
+            ));
+        }
+    }
+    if missing.is_empty() {
+        all.extend(strings_apart(newest, &twelve));
+    }
+    let per_cell = centre / cells;
+    let furthest = newest.batteries.iter().map(|b| twelve((b.value - centre).abs())).fold(0.0, f64::max);
+    if newest.proven_full {
+        let off = per_cell - full_rest_volts(model);
+        let seen = format!("{per_cell:.3} V a cell, {off:+.3} V against the model\u{2019}s full");
+        if off < -OFF_FULL {
+            all.push(sign("full_volts_low", seen, ""));
+        } else if off > OFF_FULL {
+            all.push(sign("full_volts_high", seen, ""));
+        } else if furthest <= ALIKE {
+            all.push(sign("full_volts_right", seen, ""));
+        }
+    }
+    // Raw gravity: what a low level makes of it is in the volts too.
+    let same_day = rounds.iter().rev().find(|r| r.day == newest.day);
+    let gravity = same_day.and_then(|round| {
+        let read: Vec<f64> =
+            round.cells.iter().filter(|c| !c.in_question).map(|c| c.gravity.value()).collect();
+        (!read.is_empty())
+            .then(|| read.iter().sum::<f64>() / f64::from(u32::try_from(read.len()).unwrap_or(1)))
+    });
+    all.extend(gravity.map(|gravity| {
+        let off = per_cell - (gravity + REST_OVER_GRAVITY);
+        let seen = format!("{off:+.3} V a cell against what the gravity leads to");
+        let key = match off {
+            o if o > OFF_GRAVITY => "volts_above_gravity",
+            o if o < -OFF_GRAVITY => "volts_below_gravity",
+            _ => "volts_agree_with_gravity",
+        };
+        sign(key, seen, "")
+    }));
+    all
+}
+
+fn strings_apart(read: &RestVoltsRead, twelve: &impl Fn(f64) -> f64) -> Option<Sign> {
+    let mut strings: BTreeMap<u8, Vec<f64>> = BTreeMap::new();
+    for own in &read.batteries {
+        strings.entry(own.battery.string).or_default().push(own.value);
+    }
+    if strings.len() < 2 {
+        return None;
+    }
+    let middles: Vec<(u8, f64)> =
+        strings.iter().filter_map(|(s, own)| Some((*s, middle(own.iter().copied())?))).collect();
+    let low = middles.iter().min_by(|a, b| a.1.total_cmp(&b.1))?;
+    let high = middles.iter().max_by(|a, b| a.1.total_cmp(&b.1))?;
+    let apart = twelve(high.1 - low.1);
+    let letter = string_letter(low.0);
+    (apart > STRINGS).then(|| {
+        sign(
+            "strings_apart",
+            format!("string {letter} {apart:.2} V on 12 V under the highest"),
+            &letter.to_string(),
+        )
+    })
+}
