@@ -13,6 +13,7 @@ use rainshadow_core::diagnosis::{
 };
 use rainshadow_core::quantity::SpecificGravity;
 use rainshadow_core::wording;
+use std::fmt::Write as _;
 use strum::VariantArray;
 
 const FLOODED: (bool, u8) = (true, 2);
@@ -323,13 +324,14 @@ fn table() -> String {
             all.join(", ")
         };
         let minutes = wording::measurement_next(row.measurement);
-        out.push_str(&format!(
-            "| {} | {} | {minutes} | {} | {} |\n",
+        let _ = writeln!(
+            out,
+            "| {} | {} | {minutes} | {} | {} |",
             wording::evidence_group(row.group),
             row.words,
             said(|w| w > 0),
             said(|w| w < 0)
-        ));
+        );
     }
     out
 }

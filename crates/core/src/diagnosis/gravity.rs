@@ -47,14 +47,14 @@ pub(super) fn signs(rounds: &[&RoundRead], model: &BatteryModel) -> Vec<Sign> {
     let Some(centre) = middle(cells.iter().map(|(_, p)| *p)) else { return Vec::new() };
     let mut all = shape(&cells, centre, newest.noise);
     if all.is_empty() {
-        all.extend(of_centre(newest, centre, model));
+        all.push(of_centre(newest, centre, model));
     }
     all.extend(jump(rounds));
     all
 }
 
 /// One sign of the centre: where nothing stands out of the cells.
-fn of_centre(round: &RoundRead, centre: f64, model: &BatteryModel) -> Option<Sign> {
+fn of_centre(round: &RoundRead, centre: f64, model: &BatteryModel) -> Sign {
     let full = 1000.0 * (model.full_gravity.value() - 1.0);
     let off = centre - full;
     let seen = format!("the middle cell {off:+.0} points from full");
@@ -69,7 +69,7 @@ fn of_centre(round: &RoundRead, centre: f64, model: &BatteryModel) -> Option<Sig
         o if o < FAR - wide => "far_from_full",
         _ => "even_not_proven",
     };
-    Some(sign(key, seen, ""))
+    sign(key, seen, "")
 }
 
 /// What stands out of the cells: a string, a run from an end, single cells.

@@ -1,10 +1,5 @@
 //! The topic that diagnoses a bank by its readings and its context.
 
-#![expect(
-    clippy::needless_pass_by_value,
-    reason = "every topic has the same shape: it takes its input and may refuse it"
-)]
-
 use super::{CalcError, Topic, chosen_model, computed, schema};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
