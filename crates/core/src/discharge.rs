@@ -18,7 +18,7 @@ pub use capacity_test::{
 pub use ends::way_to_end;
 pub use log::{
     DischargeEvent, DischargePlan, DischargePlanError, DischargeReading, DischargedBattery, HIGHEST_END,
-    LoggedEvent, USUAL_END,
+    LoggedEvent, MINUTES_TESTS, USUAL_END,
 };
 pub use peukert::{PeukertError, RATED_HOURS, exponent, peukert_hours, usual_exponents};
 pub use point::DischargePoint;

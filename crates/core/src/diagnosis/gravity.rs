@@ -15,16 +15,14 @@ const FAR: f64 = -35.0;
 /// Points a cell is low or high by, and far low; and how many robust deviations out.
 const CELL: f64 = 20.0;
 const FAR_CELL: f64 = 90.0;
+/// Points a string is off by, with most of its cells (our choice, no source).
+const STRING: f64 = 15.0;
 const OUT: f64 = 3.5;
 /// Points between two full rounds that are a jump, and with another instrument.
 const JUMP: f64 = 16.0;
 const JUMP_INSTRUMENT: f64 = 12.0;
 /// Robust deviation of a median deviation.
 const ROBUST: f64 = 1.4826;
-
-fn sign(key: &str, seen: String, of: &str) -> Sign {
-    Sign { sign: key.into(), seen, of: of.into() }
-}
 
 /// Gravity brought to the mark, points over 1.000.
 fn to_mark(own: &CellGravity) -> f64 {
@@ -69,7 +67,7 @@ fn of_centre(round: &RoundRead, centre: f64, model: &BatteryModel) -> Sign {
         o if o < FAR - wide => "far_from_full",
         _ => "even_not_proven",
     };
-    sign(key, seen, "")
+    Sign::new(key, seen, "")
 }
 
 /// What stands out of the cells: a string, a run from an end, single cells.
@@ -82,7 +80,7 @@ fn shape(cells: &[(CellAddress, f64)], centre: f64, noise: f64) -> Vec<Sign> {
         strings.entry(cell.battery.string).or_default().push((*cell, *p));
     }
     if strings.len() > 1
-        && let Some(own) = string_off(&strings, robust.max(noise))
+        && let Some(own) = string_off(&strings, robust)
     {
         return vec![own];
     }
@@ -95,28 +93,32 @@ fn shape(cells: &[(CellAddress, f64)], centre: f64, noise: f64) -> Vec<Sign> {
     match low.as_slice() {
         [] => {}
         [(cell, p)] if off(*p) < -FAR_CELL => {
-            all.push(sign(
+            all.push(Sign::new(
                 "one_cell_far_low",
                 format!("{cell} {:.0} points low", -off(*p)),
                 &cell.to_string(),
             ));
         }
         [(cell, p)] => {
-            all.push(sign("one_cell_low", format!("{cell} {:.0} points low", -off(*p)), &cell.to_string()));
+            all.push(Sign::new(
+                "one_cell_low",
+                format!("{cell} {:.0} points low", -off(*p)),
+                &cell.to_string(),
+            ));
         }
         several => {
             let names: Vec<String> = several.iter().map(|(cell, _)| cell.to_string()).collect();
             let key = if from_an_end(&strings, several) { "run_low_from_end" } else { "cells_low" };
-            all.push(sign(key, format!("{} low", names.join(", ")), &names.join(" ")));
+            all.push(Sign::new(key, format!("{} low", names.join(", ")), &names.join(" ")));
             let worst = several.iter().filter(|(_, p)| off(*p) < -FAR_CELL);
             all.extend(worst.map(|(cell, p)| {
-                sign("one_cell_far_low", format!("{cell} {:.0} points low", -off(*p)), &cell.to_string())
+                Sign::new("one_cell_far_low", format!("{cell} {:.0} points low", -off(*p)), &cell.to_string())
             }));
         }
     }
     if !high.is_empty() {
         let names: Vec<String> = high.iter().map(|(cell, _)| cell.to_string()).collect();
-        all.push(sign("cells_high", format!("{} high", names.join(", ")), &names.join(" ")));
+        all.push(Sign::new("cells_high", format!("{} high", names.join(", ")), &names.join(" ")));
     }
     all
 }
@@ -132,9 +134,9 @@ fn string_off(strings: &BTreeMap<u8, Vec<(CellAddress, f64)>>, robust: f64) -> O
         let cells = &strings[string];
         let below = cells.iter().filter(|(_, p)| *p < others - CELL / 2.0).count();
         let most = below * 4 >= cells.len() * 3;
-        if own - others <= -(CELL * 0.75).max(2.0 * robust / 2.0) && most && cells.len() > 1 {
+        if own - others <= -STRING.max(robust) && most && cells.len() > 1 {
             let letter = string_letter(*string);
-            return Some(sign(
+            return Some(Sign::new(
                 "string_off",
                 format!("string {letter} {:.0} points low", others - own),
                 &letter.to_string(),
@@ -173,5 +175,5 @@ fn jump(rounds: &[&RoundRead]) -> Option<Sign> {
         b if b < -JUMP => "all_jumped_down",
         _ => return None,
     };
-    Some(sign(key, seen, ""))
+    Some(Sign::new(key, seen, ""))
 }

@@ -34,6 +34,13 @@ pub struct Sign {
     pub of: String,
 }
 
+impl Sign {
+    /// A sign with the figures it was told from, and where.
+    pub(super) fn new(key: &str, seen: String, of: &str) -> Self {
+        Self { sign: key.into(), seen, of: of.into() }
+    }
+}
+
 /// A sign that no table has.
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 #[error("\u{201c}{0}\u{201d} is no sign; the table of weights names them")]

@@ -25,7 +25,7 @@ const RISEN: f64 = 0.30;
 const RISEN_A_FIFTH: f64 = 0.20;
 
 fn sign(key: &str, seen: String) -> Sign {
-    Sign { sign: key.into(), seen, of: String::new() }
+    Sign::new(key, seen, "")
 }
 
 fn possible(evidence: &Evidence, shape: &BankShape) -> Result<(), EvidenceError> {

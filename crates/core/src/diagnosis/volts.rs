@@ -3,6 +3,8 @@
 use super::{RestVoltsRead, RoundRead, Sign};
 use crate::bank::{BankShape, string_letter};
 use crate::battery_model::BatteryModel;
+use crate::electrolyte::rule_rest_voltage;
+use crate::quantity::SpecificGravity;
 use crate::rest::full_rest_volts;
 use crate::round::median;
 use std::collections::BTreeMap;
@@ -10,18 +12,12 @@ use std::collections::BTreeMap;
 /// V a cell off the model's full, and off what the gravity leads to.
 const OFF_FULL: f64 = 0.025;
 const OFF_GRAVITY: f64 = 0.014;
-/// Gravity to rest volts of a cell, V (SG-3).
-const REST_OVER_GRAVITY: f64 = 0.845;
 /// V a battery lacks that lacks a cell.
 const CELL_MISSING: f64 = 1.8;
 /// V on 12 V: a battery is low, mates are alike, strings lie apart.
 const LOW: f64 = 0.15;
 const ALIKE: f64 = 0.12;
 const STRINGS: f64 = 0.10;
-
-fn sign(key: &str, seen: String, of: &str) -> Sign {
-    Sign { sign: key.into(), seen, of: of.into() }
-}
 
 fn middle(of: impl Iterator<Item = f64>) -> Option<f64> {
     median(&mut of.collect::<Vec<_>>())
@@ -50,17 +46,17 @@ pub(super) fn signs(
         .collect();
     for own in &missing {
         let seen = format!("{} {:.2} V under its mates", own.battery, under(own.value));
-        all.push(sign("battery_cell_missing", seen, &own.battery.to_string()));
+        all.push(Sign::new("battery_cell_missing", seen, &own.battery.to_string()));
     }
     match low.as_slice() {
         [] => {}
         [own] => {
             let seen = format!("{} {:.2} V under its mates", own.battery, under(own.value));
-            all.push(sign("battery_low", seen, &own.battery.to_string()));
+            all.push(Sign::new("battery_low", seen, &own.battery.to_string()));
         }
         several => {
             let names: Vec<String> = several.iter().map(|b| b.battery.to_string()).collect();
-            all.push(sign(
+            all.push(Sign::new(
                 "batteries_low",
                 format!("{} under their mates", names.join(", ")),
                 &names.join(" "),
@@ -76,11 +72,11 @@ pub(super) fn signs(
         let off = per_cell - full_rest_volts(model);
         let seen = format!("{per_cell:.3} V a cell, {off:+.3} V against the model\u{2019}s full");
         if off < -OFF_FULL {
-            all.push(sign("full_volts_low", seen, ""));
+            all.push(Sign::new("full_volts_low", seen, ""));
         } else if off > OFF_FULL {
-            all.push(sign("full_volts_high", seen, ""));
+            all.push(Sign::new("full_volts_high", seen, ""));
         } else if furthest <= ALIKE {
-            all.push(sign("full_volts_right", seen, ""));
+            all.push(Sign::new("full_volts_right", seen, ""));
         }
     }
     // Raw gravity: what a low level makes of it is in the volts too.
@@ -92,14 +88,14 @@ pub(super) fn signs(
             .then(|| read.iter().sum::<f64>() / f64::from(u32::try_from(read.len()).unwrap_or(1)))
     });
     all.extend(gravity.map(|gravity| {
-        let off = per_cell - (gravity + REST_OVER_GRAVITY);
+        let off = per_cell - rule_rest_voltage(SpecificGravity::corrected(gravity));
         let seen = format!("{off:+.3} V a cell against what the gravity leads to");
         let key = match off {
             o if o > OFF_GRAVITY => "volts_above_gravity",
             o if o < -OFF_GRAVITY => "volts_below_gravity",
             _ => "volts_agree_with_gravity",
         };
-        sign(key, seen, "")
+        Sign::new(key, seen, "")
     }));
     all
 }
@@ -119,7 +115,7 @@ fn strings_apart(read: &RestVoltsRead, twelve: &impl Fn(f64) -> f64) -> Option<S
     let apart = twelve(high.1 - low.1);
     let letter = string_letter(low.0);
     (apart > STRINGS).then(|| {
-        sign(
+        Sign::new(
             "strings_apart",
             format!("string {letter} {apart:.2} V on 12 V under the highest"),
             &letter.to_string(),

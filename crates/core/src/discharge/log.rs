@@ -10,6 +10,9 @@ pub const HIGHEST_END: f64 = 1.95;
 /// Volts per cell that a discharge usually ends at (common practice, no source).
 pub const USUAL_END: f64 = 1.75;
 
+/// Currents of the minutes tests of carts, A (common practice, no source).
+pub const MINUTES_TESTS: [f64; 3] = [25.0, 56.0, 75.0];
+
 /// How a discharge is meant to run.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]

@@ -197,9 +197,7 @@ const fault = (field: string): string => props.visit.fault(field, 'test');
         />
       </div>
     </details>
-    <p class="small wide">
-      Load off, then everything back as it was hooked up: charger first, inverter last.
-    </p>
+    <p class="small wide">Load off, then everything back as it was hooked up.</p>
     <button type="submit" class="btn go" :disabled="visit.saving.value">Keep this test</button>
   </FormFrame>
   <p class="small dim">{{ tests.real_load_rule }}</p>

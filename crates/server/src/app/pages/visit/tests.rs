@@ -9,8 +9,8 @@ use crate::app::typed::test_entry::TypedTest;
 use crate::app::typed::visit_entry::TypedBody;
 use jiff::Timestamp;
 use rainshadow_core::cell_volts::CellVoltsWhen;
-use rainshadow_core::discharge::RATED_HOURS;
-use rainshadow_core::finding::{Finding, FindingKind, RuleId};
+use rainshadow_core::discharge::{MINUTES_TESTS, RATED_HOURS};
+use rainshadow_core::finding::{Finding, FindingKind, RuleId, load_test};
 use rainshadow_core::load_test::{UNDER_MATES, load_current};
 use rainshadow_core::round::median;
 use rainshadow_core::severity::Severity;
@@ -159,9 +159,6 @@ pub struct UsualCurrent {
     pub said: String,
 }
 
-/// Currents of the minutes tests of carts, A (common practice, no source).
-const MINUTES_TESTS: [f64; 3] = [25.0, 56.0, 75.0];
-
 fn is_of_test(finding: &Finding) -> bool {
     matches!(finding.kind, FindingKind::LoadTest(_))
 }
@@ -277,7 +274,8 @@ impl VisitContext {
                     100.0 * own.share
                 ),
                 more: vec!["CT-3: hours of a load that is not measured are a hint, no capacity.".into()],
-                condition: if own.share < 0.8 { Severity::Watch } else { Severity::Steady },
+                condition: load_test::known_load(own.load, own.hours, own.share, self.duty())
+                    .map_or(Severity::Steady, |found| found.severity),
                 by: self.signed(own.entry),
             }
         };

@@ -176,7 +176,7 @@ fn signed(volts: f64) -> String {
 }
 
 impl VisitContext {
-    fn duty(&self) -> Duty {
+    pub(super) fn duty(&self) -> Duty {
         Duty::of(&self.bank.duty)
     }
 
