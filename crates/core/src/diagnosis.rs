@@ -5,6 +5,7 @@ mod evidence;
 mod gravity;
 mod group;
 mod hypothesis;
+mod loaded;
 mod measurement;
 mod next;
 mod score;
@@ -13,8 +14,9 @@ mod volts;
 mod weights;
 
 pub use evidence::{
-    CellGravity, ChargerSettings, ChargingRecord, Evidence, MeasuredBattery, ResistancesRead, RestVoltsRead,
-    RoundRead, SeenSign, StringMeasured, TimedDischarge, WaterUse,
+    CellGravity, ChargerSettings, ChargingRecord, Evidence, HeldRead, InstrumentCheck, MeasuredBattery,
+    ResistancesRead, RestVoltsRead, RoundRead, SeenSign, ShortLoadRead, StringMeasured, TimedDischarge,
+    WaterUse,
 };
 pub use group::Group;
 pub use hypothesis::Hypothesis;

@@ -13,6 +13,7 @@ mod closing;
 mod common;
 mod corrective;
 mod diagnosis;
+mod diagnosis_measured;
 mod discharge;
 mod discharge_run;
 mod equalize;

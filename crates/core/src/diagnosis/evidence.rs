@@ -90,6 +90,57 @@ pub struct ResistancesRead {
     pub batteries: Vec<MeasuredBattery>,
 }
 
+/// Volts at the end of a short load (LT-2).
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ShortLoadRead {
+    /// Their day.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub day: Date,
+    /// Battery by battery, V.
+    pub batteries: Vec<MeasuredBattery>,
+}
+
+/// Volts of batteries that were held disconnected after a full charge (HD-1): `first` before, `value` after.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HeldRead {
+    /// Day of the second reading.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub day: Date,
+    /// Days between the two, more than 0.
+    pub days: f64,
+    /// Mean temperature between, °C; none: taken as 25.
+    #[serde(default)]
+    pub temperature: Option<f64>,
+    /// What the meter may be off, V, as a standard deviation.
+    #[serde(default = "usual_meter")]
+    pub noise: f64,
+    /// Battery by battery, V.
+    pub batteries: Vec<MeasuredBattery>,
+}
+
+fn usual_meter() -> f64 {
+    0.003
+}
+
+/// An instrument beside what it should show.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct InstrumentCheck {
+    /// Its day.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub day: Date,
+    /// The instrument, as the rounds name it; empty: whichever was read last.
+    #[serde(default)]
+    pub instrument: String,
+    /// What it showed less what is true: points in distilled water, V on 12 V for a meter.
+    pub off: f64,
+}
+
 /// A timed discharge.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -207,6 +258,10 @@ pub struct SeenSign {
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Evidence {
+    /// The day of the diagnosis: what is older than its kind keeps counts for nothing; none: everything counts.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub today: Option<Date>,
     /// Rounds in any order; the newest speaks, those before tell of jumps.
     #[serde(default)]
     pub rounds: Vec<RoundRead>,
@@ -219,6 +274,18 @@ pub struct Evidence {
     /// Timed discharges, in any order.
     #[serde(default)]
     pub discharges: Vec<TimedDischarge>,
+    /// Short loads, in any order.
+    #[serde(default)]
+    pub short_loads: Vec<ShortLoadRead>,
+    /// Batteries held disconnected, in any order.
+    #[serde(default)]
+    pub held: Vec<HeldRead>,
+    /// Hydrometers in distilled water, in any order.
+    #[serde(default)]
+    pub distilled: Vec<InstrumentCheck>,
+    /// Voltmeters against another, in any order.
+    #[serde(default)]
+    pub meter: Vec<InstrumentCheck>,
     /// What it drinks.
     #[serde(default)]
     pub water: Option<WaterUse>,

@@ -6,7 +6,7 @@ use crate::battery_model::BatteryModel;
 use crate::round::median;
 use std::collections::BTreeMap;
 
-/// Points a level of one millimetre under its mark makes (SG-4).
+/// Points a level of one millimetre under its mark makes where the model does not say (SG-4; common practice, no source).
 const PER_MILLIMETRE: f64 = 1.2;
 /// Points: a centre is even within, low or high beyond; a bank not proven full is far from it.
 const LOW: f64 = -10.0;
@@ -24,13 +24,17 @@ const JUMP_INSTRUMENT: f64 = 12.0;
 /// Robust deviation of a median deviation.
 const ROBUST: f64 = 1.4826;
 
-/// Gravity brought to the mark, points over 1.000.
-fn to_mark(own: &CellGravity) -> f64 {
-    1000.0 * (own.gravity.value() - 1.0) - PER_MILLIMETRE * own.below_mark.unwrap_or(0.0)
+/// Points a millimetre makes: what is lost concentrates what is left (SG-4).
+fn per_millimetre(model: &BatteryModel) -> f64 {
+    let share = model.free_area.zip(model.acid_volume).map(|(area, acid)| area / acid.millilitres());
+    share.map_or(PER_MILLIMETRE, |share| 1000.0 * (model.full_gravity.value() - 1.0) * share)
 }
 
-/// A round as points by cell; what is in question counts for nothing.
-fn points(round: &RoundRead) -> Vec<(CellAddress, f64)> {
+/// A round as points over 1.000 by cell, brought to the mark; what is in question counts for nothing.
+fn points(round: &RoundRead, model: &BatteryModel) -> Vec<(CellAddress, f64)> {
+    let per = per_millimetre(model);
+    let to_mark =
+        |own: &CellGravity| 1000.0 * (own.gravity.value() - 1.0) - per * own.below_mark.unwrap_or(0.0);
     round.cells.iter().filter(|c| !c.in_question).map(|c| (c.cell, to_mark(c))).collect()
 }
 
@@ -41,13 +45,13 @@ fn middle(of: impl Iterator<Item = f64>) -> Option<f64> {
 /// Signs of the newest round, and of how it stands to those before.
 pub(super) fn signs(rounds: &[&RoundRead], model: &BatteryModel) -> Vec<Sign> {
     let Some(newest) = rounds.last() else { return Vec::new() };
-    let cells = points(newest);
+    let cells = points(newest, model);
     let Some(centre) = middle(cells.iter().map(|(_, p)| *p)) else { return Vec::new() };
     let mut all = shape(&cells, centre, newest.noise);
     if all.is_empty() {
         all.push(of_centre(newest, centre, model));
     }
-    all.extend(jump(rounds));
+    all.extend(jump(rounds, model));
     all
 }
 
@@ -161,10 +165,10 @@ fn from_an_end(strings: &BTreeMap<u8, Vec<(CellAddress, f64)>>, low: &[(CellAddr
 }
 
 /// A jump of the whole bank between the last two rounds that were proven full.
-fn jump(rounds: &[&RoundRead]) -> Option<Sign> {
+fn jump(rounds: &[&RoundRead], model: &BatteryModel) -> Option<Sign> {
     let full: Vec<&&RoundRead> = rounds.iter().filter(|r| r.proven_full).collect();
     let [.., before, now] = full.as_slice() else { return None };
-    let centre = |r: &RoundRead| middle(points(r).into_iter().map(|(_, p)| p));
+    let centre = |r: &RoundRead| middle(points(r, model).into_iter().map(|(_, p)| p));
     let by = centre(now)? - centre(before)?;
     let other =
         !now.instrument.is_empty() && !before.instrument.is_empty() && now.instrument != before.instrument;

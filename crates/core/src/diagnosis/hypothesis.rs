@@ -106,6 +106,9 @@ impl Hypothesis {
             Self::NoTemperatureSensing => &[Self::Undercharge, Self::Overcharge],
             Self::StandingDraw => &[Self::Undercharge, Self::Sulfated],
             Self::Undercharge => &[Self::Sulfated, Self::Stratified],
+            Self::SelfDischarge => &[Self::Sulfated, Self::Undercharge],
+            Self::EarthLeakage => &[Self::ShortedCell, Self::WeakCell, Self::Frozen],
+            Self::ShortedCell => &[Self::WeakCell, Self::Undercharge],
             _ => &[],
         }
     }

@@ -73,6 +73,11 @@ impl Measurement {
         }
     }
 
+    /// Every measurement that such a bank allows.
+    pub fn possible(has_caps: bool, strings: u8) -> Vec<Self> {
+        Self::VARIANTS.iter().copied().filter(|own| own.applies(has_caps, strings)).collect()
+    }
+
     /// True where a bank can be measured so: gravity and water need caps, currents of strings need two.
     pub const fn applies(self, has_caps: bool, strings: u8) -> bool {
         match self {

@@ -17,6 +17,8 @@ const FOR_IT: usize = 2;
 const HEALTHY_GROUPS: usize = 6;
 /// Points from which a cause leads what it explains.
 const CAUSE: f64 = 5.0;
+/// Points that a condition may stand over its cause: more than that it has of its own.
+const OVER_CAUSE: f64 = 8.0;
 /// What healthy signs are worth together: else six normal groups outvote one fault.
 const HEALTHY_ONCE: f64 = 3.0;
 
@@ -209,7 +211,9 @@ fn fold(ranked: &mut [Ranked]) {
     let causes: Vec<(Hypothesis, f64)> =
         ranked.iter().filter(|r| r.score >= CAUSE).map(|r| (r.hypothesis, r.score)).collect();
     for own in ranked.iter_mut() {
-        let explains = |(cause, _): &&(Hypothesis, f64)| cause.explains().contains(&own.hypothesis);
+        let explains = |(cause, score): &&(Hypothesis, f64)| {
+            cause.explains().contains(&own.hypothesis) && own.score <= score + OVER_CAUSE
+        };
         // The strongest of those that explain it; what is explained itself still explains.
         let by = causes.iter().filter(explains).max_by(|a, b| a.1.total_cmp(&b.1));
         own.under = by.map(|(cause, _)| *cause);

@@ -1,9 +1,12 @@
 //! Signs of all evidence on record: a newer one of a kind takes the place of an older.
 
-use super::{Evidence, Measurement, Sign, Weights, gravity, volts};
+use super::{
+    Evidence, InstrumentCheck, Measurement, RestVoltsRead, RoundRead, Sign, Weights, gravity, loaded, volts,
+};
 use crate::bank::BankShape;
 use crate::battery_model::BatteryModel;
-use crate::quantity::{OutOfRange, bounds};
+use crate::quantity::{OutOfRange, SpecificGravity, bounds};
+use jiff::civil::Date;
 use thiserror::Error;
 
 /// Why evidence cannot be.
@@ -23,6 +26,15 @@ pub enum EvidenceError {
 /// Rises of a resistance that are signs.
 const RISEN: f64 = 0.30;
 const RISEN_A_FIFTH: f64 = 0.20;
+/// Of the limit that their middle passes, the least of all has at least this (what a tester scatters).
+const LEAST_OF_ALL: f64 = 0.75;
+/// Days after which a reading of its kind counts for nothing: what drifts with charge and water, and what only ages (our
+/// choice, no source).
+const READ_KEEPS: i32 = 400;
+const TESTED_KEEPS: i32 = 800;
+/// Points a hydrometer is off in distilled water, and V on 12 V a meter is off, that matter.
+const HYDROMETER_OFF: f64 = 6.0;
+const METER_OFF: f64 = 0.06;
 
 fn sign(key: &str, seen: String) -> Sign {
     Sign::new(key, seen, "")
@@ -52,6 +64,14 @@ fn possible(evidence: &Evidence, shape: &BankShape) -> Result<(), EvidenceError>
             return Err(EvidenceError::NoSuchPlace(own.battery.to_string()));
         }
     }
+    let compared = evidence.short_loads.iter().flat_map(|r| &r.batteries);
+    for own in compared.chain(evidence.held.iter().flat_map(|r| &r.batteries)) {
+        bounds::VOLTAGE.check(own.value)?;
+        own.first.map(|first| bounds::VOLTAGE.check(first)).transpose()?;
+        if !there(own.battery) {
+            return Err(EvidenceError::NoSuchPlace(own.battery.to_string()));
+        }
+    }
     for own in &evidence.discharges {
         bounds::TESTED_CAPACITY.check(own.percent)?;
     }
@@ -69,15 +89,32 @@ pub fn signs(
     weights: &Weights,
 ) -> Result<(Vec<Sign>, Vec<Measurement>), EvidenceError> {
     possible(evidence, shape)?;
-    let mut rounds: Vec<_> = evidence.rounds.iter().filter(|r| !r.cells.is_empty()).collect();
-    rounds.sort_by_key(|r| r.day);
-    let mut rest: Vec<_> = evidence.rest.iter().collect();
-    rest.sort_by_key(|r| r.day);
+    let kept = evidence.kept();
     let mut all = Vec::new();
-    if model.construction.has_caps() {
+    let sealed = !model.construction.has_caps();
+    let as_read = kept.in_order();
+    let beside = volts::against_gravity(&as_read.0, if sealed { &[] } else { &as_read.1 }, (shape, model));
+    // Two figures that agree say nothing for instruments of which one was found wrong.
+    let wrong = kept.distilled.iter().any(|check| check.off.abs() > HYDROMETER_OFF)
+        || kept.meter.iter().any(|check| check.off.abs() > METER_OFF);
+    all.extend(beside.filter(|own| !(wrong && own.sign == "volts_agree_with_gravity")));
+    let put_right = kept.put_right();
+    let evidence = &put_right;
+    let (rest, rounds) = evidence.in_order();
+    if !sealed {
         all.extend(gravity::signs(&rounds, model));
+        let distilled = evidence.distilled.iter().max_by_key(|check| check.day);
+        all.extend(
+            distilled.map(|check| checked(check, HYDROMETER_OFF, ["distilled_off", "distilled_right"])),
+        );
     }
-    all.extend(volts::signs(&rest, &rounds, shape, model));
+    all.extend(volts::signs(&rest, shape, model));
+    let meter = evidence.meter.iter().max_by_key(|check| check.day);
+    all.extend(meter.map(|check| checked(check, METER_OFF, ["meter_off", "meter_right"])));
+    let short = evidence.short_loads.iter().max_by_key(|read| read.day);
+    all.extend(short.and_then(|read| loaded::short_load(read, shape)));
+    let held = evidence.held.iter().max_by_key(|read| read.day);
+    all.extend(held.and_then(|read| loaded::held(read, shape, model)));
     all.extend(ohmic(evidence));
     all.extend(capacity(evidence));
     all.extend(water(evidence));
@@ -86,6 +123,8 @@ pub fn signs(
     all.extend(strings(evidence));
     let old = evidence.age.zip(evidence.design_life).filter(|(age, life)| *age > 0.8 * life);
     all.extend(old.map(|(age, life)| sign("old", format!("{age:.1} of {life:.0} years"))));
+    let young = evidence.age.zip(evidence.design_life).filter(|(age, life)| *age < 0.5 * life);
+    all.extend(young.map(|(age, life)| sign("young", format!("{age:.1} of {life:.0} years"))));
     for seen in &evidence.seen {
         if weights.row(&seen.sign).is_none() {
             return Err(EvidenceError::NoSuchSign(seen.sign.clone()));
@@ -97,6 +136,68 @@ pub fn signs(
     made.sort_unstable();
     made.dedup();
     Ok((all, made))
+}
+
+/// What an instrument beside what it should show is a sign of.
+fn checked(check: &InstrumentCheck, most: f64, [off, right]: [&str; 2]) -> Sign {
+    let key = if check.off.abs() > most { off } else { right };
+    Sign::new(key, format!("{:+} on {}", check.off, check.day), &check.instrument)
+}
+
+impl Evidence {
+    /// Volts at rest and rounds, the oldest first.
+    fn in_order(&self) -> (Vec<&RestVoltsRead>, Vec<&RoundRead>) {
+        let mut rest: Vec<_> = self.rest.iter().collect();
+        rest.sort_by_key(|r| r.day);
+        let mut rounds: Vec<_> = self.rounds.iter().filter(|r| !r.cells.is_empty()).collect();
+        rounds.sort_by_key(|r| r.day);
+        (rest, rounds)
+    }
+
+    /// What instruments read that were found to be off, less what they are off by.
+    fn put_right(&self) -> Self {
+        let mut own = self.clone();
+        for round in &mut own.rounds {
+            let same = |check: &&InstrumentCheck| {
+                check.instrument.is_empty()
+                    || round.instrument.is_empty()
+                    || check.instrument == round.instrument
+            };
+            let check = self.distilled.iter().filter(same).max_by_key(|check| check.day);
+            if let Some(check) = check.filter(|check| check.off.abs() > HYDROMETER_OFF) {
+                for cell in &mut round.cells {
+                    let right = cell.gravity.value() - check.off / 1000.0;
+                    cell.gravity = SpecificGravity::corrected(right);
+                }
+            }
+        }
+        let meter = self.meter.iter().max_by_key(|check| check.day);
+        if let Some(check) = meter.filter(|check| check.off.abs() > METER_OFF) {
+            let right = 1.0 - check.off / 12.0;
+            own.rest.iter_mut().flat_map(|r| &mut r.batteries).for_each(|b| b.value *= right);
+        }
+        own
+    }
+
+    /// What counts on the day of the diagnosis; later readings are left out too.
+    fn kept(&self) -> Self {
+        let mut own = self.clone();
+        if let Some(today) = self.today {
+            let within = |day: Date, keeps: i32| {
+                let days = (today - day).get_days();
+                (0..=keeps).contains(&days)
+            };
+            own.rounds.retain(|r| within(r.day, READ_KEEPS));
+            own.rest.retain(|r| within(r.day, READ_KEEPS));
+            own.short_loads.retain(|r| within(r.day, READ_KEEPS));
+            own.held.retain(|r| within(r.day, READ_KEEPS));
+            own.distilled.retain(|r| within(r.day, READ_KEEPS));
+            own.meter.retain(|r| within(r.day, READ_KEEPS));
+            own.resistances.retain(|r| within(r.day, TESTED_KEEPS));
+            own.discharges.retain(|r| within(r.day, TESTED_KEEPS));
+        }
+        own
+    }
 }
 
 /// Resistances of the newest reading against first values, else mates.
@@ -121,8 +222,13 @@ fn ohmic(evidence: &Evidence) -> Option<Sign> {
             (b.value / mates - 1.0).max(b.first.map_or(f64::NEG_INFINITY, |first| b.value / first - 1.0))
         })
         .collect();
-    let key = if based && n > 1 && count(&over_first, RISEN) == n {
+    let together = based && n > 1 && count(&over_first, LEAST_OF_ALL * RISEN_A_FIFTH) == n;
+    let middle = crate::round::median(&mut over_first.clone()).unwrap_or(0.0);
+    let alike = count(&over_mates, RISEN_A_FIFTH) == 0;
+    let key = if together && middle >= RISEN && count(&over_first, LEAST_OF_ALL * RISEN) == n {
         "all_risen"
+    } else if together && alike && middle >= RISEN_A_FIFTH {
+        "all_risen_a_fifth"
     } else {
         match (count(&worse, RISEN), count(&worse, RISEN_A_FIFTH)) {
             (2.., _) => "several_risen",

@@ -1,9 +1,9 @@
 //! What volts at rest are signs of.
 
-use super::{RestVoltsRead, RoundRead, Sign};
+use super::{MeasuredBattery, RestVoltsRead, RoundRead, Sign};
 use crate::bank::{BankShape, string_letter};
 use crate::battery_model::BatteryModel;
-use crate::electrolyte::rule_rest_voltage;
+use crate::electrolyte::{measured_rest_voltage, rule_rest_voltage};
 use crate::quantity::SpecificGravity;
 use crate::rest::full_rest_volts;
 use crate::round::median;
@@ -24,12 +24,7 @@ fn middle(of: impl Iterator<Item = f64>) -> Option<f64> {
 }
 
 /// Signs of the newest settled volts, beside the round of their day.
-pub(super) fn signs(
-    rest: &[&RestVoltsRead],
-    rounds: &[&RoundRead],
-    shape: &BankShape,
-    model: &BatteryModel,
-) -> Vec<Sign> {
+pub(super) fn signs(rest: &[&RestVoltsRead], shape: &BankShape, model: &BatteryModel) -> Vec<Sign> {
     let Some(newest) = rest.iter().rev().find(|r| r.settled && !r.batteries.is_empty()) else {
         return Vec::new();
     };
@@ -38,14 +33,17 @@ pub(super) fn signs(
     let Some(centre) = middle(newest.batteries.iter().map(|b| b.value)) else { return Vec::new() };
     let mut all = Vec::new();
     let under = |value: f64| centre - value;
-    let missing: Vec<_> = newest.batteries.iter().filter(|b| under(b.value) >= CELL_MISSING).collect();
-    let low: Vec<_> = newest
+    let (missing, low): (Vec<&MeasuredBattery>, Vec<&MeasuredBattery>) = newest
         .batteries
         .iter()
-        .filter(|b| under(b.value) < CELL_MISSING && twelve(under(b.value)) >= LOW)
-        .collect();
+        .filter(|b| lacks_a_cell(newest, b.value, shape, model) || twelve(under(b.value)) >= LOW)
+        .partition(|b| lacks_a_cell(newest, b.value, shape, model));
     for own in &missing {
-        let seen = format!("{} {:.2} V under its mates", own.battery, under(own.value));
+        let seen = if under(own.value) >= CELL_MISSING {
+            format!("{} {:.2} V under its mates", own.battery, under(own.value))
+        } else {
+            format!("{} at {:.2} V, under what its cells stand at when empty", own.battery, own.value)
+        };
         all.push(Sign::new("battery_cell_missing", seen, &own.battery.to_string()));
     }
     match low.as_slice() {
@@ -79,7 +77,31 @@ pub(super) fn signs(
             all.push(Sign::new("full_volts_right", seen, ""));
         }
     }
-    // Raw gravity: what a low level makes of it is in the volts too.
+    all
+}
+
+/// True where a battery lacks the volts of a cell: against its mates, or against what its cells have at the least.
+fn lacks_a_cell(read: &RestVoltsRead, value: f64, shape: &BankShape, model: &BatteryModel) -> bool {
+    let cells = f64::from(shape.cells_per_battery);
+    let mates = middle(read.batteries.iter().map(|b| b.value)).unwrap_or(value);
+    let full = cells * full_rest_volts(model);
+    let empty = cells * rule_rest_voltage(model.discharged_gravity);
+    mates - value >= CELL_MISSING
+        || read.proven_full && full - value >= CELL_MISSING
+        || empty - value >= CELL_MISSING / 2.0
+}
+
+/// What settled volts say beside the gravities of their day, both as read: what a low level makes of the gravity is in the
+/// volts too, and a wrong instrument shows.
+pub(super) fn against_gravity(
+    rest: &[&RestVoltsRead],
+    rounds: &[&RoundRead],
+    (shape, model): (&BankShape, &BatteryModel),
+) -> Option<Sign> {
+    let newest = rest.iter().rev().find(|r| r.settled && !r.batteries.is_empty())?;
+    // A dead cell comes first: its battery says nothing of gravities.
+    let whole = newest.batteries.iter().filter(|b| !lacks_a_cell(newest, b.value, shape, model));
+    let per_cell = middle(whole.map(|b| b.value))? / f64::from(shape.cells_per_battery);
     let same_day = rounds.iter().rev().find(|r| r.day == newest.day);
     let gravity = same_day.and_then(|round| {
         let read: Vec<f64> =
@@ -87,8 +109,8 @@ pub(super) fn signs(
         (!read.is_empty())
             .then(|| read.iter().sum::<f64>() / f64::from(u32::try_from(read.len()).unwrap_or(1)))
     });
-    all.extend(gravity.map(|gravity| {
-        let off = per_cell - rule_rest_voltage(SpecificGravity::corrected(gravity));
+    gravity.map(|gravity| {
+        let off = per_cell - measured_rest_voltage(SpecificGravity::corrected(gravity));
         let seen = format!("{off:+.3} V a cell against what the gravity leads to");
         let key = match off {
             o if o > OFF_GRAVITY => "volts_above_gravity",
@@ -96,8 +118,7 @@ pub(super) fn signs(
             _ => "volts_agree_with_gravity",
         };
         Sign::new(key, seen, "")
-    }));
-    all
+    })
 }
 
 fn strings_apart(read: &RestVoltsRead, twelve: &impl Fn(f64) -> f64) -> Option<Sign> {

@@ -5,6 +5,7 @@
     reason = "each test file uses its own part, and helpers fail loudly"
 )]
 
+pub mod document;
 pub mod facts;
 pub mod rest;
 pub mod tests_made;

@@ -59,7 +59,7 @@ pub struct Made {
 }
 
 /// Banks that are seen in the field: cells in a case, cases in a string, strings.
-const SHAPES: [(u8, u8, u8); 16] = [
+pub const SHAPES: [(u8, u8, u8); 16] = [
     (6, 1, 1),
     (3, 2, 1),
     (6, 2, 1),

@@ -6,8 +6,14 @@
     reason = "each user takes its own part, and helpers fail loudly"
 )]
 
+pub mod ails;
 pub mod bank;
 pub mod chance;
+pub mod diagnosed;
+pub mod figures;
+pub mod lived;
+pub mod measured;
 pub mod runs;
+pub mod sighted;
 pub mod told;
 pub mod water;
