@@ -19,6 +19,11 @@ export const router = createRouter({
       children: [
         { path: '', component: () => import('@/features/bank/BankNow.vue') },
         {
+          path: 'diagnosis',
+          component: () => import('@/features/diagnosis/BankDiagnosis.vue'),
+          meta: { title: 'Diagnosis of a bank' },
+        },
+        {
           path: 'history',
           component: () => import('@/features/bank/BankHistory.vue'),
           meta: { title: 'History of a bank' },

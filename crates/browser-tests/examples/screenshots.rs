@@ -230,10 +230,9 @@ async fn main() {
     phone.see("Load the van").await;
     phone.picture(&file("today-phone")).await;
     phone.close().await;
-    page.wear("shed").await;
-    page.go(&format!("/banks/{kestrel}")).await;
-    page.picture(&file("bank-shed")).await;
-    page.wear("light").await;
+    page.go(&format!("/banks/{tram}/diagnosis")).await;
+    page.see("A range is told from five tests on").await;
+    page.picture(&file("diagnosis")).await;
     begin(&page, &kestrel).await;
     page.press("Begin the round").await;
     page.see("0 of 48 read").await;

@@ -3,6 +3,7 @@
 
 mod bank_model;
 mod closing;
+mod diagnosis;
 mod each_field;
 mod equalize;
 mod equipment;

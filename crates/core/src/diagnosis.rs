@@ -1,6 +1,7 @@
 //! DG-1: what is wrong with a bank, by all evidence on record: hypotheses with what speaks for and against each, and what
 //! to measure next.
 
+mod capacity;
 mod evidence;
 mod gravity;
 mod group;
@@ -22,6 +23,6 @@ pub use group::Group;
 pub use hypothesis::Hypothesis;
 pub use measurement::Measurement;
 pub use next::{NextMeasurement, next_measurements};
-pub use score::{Diagnosis, Ranked, Sign, SignError, Speaks, Standing, diagnose};
-pub use signs::{EvidenceError, signs};
+pub use score::{Diagnosis, LEAD, Ranked, Sign, SignError, Speaks, Standing, diagnose};
+pub use signs::{EvidenceError, READ_KEEPS, signs};
 pub use weights::{Row, TableError, Weights};

@@ -48,6 +48,7 @@ pub mod house_rules;
 pub mod instrument;
 mod interpolate;
 pub mod joints;
+pub mod life;
 pub mod load_test;
 pub mod log;
 pub mod ohmic;

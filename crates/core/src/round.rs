@@ -36,5 +36,5 @@ pub use reread::{LastReading, Preview, RunningRound, UnquestionedRange, confirms
 pub use rest_check::{RestCheck, RestStory};
 pub use shape::{Shape, Side};
 pub use summary::{FAR_FROM_FULL, RoundSummary};
-pub use trend::{PastCell, PastRound, Sinking, Slope, slope};
+pub use trend::{PastCell, PastRound, Sinking, Slope, slope, theil_sen};
 pub use usable::{Doubt, Unusable, Usability};

@@ -9,6 +9,7 @@ mod corrective;
 mod electrical;
 mod entry;
 mod entry_checked;
+mod evidence;
 mod found_and_done;
 mod judged;
 mod left;
@@ -44,6 +45,7 @@ pub use electrical::{
 };
 pub use entry::{Entry, StepState, VisitEntry, Work};
 pub use entry_checked::ImpossibleEntry;
+pub use evidence::{OnRecord, RoundOnRecord, diagnosis_evidence, step_that_measures};
 pub use found_and_done::{FoundAndDone, RepairedOnly};
 pub use judged::Judged;
 pub use load_tests::{

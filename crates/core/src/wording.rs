@@ -12,6 +12,7 @@ mod check;
 mod climate;
 mod corrective;
 mod diagnosis;
+mod diagnosis_lines;
 mod discharge;
 mod due;
 mod equalize;
@@ -22,6 +23,7 @@ mod evidence;
 mod feed;
 mod finding;
 mod lead;
+mod life;
 mod load_test;
 mod names;
 mod non_responding;
@@ -56,7 +58,13 @@ pub use charge::{
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
 pub use corrective::{corrected_and_left, corrected_at, corrective_action, measurement, place_chosen};
-pub use diagnosis::{diagnosis_verdict, evidence_group, hypothesis, meanwhile, measurement_next, next_said};
+pub use diagnosis::{
+    diagnosis_verdict, evidence_group, hypothesis, hypothesis_placed, meanwhile, measurement_next, next_said,
+};
+pub use diagnosis_lines::{
+    diagnosis_for_owner, groups as evidence_groups, next_title, next_why, speaks as speaks_said,
+    standing as standing_said,
+};
 pub use discharge::{discharge_alarm, discharge_doubts, discharge_ends, discharge_verdict, mate_condition};
 pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
 pub use equalize::{run_advice, run_plan};
@@ -68,6 +76,7 @@ pub use equipment_due::{how_to_suit, what_does_not_suit};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, speak_all, subject};
+pub use life::{remaining_life, wear_said, years_after};
 pub use load_test::{real_load_lines, real_load_verdict, short_load_line, short_load_verdict};
 pub use names::{hours_minutes, sentence, short_day, stopped};
 pub use non_responding::non_responding_reason;

@@ -28,6 +28,7 @@ mod golden;
 mod house_rules;
 mod judged_round;
 mod judgement;
+mod life;
 mod load_test;
 mod load_tests_of_visit;
 mod log;

@@ -6,6 +6,7 @@ use crate::truth::diagnosed::Case;
 use crate::truth::figures::{Figures, followed};
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::diagnosis::{Evidence, Weights, diagnose, signs};
+use std::fmt::Write as _;
 
 /// Seeds that nothing was settled on.
 const SEEDS: std::ops::Range<u64> = 50_000..51_200;
@@ -28,9 +29,10 @@ fn measured() -> (String, [Figures; 2], [f64; 2]) {
     all.push_str(&most.bands());
     all.push_str("\nOf banks with one fault or none, with three quarters made (by the codes below, what is right first):\n\n");
     all.push_str(&most.confusion());
-    all.push_str(&format!(
-        "\nFrom nothing known, {by_worth:.1} % have the right cause lead after 90 minutes of what is told next, {any_order:.1} % in any order.\n"
-    ));
+    let _ = writeln!(
+        all,
+        "\nFrom nothing known, {by_worth:.1} % have the right cause lead after 90 minutes of what is told next, {any_order:.1} % in any order."
+    );
     (all, [most, whole], [by_worth, any_order])
 }
 

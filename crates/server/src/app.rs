@@ -10,6 +10,7 @@ pub mod banks;
 pub mod battery_models;
 pub(crate) mod charger;
 pub mod devices;
+mod diagnosis;
 pub mod due_calendar;
 pub mod due_told;
 pub mod equalize_context;

@@ -10,6 +10,7 @@ mod calendar_feeds;
 mod cell_page;
 mod climates;
 mod devices;
+mod diagnosis_page;
 mod equalize_page;
 mod equipment;
 mod error;
@@ -92,6 +93,7 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(banks::list))
         .routes(routes!(banks::preview))
         .routes(routes!(bank_page::page, banks::put, banks::delete))
+        .routes(routes!(diagnosis_page::diagnosis))
         .routes(routes!(banks::edit))
         .routes(routes!(banks::archive))
         .routes(routes!(banks::restore))

@@ -12,6 +12,7 @@ mod closing;
 mod common;
 mod corrective;
 mod demo;
+mod diagnosis;
 mod doctor;
 mod equalize;
 mod equipment;

@@ -235,9 +235,37 @@ fn a_bank_is_diagnosed_by_its_readings_and_told_what_to_measure_next() {
     });
     let own = ask(weak).unwrap();
     assert_eq!(own["ranked"][0]["hypothesis"], "weak_cell", "{}", own["said"]);
-    assert_eq!(own["said"], "Likely: a weak cell.");
+    assert_eq!(own["said"], "Likely: a weak cell in B2.");
     let ghost = ask(json!({"seen": [{"sign": "a_ghost"}]})).unwrap_err();
     assert!(ghost.contains("a_ghost"), "{ghost}");
     let odd = ask(json!({"discharges": [{"day": "2026-03-02", "percent": 900.0}]})).unwrap_err();
     assert!(odd.contains("0 to 200 %"), "{odd}");
+}
+
+#[test]
+fn what_is_left_of_a_life_is_told_by_tests_and_by_use() {
+    let tests = |percents: &[f64]| -> Value {
+        let years = percents.iter().zip(2022..);
+        years.map(|(percent, year)| json!({"day": format!("{year}-01-01"), "percent": percent})).collect()
+    };
+    let asked = json!({
+        "duty": "standby", "tests": tests(&[100.0, 97.0, 90.0, 87.0, 82.0]), "depth": 50.0,
+        "used": {"cycles": [[50.0, 240.0]], "calendar": [{"years": 2.0, "temperature": 25.0}]}
+    });
+    let own = calc("remaining-life", &asked).unwrap();
+    assert!(
+        own["said"].as_str().unwrap().starts_with("It falls 5 points a year (3 to 5): 80 % in June 2026"),
+        "{}",
+        own["said"]
+    );
+    assert_eq!(own["by_tests"]["ends"]["kind"], "years");
+    assert_eq!(own["cycles"]["cycles"], 1200.0);
+    let left = own["by_wear"]["years_left"][0].as_f64().unwrap();
+    assert!((left - 3.0).abs() < 1e-9, "{left}");
+    let few = calc("remaining-life", &json!({"duty": "cycled", "tests": tests(&[90.0])})).unwrap();
+    assert_eq!(few["said"], "Its end is told from three tests on: 2 more to go.");
+    let odd = calc("remaining-life", &json!({"duty": "cycled", "tests": tests(&[900.0])})).unwrap_err();
+    assert!(odd.contains("0 to 200 %"), "{odd}");
+    let deep = calc("remaining-life", &json!({"duty": "cycled", "depth": 0.0})).unwrap_err();
+    assert!(deep.contains("1 to 100 %"), "{deep}");
 }

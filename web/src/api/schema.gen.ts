@@ -142,6 +142,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The diagnosis of a bank by everything on record, with its capacity over the years. */
+        get: operations["get_diagnosis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/banks/{id}/equalize": {
         parameters: {
             query?: never;
@@ -1837,6 +1854,22 @@ export interface components {
             /** @description Since when there is one; none: there is none. */
             since?: string | null;
         };
+        /** @description A capacity with its range, per cent of the rating. */
+        CapacityView: {
+            /** @description True when it was stopped before its end: it has that much at least. */
+            at_least: boolean;
+            /** @description Day to plot by. */
+            date: string;
+            /** @description As said. */
+            day: string;
+            /**
+             * Format: double
+             * @description Per cent.
+             */
+            percent: number;
+            /** @description Range; none: not told. */
+            range?: number[] | null;
+        };
         /**
          * @description A caution.
          * @enum {string}
@@ -2361,6 +2394,35 @@ export interface components {
             /** @description True when this server is reached from beyond this machine. */
             open: boolean;
         };
+        /** @description What a bank may have, and what is left of it. */
+        DiagnosisPage: {
+            /** @description False where fewer than two groups stand. */
+            enough: boolean;
+            /** @description "five groups of evidence: gravity, volts …". */
+            groups: string;
+            /** @description What is left of it by tests, the bank first. */
+            health: components["schemas"]["HealthSeries"][];
+            /** @description The first few. */
+            hypotheses: components["schemas"]["HypothesisView"][];
+            /** @description Points by which the first leads, and how many make it likely. */
+            lead: number[];
+            /** @description What to do until more is known; empty: nothing. */
+            meanwhile: string;
+            next?: components["schemas"]["NextView"] | null;
+            /** @description The others by name. */
+            others: string[];
+            /** @description What comes after it: "read the volts at rest, 9 min". */
+            then: string[];
+            /** @description The one sentence. */
+            verdict: string;
+            /** @description What its years used, one sentence; empty: its age or its climate is not known. */
+            wear: string;
+        };
+        /**
+         * @description A measurement.
+         * @enum {string}
+         */
+        DiagnosticMeasurement: "look_over" | "round" | "distilled_water" | "rest_volts" | "meter_check" | "short_load" | "holding" | "water_log" | "ohmic" | "discharge" | "record" | "settings" | "joints" | "currents" | "earth";
         /** @description What the chart draws. */
         DischargeChart: {
             /** @description The way to the end from the last of them; empty: none is forecast. */
@@ -3174,6 +3236,24 @@ export interface components {
             /** @description As said. */
             said: string;
         };
+        /** @description What is left of a bank, or of a part of it that was tested by itself. */
+        HealthSeries: {
+            /** @description First and last day of a forecast to draw to, and capacity there; empty: none is drawn. */
+            ahead: string[][];
+            /** @description Its tests, oldest first. */
+            capacities: components["schemas"]["CapacityView"][];
+            /**
+             * Format: double
+             * @description Capacity at which its life ends, per cent.
+             */
+            end: number;
+            /** @description Earliest and latest day of the end, only from five tests on. */
+            ends_within?: string[] | null;
+            /** @description "the bank", "string A", "A5". */
+            place: string;
+            /** @description Its end in a sentence. */
+            said: string;
+        };
         /**
          * @description What holds a setpoint where it is.
          * @enum {string}
@@ -3317,6 +3397,36 @@ export interface components {
             said: string;
             /** @description True when it wants one. */
             wants: boolean;
+        };
+        /**
+         * @description One thing that may be wrong, or nothing.
+         * @enum {string}
+         */
+        Hypothesis: "healthy" | "undercharge" | "overcharge" | "sulfated" | "stratified" | "weak_cell" | "shorted_cell" | "dried_out" | "acid_added" | "diluted" | "wrong_setpoint" | "no_temperature_sensing" | "bad_joint" | "uneven_strings" | "self_discharge" | "standing_draw" | "worn_out" | "frozen" | "earth_leakage" | "instrument_error";
+        /** @description One hypothesis. */
+        HypothesisView: {
+            /** @description What speaks against it. */
+            against: components["schemas"]["SpeaksLine"][];
+            /** @description Which. */
+            hypothesis: components["schemas"]["Hypothesis"];
+            /** @description What it is called: "a weak cell in A5". */
+            name: string;
+            /**
+             * Format: double
+             * @description Points.
+             */
+            score: number;
+            /** @description What speaks for it, the strongest first. */
+            speaks_for: components["schemas"]["SpeaksLine"][];
+            /** @description How sure. */
+            standing: components["schemas"]["Standing"];
+            /** @description The same in a word, with the cause that it comes from. */
+            standing_said: string;
+            /**
+             * Format: double
+             * @description From -1, all against it, to 1, all for it.
+             */
+            tilt: number;
         };
         /** @description What an import brought. */
         Imported: {
@@ -3767,6 +3877,21 @@ export interface components {
             wet_season?: components["schemas"]["MonthDay"] | null;
             /** @description IANA time zone. */
             zone: string;
+        };
+        /** @description What to measure next. */
+        NextView: {
+            /** @description Which. */
+            measurement: components["schemas"]["DiagnosticMeasurement"];
+            /**
+             * Format: double
+             * @description Minutes of attention.
+             */
+            minutes: number;
+            step?: components["schemas"]["Step"] | null;
+            /** @description As a headline. */
+            title: string;
+            /** @description Why. */
+            why: string;
         };
         /** @description A note. */
         NoteView: {
@@ -5431,6 +5556,20 @@ export interface components {
             /** @description Every source as it is told: "Solar controller, 80 A: absorption 59.2 V". */
             told: string[];
         };
+        /** @description One line of what speaks for or against. */
+        SpeaksLine: {
+            /** @description Group of evidence. */
+            group: string;
+            /**
+             * Format: int32
+             * @description Points by the table.
+             */
+            points: number;
+            /** @description In words, with its figures. */
+            said: string;
+            /** @description True where it speaks strongly. */
+            strong: boolean;
+        };
         /**
          * Format: double
          * @description Density of the electrolyte over water, a plain number around 1.2.
@@ -5516,6 +5655,11 @@ export interface components {
             /** @description What it should be, V; empty: it should be off, or nothing is judged. */
             wanted: string;
         };
+        /**
+         * @description How sure a hypothesis is.
+         * @enum {string}
+         */
+        Standing: "likely" | "possible" | "not_likely";
         /** @description A state to choose. */
         StateChoice: {
             /** @description True where its hours are asked: since when it rests. */
@@ -7773,6 +7917,36 @@ export interface operations {
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
             507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    get_diagnosis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiagnosisPage"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };
     };

@@ -5,6 +5,11 @@ use crate::quantity::SpecificGravity;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
+/// A day in words.
+pub(super) fn said(day: Date) -> String {
+    day.strftime("%-d %b %Y").to_string()
+}
+
 /// Gravity of one cell.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]

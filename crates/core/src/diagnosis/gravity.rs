@@ -1,5 +1,6 @@
 //! What gravities are signs of.
 
+use super::evidence::said;
 use super::{CellGravity, RoundRead, Sign};
 use crate::bank::{CellAddress, string_letter};
 use crate::battery_model::BatteryModel;
@@ -172,7 +173,7 @@ fn jump(rounds: &[&RoundRead], model: &BatteryModel) -> Option<Sign> {
     let by = centre(now)? - centre(before)?;
     let other =
         !now.instrument.is_empty() && !before.instrument.is_empty() && now.instrument != before.instrument;
-    let seen = format!("the middle cell {by:+.0} points since {}", before.day);
+    let seen = format!("the middle cell {by:+.0} points since {}", said(before.day));
     let key = match by {
         b if other && b.abs() > JUMP_INSTRUMENT => "jumped_with_instrument",
         b if b > JUMP => "all_jumped_up",

@@ -108,7 +108,7 @@ impl Hypothesis {
             Self::Undercharge => &[Self::Sulfated, Self::Stratified],
             Self::SelfDischarge => &[Self::Sulfated, Self::Undercharge],
             Self::EarthLeakage => &[Self::ShortedCell, Self::WeakCell, Self::Frozen],
-            Self::ShortedCell => &[Self::WeakCell, Self::Undercharge],
+            Self::ShortedCell => &[Self::Undercharge],
             _ => &[],
         }
     }

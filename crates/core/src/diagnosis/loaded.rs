@@ -1,5 +1,6 @@
 //! What short loads, and batteries held disconnected, are signs of.
 
+use super::evidence::said;
 use super::{HeldRead, ShortLoadRead, Sign};
 use crate::bank::BankShape;
 use crate::battery_model::BatteryModel;
@@ -34,9 +35,9 @@ pub(super) fn short_load(read: &ShortLoadRead, shape: &BankShape) -> Option<Sign
     };
     let most = low.iter().map(|b| twelve(mate - b.value)).fold(0.0, f64::max);
     let seen = if low.is_empty() {
-        format!("all within {APART} V on 12 V on {}", read.day)
+        format!("all within {APART} V on 12 V on {}", said(read.day))
     } else {
-        format!("{} up to {most:.1} V on 12 V under the others on {}", names.join(", "), read.day)
+        format!("{} up to {most:.1} V on 12 V under the others on {}", names.join(", "), said(read.day))
     };
     Some(Sign::new(key, seen, &names.join(" ")))
 }
@@ -80,7 +81,7 @@ pub(super) fn held(read: &HeldRead, shape: &BankShape, model: &BatteryModel) -> 
     let seen = |who: &str| format!("{who} up to {most:.1} % a day over {:.0} days", read.days);
     match n {
         0 if losses.iter().all(|(_, own)| own.per_day.is_some() || own.least_told < much) => {
-            Some(Sign::new("holds", format!("over {:.0} days, {}", read.days, read.day), ""))
+            Some(Sign::new("holds", format!("over {:.0} days, {}", read.days, said(read.day)), ""))
         }
         1 if of > 1 && alone(&fell, usual, read.noise) => {
             Some(Sign::new("one_loses", seen(&names.join(", ")), &names.join(" ")))

@@ -21,7 +21,7 @@ use strum::{EnumString, IntoStaticStr, VariantArray};
 )]
 #[serde(rename_all = "snake_case")]
 #[strum(serialize_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = DiagnosticMeasurement))]
 pub enum Measurement {
     /// Look it over.
     LookOver,

@@ -27,6 +27,9 @@ pub struct NextMeasurement {
     pub gain: f64,
 }
 
+/// Minutes to get ready for any of them (our choice, no source): else what takes two minutes is always first.
+const READY: f64 = 5.0;
+
 fn entropy(chances: &[f64]) -> f64 {
     -chances.iter().filter(|p| **p > 0.0).map(|p| p * p.log2()).sum::<f64>()
 }
@@ -76,7 +79,7 @@ pub fn next_measurements(
             NextMeasurement { measurement: *measurement, minutes, gain: gain.max(0.0) }
         })
         .collect();
-    let worth = |own: &NextMeasurement| own.gain / own.minutes;
+    let worth = |own: &NextMeasurement| own.gain / (own.minutes + READY);
     all.sort_by(|a, b| worth(b).total_cmp(&worth(a)).then(a.measurement.cmp(&b.measurement)));
     all
 }

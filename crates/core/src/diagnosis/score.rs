@@ -11,7 +11,7 @@ const PRIOR: f64 = -4.0;
 /// Points that make ten to one (tried on simulated banks).
 const TENFOLD: f64 = 4.0;
 /// Lead from which a hypothesis is likely, and groups that speak for it.
-const LEAD: f64 = 6.0;
+pub const LEAD: f64 = 6.0;
 const FOR_IT: usize = 2;
 /// Groups on record from which a healthy bank is called so.
 const HEALTHY_GROUPS: usize = 6;

@@ -1,7 +1,9 @@
 //! Signs of all evidence on record: a newer one of a kind takes the place of an older.
 
+use super::evidence::said;
 use super::{
-    Evidence, InstrumentCheck, Measurement, RestVoltsRead, RoundRead, Sign, Weights, gravity, loaded, volts,
+    Evidence, InstrumentCheck, Measurement, RestVoltsRead, RoundRead, Sign, Weights, capacity, gravity,
+    loaded, volts,
 };
 use crate::bank::BankShape;
 use crate::battery_model::BatteryModel;
@@ -30,7 +32,7 @@ const RISEN_A_FIFTH: f64 = 0.20;
 const LEAST_OF_ALL: f64 = 0.75;
 /// Days after which a reading of its kind counts for nothing: what drifts with charge and water, and what only ages (our
 /// choice, no source).
-const READ_KEEPS: i32 = 400;
+pub const READ_KEEPS: i32 = 400;
 const TESTED_KEEPS: i32 = 800;
 /// Points a hydrometer is off in distilled water, and V on 12 V a meter is off, that matter.
 const HYDROMETER_OFF: f64 = 6.0;
@@ -116,7 +118,7 @@ pub fn signs(
     let held = evidence.held.iter().max_by_key(|read| read.day);
     all.extend(held.and_then(|read| loaded::held(read, shape, model)));
     all.extend(ohmic(evidence));
-    all.extend(capacity(evidence));
+    all.extend(capacity::signs(&evidence.discharges));
     all.extend(water(evidence));
     all.extend(record(evidence));
     all.extend(settings(evidence));
@@ -141,7 +143,7 @@ pub fn signs(
 /// What an instrument beside what it should show is a sign of.
 fn checked(check: &InstrumentCheck, most: f64, [off, right]: [&str; 2]) -> Sign {
     let key = if check.off.abs() > most { off } else { right };
-    Sign::new(key, format!("{:+} on {}", check.off, check.day), &check.instrument)
+    Sign::new(key, format!("{:+} on {}", check.off, said(check.day)), &check.instrument)
 }
 
 impl Evidence {
@@ -194,7 +196,9 @@ impl Evidence {
             own.distilled.retain(|r| within(r.day, READ_KEEPS));
             own.meter.retain(|r| within(r.day, READ_KEEPS));
             own.resistances.retain(|r| within(r.day, TESTED_KEEPS));
-            own.discharges.retain(|r| within(r.day, TESTED_KEEPS));
+            // Older ones still tell how it fell, as long as the newest counts.
+            let counts = own.discharges.iter().any(|r| within(r.day, TESTED_KEEPS));
+            own.discharges.retain(|r| counts && r.day <= today);
         }
         own
     }
@@ -240,30 +244,6 @@ fn ohmic(evidence: &Evidence) -> Option<Sign> {
         }
     };
     Some(sign(key, seen))
-}
-
-/// The newest timed discharge.
-fn capacity(evidence: &Evidence) -> Vec<Sign> {
-    let Some(newest) = evidence.discharges.iter().max_by_key(|d| d.day) else { return Vec::new() };
-    let seen = format!("{:.0} % on {}", newest.percent, newest.day);
-    let none_early = newest.batteries_read && newest.early.is_empty();
-    let key = match newest.percent {
-        p if p >= 92.0 => "capacity_full",
-        p if p >= 80.0 => "capacity_fair",
-        _ if none_early => "capacity_low_none_early",
-        _ => "capacity_low",
-    };
-    let mut all = vec![sign(key, seen)];
-    let names: Vec<String> = newest.early.iter().map(ToString::to_string).collect();
-    let early = match names.as_slice() {
-        [] => None,
-        [one] => Some(("one_gives_out", one.clone())),
-        several => Some(("several_give_out", several.join(", "))),
-    };
-    all.extend(
-        early.map(|(key, who)| Sign { of: who.clone(), ..sign(key, format!("{who} before the others")) }),
-    );
-    all
 }
 
 fn water(evidence: &Evidence) -> Vec<Sign> {

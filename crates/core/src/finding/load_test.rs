@@ -100,6 +100,15 @@ fn capacity(subject: Subject, result: &CapacityResult, duty: Duty) -> Option<Fin
     Some(Finding { certainty: if near { Certainty::NearLimit } else { Certainty::Clear }, ..finding })
 }
 
+/// A capacity that fell from the first test to this one, though it is still enough; none where their ranges meet.
+pub fn capacity_sinks(subject: Subject, first: &CapacityResult, now: &CapacityResult) -> Option<Finding> {
+    let told = |own: &CapacityResult| own.percent.zip(own.range).filter(|_| !own.at_least);
+    let ((before, before_range), (percent, range)) = told(first).zip(told(now))?;
+    let found =
+        LoadTestFinding::CapacitySinks { percent: [before, percent], ranges: [before_range[0], range[1]] };
+    (before_range[0] > range[1]).then(|| made(subject, found, Severity::Watch, RuleId::Ct1))
+}
+
 /// A known load that runs for less long than when the bank was new; none where it has what its duty asks for.
 pub fn known_load(load: &str, hours: [f64; 2], share: f64, duty: Duty) -> Option<Finding> {
     let (watch, _) = capacity_limits(duty);

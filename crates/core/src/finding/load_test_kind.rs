@@ -61,6 +61,13 @@ pub enum LoadTestFinding {
         /// What the bank is for.
         duty: Duty,
     },
+    /// From its first timed discharge to the last the capacity fell by more than both tell for certain.
+    CapacitySinks {
+        /// Per cent of the rated capacity, first and last.
+        percent: [f64; 2],
+        /// Lower end of the first range, upper end of the last, per cent.
+        ranges: [f64; 2],
+    },
     /// One battery gives out before its mates in a discharge.
     GivesOutFirst {
         /// As judged.

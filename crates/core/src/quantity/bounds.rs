@@ -134,6 +134,16 @@ pub const METER_UNCERTAINTY: Bounds = table("uncertainty of the meter", 0.0001, 
 pub const SPREAD_NOISE: Bounds = table("noise of one reading", 0.1, 50.0, "points", 1);
 /// Per cent of the rated capacity that a timed discharge can show (common practice, no source).
 pub const TESTED_CAPACITY: Bounds = table("tested capacity", 0.0, 200.0, "%", 0);
+/// Depth of a cycle, share of the rated capacity.
+pub const CYCLE_DEPTH: Bounds = table("depth of a cycle", 1.0, 100.0, "%", 0);
+/// Cycles that are counted.
+pub const CYCLES: Bounds = table("cycles", 0.0, 100_000.0, "cycles", 0);
+/// Design life of a battery.
+pub const DESIGN_LIFE: Bounds = table("design life", 1.0, 40.0, "years", 1);
+/// Years of a life.
+pub const YEARS: Bounds = table("years", 0.0, 100.0, "years", 1);
+/// Temperature of a battery over its life.
+pub const LIFE_TEMPERATURE: Bounds = table("mean temperature", -30.0, 70.0, "°C", 1);
 /// Volts per cell that a discharge ends at (common practice, no source).
 pub const END_CELL_VOLTS: Bounds = table("end voltage of a cell", 1.0, 1.95, "V", 2);
 /// Volts of a cell that was just taken off its charger (common practice, no source).

@@ -96,8 +96,8 @@ pub fn slope(series: &[(f64, f64)]) -> Option<Slope> {
     Some(Slope { per_year, low, high, values: series.len(), days })
 }
 
-/// Slope per year with its 80 % interval for `(day, deviation)` pairs; none for too few.
-fn theil_sen(series: &[(f64, f64)]) -> Option<(f64, f64, f64)> {
+/// Slope per year with its 80 % interval for `(day, value)` pairs; none for too few.
+pub fn theil_sen(series: &[(f64, f64)]) -> Option<(f64, f64, f64)> {
     let mut slopes = Vec::with_capacity(series.len() * (series.len() - 1) / 2);
     for (i, a) in series.iter().enumerate() {
         for b in &series[i + 1..] {

@@ -153,7 +153,7 @@ pub fn set_up(sheet: &VisitSheet) -> Option<&ShortLoadSetUp> {
     })
 }
 
-fn loaded(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, ShortLoadReading> {
+pub(super) fn loaded(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, ShortLoadReading> {
     let own = tests(sheet).filter_map(|(k, test)| match (k.place, test) {
         (Place::Battery(battery), TestEntry::ShortLoad { read }) => {
             let (before, at_end, after) = (read.before, read.at_end, read.after);

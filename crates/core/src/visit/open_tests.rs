@@ -36,7 +36,13 @@ fn by_kind(
         {
             continue;
         }
-        let found = load_test::discharge(place.into(), &now, duty);
+        let mut found = load_test::discharge(place.into(), &now, duty);
+        let enough = !found.iter().any(|f| f.kind.code() == "capacity_falls");
+        let mut earlier =
+            past.iter().filter(|own| own.place == place).filter_map(|own| own.now.result.as_ref());
+        let first = earlier.find(|own| !own.at_least);
+        let sinks = first.zip(now.result.as_ref()).filter(|_| enough);
+        found.extend(sinks.and_then(|(first, now)| load_test::capacity_sinks(place.into(), first, now)));
         // A battery that gives out first is open until the same place is discharged again.
         all.retain(|(key, _)| *key != format!("discharge {place}"));
         all.push((format!("discharge {place}"), found));

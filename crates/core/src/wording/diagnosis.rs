@@ -1,7 +1,6 @@
 //! A diagnosis in words: what it may be, how sure, what to do meanwhile, what to measure next.
 
-use super::names;
-use crate::diagnosis::{Diagnosis, Group, Hypothesis, Measurement, NextMeasurement, Standing};
+use crate::diagnosis::{Diagnosis, Group, Hypothesis, Measurement, NextMeasurement, Ranked, Standing};
 
 /// What a hypothesis is called.
 pub const fn hypothesis(hypothesis: Hypothesis) -> &'static str {
@@ -94,13 +93,29 @@ pub const fn measurement_next(measurement: Measurement) -> &'static str {
     }
 }
 
+/// What it is called, with where it is: "a weak cell in A5".
+pub fn hypothesis_placed(own: &Ranked) -> String {
+    let name = hypothesis(own.hypothesis);
+    let places = matches!(
+        own.hypothesis,
+        Hypothesis::WeakCell | Hypothesis::ShortedCell | Hypothesis::AcidAdded | Hypothesis::UnevenStrings
+    );
+    let strongest = own.speaks.iter().filter(|s| s.points > 0 && !s.sign.of.is_empty());
+    let of = strongest.max_by_key(|s| s.points).map(|s| s.sign.of.as_str());
+    // Several places in one sign say where, and not which.
+    match of.filter(|of| places && !of.contains(' ')) {
+        Some(of) => format!("{name} in {of}"),
+        None => name.to_owned(),
+    }
+}
+
 /// The one sentence: "Likely worn out." It claims no more than its evidence.
 pub fn diagnosis_verdict(own: &Diagnosis) -> String {
     let Some(first) = own.first() else { return "Nothing is known of it.".into() };
     if !own.enough {
         return "Not enough to tell: fewer than two groups of evidence stand.".into();
     }
-    let name = hypothesis(first.hypothesis);
+    let name = hypothesis_placed(first);
     match (first.hypothesis, first.standing) {
         (Hypothesis::Healthy, Standing::Likely) => "Likely healthy.".into(),
         (Hypothesis::Healthy, _) => "Nothing found so far.".into(),
@@ -116,9 +131,9 @@ pub fn diagnosis_verdict(own: &Diagnosis) -> String {
                         && r.hypothesis != Hypothesis::Healthy
                 })
                 .take(2)
-                .map(|r| hypothesis(r.hypothesis));
-            let all: Vec<&str> = std::iter::once(name).chain(near).collect();
-            format!("Possible: {}.", names::words(&all))
+                .map(hypothesis_placed);
+            let all: Vec<String> = std::iter::once(name).chain(near).collect();
+            format!("Possible: {}.", all.join(", or "))
         }
     }
 }

@@ -184,6 +184,15 @@ fn of_capacity(finding: &Finding, found: &LoadTestFinding, about: &str) -> Optio
                 "Test it again in half the time, and shorten its runs.".into()
             },
         },
+        LoadTestFinding::CapacitySinks { percent: [before, now], ranges } => TestWords {
+            headline: format!("{} holds {now:.0} %, and held {before:.0} %", names::sentence(about)),
+            seen: format!(
+                "Then at least {:.0} %, now at most {:.0} %: that is no scatter of the tests.",
+                ranges[0], ranges[1]
+            ),
+            why: "It is enough still, and falling: what made it fall goes on.",
+            advice: "Look for what wears it: charge, heat, depth. Test it again in half the time.".into(),
+        },
         LoadTestFinding::KnownLoadFalls { load, hours: [when_new, now] } => TestWords {
             headline: format!(
                 "The same load runs {:.0} % of the time it did when new",
@@ -242,6 +251,9 @@ pub(super) fn owner(finding: &Finding, found: &LoadTestFinding) -> String {
                 format!("{head}: enough for now, and falling.")
             }
         }
+        LoadTestFinding::CapacitySinks { percent: [before, now], .. } => format!(
+            "The batteries hold {now:.0} % of what they should; at their first test they held {before:.0} %. Enough for now, and falling."
+        ),
         LoadTestFinding::GivesOutFirst { battery } => {
             format!("Battery {} gives out before the others; it has to be tested alone.", battery.battery)
         }

@@ -145,9 +145,11 @@ impl Ails {
 
 fn cells_of(own: &Lived, share: f64, chance: &mut Chance) -> Vec<usize> {
     let n = own.cells.len();
-    let wanted = ((share * to_f64(n)).round() as usize).clamp(2, n);
     let mut all: Vec<usize> = (0..n).collect();
-    (0..wanted).map(|_| all.remove(chance.below(all.len()))).collect()
+    while all.len() > 2 && to_f64(all.len()) > share * to_f64(n) {
+        all.remove(chance.below(all.len()));
+    }
+    all
 }
 
 fn strike(what: Hypothesis, severity: f64, own: &mut Lived, chance: &mut Chance) {
@@ -213,13 +215,17 @@ fn happen(what: Hypothesis, severity: f64, own: &mut Lived, chance: &mut Chance)
             let some = chance.unit() < 0.45;
             let by = 0.09 + 0.12 * severity;
             let which = if some { cells_of(own, 0.3, chance) } else { (0..n).collect() };
-            which.into_iter().for_each(|at| own.cells[at].acid += by * chance.between(0.8, 1.2));
+            for at in which {
+                own.cells[at].acid += by * chance.between(0.8, 1.2);
+            }
         }
         Hypothesis::Diluted => {
             let some = chance.unit() < 0.55;
             let by = 0.08 + 0.14 * severity;
             let which = if some { cells_of(own, 0.3, chance) } else { (0..n).collect() };
-            which.into_iter().for_each(|at| own.cells[at].acid -= by * chance.between(0.7, 1.2));
+            for at in which {
+                own.cells[at].acid -= by * chance.between(0.7, 1.2);
+            }
         }
         Hypothesis::DriedOut => {
             let by = if own.sealed { 0.18 + 0.2 * severity } else { 0.10 + 0.12 * severity };

@@ -2,6 +2,7 @@
 
 use super::chance::Chance;
 use super::diagnosed::Case;
+use super::lived::to_f64;
 use rainshadow_core::diagnosis::{
     Evidence, Hypothesis, Measurement, Standing, Weights, diagnose, next_measurements, signs,
 };
@@ -55,7 +56,7 @@ impl Figures {
         let likely = first.standing == Standing::Likely;
         let (caps, strings) = case.kind();
         let can = Measurement::possible(caps, strings);
-        self.complete += can.iter().filter(|m| case.made.contains(m)).count() as f64 / can.len() as f64;
+        self.complete += to_f64(can.iter().filter(|m| case.made.contains(m)).count()) / to_f64(can.len());
         self.banks += 1.0;
         self.first += one(right);
         self.three += one(own.ranked.iter().take(3).any(|r| case.right(r.hypothesis)));
@@ -129,7 +130,7 @@ impl Figures {
 /// Share of banks of which the right cause leads after ninety minutes of measuring from nothing: what to measure next
 /// followed, and any order.
 pub fn followed(seeds: Range<u64>) -> [f64; 2] {
-    let banks = (seeds.end - seeds.start) as f64;
+    let banks = to_f64(seeds.clone().count());
     let mut hits = [0.0; 2];
     for seed in seeds {
         let case = Case::make(seed, 1.0);
@@ -144,7 +145,7 @@ fn follow(case: &Case, by_worth: bool, chance: &mut Chance) -> bool {
     let weights = Weights::shipped();
     let (caps, strings) = case.kind();
     let shape = &case.bank.shape;
-    let size = (shape.cell_count() as f64, shape.batteries().count() as f64);
+    let size = (to_f64(shape.cell_count()), to_f64(shape.batteries().count()));
     let (mut made, mut left) = (Vec::new(), MINUTES);
     let mut evidence = Evidence::default();
     loop {

@@ -226,7 +226,9 @@ fn resistances(bank: &Lived, bag: &Bag, day: Date, chance: &mut Chance) -> Resis
         2.5 * mean * (1.0 + bag.tester * chance.normal())
     });
     if based {
-        batteries.iter_mut().for_each(|own| own.first = Some(2.5 * (1.0 + 0.03 * chance.normal())));
+        for own in &mut batteries {
+            own.first = Some(2.5 * (1.0 + 0.03 * chance.normal()));
+        }
     }
     ResistancesRead { day, batteries }
 }
@@ -330,14 +332,14 @@ fn record(bank: &Lived, chance: &mut Chance) -> ChargingRecord {
         longest = longest.max(gap);
     }
     let out: f64 = days.iter().map(|d| d.out).sum();
-    let back: f64 = days.iter().map(|d| d.back).sum();
+    let returned: f64 = days.iter().map(|d| d.back).sum();
     let want = if bank.standby { 2.25 } else { 2.45 };
     let off = days.iter().map(|d| d.held - want + 0.005 * (d.temperature - 25.0)).sum::<f64>() / n;
     let year: Vec<(f64, f64)> = bank.days[DAYS - 365..].iter().map(|d| (d.temperature, d.held)).collect();
     ChargingRecord {
         full_days: Some(to_f64(days.iter().filter(|d| d.full).count()) / n),
         longest_gap: Some(to_f64(longest)),
-        charge_factor: (out > 0.5).then(|| back / out * (1.0 + 0.02 * chance.normal())),
+        charge_factor: (out > 0.5).then(|| returned / out * (1.0 + 0.02 * chance.normal())),
         gassing_hours: (!bank.standby).then(|| days.iter().map(|d| d.gassing_hours).sum::<f64>() / n),
         held_off: Some(off + 0.010 * chance.normal()),
         held_follow: slope(&year, 12.0).map(|s| s < -0.0025),

@@ -4,6 +4,7 @@ pub mod bank;
 pub mod bank_list;
 pub mod breakdown;
 pub mod cell;
+pub mod diagnosis;
 pub mod equalize;
 pub mod equipment;
 pub mod lenses;

@@ -1,6 +1,7 @@
 //! Everything the report of a visit is made from.
 
 use super::App;
+use super::diagnosis::diagnosed_by;
 use super::due_told::VisitDue;
 use super::fresh::{self, Wanted};
 use super::refused::AppResult;
@@ -13,6 +14,7 @@ use crate::words;
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::round::Assessment;
+use rainshadow_core::wording;
 
 /// A run of the visit with what the rounds around it say.
 pub struct ReportedRun {
@@ -38,6 +40,8 @@ pub struct ReportContext {
     pub runs: Vec<ReportedRun>,
     /// Batteries that were changed on its day, in words.
     pub changes: Vec<String>,
+    /// What the bank may have by all that was on record then, for the owner; none: nothing he has to know.
+    pub cause: Option<String>,
 }
 
 /// The last judged round before a visit.
@@ -63,7 +67,9 @@ impl ReportContext {
         };
         let on_its_day = |c: &ChangeView| c.undone_by.is_none() && c.date == visit.visit.day().to_string();
         let changed = changes_told(db, &visit.bank)?.into_iter().rev().filter(on_its_day);
+        let diagnosed = diagnosed_by(db, &visit.bank, &visit.all_visits(), visit.visit.day())?;
         Ok(Self {
+            cause: wording::diagnosis_for_owner(&diagnosed.diagnosis, &diagnosed.next),
             changes: changed.map(|c| c.said).collect(),
             photos: PhotoRow::of_visit(db, &visit.visit)?,
             due: visit.due(db)?,

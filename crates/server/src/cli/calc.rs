@@ -11,6 +11,7 @@ mod charge;
 mod diagnose;
 mod discharge;
 mod input;
+mod life;
 mod strings;
 mod visit;
 
@@ -204,6 +205,7 @@ fn all() -> impl Iterator<Item = &'static Topic> {
         .chain(&discharge::TOPICS)
         .chain(&strings::TOPICS)
         .chain(&diagnose::TOPICS)
+        .chain(&life::TOPICS)
 }
 
 /// A figure against the one table of accepted ranges.

@@ -181,7 +181,7 @@ fn cautions(out: &mut String, context: &VisitContext) {
 
 /// The report as one page; photographs stand in it by their hash until it is served.
 pub fn visit_report(all: &ReportContext) -> String {
-    let ReportContext { visit: context, photos, due, before, runs: equalized, changes } = all;
+    let ReportContext { visit: context, photos, due, before, runs: equalized, changes, cause } = all;
     let before = before.as_ref();
     let lines = owner_lines(context);
     let worst = lines.iter().map(|l| l.condition).max();
@@ -213,6 +213,9 @@ pub fn visit_report(all: &ReportContext) -> String {
     out.push_str(&bank_plan(context));
     out.push_str("<h2>What was found</h2>");
     findings(&mut out, context, &lines, photos);
+    if let Some(cause) = cause {
+        let _ = write!(out, "<h2>What may be behind it</h2><p>{}</p>", escaped(cause));
+    }
     let others: String = photos
         .iter()
         .filter(|p| p.what != crate::db::PhotoOf::Finding)

@@ -204,6 +204,29 @@ export const boxAround = (points: At[], said: string): CustomSeriesOption =>
     ];
   });
 
+/** The range of a figure: a line with feet. */
+export const rangeAt = (x: number, low: number, high: number): CustomSeriesOption =>
+  mark([x, low], {}, (to) => {
+    const [at, foot] = to([x, low]);
+    const head = to([x, high])[1];
+    const style = { stroke: 'var(--ink-2)', lineWidth: 1.5 };
+    return [
+      straight(at, foot, at, head, style),
+      straight(at - 5, foot, at + 5, foot, style),
+      straight(at - 5, head, at + 5, head, style),
+    ];
+  });
+
+/** What a forecast can come to: from one point to a span. */
+export const fanOf = (from: At, soonest: At, latest: At): CustomSeriesOption =>
+  mark(from, {}, (to) => [
+    {
+      type: 'polygon',
+      shape: { points: [to(from), to(soonest), to(latest)] },
+      style: { fill: 'var(--steady)', opacity: 0.25 },
+    } as Shape,
+  ]);
+
 /** A span on the foot of the field, with its likeliest place. */
 export const spanOnFoot = (low: number, best: number, high: number, y: number): CustomSeriesOption =>
   mark([best, y], {}, (to, field) => {

@@ -20,6 +20,7 @@ defineEmits<{
 const phone = usePhone();
 const TABS = [
   ['', 'Now'],
+  ['/diagnosis', 'Diagnosis'],
   ['/history', 'History'],
   ['/equipment', 'Equipment'],
   ['/batteries', 'Batteries'],

@@ -9,11 +9,14 @@ import type { Visit } from './useVisit';
 import type { StepOf } from './visitSteps';
 import { useMe } from '@/stores/me';
 import { computed, ref } from 'vue';
+import { usePhone } from '@/composables/usePhone';
 import CautionList from './CautionList.vue';
 import RecheckForm from './RecheckForm.vue';
 import TickList from './TickList.vue';
+import WeighedShort from './WeighedShort.vue';
 
 const store = useMe();
+const phone = usePhone();
 const props = defineProps<{
   /** The step. */
   step: StepOf<'close_up'>;
@@ -64,6 +67,7 @@ async function keep(): Promise<void> {
     :entry="(item) => ({ kind: 'closed', item, none_here: false })"
     :missing="(item) => ({ kind: 'closed', item, none_here: true })"
   />
+  <WeighedShort v-if="phone" :page="page" />
   <h2>Done on this visit</h2>
   <p class="small">What is ticked here counts for the calendar.</p>
   <TickList

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import AccessNotes from './AccessNotes.vue';
 import DueShort from './DueShort.vue';
+import WeighedShort from './WeighedShort.vue';
 import type { VisitPage } from './useVisit';
 
 /** Beside the steps: how to get to the bank, what is due, and by which figures it is judged. */
@@ -21,6 +22,7 @@ defineEmits<{ changed: [] }>();
       @changed="$emit('changed')"
     />
     <DueShort :due="page.due" />
+    <WeighedShort :page="page" />
     <p class="small dim basis">{{ page.model }}. {{ page.house }}. Maker’s manual first.</p>
   </aside>
 </template>
