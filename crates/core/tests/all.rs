@@ -14,6 +14,7 @@ mod common;
 mod corrective;
 mod diagnosis;
 mod diagnosis_measured;
+mod diagnosis_signs;
 mod discharge;
 mod discharge_run;
 mod equalize;

@@ -33,17 +33,14 @@ pub struct RoundOnRecord<'a> {
     pub judged: &'a Assessment,
 }
 
-/// The step of a visit that measures it; none: no step does.
+/// The step of a visit that keeps what it measures, so that it is evidence from then on; none: no step does.
 pub const fn step_that_measures(own: Measurement) -> Option<Step> {
     match own {
-        Measurement::LookOver | Measurement::Earth => Some(Step::LookOver),
-        Measurement::Round | Measurement::DistilledWater => Some(Step::Round),
-        Measurement::RestVolts | Measurement::MeterCheck | Measurement::Holding | Measurement::Ohmic => {
-            Some(Step::RestCheck)
-        }
+        Measurement::LookOver => Some(Step::LookOver),
+        Measurement::Round => Some(Step::Round),
+        Measurement::RestVolts | Measurement::Ohmic => Some(Step::RestCheck),
         Measurement::ShortLoad | Measurement::Discharge => Some(Step::LoadTest),
-        Measurement::WaterLog => Some(Step::Water),
-        Measurement::Record | Measurement::Settings | Measurement::Joints | Measurement::Currents => None,
+        _ => None,
     }
 }
 

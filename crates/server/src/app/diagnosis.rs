@@ -8,13 +8,14 @@ use crate::db::{BankRow, Connection, DbError, ModelRow, RoundRow, assessments};
 use jiff::civil::Date;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::diagnosis::{
-    Diagnosis, NextMeasurement, READ_KEEPS, Weights, diagnose, next_measurements, signs,
+    Diagnosis, Measurement, NextMeasurement, READ_KEEPS, Weights, diagnose, next_measurements, signs,
 };
 use rainshadow_core::instrument::InstrumentKind;
 use rainshadow_core::life::design_life;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::visit::{
     Judged, OnRecord, PastDischarge, PastVisit, RoundOnRecord, diagnosis_evidence, past_discharges,
+    step_that_measures,
 };
 
 /// What a bank may have, and what it was told from.
@@ -90,7 +91,10 @@ pub(crate) fn diagnosed_by(
     let diagnosis = diagnose(&signs, kind, weights).map_err(|e| odd(e.to_string()))?;
     let count = |n: usize| f64::from(u32::try_from(n).unwrap_or(u32::MAX));
     let size = (count(bank.shape.cell_count()), count(bank.shape.batteries().count()));
-    let next = next_measurements(&diagnosis, &made, size, kind, weights);
+    // What nothing here keeps would be asked for again for ever.
+    let kept = |own: Measurement| own == Measurement::Settings || step_that_measures(own).is_some();
+    let mut next = next_measurements(&diagnosis, &made, size, kind, weights);
+    next.retain(|next| kept(next.measurement));
     let discharges = past_discharges(visits, judged_by);
     Ok(Diagnosed { diagnosis, next, model, discharges })
 }
