@@ -8,7 +8,7 @@ use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::diagnosis::{Evidence, Weights, diagnose, signs};
 use std::fmt::Write as _;
 
-/// Seeds that nothing was settled on.
+/// Seeds that nothing was fitted to.
 const SEEDS: std::ops::Range<u64> = 50_000..51_200;
 
 /// The figures as the document shows them, and those of three quarters made.
