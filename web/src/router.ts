@@ -24,6 +24,11 @@ export const router = createRouter({
           meta: { title: 'Diagnosis of a bank' },
         },
         {
+          path: 'joints',
+          component: () => import('@/features/joints/BankJoints.vue'),
+          meta: { title: 'Joints of a bank' },
+        },
+        {
           path: 'history',
           component: () => import('@/features/bank/BankHistory.vue'),
           meta: { title: 'History of a bank' },

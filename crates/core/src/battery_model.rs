@@ -107,6 +107,9 @@ pub struct BatteryModel {
     /// Torque of its posts, N·m; none: not published.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub post_torque: Option<f64>,
+    /// Days after which its maker has joints set to torque again; none: not published.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub retorque_days: Option<u16>,
     /// Where the maker's own conditioning voltage of a sealed battery is written; without it a sealed
     /// battery carries no equalize setpoint (EQ-1).
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -194,6 +197,7 @@ impl BatteryModel {
         }
         bounds::CELLS.check(f64::from(self.cells))?;
         self.post_torque.map(|t| bounds::TORQUE.check(t)).transpose()?;
+        self.retorque_days.map(|days| bounds::RETORQUE_DAYS.check(f64::from(days))).transpose()?;
         bounds::FULL_GRAVITY.check(self.full_gravity.value())?;
         bounds::REFERENCE_TEMPERATURE.check(self.reference_temperature.celsius())?;
         for volts in [Some(self.setpoints.absorption), Some(self.setpoints.float), self.setpoints.equalize] {

@@ -16,6 +16,7 @@ pub use vents::{AirJudged, Vents, judge_air};
 
 use crate::charge::ChargerSettings;
 use crate::equalize::{DaySource, Load};
+use crate::wiring::Wiring;
 use serde::{Deserialize, Serialize};
 
 /// The equipment of a bank.
@@ -61,6 +62,9 @@ pub struct Equipment {
     /// The technician's own numbers of the batteries, in the order of the addresses.
     #[serde(default)]
     pub own_numbers: Vec<String>,
+    /// Links and cables between batteries and strings, described once.
+    #[serde(default)]
+    pub wiring: Wiring,
     /// How the cables go, in the order they are connected.
     #[serde(default)]
     pub hook_up: Vec<Connection>,

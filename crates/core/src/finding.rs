@@ -4,6 +4,7 @@
 //! A finding holds no sentences; [`crate::wording`] makes them.
 
 mod equalize_call;
+mod joint_kind;
 mod kind;
 mod lead;
 mod load_test_kind;
@@ -12,6 +13,7 @@ mod subject;
 
 pub mod charger;
 pub mod equalize;
+pub mod joint;
 pub mod load_test;
 pub mod look;
 pub mod ohmic;
@@ -23,6 +25,7 @@ pub use equalize_call::{BarredBy, EqualizeCall};
 pub use lead::{equalize_bar, in_order, merged};
 pub(crate) use lead::{explain, without_barred_equalize};
 
+pub use joint_kind::{JointFinding, ShareRemedy};
 pub use kind::{
     Against, ChargerFinding, EqualizeFinding, FindingKind, LookFinding, OhmicFinding, RoundFinding,
     WaterFinding,

@@ -64,4 +64,5 @@ pub mod simulator;
 pub mod ventilation;
 pub mod visit;
 pub mod water;
+pub mod wiring;
 pub mod wording;

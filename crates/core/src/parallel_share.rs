@@ -311,8 +311,8 @@ pub fn shares(bank: &ParallelBank) -> Result<Shares, ShareError> {
     Ok(Network::of(bank)?.shares(bank.amperes))
 }
 
-/// A change of a bank on rails; none where it is that already.
-fn changed(bank: &ParallelBank, change: ShareChange) -> Option<ParallelBank> {
+/// A bank on rails as it would be after a change; none where it is that already.
+pub fn changed(bank: &ParallelBank, change: ShareChange) -> Option<ParallelBank> {
     let TakeOff::Rails { positive, negative } = bank.take_off else { return None };
     let last = u8::try_from(bank.strings.len()).ok()?;
     let other = |at: u8| if at == 1 { last } else { 1 };

@@ -11,10 +11,15 @@ mod entry;
 mod entry_checked;
 mod evidence;
 mod found_and_done;
+mod joint_accept;
+mod joint_entry;
+mod joint_refused;
+mod joint_rounds;
 mod judged;
 mod left;
 mod load_tests;
 mod open_findings;
+mod open_joints;
 mod open_tests;
 mod place;
 mod progress;
@@ -47,6 +52,12 @@ pub use entry::{Entry, StepState, VisitEntry, Work};
 pub use entry_checked::ImpossibleEntry;
 pub use evidence::{OnRecord, RoundOnRecord, diagnosis_evidence, step_that_measures};
 pub use found_and_done::{FoundAndDone, RepairedOnly};
+pub use joint_entry::JointEntry;
+pub use joint_refused::{JointQuestion, JointRefused};
+pub use joint_rounds::{
+    CurrentBy, JointOnRecord, JointRead, JointsOfVisit, JointsOnRecord, TorqueSet, joints_of_visit,
+    joints_on_record, last_torqued, torque_log,
+};
 pub use judged::Judged;
 pub use load_tests::{
     BURN_MINUTES, BURN_REST_MINUTES, Burned, DischargeRecord, KnownLoad, PastDischarge, burned, cell_volts,
@@ -54,6 +65,7 @@ pub use load_tests::{
     recharge_owed, same_load, set_up, short_load,
 };
 pub use open_findings::{answered_findings, left_severity, open_before, open_findings};
+pub use open_joints::{joint_findings, open_joint_findings};
 pub use open_tests::{open_test_findings, test_findings};
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;

@@ -22,6 +22,7 @@ mod equipment_due;
 mod evidence;
 mod feed;
 mod finding;
+mod joints;
 mod lead;
 mod life;
 mod load_test;
@@ -42,6 +43,7 @@ mod step_work;
 mod strings;
 mod test_work;
 mod tests;
+mod torque;
 mod van;
 mod verdict;
 mod visit;
@@ -76,6 +78,10 @@ pub use equipment_due::{how_to_suit, what_does_not_suit};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, speak_all, subject};
+pub use joints::{
+    clamp_said, current_by, joint_name, joints_headline, resistance_known, uneven_does, why_uneven,
+    wiring_option,
+};
 pub use life::{remaining_life, wear_said, years_after};
 pub use load_test::{real_load_lines, real_load_verdict, short_load_line, short_load_verdict};
 pub use names::{hours_minutes, sentence, short_day, stopped};
@@ -88,7 +94,7 @@ pub use question::question;
 pub use recheck::{recheck_title, recheck_when, recheck_why};
 pub use repair::{
     found_and_done, found_and_put_right, left, owner_answered, owner_found_and_done, owner_repaired_only,
-    repair, repaired, repaired_only, torque,
+    repair, repaired, repaired_only,
 };
 pub use replacing::{gone, one_new, used_battery, used_match};
 pub use run::{
@@ -98,9 +104,10 @@ pub use run::{
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, run_entry, run_over, run_title};
 pub use step_work::{step_work, visit_looks, volts_state};
-pub use strings::{joint_line, joints_verdict, share_change, shares_said, shares_verdict};
+pub use strings::{joint_line, joints_verdict, share_change, shares_of, shares_said, shares_verdict};
 pub use test_work::test_work;
 pub use tests::{cell_volts_said, cell_volts_when};
+pub use torque::torque;
 pub use van::gear;
 pub use verdict::{round_verdict, verdict};
 pub use visit::{entry_question, fill_order, forecast_line, measured_said, seen_kind, seen_words};

@@ -154,7 +154,7 @@ fn a_visit_for_one_step_makes_safe_does_it_and_closes_up() {
         crate::common::visits::written("1", "", Entry::Only { step: Step::RestCheck }),
         crate::common::visits::written("2", "", Entry::Withdrawn { entry: "1".into() }),
     ]);
-    assert_eq!(steps_of(&widened, Construction::Flooded).len(), 8);
+    assert_eq!(steps_of(&widened, Construction::Flooded).len(), 9);
 }
 
 #[test]

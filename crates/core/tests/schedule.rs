@@ -10,7 +10,8 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::schedule::{
-    Consequence, Duty, Habits, OpenFinding, Postponed, Reminder, Season, Task, WaterDates, Why, due, minutes,
+    BankFacts, Consequence, Duty, Habits, OpenFinding, Postponed, Reminder, Season, Task, WaterDates, Why,
+    due, minutes,
 };
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Check, SeenFinding};
@@ -268,6 +269,32 @@ fn the_sentence_on_top_names_where_to_start() {
     let two = [harm, ("Dipper", Consequence::Harm, TODAY)];
     assert_eq!(say(&two), "Two banks come to harm if left. Start at Kestrel Dome.");
     assert_eq!(wording::minutes(270), "4 h 30 min");
+}
+
+#[test]
+fn the_maker_goes_before_the_house_for_torque_but_not_where_the_road_asks_sooner() {
+    let mut f = facts();
+    let of = |f: &BankFacts| {
+        let own = item(f, Task::RetorqueAndClean);
+        (own.date, own.why)
+    };
+    let last = f.last_retorque;
+    f.model.retorque_days = Some(90);
+    let house = date(2026, 12, 28);
+    assert_eq!(
+        of(&f),
+        (house.checked_sub(jiff::Span::new().days(90)).unwrap(), Why::ByMaker { days: 90, last })
+    );
+    f.model.retorque_days = Some(365);
+    assert_eq!(
+        of(&f).0,
+        house.checked_add(jiff::Span::new().days(185)).unwrap(),
+        "later than the house, too"
+    );
+    f.on_the_move = true;
+    assert!(matches!(of(&f).1, Why::Shaken { .. }), "a year is too long on the road");
+    f.model.retorque_days = Some(60);
+    assert!(matches!(of(&f).1, Why::ByMaker { days: 60, .. }));
 }
 
 proptest! {

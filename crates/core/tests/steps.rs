@@ -61,7 +61,7 @@ fn an_empty_sheet_is_nowhere_and_nothing_is_asked_without_end() {
     for step in steps(Construction::Flooded) {
         let progress = StepProgress::of(step, &VisitSheet::default(), &bank, Construction::Flooded);
         assert_eq!((progress.done, progress.state), (0, None), "{step:?}");
-        let open = matches!(step, Step::Equalize | Step::LoadTest);
+        let open = matches!(step, Step::Equalize | Step::LoadTest | Step::Joints);
         assert_eq!(progress.of == 0, open, "{step:?}: {}", progress.of);
     }
 }

@@ -24,10 +24,12 @@ fn water(millilitres: f64, to_mark: bool) -> Entry {
 #[test]
 fn a_sealed_bank_has_no_round_no_water_and_no_caps() {
     let sealed = steps(Construction::Agm);
-    assert_eq!(sealed, [Step::MakeSafe, Step::LookOver, Step::RestCheck, Step::LoadTest, Step::CloseUp]);
+    let dry = [Step::MakeSafe, Step::LookOver, Step::RestCheck, Step::LoadTest, Step::Joints, Step::CloseUp];
+    assert_eq!(sealed, dry);
     let flooded = steps(Construction::Flooded);
-    assert_eq!((flooded.len(), flooded[5]), (8, Step::Equalize), "equalize follows the water");
+    assert_eq!((flooded.len(), flooded[5]), (9, Step::Equalize), "equalize follows the water");
     assert_eq!(flooded[6], Step::LoadTest, "tests come when it is full and watered");
+    assert_eq!(flooded[7], Step::Joints, "joints are read under the load that is at hand then");
     assert!(!checks(Construction::Gel).contains(&Check::Caps));
     for left in LeftAs::ALL {
         assert!(!closing_items(Construction::Agm, left).contains(&ClosingItem::CapsOn));

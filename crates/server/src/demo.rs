@@ -7,6 +7,7 @@ mod dipper;
 mod equalize;
 mod folder;
 mod high_pasture;
+mod joints_made;
 mod journal;
 mod kestrel_dome;
 mod larch_point;

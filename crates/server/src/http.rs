@@ -17,6 +17,7 @@ mod error;
 mod extract;
 mod guard;
 mod house_rules;
+mod joints_page;
 mod lengths;
 mod meta;
 mod models;
@@ -94,6 +95,7 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(banks::preview))
         .routes(routes!(bank_page::page, banks::put, banks::delete))
         .routes(routes!(diagnosis_page::diagnosis))
+        .routes(routes!(joints_page::joints))
         .routes(routes!(banks::edit))
         .routes(routes!(banks::archive))
         .routes(routes!(banks::restore))

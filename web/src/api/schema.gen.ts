@@ -262,6 +262,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/joints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The joints of a bank as they were read last, and how its strings share a current. */
+        get: operations["get_joints"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/banks/{id}/model": {
         parameters: {
             query?: never;
@@ -1737,12 +1754,28 @@ export interface components {
             rates?: components["schemas"]["RatePoint"][];
             /** @description Temperature the gravities are stated at. */
             reference_temperature: components["schemas"]["Temperature"];
+            /**
+             * Format: int32
+             * @description Days after which its maker has joints set to torque again; none: not published.
+             */
+            retorque_days?: number | null;
             /** @description Charging setpoints. */
             setpoints: components["schemas"]["Setpoints"];
             /** @description State of charge over gravity, fullest first; empty: scaled between full and discharged. */
             soc_table?: components["schemas"]["SocPoint"][];
             /** @description Where the figures come from. */
             source: string;
+        };
+        /** @description Resistance of one battery. */
+        BatteryResistanceLine: {
+            /** @description Which. */
+            battery: string;
+            /** @description How it stands. */
+            condition: components["schemas"]["Severity"];
+            /** @description mΩ; empty: not read. */
+            milliohms: string;
+            /** @description "like its mates", "21 % over its mates". */
+            said: string;
         };
         /** @description One battery of a rest check. */
         BatteryRest: {
@@ -1847,6 +1880,38 @@ export interface components {
             /** @description What to do, or how far it is. */
             said: string;
         };
+        /** @description A link or a cable. */
+        Cable: {
+            /**
+             * Format: double
+             * @description Resistance of one lug, mΩ; 0.05 when left out.
+             */
+            lug_milliohms?: number;
+            /**
+             * Format: int32
+             * @description Lugs on it, usually 2.
+             */
+            lugs?: number;
+            /**
+             * Format: double
+             * @description Length, m, 0.01 to 50.
+             */
+            metres: number;
+            /** @description How thick it is. */
+            section: components["schemas"]["Section"];
+        };
+        /** @description A cable from string to string, or a lead. */
+        CableLine: {
+            /**
+             * Format: double
+             * @description Current through it, A.
+             */
+            amperes: number;
+            /** @description Drop along it, mV: "8.4". */
+            millivolts: string;
+            /** @description "0.45 m, 25 mm²". */
+            said: string;
+        };
         /** @description A calendar feed of a person. */
         CalendarFeed: {
             /** @description Address to subscribe to, told once when it is made; whoever has it reads what is due. */
@@ -1874,7 +1939,7 @@ export interface components {
          * @description A caution.
          * @enum {string}
          */
-        Caution: "acid" | "metal_off" | "ventilated" | "isolated" | "higher_voltage" | "wiring_on_record" | "negative_first" | "hot_sealed" | "frozen" | "loose_lugs" | "samples" | "pure_water" | "never_open" | "switch_the_load" | "recharge_at_once" | "weight";
+        Caution: "acid" | "metal_off" | "ventilated" | "isolated" | "higher_voltage" | "wiring_on_record" | "negative_first" | "hot_sealed" | "frozen" | "loose_lugs" | "samples" | "pure_water" | "never_open" | "switch_the_load" | "recharge_at_once" | "probe_one_joint" | "wrench_slips" | "weight";
         /** @description A caution in its step. */
         CautionView: {
             /** @description Which. */
@@ -2182,6 +2247,17 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description A string whose current is clamped. */
+        ClampLine: {
+            /** @description A; empty: not clamped. */
+            amperes: string;
+            /** @description By whom and when. */
+            by: string;
+            /** @description Its entry; empty: not clamped on this visit. */
+            entry: string;
+            /** @description "A". */
+            string: string;
+        };
         /** @description What somebody has of a climate. */
         ClimateAsked: {
             /** @enum {string} */
@@ -2324,6 +2400,37 @@ export interface components {
             /** @description Where, those that something was found at first. */
             places: components["schemas"]["PlaceChoice"][];
         };
+        /** @description How parallel strings come together. */
+        Coupling: {
+            /** @enum {string} */
+            by: "rails";
+            /**
+             * Format: int32
+             * @description String that the minus is taken off at.
+             */
+            minus_at: number;
+            /** @description Of the minus. */
+            negative: components["schemas"]["Cable"][];
+            /**
+             * Format: int32
+             * @description String that the plus is taken off at, counted from 1.
+             */
+            plus_at: number;
+            /** @description Of the plus, one fewer than strings, from A on. */
+            positive: components["schemas"]["Cable"][];
+        } | {
+            /** @enum {string} */
+            by: "busbars";
+            /** @description Of the minus. */
+            negative: components["schemas"]["Cable"][];
+            /** @description Of the plus. */
+            positive: components["schemas"]["Cable"][];
+        };
+        /**
+         * @description How parallel strings come together.
+         * @enum {string}
+         */
+        CouplingKind: "rails" | "busbars";
         /** @description Minutes of load and volts. */
         CurvePlace: {
             /**
@@ -2841,6 +2948,11 @@ export interface components {
             kind: "test";
             /** @description What. */
             test: components["schemas"]["TestEntry"];
+        } | {
+            /** @description What. */
+            entry: components["schemas"]["JointEntry"];
+            /** @enum {string} */
+            kind: "joint";
         } | {
             /** @enum {string} */
             kind: "level";
@@ -3480,6 +3592,172 @@ export interface components {
              * @description Volts it gives.
              */
             volts: number;
+        };
+        /** @description One thing written down of the joints of a bank. */
+        JointEntry: {
+            /**
+             * Format: double
+             * @description Current of the whole bank then, A.
+             */
+            amperes: number;
+            /** @enum {string} */
+            joint: "drop";
+            /**
+             * Format: double
+             * @description mV.
+             */
+            millivolts: number;
+            /** @description What of it. */
+            part?: components["schemas"]["JointPart"];
+            /** @description At which post. */
+            pole: components["schemas"]["Pole"];
+            /**
+             * Format: double
+             * @description What the meter resolves, mV.
+             */
+            resolution: number;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+        } | {
+            /**
+             * Format: double
+             * @description A; negative where it runs against the others.
+             */
+            amperes: number;
+            /** @enum {string} */
+            joint: "current";
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+        } | {
+            /**
+             * Format: double
+             * @description N·m that the model asks for, as it was known then.
+             */
+            asked?: number | null;
+            /** @enum {string} */
+            joint: "torqued";
+            /**
+             * Format: double
+             * @description N·m that was set; none: by hand, without a torque wrench.
+             */
+            newton_metres?: number | null;
+            /** @description In the technician's words. */
+            note?: string;
+            /** @description True when they were taken apart, cleaned and made anew. */
+            remade?: boolean;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+        };
+        /** @description One joint. */
+        JointLine: {
+            /** @description Its battery. */
+            battery: string;
+            /** @description How it stands. */
+            condition: components["schemas"]["Severity"];
+            /** @description The day it was read. */
+            day: string;
+            /** @description Its entry on the visit that is shown; empty: not read there. */
+            entry: string;
+            /** @description "0.21, Nov 2025"; empty: read once. */
+            last: string;
+            /** @description mΩ. */
+            milliohms: string;
+            /** @description mV; empty: never read. */
+            millivolts: string;
+            /** @description "B1+", "A1+, lead to the next string". */
+            name: string;
+            /** @description "5.2 times"; empty: nothing to hold it against. */
+            over: string;
+            /** @description What of it. */
+            part: components["schemas"]["JointPart"];
+            /** @description At which post. */
+            pole: components["schemas"]["Pole"];
+            /** @description In words. */
+            said: string;
+            /** @description Current through it, A. */
+            through: string;
+            /** @description What to do about it; empty: nothing. */
+            todo: string;
+        };
+        /**
+         * @description What of a post.
+         * @enum {string}
+         */
+        JointPart: "post" | "lead";
+        /** @description The page of the joints of a bank. */
+        JointsPage: components["schemas"]["JointsView"] & {
+            /** @description When the joints are due to be tightened, and why. */
+            torque_due: string;
+        };
+        /** @description Joints and strings on a visit. */
+        JointsStep: components["schemas"]["JointsView"] & {
+            /** @description Current of the bank as typed last on this visit, A; empty: not typed. */
+            amperes_typed: string;
+            /** @description Currents of the strings; empty: there is one. */
+            clamps: components["schemas"]["ClampLine"][];
+            /** @description What the meter resolves as typed last, mV. */
+            resolution_typed: string;
+            /** @description What a torque is typed in. */
+            torque_unit: components["schemas"]["TorqueUnit"];
+            /** @description Entries of torque of this visit. */
+            torqued: string[];
+        };
+        /** @description Joints and strings as they stand. */
+        JointsView: {
+            /**
+             * Format: double
+             * @description Current that it is drawn for, A.
+             */
+            amperes: number;
+            /** @description What that current is: "as clamped on 5 October". */
+            amperes_said: string;
+            /** @description Resistances of the batteries, where they were read. */
+            batteries: components["schemas"]["BatteryResistanceLine"][];
+            /** @description True where leads go to busbars, not cables from string to string. */
+            busbars: boolean;
+            /** @description What that does. */
+            does: string;
+            /** @description What it rests on, in a few words each. */
+            evidence: string[];
+            /** @description Every joint, along the strings. */
+            joints: components["schemas"]["JointLine"][];
+            /** @description What the rest of them show, in one line; empty: nothing was read. */
+            joints_said: string;
+            /** @description What the figures rest on. */
+            known: string[];
+            /** @description The link from battery to battery: "0.30 m, 25 mm²"; empty: not told. */
+            link: string;
+            /** @description Cables of the minus. */
+            negative: components["schemas"]["CableLine"][];
+            /** @description As it is, then what could be done, the least work first. */
+            options: components["schemas"]["ShareOptionLine"][];
+            /** @description The bank from above. */
+            plan: components["schemas"]["Plan"];
+            /** @description Cables of the plus from string to string, or leads of the strings. */
+            positive: components["schemas"]["CableLine"][];
+            /** @description Rules and sources. */
+            rule: string;
+            /** @description String by string. */
+            strings: components["schemas"]["StringLine"][];
+            /** @description Strings that plus and minus are taken off at, 0 is A. */
+            taken_off: number[];
+            /** @description Where the change with the least work takes them off; none: they stay. */
+            taken_off_then?: number[] | null;
+            /** @description Every tightening, the newest first. */
+            torque: components["schemas"]["TorqueLine"][];
+            /** @description What the model asks for: "9 N·m (6.6 lbf·ft)"; empty: not published. */
+            torque_asked: string;
+            /** @description The one sentence. */
+            verdict: string;
+            /** @description Why they are uneven; empty: they are even, or nothing explains it. */
+            why: string;
+            /** @description True where somebody told how the strings come together, or there is one. */
+            wired: boolean;
+            /**
+             * Format: double
+             * @description How far from even is still even, relative.
+             */
+            within: number;
         };
         /** @description Something that can be found. */
         KindView: {
@@ -4282,6 +4560,11 @@ export interface components {
          *     is met.
          */
         Points: number;
+        /**
+         * @description Plus or minus.
+         * @enum {string}
+         */
+        Pole: "positive" | "negative";
         /** @description How water was poured, beside its amount. */
         Poured: {
             /** @description How well its amount is known. */
@@ -5204,6 +5487,20 @@ export interface components {
          * @enum {string}
          */
         Scope: "all" | "visits";
+        /** @description How thick a cable is. */
+        Section: {
+            /**
+             * Format: double
+             * @description Square millimetres, 0.5 to 400.
+             */
+            square_millimetres: number;
+        } | {
+            /**
+             * Format: int32
+             * @description American wire gauge: 20 to 1, and 0, -1, -2, -3 for 1/0, 2/0, 3/0, 4/0.
+             */
+            awg: number;
+        };
         /**
          * @description How the section of a cable is said.
          * @enum {string}
@@ -5416,6 +5713,21 @@ export interface components {
             said: string;
             /** @description What to do: "take the minus from the other end". */
             what: string;
+        };
+        /** @description Something that could be done, with the shares then. */
+        ShareOptionLine: {
+            /** @description True for the least work that evens them. */
+            cheapest: boolean;
+            /** @description True where every share lies within five per cent of even. */
+            even: boolean;
+            /** @description Share of each string against an even one: 0 is even, 0.1 a tenth more. */
+            off: number[];
+            /** @description "A 56 %, B 44 %". */
+            said: string;
+            /** @description What: "As it is", "Remake B1+". */
+            what: string;
+            /** @description "10 min"; empty: nothing is done. */
+            work: string;
         };
         /** @description One battery of the short load. */
         ShortLoadLine: {
@@ -5692,7 +6004,7 @@ export interface components {
          * @description A step of a visit.
          * @enum {string}
          */
-        Step: "make_safe" | "look_over" | "rest_check" | "round" | "water" | "equalize" | "load_test" | "close_up";
+        Step: "make_safe" | "look_over" | "rest_check" | "round" | "water" | "equalize" | "load_test" | "joints" | "close_up";
         /** @description What stands in a step, by the step. */
         StepContent: {
             /** @enum {string} */
@@ -5739,6 +6051,11 @@ export interface components {
             step: "load_test";
             /** @description As they stand. */
             tests: components["schemas"]["TestsView"];
+        } | {
+            /** @description As they stand. */
+            joints: components["schemas"]["JointsStep"];
+            /** @enum {string} */
+            step: "joints";
         } | {
             /** @description The closing list. */
             closing: components["schemas"]["ClosingView"][];
@@ -5790,6 +6107,22 @@ export interface components {
             serial: string;
             /** @description Last day, as said; empty: still there. */
             to: string;
+        };
+        /** @description One string. */
+        StringLine: {
+            /**
+             * Format: double
+             * @description Current that it gives, A; none: nobody told how it is wired, and nobody clamped it.
+             */
+            amperes?: number | null;
+            /** @description A by clamp meter: "33.9"; empty: not clamped. */
+            clamped: string;
+            /** @description How it stands. */
+            condition: components["schemas"]["Severity"];
+            /** @description Its letter. */
+            letter: string;
+            /** @description Per cent of the whole: "56"; empty: not known. */
+            percent: string;
         };
         /** @description One string of a rest check. */
         StringRest: {
@@ -6118,6 +6451,25 @@ export interface components {
          * @enum {string}
          */
         Tool: "bicarbonate" | "clamp_meter" | "eyewash" | "face_and_hands" | "filler_jug" | "hydrometer" | "load_tester" | "meter" | "resistance_tester" | "surface_thermometer" | "thermometer_probe" | "torque_wrench" | "brush_and_grease";
+        /** @description One tightening. */
+        TorqueLine: {
+            /** @description What the model asked for then; empty: not published, or not told. */
+            asked: string;
+            /** @description By whom. */
+            by: string;
+            /** @description "22 Oct 2026". */
+            day: string;
+            /** @description Its entry. */
+            entry: string;
+            /** @description In the technician’s words. */
+            note: string;
+            /** @description "the bank", "B1". */
+            place: string;
+            /** @description "9 N·m (6.6 lbf·ft)"; empty: not told. */
+            torque: string;
+            /** @description "remade", "tightened". */
+            what: string;
+        };
         /**
          * @description What a torque wrench shows.
          * @enum {string}
@@ -6313,6 +6665,11 @@ export interface components {
             /** @description Its unit. */
             unit?: components["schemas"]["OhmicUnit"];
         } | {
+            /** @description What. */
+            entry: components["schemas"]["TypedJoint"];
+            /** @enum {string} */
+            kind: "joint";
+        } | {
             /** @enum {string} */
             kind: "test";
             /** @description What. */
@@ -6404,6 +6761,34 @@ export interface components {
             entry: string;
             /** @enum {string} */
             kind: "withdrawn";
+        };
+        /** @description A cable as typed. */
+        TypedCable: {
+            /**
+             * @description Length, m or ft.
+             * @default
+             */
+            length: string;
+            /**
+             * @description Metres where it is millimetres elsewhere, feet where it is inches.
+             * @default millimetre
+             */
+            length_unit: components["schemas"]["LengthUnit"];
+            /**
+             * @description Resistance of one of its lugs, mΩ; empty: 0.05.
+             * @default
+             */
+            lug: string;
+            /**
+             * @description Section; empty with the length: not told.
+             * @default
+             */
+            section: string;
+            /**
+             * @description How it is said.
+             * @default square_millimetres
+             */
+            section_unit: components["schemas"]["SectionUnit"];
         };
         /** @description A charger as typed. */
         TypedCharger: {
@@ -6644,6 +7029,24 @@ export interface components {
              * @default []
              */
             surroundings: components["schemas"]["Surroundings"][];
+            /**
+             * @description Links and cables between batteries and strings.
+             * @default {
+             *       "by": null,
+             *       "link": {
+             *         "length": "",
+             *         "length_unit": "millimetre",
+             *         "lug": "",
+             *         "section": "",
+             *         "section_unit": "square_millimetres"
+             *       },
+             *       "minus_at": "",
+             *       "negative": [],
+             *       "plus_at": "",
+             *       "positive": []
+             *     }
+             */
+            wiring: components["schemas"]["TypedWiring"];
         };
         /** @description A fitting as typed. */
         TypedFitting: {
@@ -6676,6 +7079,43 @@ export interface components {
             enclosure?: string;
             /** @description Stage of charging. */
             stage: components["schemas"]["Stage"];
+        };
+        /** @description Something of joints, as typed. */
+        TypedJoint: {
+            /** @description Current of the whole bank, A. */
+            amperes: string;
+            /** @enum {string} */
+            joint: "drop";
+            /** @description mV. */
+            millivolts: string;
+            /** @description What of it. */
+            part?: components["schemas"]["JointPart"];
+            /** @description At which post. */
+            pole: components["schemas"]["Pole"];
+            /** @description What the meter resolves, mV; empty: 0.1. */
+            resolution?: string;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+        } | {
+            /** @description A. */
+            amperes: string;
+            /** @enum {string} */
+            joint: "current";
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+        } | {
+            /** @enum {string} */
+            joint: "torqued";
+            /** @description In the technician’s words. */
+            note?: string;
+            /** @description True when they were made anew. */
+            remade?: boolean;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @description Torque; empty: without a torque wrench. */
+            torque?: string;
+            /** @description What it is typed in. */
+            torque_unit?: components["schemas"]["TorqueUnit"];
         };
         /** @description A length as typed, with its unit. */
         TypedLength: {
@@ -6738,6 +7178,8 @@ export interface components {
             rates?: components["schemas"]["TypedRateRow"][];
             /** @description Temperature the gravities are stated at. */
             reference_temperature: components["schemas"]["TypedTemperature"];
+            /** @description Days after which its maker has joints set to torque again; empty: not published. */
+            retorque_days?: string;
             /** @description Charge table, fullest first; may be empty. */
             soc_table?: components["schemas"]["TypedSocRow"][];
             /** @description Where the figures come from. */
@@ -7066,6 +7508,42 @@ export interface components {
             typed: string;
             /** @description Its unit. */
             unit?: components["schemas"]["VolumeUnit"];
+        };
+        /** @description Links and cables as typed. A list of one cable stands for all of its kind. */
+        TypedWiring: {
+            /** @default null */
+            by: components["schemas"]["CouplingKind"] | null;
+            /**
+             * @description Link from a battery to the next of its string; empty: not told.
+             * @default {
+             *       "length": "",
+             *       "length_unit": "millimetre",
+             *       "lug": "",
+             *       "section": "",
+             *       "section_unit": "square_millimetres"
+             *     }
+             */
+            link: components["schemas"]["TypedCable"];
+            /**
+             * @description String that the minus is taken off at.
+             * @default
+             */
+            minus_at: string;
+            /**
+             * @description Cables of the minus.
+             * @default []
+             */
+            negative: components["schemas"]["TypedCable"][];
+            /**
+             * @description String that the plus is taken off at: "A".
+             * @default
+             */
+            plus_at: string;
+            /**
+             * @description Cables of the plus.
+             * @default []
+             */
+            positive: components["schemas"]["TypedCable"][];
         };
         /** @description A bank that cannot be shown. */
         UnreadableBank: {
@@ -7438,6 +7916,11 @@ export interface components {
             unseen: boolean;
             /** @description Which. */
             way: components["schemas"]["FillWay"];
+        };
+        /** @description How a bank is wired. */
+        Wiring: {
+            coupling?: components["schemas"]["Coupling"] | null;
+            link?: components["schemas"]["Cable"] | null;
         };
         /** @description A thing with its id. */
         WithId_NewBank: {
@@ -8187,6 +8670,36 @@ export interface operations {
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
             507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    get_joints: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointsPage"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };
     };

@@ -75,6 +75,7 @@ fn flat(f: &Flooded) -> BatteryModel {
         free_area: Some(f.free_area),
         maker_spread_limit: None,
         post_torque: None,
+        retorque_days: None,
         conditioning_source: None,
     }
 }
@@ -124,6 +125,7 @@ fn sealed(
         free_area: None,
         maker_spread_limit: None,
         post_torque: None,
+        retorque_days: None,
         conditioning_source: None,
     }
 }

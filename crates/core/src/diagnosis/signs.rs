@@ -332,6 +332,10 @@ fn settings(evidence: &Evidence) -> Vec<Sign> {
     all
 }
 
+/// Currents of strings that differ by less from an even share are alike; by more, and not by a quarter, nothing is told
+/// (our choice, no source).
+const ALIKE: f64 = 0.10;
+
 fn strings(evidence: &Evidence) -> Vec<Sign> {
     let Some(own) = &evidence.strings else { return Vec::new() };
     let mut all = Vec::new();
@@ -347,9 +351,12 @@ fn strings(evidence: &Evidence) -> Vec<Sign> {
         let key = match (low, high) {
             (l, _) if l < 0.2 => "string_carries_little",
             (l, h) if (1.0 - l).max(h - 1.0) > 0.25 => "strings_share_apart",
+            (l, h) if (1.0 - l).max(h - 1.0) > ALIKE => "",
             _ => "strings_share",
         };
-        all.push(sign(key, seen));
+        if !key.is_empty() {
+            all.push(sign(key, seen));
+        }
     }
     all.extend(own.to_case.map(|[a, b]| {
         let leaks = a.abs() > 1.0 && b.abs() > 1.0 || a.abs() > 3.0 || b.abs() > 3.0;

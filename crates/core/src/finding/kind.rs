@@ -1,5 +1,6 @@
 //! The codes of findings, by what was judged, each with its measured quantities.
 
+use super::joint_kind::JointFinding;
 use super::load_test_kind::LoadTestFinding;
 use crate::bank::{BatteryAddress, CellAddress};
 use crate::charge::{AuditedStage, Effect};
@@ -27,6 +28,8 @@ pub enum FindingKind {
     Ohmic(OhmicFinding),
     /// Load and capacity tests.
     LoadTest(LoadTestFinding),
+    /// Joints and currents of strings.
+    Joints(JointFinding),
     /// Levels and water.
     Water(WaterFinding),
     /// What the eye found.
@@ -45,6 +48,7 @@ impl FindingKind {
             Self::Rest(own) => own.into(),
             Self::Ohmic(own) => own.into(),
             Self::LoadTest(own) => own.into(),
+            Self::Joints(own) => own.into(),
             Self::Water(own) => own.into(),
             Self::Look(own) => own.into(),
             Self::Equalize(own) => own.into(),

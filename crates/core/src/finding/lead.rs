@@ -27,7 +27,7 @@ fn rank(finding: &Finding) -> u8 {
         FindingKind::Equalize(_) => BESIDE_GRAVITY,
         FindingKind::Rest(_) => BESIDE_GRAVITY + 1,
         FindingKind::Ohmic(_) => BESIDE_GRAVITY + 2,
-        FindingKind::LoadTest(_) => BESIDE_GRAVITY + 3,
+        FindingKind::LoadTest(_) | FindingKind::Joints(_) => BESIDE_GRAVITY + 3,
         FindingKind::Look(_) => BESIDE_GRAVITY + 4,
         FindingKind::Water(WaterFinding::LevelsAtPlates) => HARM + 1,
         FindingKind::Water(_) => BESIDE_GRAVITY + 5,
@@ -152,7 +152,7 @@ fn explains_of_damaged(battery: BatteryAddress, cause: &Finding, other: &Finding
         FindingKind::Rest(RestFinding::Apart { lowest, .. } | RestFinding::ParallelApart { lowest, .. }) => {
             *lowest == battery
         }
-        FindingKind::Rest(_) | FindingKind::Ohmic(_) | FindingKind::LoadTest(_) => {
+        FindingKind::Rest(_) | FindingKind::Ohmic(_) | FindingKind::LoadTest(_) | FindingKind::Joints(_) => {
             other.subject.battery() == Some(battery)
         }
         FindingKind::Round(RoundFinding::LowBattery { battery: own, .. }) => *own == battery,

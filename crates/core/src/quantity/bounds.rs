@@ -106,6 +106,8 @@ pub const BANK_CAPACITY: Bounds = table("capacity of the bank", 1.0, 50_000.0, "
 pub const BANK_CURRENT: Bounds = table("current", 0.0, 5000.0, "A", 0);
 /// Current of a test, discharging; none or a negative one tests nothing (common practice, no source).
 pub const TEST_CURRENT: Bounds = table("current of the test", 0.1, 5000.0, "A", 1);
+/// Current of one string by a clamp meter; against the others where it is negative (common practice, no source).
+pub const STRING_CURRENT: Bounds = table("current of the string", -5000.0, 5000.0, "A", 1);
 /// Exponent of Peukert (common practice, no source).
 pub const PEUKERT: Bounds = table("exponent", 1.0, 1.5, "", 2);
 /// Hours of a timed discharge, a minute to ten days (common practice, no source).
@@ -213,6 +215,8 @@ pub const TRAY_VOLTS: Bounds = table("volts to the tray", 0.0, 600.0, "V", 1);
 pub const RESISTANCE: Bounds = table("internal resistance", 0.05, 500.0, "mΩ", 2);
 /// Conductance of one battery.
 pub const CONDUCTANCE: Bounds = table("conductance", 2.0, 20_000.0, "S", 0);
+/// Days from one tightening of the joints to the next (common practice, no source).
+pub const RETORQUE_DAYS: Bounds = table("days between tightenings", 7.0, 1825.0, "days", 0);
 /// Torque on a post.
 pub const TORQUE: Bounds = table("torque", 0.5, 60.0, "N·m", 1);
 /// Cells in one case.

@@ -178,11 +178,14 @@ pub(super) fn equalize(facts: &BankFacts) -> Option<DueItem> {
 pub(super) fn retorque(facts: &BankFacts) -> DueItem {
     let days = facts.rules.retorque_days;
     let last = facts.last_retorque;
-    let (after, why) = if facts.on_the_move {
+    let (house, why) = if facts.on_the_move {
         (days / SHAKEN, Why::Shaken { days, last })
     } else {
         (days, Why::Every { days, last, spread: None })
     };
+    // The maker goes before the house, but not where the road asks for it sooner.
+    let maker = facts.model.retorque_days.filter(|own| !facts.on_the_move || *own < house);
+    let (after, why) = maker.map_or((house, why), |days| (days, Why::ByMaker { days, last }));
     let date = plus(last.unwrap_or(facts.known_since), i64::from(after));
     in_use(facts, DueItem::new(Task::RetorqueAndClean, Consequence::Routine, date, why, RuleId::Cn1))
 }

@@ -31,6 +31,7 @@ impl Consequence {
             FindingKind::Round(_)
             | FindingKind::Rest(_)
             | FindingKind::LoadTest(_)
+            | FindingKind::Joints(_)
             | FindingKind::Water(_)
             | FindingKind::Equalize(_) => finding.is_dead(),
             // Gas that does not leave, and volts that boil or dry the cells.

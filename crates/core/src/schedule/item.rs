@@ -129,6 +129,14 @@ pub enum Why {
         #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
         last: Option<Date>,
     },
+    /// So many days after the last time, as the maker of the batteries asks for.
+    ByMaker {
+        /// Days.
+        days: u16,
+        /// The last time; none: never on record.
+        #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+        last: Option<Date>,
+    },
     /// A discharge that nobody charged the bank after.
     Discharged {
         /// Its day.

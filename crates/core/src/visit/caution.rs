@@ -43,6 +43,10 @@ pub enum Caution {
     SwitchTheLoad,
     /// What was discharged is charged at once.
     RechargeAtOnce,
+    /// Probes under load.
+    ProbeOneJoint,
+    /// A wrench across two posts.
+    WrenchSlips,
     /// Moving batteries.
     Weight,
 }

@@ -73,7 +73,7 @@ impl Resistance {
 }
 
 /// Resistances of a visit, and the cases measured beside them, by battery.
-fn resistances(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, Resistance> {
+pub(super) fn resistances(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, Resistance> {
     let mut read: BTreeMap<BatteryAddress, Resistance> = BTreeMap::new();
     for kept in sheet.standing() {
         let Place::Battery(battery) = kept.place else { continue };

@@ -1,8 +1,8 @@
 //! What is written down on a visit, one entry at a time.
 
 use super::{
-    Caution, Check, ClosingItem, CorrectiveAction, LeftAs, Measurement, Place, Repaired, SeenFinding, Step,
-    TestEntry,
+    Caution, Check, ClosingItem, CorrectiveAction, JointEntry, LeftAs, Measurement, Place, Repaired,
+    SeenFinding, Step, TestEntry,
 };
 use crate::actor::Actor;
 use crate::rest::{RestConditions, VoltsState};
@@ -180,6 +180,11 @@ pub enum Entry {
         /// What.
         test: TestEntry,
     },
+    /// Something of joints, currents of strings or torque.
+    Joint {
+        /// What.
+        entry: JointEntry,
+    },
     /// Level of a cell, or of every cell of a place.
     Level {
         /// The level.
@@ -304,6 +309,7 @@ impl Entry {
             Self::Ohmic { .. } => "ohmic".into(),
             Self::CaseTemperature { .. } => "case temperature".into(),
             Self::Test { test } => return test.key(),
+            Self::Joint { entry } => return entry.key(),
             Self::Level { .. } => "level".into(),
             Self::Lamp { .. } => "lamp".into(),
             Self::Done { work, .. } => format!("done {work:?}"),
@@ -353,6 +359,7 @@ impl Entry {
             Self::Ohmic { .. } => "ohmic",
             Self::CaseTemperature { .. } => "case_temperature",
             Self::Test { .. } => "test",
+            Self::Joint { .. } => "joint",
             Self::Level { .. } => "level",
             Self::Water { .. } => "water",
             Self::Spilled { .. } => "spilled",

@@ -1,6 +1,6 @@
 //! Whether an entry that came from elsewhere can be: the ranges that a typed one passes.
 
-use super::{Check, Entry, Place, TestRefused};
+use super::{Check, Entry, JointRefused, Place, TestRefused};
 use crate::bank::BankShape;
 use crate::quantity::{OutOfRange, bounds};
 use crate::severity::Severity;
@@ -30,6 +30,9 @@ pub enum ImpossibleEntry {
     /// Something of a test that cannot be.
     #[error("{0}")]
     Test(#[from] TestRefused),
+    /// Something of joints that cannot be.
+    #[error("{0}")]
+    Joint(#[from] JointRefused),
     /// A place that the bank does not have.
     #[error("the bank has no {0}")]
     Place(String),
@@ -90,6 +93,7 @@ impl Entry {
                 bounds::RESISTANCE.check(*milliohms)?;
             }
             Self::Test { test } => test.possible(place, shape)?,
+            Self::Joint { entry } => entry.possible(place, shape)?,
             Self::CaseTemperature { celsius } => {
                 bounds::ELECTROLYTE_TEMPERATURE.check(*celsius)?;
             }

@@ -1,18 +1,23 @@
 //! What is on record of a bank as a diagnosis takes it (DG-1): of its visits, its rounds and its chargers.
 
 use super::load_tests::{loaded, past_discharges, set_up};
-use super::{Check, Judged, PastVisit, Place, Step, ohmic, ohmic_baselines, open_findings, uneven};
+use super::{
+    Check, JointOnRecord, JointsOnRecord, Judged, PastVisit, Place, Step, joints_on_record, ohmic,
+    ohmic_baselines, open_findings, uneven,
+};
 use crate::charge::Stage;
 use crate::diagnosis::{
     CellGravity, ChargerSettings, Evidence, MeasuredBattery, Measurement, ResistancesRead, RestVoltsRead,
-    RoundRead, SeenSign, ShortLoadRead, TimedDischarge, WaterUse,
+    RoundRead, SeenSign, ShortLoadRead, StringMeasured, TimedDischarge, WaterUse,
 };
 use crate::equipment::EquipmentJudged;
 use crate::finding::{FindingKind, LookFinding, Subject};
 use crate::ohmic::Against;
+use crate::parallel_share::WITHIN;
 use crate::quantity::bounds;
 use crate::rest::{Grade, RestConditions};
 use crate::round::Assessment;
+use crate::severity::Severity;
 use crate::water::LevelStep;
 use jiff::civil::Date;
 use std::collections::BTreeMap;
@@ -40,6 +45,7 @@ pub const fn step_that_measures(own: Measurement) -> Option<Step> {
         Measurement::Round => Some(Step::Round),
         Measurement::RestVolts | Measurement::Ohmic => Some(Step::RestCheck),
         Measurement::ShortLoad | Measurement::Discharge => Some(Step::LoadTest),
+        Measurement::Joints | Measurement::Currents => Some(Step::Joints),
         _ => None,
     }
 }
@@ -70,6 +76,7 @@ pub fn diagnosis_evidence(
         resistances: last_resistances(visits, bank).into_iter().collect(),
         discharges: timed_discharges(visits, bank),
         short_loads: visits.iter().filter_map(short_load).collect(),
+        strings: strings(visits, bank),
         water: water(visits, bank),
         settings: on_record.equipment.and_then(|own| settings(own, bank)),
         age: on_record.age,
@@ -182,6 +189,17 @@ fn short_load(visit: &PastVisit) -> Option<ShortLoadRead> {
     (!batteries.is_empty()).then_some(ShortLoadRead { day: visit.day, batteries })
 }
 
+/// Joints as they were read last, and currents of the strings as they were clamped last.
+fn strings(visits: &[PastVisit], bank: Judged<'_>) -> Option<StringMeasured> {
+    let own = joints_on_record(visits, bank);
+    let told = |joint: &&JointOnRecord| !joint.remade && joint.read.judged.condition != Severity::NoReading;
+    let read = own.joints.values().filter(told).count();
+    let joints_out = (read > 0).then(|| u16::try_from(own.bad().len()).unwrap_or(u16::MAX));
+    let currents = own.clamped.map(|(_, amperes)| amperes).unwrap_or_default();
+    let measured = joints_out.is_some() || !currents.is_empty();
+    measured.then_some(StringMeasured { joints_out, currents, to_case: None })
+}
+
 /// Who drinks unlike the others; what share of the charge becomes gas is not known without a record of it.
 fn water(visits: &[PastVisit], bank: Judged<'_>) -> Option<WaterUse> {
     if !bank.model.construction.has_caps() {
@@ -235,6 +253,7 @@ fn seen(visits: &[PastVisit], bank: Judged<'_>) -> Vec<SeenSign> {
     }
     let looked =
         |check: Check| visits.iter().rev().find(|v| v.sheet.checked(check) && !v.sheet.not_here(check));
+    all.extend(leads(visits, bank).map(|key| sign(key, String::new())));
     let open = |keys: &[&str]| all.iter().any(|own: &SeenSign| keys.contains(&own.sign.as_str()));
     let mut normal = Vec::new();
     if looked(Check::Top).is_some() && !open(&["tops_wet"]) {
@@ -248,6 +267,22 @@ fn seen(visits: &[PastVisit], bank: Judged<'_>) -> Vec<SeenSign> {
     }
     all.extend(normal.into_iter().map(|key| sign(key, String::new())));
     all
+}
+
+/// Shares that the cables alone would make of sound batteries are unequal from here, and equal to here, relative (our
+/// choice, no source).
+const LEADS: [f64; 2] = [WITHIN, 0.02];
+
+/// What the cables say by themselves of how the strings share.
+fn leads(visits: &[PastVisit], bank: Judged<'_>) -> Option<&'static str> {
+    let wiring = visits.last()?.sheet.wiring.as_ref()?;
+    let nothing_read = JointsOnRecord::default();
+    let off = nothing_read.share(wiring, bank, 1.0)?.now.furthest;
+    match off {
+        off if off > LEADS[0] => Some("leads_unequal"),
+        off if off <= LEADS[1] => Some("leads_equal"),
+        _ => None,
+    }
 }
 
 /// True where every plate was covered at the last look at the levels; none: nobody looked.

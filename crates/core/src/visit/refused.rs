@@ -1,6 +1,6 @@
 //! What an entry of a visit is asked about, and why it is refused.
 
-use super::{Check, Place, TestQuestion, TestRefused};
+use super::{Check, JointQuestion, JointRefused, Place, TestQuestion, TestRefused};
 use crate::log::ImpossibleTime;
 use crate::rest::{VoltsQuestion, VoltsState};
 use crate::water::AmountQuestion;
@@ -33,6 +33,13 @@ pub enum EntryQuestion {
         milliohms: f64,
         /// mΩ that such a battery shows, about.
         usual: f64,
+    },
+    /// A figure of a joint.
+    Joint {
+        /// What is odd.
+        question: JointQuestion,
+        /// Where it was read.
+        place: Place,
     },
     /// A figure of a test.
     Test {
@@ -124,6 +131,9 @@ pub enum EntryRefused {
     /// Something of a test that cannot be.
     #[error(transparent)]
     Test(#[from] TestRefused),
+    /// Something of joints that cannot be.
+    #[error(transparent)]
+    Joint(#[from] JointRefused),
     /// A step is left out without a reason.
     #[error("a step that is left out needs its reason, for the next visitor")]
     NoReason,
@@ -153,6 +163,7 @@ impl EntryRefused {
             Self::FoundFine => "found.severity",
             Self::NoRecheck | Self::NoSuchStep => "step",
             Self::Test(why) => why.field(),
+            Self::Joint(why) => why.field(),
             Self::NoReason => "reason",
             Self::NoteEmpty => "text",
             Self::NoSuchEntry => "entry",

@@ -6,6 +6,7 @@ use crate::battery_model::BatteryModel;
 use crate::log::{LogEntry, standing};
 use crate::rest::{BatteryVolts, RestConditions, StringVolts};
 use crate::water::{Level, LevelLamp, LevelStep, LowLevel, Spill};
+use crate::wiring::Wiring;
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 
 /// Everything written down on one visit, in order.
@@ -15,6 +16,8 @@ pub struct VisitSheet {
     stands: HashSet<String>,
     /// How a bank like this is usually left on that day.
     pub usually_left: LeftAs,
+    /// How the bank was wired then; none: not told.
+    pub wiring: Option<Wiring>,
 }
 
 /// A look at a level after water went in there is another look: how it was found stays beside how it was
@@ -51,7 +54,7 @@ impl VisitSheet {
             .collect();
         looks_after_water(&entries, &mut rows);
         let stands: HashSet<String> = standing(&rows).into_iter().collect();
-        let mut sheet = Self { entries, stands, usually_left: LeftAs::default() };
+        let mut sheet = Self { entries, stands, usually_left: LeftAs::default(), wiring: None };
         sheet.take_away_fine_before_found();
         sheet
     }

@@ -36,6 +36,8 @@ pub enum Step {
     Equalize,
     /// Load and capacity tests, where voltage alone cannot be believed.
     LoadTest,
+    /// Millivolts across joints, currents of strings, torque.
+    Joints,
     /// Everything back as it was.
     CloseUp,
 }

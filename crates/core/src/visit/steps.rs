@@ -3,6 +3,7 @@
 
 mod close_up;
 mod equalize;
+mod joints;
 mod load_test;
 mod look_over;
 mod make_safe;
@@ -114,6 +115,7 @@ pub(super) fn of(step: Step) -> &'static dyn VisitStep {
         Step::Water => &water::Water,
         Step::Equalize => &equalize::Equalize,
         Step::LoadTest => &load_test::LoadTest,
+        Step::Joints => &joints::Joints,
         Step::CloseUp => &close_up::CloseUp,
     }
 }

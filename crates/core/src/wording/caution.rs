@@ -52,6 +52,12 @@ pub fn caution(caution: Caution, construction: Construction) -> &'static str {
         Caution::RechargeAtOnce => {
             "Stay with a discharge to its end, never below the end voltage, and charge within the hour: what stays empty sulfates."
         }
+        Caution::ProbeOneJoint => {
+            "Both probes on one joint: post and lug of the same bolt, shafts insulated, never across two posts. Feel no lug by hand under load, a hot one burns; switch the load at its own switch."
+        }
+        Caution::WrenchSlips => {
+            "Isolate before a joint is opened or tightened. Insulated torque wrench: one slip across two posts is an arc in hydrogen. The torque in the maker\u{2019}s manual goes before any table."
+        }
         Caution::Weight => "Two people or a lift for anything above about 25 kg; keep it upright.",
     }
 }

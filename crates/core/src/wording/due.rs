@@ -140,6 +140,13 @@ fn by_calendar(task: Task, why: &Why, today: Date) -> String {
                 _ => head,
             }
         }
+        Why::ByMaker { days, last } => {
+            let head = format!("the maker of the batteries asks for it every {days} days");
+            match last {
+                Some(last) => format!("{head}; the last was {}.", days_ago(*last, today)),
+                None => format!("{head}; none is on record."),
+            }
+        }
         Why::Shaken { days, last } => {
             let head = format!(
                 "joints on the road or the water work loose: half of the {days} days that the house asks for"
@@ -245,6 +252,7 @@ fn why(task: Task, date: Date, why: &Why, reader: &DueReader) -> String {
         ),
         Why::Every { .. }
         | Why::Shaken { .. }
+        | Why::ByMaker { .. }
         | Why::SeasonTurns { .. }
         | Why::SeasonCloses { .. }
         | Why::StoredWithoutSeason { .. }

@@ -64,6 +64,10 @@ pub fn speak(finding: &Finding, units: ReaderUnits) -> SpokenFinding {
                 super::tests::words(finding, found, &subject(finding.subject));
             Words { headline, seen, why, advice }
         }
+        FindingKind::Joints(found) => {
+            let super::joints::JointWords { headline, seen, why, advice } = super::joints::words(found);
+            Words { headline, seen, why, advice }
+        }
         FindingKind::Water(found) => visit::water(finding, found),
         FindingKind::Look(found) => visit::look(finding, found, units),
         FindingKind::Equalize(found) => charge::equalize(finding, found),

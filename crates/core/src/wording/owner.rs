@@ -35,6 +35,7 @@ pub fn owner_finding(finding: &Finding, units: ReaderUnits) -> Option<String> {
             "Battery {battery} is hotter than the others; its connections and its charge have to be checked."
         )),
         FindingKind::LoadTest(found) => Some(super::tests::owner(finding, found)),
+        FindingKind::Joints(found) => Some(super::joints::owner(found)),
         FindingKind::Water(WaterFinding::PlatesBare) => Some(format!(
             "The plates of {} stood dry. They have to be covered at once. Plates that dry out do not recover.",
             names::cells(&finding.cells)

@@ -14,6 +14,7 @@ pub fn step_name(step: Step) -> &'static str {
         Step::Water => "Water",
         Step::Equalize => "Equalize",
         Step::LoadTest => "Load tests",
+        Step::Joints => "Joints",
         Step::CloseUp => "Close up",
     }
 }

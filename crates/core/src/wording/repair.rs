@@ -1,9 +1,10 @@
 //! What was found, what was done about it and how it was left, in words.
 
 use super::names;
+use super::torque::torque;
 use super::visit::seen_words;
 use crate::finding::Finding;
-use crate::quantity::units::{NEWTON_METRES_PER_POUND_FOOT, ReaderUnits};
+use crate::quantity::units::ReaderUnits;
 use crate::severity::Severity;
 use crate::visit::{FoundAndDone, Left, Place, Repair, Repaired, RepairedOnly, SeenFinding, VisitEntry};
 
@@ -28,15 +29,6 @@ pub fn left(left: Left) -> &'static str {
         Left::Better => "better, not yet right",
         Left::AsFound => "as it was found",
     }
-}
-
-fn short(value: f64) -> String {
-    if (value - value.round()).abs() < 0.05 { format!("{value:.0}") } else { format!("{value:.1}") }
-}
-
-/// A torque in both units that wrenches have: "12 N·m (8.9 lbf·ft)".
-pub fn torque(newton_metres: f64) -> String {
-    format!("{} N·m ({:.1} lbf·ft)", short(newton_metres), newton_metres / NEWTON_METRES_PER_POUND_FOOT)
 }
 
 /// One repair: "cleaned, with bicarbonate, coated with grease", "tightened, torque 12 N·m (8.9 lbf·ft), new lug:

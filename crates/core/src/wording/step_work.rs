@@ -46,6 +46,8 @@ fn work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction)
             format!("Voltage of {} measured {}", part("batteries"), volts_state(sheet.rested()))
         }
         (Step::Round, _) => format!("Acid of {} measured", part("cells")),
+        (Step::Joints, 1) => "Connections of the batteries looked to, one entry".into(),
+        (Step::Joints, _) => format!("Connections of the batteries looked to, {done} entries"),
         (Step::Water, _) => format!("Level of {} looked at", part("cells")),
     })
 }
@@ -66,6 +68,7 @@ pub fn visit_looks(sheet: &VisitSheet) -> impl Iterator<Item = &'static str> {
         (any(|e| matches!(e, Entry::Ohmic { .. })), "resistance read"),
         (any(|e| matches!(e, Entry::Level { .. })), "levels looked at"),
         (any(|e| matches!(e, Entry::Test { test } if test.is_a_test())), "load tested"),
+        (any(|e| matches!(e, Entry::Joint { .. })), "joints measured"),
     ];
     all.into_iter().filter(|(made, _)| *made).map(|(_, said)| said)
 }
@@ -80,6 +83,7 @@ fn only_marked(step: Step) -> &'static str {
         Step::Water => "Water is marked as done; no level was noted and no water went in",
         Step::Equalize => "Equalizing is marked as done",
         Step::LoadTest => "Load tests are marked as done; none is written down",
+        Step::Joints => "Joints are marked as done; none was measured",
         Step::CloseUp => "Closing up is marked as done",
     }
 }

@@ -49,7 +49,12 @@ pub const fn share_change(change: ShareChange) -> &'static str {
 
 /// "A 56 %, B 44 %".
 pub fn shares_said(own: &Shares) -> String {
-    let all = (0u8..).zip(&own.shares);
+    shares_of(&own.shares)
+}
+
+/// "A 56 %, B 44 %".
+pub fn shares_of(shares: &[f64]) -> String {
+    let all = (0u8..).zip(shares);
     let all: Vec<String> =
         all.map(|(i, share)| format!("{} {:.0} %", crate::bank::string_letter(i), 100.0 * share)).collect();
     all.join(", ")

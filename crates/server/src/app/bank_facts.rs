@@ -9,7 +9,8 @@ use crate::db::came::{came_after_volts, changed_since};
 use crate::db::due::{postponed, reminders};
 use crate::db::visit_entries::past_visits;
 use crate::db::{
-    BankRow, Connection, DbError, ModelRow, RoundRow, RunRow, Site, VisitRow, assessments, rounds, visits,
+    BankRow, Connection, DbError, EquipmentRow, ModelRow, RoundRow, RunRow, Site, VisitRow, assessments,
+    rounds, visits,
 };
 use jiff::ToSpan;
 use jiff::civil::Date;
@@ -20,8 +21,9 @@ use rainshadow_core::schedule::{
 };
 use rainshadow_core::visit::{
     Gravities, Judged, PastVisit, Work, at_plates, bare_found, charged_for_storage, gravities, kit_fills,
-    last_done, last_electrical, last_test, last_volts, last_water_check, open_electrical_findings,
-    open_findings, open_rechecks, open_test_findings, plates_bare, recharge_owed, stored_since,
+    last_done, last_electrical, last_test, last_torqued, last_volts, last_water_check,
+    open_electrical_findings, open_findings, open_joint_findings, open_rechecks, open_test_findings,
+    plates_bare, recharge_owed, stored_since,
 };
 use rainshadow_core::water::WaterForecast;
 
@@ -120,6 +122,8 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     let gravities = gravities_of_last_volts(db, bank, &visits)?;
     let electrical = open_electrical_findings(&visits, judged_by, &gravities);
     let tested = open_test_findings(&visits, judged_by, Duty::of(&bank.duty));
+    let wiring = EquipmentRow::of_bank(db, &bank.id)?.fitted.equipment.wiring;
+    let joints = open_joint_findings(&visits, Some(&wiring), judged_by);
     let given_up = finding::equalize::given_up(&non_responding)
         .into_iter()
         .zip(non_responding.iter().filter(|c| c.is_given_up()));
@@ -139,7 +143,10 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
         last_volts: last_volts(&visits),
         last_water_check: last_water_check(&visits),
         last_equalize: last_equalize(db, &visits, &bank.id)?,
-        last_retorque: last_done(&visits, &[Work::Retorqued, Work::Cleaned]),
+        last_retorque: last_done(&visits, &[Work::Retorqued, Work::Cleaned])
+            .into_iter()
+            .chain(last_torqued(&visits, judged_by))
+            .max(),
         last_test: last_done(&visits, &[Work::LoadTested, Work::CapacityTested])
             .into_iter()
             .chain(last_test(&visits))
@@ -166,6 +173,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
             .into_iter()
             .chain(electrical)
             .chain(tested)
+            .chain(joints)
             .chain(given_up)
             .chain(equipment)
             .collect(),

@@ -48,7 +48,8 @@ pub fn fit(
 ) -> AppResult<bool> {
     let row = BankRow::by_id(tx, bank)?;
     let model = ModelRow::by_id(tx, &row.model_id)?;
-    let fitted = equipment.canonical(&model, (row.shape.cells_in_series(), row.shape.batteries().count()))?;
+    let size = (row.shape.cells_in_series(), row.shape.batteries().count(), row.shape.parallel);
+    let fitted = equipment.canonical(&model, size)?;
     let typed = serde_json::to_string(equipment).unwrap_or_default();
     Ok(EquipmentRow::append(tx, bank, version, (&fitted, &typed, by), now)?)
 }

@@ -7,6 +7,7 @@ pub mod cell;
 pub mod diagnosis;
 pub mod equalize;
 pub mod equipment;
+pub mod joints;
 pub mod lenses;
 pub mod photo;
 pub mod round;

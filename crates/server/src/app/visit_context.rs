@@ -22,7 +22,7 @@ use rainshadow_core::schedule::{Duty, usually_left};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     FoundAndDone, Gravities, Judged, PastVisit, VisitEntry, VisitSheet, electrical_findings, gravities,
-    ohmic, ohmic_baselines, rest_sheet, test_findings, uneven,
+    joint_findings, ohmic, ohmic_baselines, rest_sheet, test_findings, uneven,
 };
 use rainshadow_core::water::{Uneven, WaterForecast};
 use rainshadow_core::wording::DueReader;
@@ -190,12 +190,18 @@ impl VisitContext {
         test_findings(&self.sheet, &self.past, self.judged_by(), Duty::of(&self.bank.duty))
     }
 
+    /// What it found at joints and strings.
+    pub fn joint_findings(&self) -> Vec<Finding> {
+        joint_findings(&self.all_visits(), self.judged_by())
+    }
+
     /// Everything found on this visit, what leads first.
     pub fn findings(&self) -> Vec<Finding> {
         let mut all: Vec<Finding> = self.judged().map(|judged| judged.findings.clone()).unwrap_or_default();
         all.extend(self.sheet.found_and_done().iter().filter_map(FoundAndDone::open));
         all.extend(self.electrical_findings());
         all.extend(self.test_findings());
+        all.extend(self.joint_findings());
         all.extend(self.uneven().iter().map(finding::water::uneven));
         finding::merged(all)
     }

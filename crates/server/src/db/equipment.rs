@@ -5,6 +5,7 @@ use super::{BankRow, DbError};
 use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::equipment::Equipment;
+use rainshadow_core::wiring::Wiring;
 use rusqlite::{Connection, OptionalExtension, Transaction};
 use serde::{Deserialize, Serialize};
 use std::net::{IpAddr, SocketAddr};
@@ -102,6 +103,23 @@ impl EquipmentRow {
             (bank, seen + 1, to_json("equipment", fitted)?, typed, &by.id, &by.initials, now.to_string()),
         )?;
         Ok(true)
+    }
+
+    /// How a bank was wired, as it was told from time to time, oldest first.
+    pub(crate) fn wirings(db: &Connection, bank: &str) -> Result<Vec<(Timestamp, Wiring)>, DbError> {
+        let mut query = db.prepare_cached(
+            "SELECT at, json_extract(body, '$.equipment.wiring') FROM equipment \
+             WHERE bank_id = ? AND json_extract(body, '$.equipment.wiring') IS NOT NULL ORDER BY version",
+        )?;
+        let mut all = Vec::new();
+        for row in query.query_map([bank], |row| Ok((row.get(0)?, row.get(1)?)))? {
+            let (at, body): (String, String) = row?;
+            let wiring: Wiring = from_json("equipment", &body)?;
+            if wiring.is_told() {
+                all.push((instant(&at)?, wiring));
+            }
+        }
+        Ok(all)
     }
 
     /// Every bank in use whose charger answers somewhere.

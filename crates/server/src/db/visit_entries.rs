@@ -2,11 +2,12 @@
 
 use super::error::{from_json, instant, to_json};
 use super::log::{LogRow, actor};
-use super::{BankRow, DbError, VisitRow, Written};
+use super::{BankRow, DbError, EquipmentRow, VisitRow, Written};
 use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::visit::{Entry, PastVisit, Place, VisitEntry, VisitSheet};
+use rainshadow_core::wiring::Wiring;
 use rusqlite::{Connection, Transaction};
 use std::collections::HashMap;
 
@@ -201,9 +202,18 @@ pub(crate) fn of_visit(db: &Connection, visit: &VisitRow) -> Result<Vec<VisitEnt
     Ok(all)
 }
 
+/// How the bank was wired on a visit: as it was told last until it ended; what is told later only speaks where nothing
+/// was told before.
+fn wired(told: &[(Timestamp, Wiring)], visit: &VisitRow) -> Option<Wiring> {
+    let before = |(at, _): &&(Timestamp, Wiring)| visit.ended_at.is_none_or(|end| *at <= end);
+    told.iter().rev().find(before).or_else(|| told.first()).map(|(_, wiring)| wiring.clone())
+}
+
 /// The sheet of a visit.
 pub(crate) fn sheet(db: &Connection, visit: &VisitRow) -> Result<VisitSheet, DbError> {
-    Ok(VisitSheet::new(of_visit(db, visit)?))
+    let mut sheet = VisitSheet::new(of_visit(db, visit)?);
+    sheet.wiring = wired(&EquipmentRow::wirings(db, &visit.bank_id)?, visit);
+    Ok(sheet)
 }
 
 /// Every visit of a bank with what it wrote down, oldest first. History follows the block: an entry
@@ -222,11 +232,13 @@ pub(crate) fn past_visits(db: &Connection, bank: &BankRow) -> Result<Vec<PastVis
         }
     }
     let mut warm = super::rounds::temperatures(db, &bank.id)?;
+    let wirings = EquipmentRow::wirings(db, &bank.id)?;
     Ok(VisitRow::of_bank(db, &bank.id)?
         .into_iter()
         .map(|visit| {
             let own = entries.remove(&visit.id).unwrap_or_default();
-            let sheet = VisitSheet::new(own);
+            let mut sheet = VisitSheet::new(own);
+            sheet.wiring = wired(&wirings, &visit);
             let rested = sheet
                 .rested()
                 .and_then(|r| r.temperature)

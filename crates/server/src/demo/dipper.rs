@@ -1,16 +1,21 @@
 //! Dipper, a river-survey launch: sealed batteries, one block's resistance climbing, uneven cables
 //! between the strings.
 
+use super::joints_made::{Jointed, clamped, drop_at, torqued};
 use super::tests_made::{Made, short};
 use super::visits::{Seen, VisitStory};
 use super::years::{Hour, Planned, Use, Years};
 use super::{NewBank, NewSite, Story, ZONE};
-use crate::app::typed::equipment::{TypedCharger, TypedConnection, TypedEquipment, TypedFitting};
+use crate::app::typed::cable::TypedCable;
+use crate::app::typed::equipment::{
+    CouplingKind, TypedCharger, TypedConnection, TypedEquipment, TypedFitting, TypedWiring,
+};
 use crate::db::AccessNotes;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::equipment::{FittingKind, SourceKind, Surroundings};
 use rainshadow_core::instrument::Instrument;
+use rainshadow_core::joints::{JointPart, Pole};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::simulator::{ChargerSettings, Climate};
 use rainshadow_core::visit::{Check, Work};
@@ -113,10 +118,11 @@ pub(super) fn story(_today: Date) -> Story {
                     Vec::new()
                 },
                 work: match days_ago {
-                    715 | 345 => vec![(Work::Retorqued, "")],
+                    715 => vec![(Work::Retorqued, "")],
                     _ => Vec::new(),
                 },
                 tests: tests(days_ago),
+                joints: joints(days_ago),
                 ..VisitStory::plain(days_ago)
             })
             .collect(),
@@ -151,6 +157,41 @@ fn tests(days_ago: i64) -> Vec<Made> {
         _ => return Vec::new(),
     };
     short(100.0, 19.0, read)
+}
+
+/// Joints and currents at sixty amperes: B1+ was like its mates a year ago and is not now.
+fn joints(days_ago: i64) -> Vec<Jointed> {
+    let read = |millivolts: [f64; 10]| {
+        let all = [
+            ("A1", Pole::Positive, JointPart::Lead),
+            ("A1", Pole::Positive, JointPart::Post),
+            ("A1", Pole::Negative, JointPart::Post),
+            ("A2", Pole::Positive, JointPart::Post),
+            ("A2", Pole::Negative, JointPart::Post),
+            ("A2", Pole::Negative, JointPart::Lead),
+            ("B1", Pole::Positive, JointPart::Post),
+            ("B1", Pole::Negative, JointPart::Post),
+            ("B2", Pole::Positive, JointPart::Post),
+            ("B2", Pole::Negative, JointPart::Post),
+        ];
+        all.into_iter()
+            .zip(millivolts)
+            .map(|(at, millivolts)| drop_at(at, millivolts, 60.0))
+            .collect::<Vec<_>>()
+    };
+    match days_ago {
+        345 => {
+            let mut all = read([3.4, 3.8, 3.7, 3.9, 3.7, 3.5, 3.7, 3.4, 3.3, 3.5]);
+            all.push(torqued(9.0));
+            all
+        }
+        96 => {
+            let mut all = read([3.2, 4.0, 3.7, 4.3, 4.0, 3.5, 16.5, 3.2, 2.9, 3.2]);
+            all.extend([clamped("A", 33.9), clamped("B", 26.2)]);
+            all
+        }
+        _ => Vec::new(),
+    }
 }
 
 /// A shore charger, the engine’s alternator, and how the launch is wired.
@@ -190,6 +231,14 @@ fn equipment() -> TypedEquipment {
         surroundings: vec![Surroundings::EngineHeat],
         could_hole: "a seat bolt over A2, 30 mm long".into(),
         own_numbers: "1, 2, 3, 4".into(),
+        wiring: TypedWiring {
+            link: typed_cable("25", "0.30"),
+            by: Some(CouplingKind::Rails),
+            positive: vec![typed_cable("25", "0.45")],
+            negative: vec![typed_cable("25", "0.45")],
+            plus_at: "A".into(),
+            minus_at: "A".into(),
+        },
         hook_up: vec![
             cable("A1 +", "string fuse A", "red"),
             cable("B1 +", "string fuse B", "red, two bands"),
@@ -198,4 +247,8 @@ fn equipment() -> TypedEquipment {
         ],
         ..TypedEquipment::default()
     }
+}
+
+fn typed_cable(section: &str, metres: &str) -> TypedCable {
+    TypedCable { section: section.into(), length: metres.into(), ..TypedCable::default() }
 }

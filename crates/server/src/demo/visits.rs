@@ -1,6 +1,7 @@
 //! Visits of the demo: volts, levels, water and what was seen, worked out from the same truth as the
 //! rounds and written by the road of a typed entry.
 
+use super::joints_made::Jointed;
 use super::journal::{CellFound, DayFound};
 use super::noise::Noise;
 use super::tests_made::Made;
@@ -55,6 +56,8 @@ pub(super) struct VisitStory {
     pub work: Vec<(Work, &'static str)>,
     /// Load and capacity tests, in order.
     pub tests: Vec<Made>,
+    /// Joints, currents of strings and torque, in order.
+    pub joints: Vec<Jointed>,
     pub note: &'static str,
 }
 
@@ -69,6 +72,7 @@ impl VisitStory {
             put_right: &[],
             work: Vec::new(),
             tests: Vec::new(),
+            joints: Vec::new(),
             note: "",
         }
     }
@@ -161,6 +165,9 @@ pub(super) fn fill_in(
     for (work, note) in &story.work {
         pen.write(Place::Bank, Entry::Done { work: *work, note: (*note).into() })?;
     }
+    for (where_to, entry) in &story.joints {
+        pen.write(place(where_to)?, Entry::Joint { entry: entry.clone() })?;
+    }
     for (where_to, test) in &story.tests {
         pen.write(place(where_to)?, Entry::Test { test: test.clone() })?;
     }
@@ -180,7 +187,12 @@ pub(super) fn fill_in(
         pen.write(Place::Bank, Entry::Closed { item, none_here })?;
     }
     for step in steps(model.construction) {
-        if step == Step::LoadTest && story.tests.is_empty() {
+        let nothing = match step {
+            Step::LoadTest => story.tests.is_empty(),
+            Step::Joints => story.joints.is_empty(),
+            _ => false,
+        };
+        if nothing {
             continue;
         }
         let entry = Entry::Step { step, state: StepState::Done, reason: String::new() };

@@ -3,10 +3,11 @@
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::Body;
 use crate::app::pages::breakdown::BreakdownLine;
+use crate::app::typed::cable::{SectionUnit, section};
 use crate::app::typed::faults::{Faults, filled};
 use axum::Json;
 use rainshadow_core::bank::string_letter;
-use rainshadow_core::conductor::{Cable, LUG_MILLIOHMS, Section};
+use rainshadow_core::conductor::{Cable, LUG_MILLIOHMS};
 use rainshadow_core::finding::RuleId;
 use rainshadow_core::parallel_share::{
     Link, ParallelBank, ParallelString, ShareChange, ShareError, Shares, TakeOff, WITHIN, judge_shares,
@@ -15,16 +16,6 @@ use rainshadow_core::quantity::{bounds, typed};
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-
-/// How the section of a cable is said.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum SectionUnit {
-    /// mm².
-    SquareMillimetres,
-    /// American wire gauge.
-    Awg,
-}
 
 /// One string, as typed.
 #[derive(Debug, Clone, PartialEq, Deserialize, ToSchema)]
@@ -87,15 +78,6 @@ pub struct ParallelSaid {
     pub rule: String,
 }
 
-fn gauge(text: &str) -> Result<i8, String> {
-    let text = text.trim();
-    let number = match text.split_once('/') {
-        Some((noughts, "0")) => noughts.trim().parse::<i8>().ok().map(|n| 1 - n),
-        _ => text.parse::<i8>().ok(),
-    };
-    number.ok_or_else(|| format!("\u{201c}{text}\u{201d} is no wire gauge; accepted is 20 to 1, 1/0 to 4/0"))
-}
-
 fn line(change: Option<ShareChange>, own: &Shares, cheapest: bool) -> ShareLine {
     let even = 1.0 / f64::from(u32::try_from(own.shares.len()).unwrap_or(1));
     ShareLine {
@@ -137,12 +119,7 @@ pub async fn parallel_share(Body(asked): Body<TypedParallel>) -> ApiResult<Json<
             Some(ParallelString { milliohms: milliohms?, volts: volts.unwrap_or_default() })
         })
         .collect();
-    let section = match asked.section_unit {
-        SectionUnit::SquareMillimetres => f
-            .take("section", typed::number(&asked.section, bounds::CABLE_SECTION))
-            .map(Section::SquareMillimetres),
-        SectionUnit::Awg => f.take("section", gauge(&asked.section)).map(Section::Awg),
-    };
+    let section = section(f, "section", &asked.section, asked.section_unit);
     let metres = f.take("metres", typed::number(&asked.metres, bounds::CABLE_LENGTH));
     let amperes = f.take("amperes", typed::number(&asked.amperes, bounds::TEST_CURRENT));
     let mut place = |field: &str, text: &String| {
@@ -159,9 +136,6 @@ pub async fn parallel_share(Body(asked): Body<TypedParallel>) -> ApiResult<Json<
         lugs: 2,
         lug_milliohms: LUG_MILLIOHMS,
     });
-    if let Some(Err(e)) = cable.map(|own| own.milliohms()) {
-        f.take::<(), _>("section", Err(e));
-    }
     faults.none()?;
     let (Some(cable), Some(amperes), Some(positive), Some(negative)) = (cable, amperes, positive, negative)
     else {

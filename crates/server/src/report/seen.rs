@@ -21,6 +21,7 @@ pub(super) fn looked(context: &VisitContext) -> bool {
                 | Entry::Ohmic { .. }
                 | Entry::CaseTemperature { .. }
                 | Entry::Test { .. }
+                | Entry::Joint { .. }
         )
     };
     context.rounds.iter().any(|(_, _, read)| *read > 0) || context.sheet.standing().any(|k| seen(&k.entry))

@@ -21,6 +21,7 @@ const phone = usePhone();
 const TABS = [
   ['', 'Now'],
   ['/diagnosis', 'Diagnosis'],
+  ['/joints', 'Joints'],
   ['/history', 'History'],
   ['/equipment', 'Equipment'],
   ['/batteries', 'Batteries'],

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import CalculatorFrame from './CalculatorFrame.vue';
-import ShareOffset from './ShareOffset.vue';
+import ShareOffset from '@/components/chart/ShareOffset.vue';
 import { api, need, type Schemas } from '@/api/client';
 import ChoiceField from '@/components/form/ChoiceField.vue';
 import TextField from '@/components/form/TextField.vue';

@@ -180,6 +180,13 @@ async function save(): Promise<void> {
         hint="empty: not published"
         :error="fault('post_torque')"
       />
+      <TextField
+        v-model="copy.retorque_days"
+        figure
+        label="Joints to torque again after, days"
+        hint="empty: as the house asks"
+        :error="fault('retorque_days')"
+      />
       <TextField v-model="copy.fill_mark" label="Fill mark, in words" :error="fault('fill_mark')" />
     </div>
     <div class="tables">

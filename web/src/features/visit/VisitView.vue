@@ -15,6 +15,7 @@ import StepFoot from './StepFoot.vue';
 import StepPath from './StepPath.vue';
 import VisitSide from './VisitSide.vue';
 import WaterStep from './WaterStep.vue';
+import JointsStep from './joints/JointsStep.vue';
 import LoadTestStep from './tests/LoadTestStep.vue';
 import { usePhone } from '@/composables/usePhone';
 import { useVisit, type Visit, type VisitPage } from './useVisit';
@@ -42,6 +43,7 @@ const SHOWN: { [S in Schemas['Step']]: Shows<S> } = {
   water: WaterStep,
   equalize: EqualizeStep,
   load_test: LoadTestStep,
+  joints: JointsStep,
   close_up: CloseUp,
 };
 /** Faults that no field of the step shows. */
@@ -94,7 +96,7 @@ const loose = computed(() =>
           :next="next?.name ?? null"
           :unasked="
             (view.step === 'equalize' && !view.asked && !view.runs.length) ||
-            (view.step === 'load_test' && !view.done)
+            ((view.step === 'load_test' || view.step === 'joints') && !view.done)
           "
           @next="on"
         />

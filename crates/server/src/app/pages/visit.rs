@@ -3,6 +3,7 @@
 mod close_up;
 mod corrective;
 mod equalize;
+mod joints;
 mod look;
 mod recheck;
 mod rest;
@@ -16,6 +17,7 @@ mod water;
 pub use close_up::{ClosingView, LeftChoice, WorkView};
 pub use corrective::CorrectiveView;
 pub use equalize::VisitRun;
+pub use joints::{ClampLine, JointsStep};
 pub use look::CheckView;
 pub use recheck::{OnlyView, RechecksView};
 pub use rest::RestView;
@@ -84,6 +86,7 @@ impl VisitContext {
                 let (wanted, asked) = self.equalize(db)?;
                 StepContent::Equalize { wanted, asked, runs: self.runs(db, now)? }
             }
+            Step::Joints => StepContent::Joints { joints: Box::new(self.joints()) },
             Step::LoadTest => StepContent::LoadTest { tests: Box::new(self.tests(now, pace)) },
             Step::CloseUp => StepContent::CloseUp {
                 work: self.work(),

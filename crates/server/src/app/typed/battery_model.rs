@@ -105,6 +105,9 @@ pub struct TypedModel {
     /// What that is typed in.
     #[serde(default)]
     pub torque_unit: TorqueUnit,
+    /// Days after which its maker has joints set to torque again; empty: not published.
+    #[serde(default)]
+    pub retorque_days: String,
     /// The maker's limit of spread, points; empty: none published.
     #[serde(default)]
     pub maker_spread_limit: Option<String>,
@@ -120,6 +123,12 @@ fn whole_cells(text: &str) -> Result<u8, String> {
     let cells: u8 = text.trim().parse().map_err(|_number| said())?;
     bounds::CELLS.check(f64::from(cells)).map_err(|_range| said())?;
     Ok(cells)
+}
+
+fn days(faults: &mut Faults, text: &str) -> Option<u16> {
+    let days = faults.number("retorque_days", text, bounds::RETORQUE_DAYS)?;
+    #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "bounded above")]
+    Some(days.round() as u16)
 }
 
 fn points(text: &str) -> Result<Points, EntryError> {
@@ -182,6 +191,7 @@ impl TypedModel {
             filled(self.maker_spread_limit.as_ref()).and_then(|t| f.take("maker_spread_limit", points(t)));
         let post_torque = filled(Some(&self.post_torque))
             .and_then(|t| f.take("post_torque", typed_torque(t, self.torque_unit)));
+        let retorque_days = filled(Some(&self.retorque_days)).and_then(|t| days(f, t));
         let soc_table = self.soc_table.iter().enumerate().filter_map(|(i, row)| soc_row(f, i, row)).collect();
         let rates = self.rates.iter().enumerate().filter_map(|(i, row)| rate_row(f, i, row)).collect();
         faults.none()?;
@@ -205,6 +215,7 @@ impl TypedModel {
                 free_area,
                 maker_spread_limit,
                 post_torque,
+                retorque_days,
                 conditioning_source: filled(self.conditioning_source.as_ref()).map(ToOwned::to_owned),
             })
         })();
@@ -264,6 +275,7 @@ impl TypedModel {
             maker_spread_limit: model.maker_spread_limit.map(|p| text(p.value())),
             post_torque: model.post_torque.map(|t| show_torque(t, units)).unwrap_or_default(),
             torque_unit: torque_unit(units),
+            retorque_days: model.retorque_days.map(|days| days.to_string()).unwrap_or_default(),
             conditioning_source: model.conditioning_source.clone(),
         }
     }

@@ -3,10 +3,12 @@
 mod air;
 mod charger;
 mod fitted;
+mod wiring;
 
 pub use air::TypedOpening;
 pub use charger::TypedCharger;
 pub use fitted::{TypedConnection, TypedFitting};
+pub use wiring::{CouplingKind, TypedWiring};
 
 use super::battery_model::TypedVolume;
 use super::faults::{Faults, filled};
@@ -73,6 +75,8 @@ pub struct TypedEquipment {
     pub own_numbers: String,
     /// How the cables go, in the order they are connected.
     pub hook_up: Vec<TypedConnection>,
+    /// Links and cables between batteries and strings.
+    pub wiring: TypedWiring,
     /// Where the charger answers by Modbus TCP, "192.168.0.40:502"; empty: no feed.
     pub feed: String,
     /// Its Modbus unit, 1 to 247; empty: 1.
@@ -156,7 +160,7 @@ impl TypedEquipment {
     pub fn canonical(
         &self,
         model: &BatteryModel,
-        (cells, batteries): (u16, usize),
+        (cells, batteries, strings): (u16, usize, u8),
     ) -> Result<Fitted, AppError> {
         let mut faults = Faults::default();
         let f = &mut faults;
@@ -190,6 +194,7 @@ impl TypedEquipment {
         let (enclosure, vents) = self.air(f);
         let (fittings, hook_up) = (self.fittings(f), self.hook_up(f));
         let own_numbers = self.own_numbers(f, batteries);
+        let wiring = self.wiring.wiring(f, strings);
         let address = filled(Some(&self.feed)).and_then(|t| f.take("feed", own_network(t)));
         let unit = match filled(Some(&self.feed_unit)) {
             None => Some(1),
@@ -216,6 +221,7 @@ impl TypedEquipment {
                 surroundings: self.surroundings.clone(),
                 could_hole: self.could_hole.trim().to_owned(),
                 own_numbers,
+                wiring,
                 hook_up,
             },
             feed: address.zip(unit).map(|(address, unit)| FeedAddress { address, unit }),

@@ -13,6 +13,11 @@ impl Faults {
         result.map_err(|e| self.0.push((field.to_owned(), stopped(&e.to_string())))).ok()
     }
 
+    /// True while every field fits.
+    pub fn is_empty(&self) -> bool {
+        self.0.is_empty()
+    }
+
     /// Nothing, or all faults as one refusal.
     pub fn none(self) -> Result<(), AppError> {
         if self.0.is_empty() { Ok(()) } else { Err(AppError::Fields { faults: self.0, said: None }) }

@@ -239,6 +239,7 @@ pub fn parse(
                 stands: *stands,
             }
         }
+        TypedBody::Joint { entry } => Entry::Joint { entry: entry.parse(model)? },
         TypedBody::Test { test } => Entry::Test { test: test.parse(place, shape, model)? },
         TypedBody::CaseTemperature { temperature } => {
             let t = refused("temperature", typed::temperature(&temperature.typed, temperature.unit))?;

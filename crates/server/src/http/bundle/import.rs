@@ -110,7 +110,7 @@ fn bank(state: &AppState, mut file: BankFile) -> ApiResult<Imported> {
 /// The equipment is worked out again from what was typed.
 fn fitted_as_typed(file: &mut BankFile) -> ApiResult<()> {
     let shape = &file.bank.body.shape;
-    let counted = (shape.cells_in_series(), shape.batteries().count());
+    let counted = (shape.cells_in_series(), shape.batteries().count(), shape.parallel);
     for (place, own) in file.equipment.iter_mut().enumerate() {
         let field = format!("equipment[{place}].typed");
         let typed: TypedEquipment = serde_json::from_str(&own.typed)

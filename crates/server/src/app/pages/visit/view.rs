@@ -1,8 +1,8 @@
 //! What the page of a visit shows.
 
 use super::{
-    CheckView, ClosingView, CorrectiveView, LeftChoice, OnlyView, RechecksView, RestView, SourcesView,
-    TestsView, VisitRound, VisitRun, WaterView, WorkView,
+    CheckView, ClosingView, CorrectiveView, JointsStep, LeftChoice, OnlyView, RechecksView, RestView,
+    SourcesView, TestsView, VisitRound, VisitRun, WaterView, WorkView,
 };
 use crate::app::due_told::VisitDue;
 use crate::app::pages::photo::PhotoView;
@@ -73,6 +73,11 @@ pub enum StepContent {
     LoadTest {
         /// As they stand.
         tests: Box<TestsView>,
+    },
+    /// Joints and strings.
+    Joints {
+        /// As they stand.
+        joints: Box<JointsStep>,
     },
     /// Everything back as it was.
     CloseUp {

@@ -1,6 +1,7 @@
 //! What people type on a visit.
 
 use crate::app::typed::conditions::TypedTemperature;
+use crate::app::typed::joint_entry::TypedJoint;
 use crate::app::typed::test_entry::TypedTest;
 use crate::app::typed::water::WaterUnit;
 use rainshadow_core::ohmic::OhmicUnit;
@@ -187,6 +188,11 @@ pub enum TypedBody {
         /// True when asked about and kept.
         #[serde(default)]
         stands: bool,
+    },
+    /// Something of joints, currents of strings or torque.
+    Joint {
+        /// What.
+        entry: TypedJoint,
     },
     /// Something of a load or capacity test.
     Test {

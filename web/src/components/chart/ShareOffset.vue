@@ -10,11 +10,13 @@ const props = defineProps<{
   even: boolean;
   /** The same in words. */
   said: string;
+  /** How far the field reaches at least; none: a third. */
+  reach?: number;
 }>();
 const WIDE = 400;
 const HIGH = 26;
-/** The field reaches to a third, or to the furthest share. */
-const most = computed(() => Math.max(0.34, ...props.off.map(Math.abs)));
+/** The field reaches so far, or to the furthest share. */
+const most = computed(() => Math.max(props.reach ?? 0.34, ...props.off.map(Math.abs)));
 const x = (off: number): number => WIDE / 2 + (off / most.value) * (WIDE / 2 - 12);
 const letter = (i: number): string => String.fromCharCode(65 + i);
 /** Strings that lie on one another share a label. */
