@@ -11,6 +11,7 @@ mod first_bank;
 mod forms;
 mod found_done_left;
 mod history;
+mod joints;
 mod load_tests;
 mod looks;
 mod lost_answers;

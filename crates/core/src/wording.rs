@@ -22,6 +22,7 @@ mod equipment_due;
 mod evidence;
 mod feed;
 mod finding;
+mod joint_work;
 mod joints;
 mod lead;
 mod life;
@@ -78,6 +79,7 @@ pub use equipment_due::{how_to_suit, what_does_not_suit};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, speak_all, subject};
+pub use joint_work::joint_work;
 pub use joints::{
     clamp_said, current_by, joint_name, joints_headline, resistance_known, uneven_does, why_uneven,
     wiring_option,

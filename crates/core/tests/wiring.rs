@@ -139,6 +139,7 @@ fn the_least_work_that_evens_the_strings_is_named_and_a_new_battery_comes_last()
         assert!(pair[0].minutes <= pair[1].minutes && pair[1].shares.furthest < pair[0].shares.furthest);
         assert!(!pair[0].shares.even);
     }
+    assert!(best.remade == known.bad, "what is bad is remade whatever else is done");
     let last = solved.options.last().unwrap();
     assert_eq!(last.renewed, Some("B2".parse().unwrap()));
     assert!(last.shares.furthest < best.shares.furthest, "with a new battery it is nearer still");

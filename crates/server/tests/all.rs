@@ -23,6 +23,7 @@ mod first_year;
 mod folder;
 mod found_done_left;
 mod interface;
+mod joints;
 mod judgement_cases;
 mod kills;
 mod layers;

@@ -128,7 +128,8 @@ fn instruments(task: Task, caps: bool) -> &'static [Tool] {
         Task::Round if caps => &[Tool::Hydrometer, Tool::ThermometerProbe],
         Task::Round => &[Tool::Meter, Tool::ResistanceTester, Tool::SurfaceThermometer],
         Task::Equalize => &[Tool::Hydrometer, Tool::ThermometerProbe, Tool::ClampMeter],
-        Task::RetorqueAndClean => &[Tool::TorqueWrench],
+        // What was tightened is measured, millivolts at a known current.
+        Task::RetorqueAndClean => &[Tool::TorqueWrench, Tool::Meter, Tool::ClampMeter],
         Task::LoadTest | Task::StandbyWet | Task::StandbyFrost => &[Tool::LoadTester, Tool::Meter],
         _ => &[Tool::Meter],
     }

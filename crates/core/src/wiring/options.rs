@@ -102,7 +102,8 @@ pub(super) fn options(
         return Ok((remade.collect(), None));
     }
     let mut all = worth_it(all, now);
-    let mut cheapest = all.iter().position(|own| own.shares.even);
+    // What is bad is remade, whatever else is done.
+    let mut cheapest = all.iter().position(|own| own.shares.even && own.remade.len() == bad.len());
     all.truncate(cheapest.map_or(all.len(), |at| at + 1));
     if let Some(renewed) = risen(bank) {
         let mut new = with(bank, amperes, bad, Some(renewed))?;

@@ -32,7 +32,7 @@ fn work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction)
         if done < of { format!("{done} of {of} {of_what}") } else { format!("every {}", one(of_what)) }
     };
     Some(match (step, done) {
-        (Step::Equalize | Step::LoadTest | Step::CloseUp, _) => return None,
+        (Step::Equalize | Step::LoadTest | Step::Joints | Step::CloseUp, _) => return None,
         (Step::LookOver, 1..) => looked_over(sheet, construction),
         (Step::Water, 0) if sheet.water_added().any => return None,
         (Step::RestCheck, 0) if by_state => return None,
@@ -46,8 +46,6 @@ fn work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction)
             format!("Voltage of {} measured {}", part("batteries"), volts_state(sheet.rested()))
         }
         (Step::Round, _) => format!("Acid of {} measured", part("cells")),
-        (Step::Joints, 1) => "Connections of the batteries looked to, one entry".into(),
-        (Step::Joints, _) => format!("Connections of the batteries looked to, {done} entries"),
         (Step::Water, _) => format!("Level of {} looked at", part("cells")),
     })
 }

@@ -3,7 +3,7 @@
 use super::plan_svg::{CellMark, plan_svg};
 use super::{escaped, page};
 use crate::db::{BankRow, Site};
-use rainshadow_core::bank::walk;
+use rainshadow_core::bank::{string_letter, walk};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::equipment::Equipment;
 use rainshadow_core::schedule::Duty;
@@ -32,6 +32,34 @@ fn stands_there(out: &mut String, bank: &BankRow, equipment: &Equipment) {
     if !cables.is_empty() {
         let _ = write!(out, "<p><b>Cables, in order:</b> {}</p>", escaped(&cables.join(" \u{b7} ")));
     }
+}
+
+/// Boxes for a load test and the joints of every battery.
+fn tests(out: &mut String, bank: &BankRow) {
+    let _ = write!(
+        out,
+        "<div class=\"keep\"><h2>Load test and joints</h2><p>{}{}{}{}</p><table class=\"boxes\"><tr><th>battery</th>",
+        line("Load, A"),
+        line("for, s"),
+        line("Current for the joints, A"),
+        line("Torque")
+    );
+    for head in ["V before", "V at its end", "V 30 s after", "joint +, mV", "joint \u{2212}, mV"] {
+        let _ = write!(out, "<th>{head}</th>");
+    }
+    out.push_str("</tr>");
+    for battery in bank.shape.batteries() {
+        let _ = write!(out, "<tr><td class=\"name\">{battery}</td>{}</tr>", "<td></td>".repeat(5));
+    }
+    out.push_str("</table>");
+    if bank.shape.parallel > 1 {
+        out.push_str("<p>");
+        for string in 0..bank.shape.parallel {
+            out.push_str(&line(&format!("String {}, A", string_letter(string))));
+        }
+        out.push_str("</p>");
+    }
+    out.push_str("</div>");
 }
 
 /// The blank sheet: safety lines, the path, boxes for every cell in the order it is walked.
@@ -128,6 +156,7 @@ pub fn field_sheet(bank: &BankRow, site: &Site, model: &BatteryModel, equipment:
     }
     let standby = Duty::of(&bank.duty) == Duty::Standby;
     let left = if standby { LeftAs::Standby } else { LeftAs::InUse };
+    tests(&mut out, bank);
     out.push_str("<div class=\"keep\"><h2>Close up</h2><p class=\"two small\">");
     for item in closing_items(model.construction, left) {
         let _ = write!(out, "<span class=\"tick\"></span>{}<br>", escaped(wording::closing_item(item)));

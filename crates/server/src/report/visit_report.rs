@@ -98,6 +98,7 @@ fn done(context: &VisitContext) -> Vec<String> {
     all.extend(corrected_besides(context));
     all.extend(context.state_lines().iter().map(wording::owner_volts));
     all.extend(wording::test_work(&context.sheet, &context.past, context.judged_by()));
+    all.extend(wording::joint_work(&context.all_visits(), context.judged_by()));
     all.extend(wording::water_work(&context.sheet.water_added(), context.units));
     for kept in context.sheet.standing() {
         all.extend(wording::spilled(kept.place, &kept.entry, context.units));

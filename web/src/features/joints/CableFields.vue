@@ -8,6 +8,8 @@ const cable = defineModel<Cable>({ required: true });
 const props = defineProps<{
   /** What cable it is: "Plus from A to B". */
   name: string;
+  /** The same in a word, for its fields: "Plus". */
+  tag: string;
   /** What was wrong with a field; empty: nothing. */
   fault: (field: string) => string;
 }>();
@@ -19,13 +21,13 @@ const props = defineProps<{
     <TextField
       v-model="cable.section"
       figure
-      :label="cable.section_unit === 'awg' ? 'Gauge' : 'Section, mm²'"
+      :label="cable.section_unit === 'awg' ? `${tag}, gauge` : `${tag}, mm²`"
       :placeholder="cable.section_unit === 'awg' ? '2/0' : '25'"
       :error="fault('section')"
     />
     <ChoiceField
       v-model="cable.section_unit"
-      label="Told in"
+      :label="`${tag} told in`"
       :options="[
         { value: 'square_millimetres', label: 'mm²' },
         { value: 'awg', label: 'AWG' },
@@ -34,10 +36,16 @@ const props = defineProps<{
     <TextField
       v-model="cable.length"
       figure
-      :label="cable.length_unit === 'inch' ? 'Length, ft' : 'Length, m'"
+      :label="`${tag}, length, ${cable.length_unit === 'inch' ? 'ft' : 'm'}`"
       :error="fault('length')"
     />
-    <TextField v-model="cable.lug" figure label="A lug, mΩ" placeholder="0.05" :error="fault('lug')" />
+    <TextField
+      v-model="cable.lug"
+      figure
+      :label="`${tag}, a lug, mΩ`"
+      placeholder="0.05"
+      :error="fault('lug')"
+    />
   </fieldset>
 </template>
 

@@ -91,7 +91,7 @@ const inside = (c: Case): string =>
   `M${Math.min(c.plus.x, c.minus.x)} ${c.plus.y}H${Math.max(c.plus.x, c.minus.x)}`;
 const inThickness = computed(() => thick(props.view.strings[0]?.amperes, widest(props.view)));
 const scale = computed(() => {
-  const round = (n: number): number => Number(n.toPrecision(1));
+  const round = (n: number): number => Number(n.toPrecision(n < 100 ? 1 : 2));
   return [...new Set([1, 0.5, 0.17].map((part) => round(props.view.amperes * part)))];
 });
 const said = computed(() =>
@@ -105,7 +105,15 @@ const said = computed(() =>
 </script>
 
 <template>
-  <div ref="box" class="plan">
+  <div
+    ref="box"
+    class="plan"
+    v-bind="
+      drawn.width > width + 1
+        ? { tabindex: 0, role: 'group', 'aria-label': 'Plan of the bank, to be moved sideways' }
+        : {}
+    "
+  >
     <svg :width="drawn.width" :height="drawn.height" role="img" :aria-label="said">
       <text v-for="s in drawn.sides" :key="s.key" class="dim" :x="s.x" :y="s.y">{{ s.text }}</text>
       <g v-for="c in drawn.cases" :key="c.address">

@@ -40,6 +40,7 @@ const name = (pole: string, i: number, all: unknown[]): string => {
     ? `${pole}, from ${props.strings[i]} to ${props.strings[i + 1]}`
     : `${pole}, from string to string`;
 };
+const tag = (pole: string, i: number, all: unknown[]): string => (all.length > 1 ? `${pole} ${i + 1}` : pole);
 async function keep(): Promise<void> {
   if (await save()) emit('saved');
 }
@@ -52,6 +53,7 @@ async function keep(): Promise<void> {
     <CableFields
       v-model="typed.link"
       name="Link from a battery to the next"
+      tag="Link"
       :fault="(field: string) => fault(`link.${field}`)"
     />
     <template v-if="several">
@@ -73,6 +75,7 @@ async function keep(): Promise<void> {
           :key="`+${i}`"
           v-model="typed.positive[i]!"
           :name="name('Plus', i, typed.positive)"
+          :tag="tag('Plus', i, typed.positive)"
           :fault="(field: string) => fault(`positive[${i}].${field}`)"
         />
         <CableFields
@@ -80,6 +83,7 @@ async function keep(): Promise<void> {
           :key="`-${i}`"
           v-model="typed.negative[i]!"
           :name="name('Minus', i, typed.negative)"
+          :tag="tag('Minus', i, typed.negative)"
           :fault="(field: string) => fault(`negative[${i}].${field}`)"
         />
         <div v-if="typed.by === 'rails'" class="off">
