@@ -81,9 +81,9 @@ async fn visit(page: &Page, kestrel: &str, dipper: &str) {
     }
     page.see("12 of 48").await;
     page.picture(&file("visit-water")).await;
-    page.go(&format!("/banks/{dipper}")).await;
-    page.see("resistance").await;
-    page.picture(&file("bank-sealed")).await;
+    page.go(&format!("/banks/{dipper}/joints")).await;
+    page.see("the strings then share").await;
+    page.picture(&file("joints")).await;
 }
 
 /// The printed report of the last visit, as the browser shows it.

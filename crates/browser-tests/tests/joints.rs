@@ -86,7 +86,7 @@ async fn cables_are_told_on_the_phone_and_the_currents_are_drawn_from_them() {
     let shop = Shop::with_demo().await;
     let page = Page::open(&shop, PHONE).await;
     page.wear("light").await;
-    page.go(&format!("{}/joints", shop.bank("Kestrel Dome").await)).await;
+    page.go(&format!("{}/joints", shop.bank("High Pasture hut").await)).await;
     page.see("nobody has told how it is wired").await;
     page.see("How the strings come together is not told").await;
     page.press("Tell how it is wired").await;

@@ -6,6 +6,7 @@ use jiff::ToSpan;
 use jiff::civil::date;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::conductor::{Cable, Section};
 use rainshadow_core::diagnosis::{
     CellGravity, Evidence, MeasuredBattery, ResistancesRead, RestVoltsRead, RoundRead, Weights, diagnose,
     next_measurements, signs,
@@ -14,8 +15,11 @@ use rainshadow_core::discharge::{
     DischargeEvent, DischargeFrame, DischargePlan, DischargeReading, DischargedBattery, LoggedEvent,
     discharge_now,
 };
+use rainshadow_core::joints::joints_of;
 use rainshadow_core::parallel_share::{Link, ParallelBank, ParallelString, TakeOff, judge_shares};
 use rainshadow_core::quantity::{SpecificGravity, Temperature};
+use rainshadow_core::wiring::{Coupling, Wiring, WiringKnown, judge_wiring};
+use std::collections::BTreeMap;
 use std::hint::black_box;
 use std::time::Instant;
 
@@ -78,7 +82,42 @@ fn main() {
         black_box(judge_shares(black_box(&bank)).unwrap());
     });
     println!("shares of six strings with every change that could be made: {shares:.4} ms");
+    wiring();
     diagnosis();
+}
+
+/// Six strings of four, every joint and battery read, one joint bad.
+fn wiring() {
+    let shape = BankShape {
+        system_voltage: 24,
+        cells_per_battery: 3,
+        series: 4,
+        parallel: 6,
+        layout: Layout::default(),
+    };
+    let model = BatteryModel::generic_by_key("flooded-6v-420").unwrap();
+    let cable =
+        Cable { section: Section::SquareMillimetres(50.0), metres: 0.4, lugs: 2, lug_milliohms: 0.05 };
+    let (positive, negative) = (vec![cable], vec![cable]);
+    let coupling = Some(Coupling::Rails { positive, negative, plus_at: 1, minus_at: 1 });
+    let own = Wiring { link: Some(cable), coupling };
+    let batteries = shape.batteries().map(|b| (b, 1.2 + 0.1 * f64::from(b.battery))).collect();
+    let mut joints: BTreeMap<_, _> =
+        joints_of(&shape, &own.leads(6)).into_iter().map(|joint| (joint, 0.1)).collect();
+    let bad: Vec<_> = joints.keys().copied().take(1).collect();
+    joints.insert(bad[0], 0.6);
+    let known = WiringKnown {
+        shape: &shape,
+        model: &model,
+        wiring: &own,
+        batteries: &batteries,
+        joints: &joints,
+        bad: &bad,
+    };
+    let took = middle(2000, || {
+        black_box(judge_wiring(black_box(&known), 100.0).unwrap());
+    });
+    println!("shares of six strings as wired, every joint read, with what evens them: {took:.4} ms");
 }
 
 /// Forty-eight cells with ten years of monthly rounds, volts and yearly tests.

@@ -13,9 +13,12 @@ use rainshadow_core::diagnosis::{
 };
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::load_test::{LoadedVolts, ShortLoadSetUp, TesterLoad};
+use rainshadow_core::round::judge;
 use rainshadow_core::visit::{
-    Check, Entry, Judged, OnRecord, SeenFinding, TestEntry, diagnosis_evidence, step_that_measures,
+    Check, Entry, Judged, OnRecord, RoundOnRecord, SeenFinding, TestEntry, diagnosis_evidence,
+    step_that_measures,
 };
+use rainshadow_core::water::{Level, LevelStep, Poured};
 use strum::VariantArray;
 
 const TODAY: Date = date(2026, 10, 20);
@@ -232,6 +235,39 @@ fn visits_leave_evidence_and_what_was_put_right_is_none() {
     assert_eq!((b2.value, b2.first), (5.4, Some(4.0)));
     // what no step measures is told so
     let steps = Measurement::VARIANTS.iter().filter(|m| step_that_measures(**m).is_some());
-    assert_eq!(steps.count(), 6);
+    assert_eq!(steps.count(), 8);
     assert!(step_that_measures(Measurement::MeterCheck).is_none());
+}
+
+#[test]
+fn a_level_that_was_called_low_by_eye_is_told_by_the_water_that_brought_it_to_the_mark() {
+    let (shape, model, rules) = (bank(), model(), HouseRules::maker_first());
+    let judged_by = Judged { shape: &shape, model: &model, rules: &rules };
+    let full = 1000.0 * model.full_gravity.value();
+    let judged = judge(&crate::common::round(shape.clone(), &[full; 24]));
+    let read = RoundOnRecord { day: TODAY, proven_full: true, instrument: "hydrometer", judged: &judged };
+    let below = |entries: Vec<(&str, Entry)>| {
+        let visit = past(TODAY, entries);
+        let own = diagnosis_evidence(&[visit], &[read], judged_by, &OnRecord::default(), TODAY);
+        let keys = keys_of(&own, &shape);
+        (own.rounds[0].cells[0].below_mark, keys)
+    };
+    let level = |level| ("", Entry::Level { level });
+    let low = || level(Level::Step { step: LevelStep::Low });
+    let poured = |millilitres| {
+        let poured = Poured::default();
+        ("", Entry::Water { millilitres, to_mark: true, by_kit: false, stands: false, poured })
+    };
+    // by eye alone nobody knows how far: the gravity counts as it was read
+    let (told, keys) = below(vec![low()]);
+    assert_eq!(told, None);
+    assert!(keys.contains(&"full_and_even".into()), "{keys:?}");
+    // two millimetres a cell by the water that went in
+    let area = model.free_area.unwrap();
+    let (told, keys) = below(vec![low(), poured(24.0 * 2.0 * area)]);
+    assert!((told.unwrap() - 2.0).abs() < 1e-9, "{told:?}");
+    assert!(keys.contains(&"full_and_even".into()), "{keys:?}");
+    assert_eq!(below(vec![level(Level::Step { step: LevelStep::AtMark })]).0, Some(0.0));
+    let mark = model.fill_mark_above_plates.unwrap().millimetres();
+    assert_eq!(below(vec![level(Level::Millimetres { mm: mark - 7.0 })]).0, Some(7.0));
 }

@@ -7,7 +7,9 @@ use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
 fn joint(entry: Value) -> Value {
-    json!({"kind": "joint", "entry": entry})
+    let mut body = json!({"kind": "joint"});
+    body["entry"] = entry;
+    body
 }
 
 fn drop_of(pole: &str, part: &str, millivolts: &str) -> Value {

@@ -18,7 +18,7 @@ use crate::quantity::bounds;
 use crate::rest::{Grade, RestConditions};
 use crate::round::Assessment;
 use crate::severity::Severity;
-use crate::water::LevelStep;
+use crate::water::{Level, LevelStep};
 use jiff::civil::Date;
 use std::collections::BTreeMap;
 
@@ -86,19 +86,25 @@ pub fn diagnosis_evidence(
     }
 }
 
+/// mm that a level stood under its mark: as measured, or by the water that brought it there; none where it was called low
+/// by eye and nobody knows how far.
+fn below_mark(level: Level, poured: Option<f64>, bank: Judged<'_>) -> Option<f64> {
+    let mark = Level::Step { step: LevelStep::AtMark }.over_plates(bank.model);
+    let by_eye = (mark - level.over_plates(bank.model)).max(0.0);
+    match level {
+        Level::Step { step: LevelStep::Low } => Some((poured? / bank.model.free_area?).min(mark)),
+        _ => Some(by_eye),
+    }
+}
+
 fn round(own: &RoundOnRecord<'_>, visits: &[PastVisit], bank: Judged<'_>) -> RoundRead {
     let visit = visits.iter().find(|visit| visit.day == own.day);
-    // Where somebody looked at the levels, what is not low stands at its mark.
-    let levels = visit.map(|visit| visit.sheet.levels_as_found(bank.shape)).unwrap_or_default();
-    let looked: std::collections::BTreeSet<_> = levels.iter().map(|(cell, _)| *cell).collect();
-    let low: BTreeMap<_, f64> = visit
-        .map(|visit| visit.sheet.low_levels(bank.shape, bank.model))
-        .unwrap_or_default()
-        .into_iter()
-        .map(|level| (level.cell, level.below_mark))
-        .collect();
+    let levels: BTreeMap<_, Level> =
+        visit.map(|visit| visit.sheet.levels_as_found(bank.shape).into_iter().collect()).unwrap_or_default();
+    let poured = visit.map(|visit| visit.sheet.water_by_cell(bank.shape)).unwrap_or_default();
     let cells = own.judged.cells.iter().filter_map(|cell| {
-        let below = low.get(&cell.cell).copied().or_else(|| looked.contains(&cell.cell).then_some(0.0));
+        let level = levels.get(&cell.cell);
+        let below = level.and_then(|level| below_mark(*level, poured.get(&cell.cell).copied(), bank));
         Some(CellGravity {
             cell: cell.cell,
             gravity: cell.corrected?,
@@ -289,7 +295,7 @@ fn leads(visits: &[PastVisit], bank: Judged<'_>) -> Option<&'static str> {
 fn last_levels(visits: &[PastVisit], bank: Judged<'_>) -> Option<bool> {
     visits.iter().rev().find_map(|visit| {
         let levels = visit.sheet.levels_as_found(bank.shape);
-        let bare = |own: &crate::water::Level| own.step(bank.model) == LevelStep::PlatesBare;
+        let bare = |own: &Level| own.step(bank.model) == LevelStep::PlatesBare;
         (!levels.is_empty()).then(|| !levels.iter().any(|(_, own)| bare(own)))
     })
 }

@@ -5,7 +5,8 @@ use super::equalize::EqualizeStory;
 use super::visits::{Pours, Seen, VisitStory};
 use super::years::{Planned, Use, Years, array, months};
 use super::{NewBank, NewSite, Oddity, RoundStory, Story, ZONE};
-use crate::app::typed::equipment::{TypedCharger, TypedEquipment, TypedLoad};
+use crate::app::typed::cable::TypedCable;
+use crate::app::typed::equipment::{CouplingKind, TypedCharger, TypedEquipment, TypedLoad, TypedWiring};
 use crate::db::AccessNotes;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
@@ -153,6 +154,8 @@ pub(super) fn story(today: Date) -> Story {
 /// A solar charge controller that does not follow the temperature, and what hangs on the bank.
 fn equipment() -> TypedEquipment {
     let load = |name: &str, volts: &str| TypedLoad { name: name.into(), highest_volts: volts.into() };
+    let cable =
+        |metres: &str| TypedCable { section: "70".into(), length: metres.into(), ..TypedCable::default() };
     TypedEquipment {
         charger: TypedCharger {
             absorption: "58.8".into(),
@@ -166,6 +169,15 @@ fn equipment() -> TypedEquipment {
         dark: "18:20".into(),
         loads: vec![load("dome drive", "60"), load("spectrograph", "58"), load("inverter", "66")],
         enclosure: "14".into(),
+        // Taken off at opposite corners.
+        wiring: TypedWiring {
+            link: cable("0.25"),
+            by: Some(CouplingKind::Rails),
+            positive: vec![cable("0.90")],
+            negative: vec![cable("0.90")],
+            plus_at: "A".into(),
+            minus_at: "B".into(),
+        },
         ..TypedEquipment::default()
     }
 }

@@ -1,5 +1,6 @@
 //! Larch Point repeater, a radio relay: exemplary, on float from one check to the next.
 
+use super::joints_made::{Jointed, drop_at};
 use super::tests_made::real;
 use super::visits::{Pours, VisitStory};
 use super::years::{Hour, Planned, Use, Years, month_day, months};
@@ -8,6 +9,7 @@ use crate::db::AccessNotes;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
+use rainshadow_core::joints::{JointPart, Pole};
 use rainshadow_core::simulator::{ChargerSettings, Climate, SimCell};
 use rainshadow_core::visit::Work;
 
@@ -107,6 +109,11 @@ pub(super) fn story(today: Date) -> Story {
                     1 => vec![real(("relay and heater", 12.3, 12.0), [25.40, 25.04, 24.96])],
                     _ => Vec::new(),
                 },
+                joints: match days_ago {
+                    137 => joints(12.4),
+                    1 => joints(12.3),
+                    _ => Vec::new(),
+                },
                 ..VisitStory::plain(days_ago)
             })
             .collect(),
@@ -120,4 +127,16 @@ pub(super) fn story(today: Date) -> Story {
         years,
         journal: include_str!("journals/larch_point.jsonl"),
     }
+}
+
+/// Every joint of the twelve cells under the relay and its heater: all alike.
+fn joints(amperes: f64) -> Vec<Jointed> {
+    let mut all = Vec::new();
+    for (battery, millivolts) in (1u8..=12).zip([1.3, 1.2, 1.4, 1.3, 1.2, 1.5, 1.3, 1.3, 1.4, 1.2, 1.3, 1.3])
+    {
+        for (pole, more) in [(Pole::Positive, 0.0), (Pole::Negative, 0.1)] {
+            all.push(drop_at((&format!("A{battery}"), pole, JointPart::Post), millivolts + more, amperes));
+        }
+    }
+    all
 }
