@@ -54,6 +54,7 @@ pub mod log;
 pub mod ohmic;
 pub mod parallel_share;
 pub mod quantity;
+pub mod recovery;
 pub mod replacing;
 pub mod rest;
 pub mod revision;

@@ -21,8 +21,10 @@ mod load_tests;
 mod open_findings;
 mod open_joints;
 mod open_tests;
+mod open_unproven;
 mod place;
 mod progress;
+mod ran_dry;
 mod recheck;
 mod recheck_wanted;
 mod record;
@@ -67,8 +69,10 @@ pub use load_tests::{
 pub use open_findings::{answered_findings, left_severity, open_before, open_findings};
 pub use open_joints::{joint_findings, open_joint_findings};
 pub use open_tests::{open_test_findings, test_findings};
+pub use open_unproven::{open_unproven, unproven_findings};
 pub use place::{Place, PlaceError};
 pub use progress::StepProgress;
+pub use ran_dry::{RanDry, ran_dry};
 pub use recheck::{Recheck, open_rechecks, recheck_day, rechecks};
 pub use recheck_wanted::{RecheckWanted, RecheckWhy, rechecks_wanted};
 pub use record::{

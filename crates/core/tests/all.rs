@@ -42,6 +42,7 @@ mod own_choices;
 mod pattern;
 mod properties;
 mod published;
+mod ran_dry;
 mod rechecks;
 mod repairs;
 mod replacing;

@@ -17,9 +17,19 @@ async fn every_step_carries_what_stands_in_it_and_no_other() {
     let page = shop.get(&format!("/api/visits/{visit}")).await;
     assert_eq!(
         tags(&page),
-        ["make_safe", "look_over", "rest_check", "round", "water", "equalize", "load_test", "close_up"]
+        [
+            "make_safe",
+            "look_over",
+            "rest_check",
+            "round",
+            "water",
+            "equalize",
+            "load_test",
+            "joints",
+            "close_up"
+        ]
     );
-    let own: [(&str, &[&str]); 8] = [
+    let own: [(&str, &[&str]); 9] = [
         ("make_safe", &[]),
         ("look_over", &["checks"]),
         ("rest_check", &["rest"]),
@@ -27,6 +37,7 @@ async fn every_step_carries_what_stands_in_it_and_no_other() {
         ("water", &["water"]),
         ("equalize", &["wanted", "asked", "runs"]),
         ("load_test", &["tests"]),
+        ("joints", &["joints"]),
         ("close_up", &["work", "closing", "round_open"]),
     ];
     for (name, fields) in own {
@@ -48,7 +59,7 @@ async fn a_sealed_bank_is_not_told_of_steps_it_does_not_have() {
     let bank = shop.bank_of("agm-12v-100", 24, 2, 1).await;
     let visit = shop.visit(&bank).await;
     let page = shop.get(&format!("/api/visits/{visit}")).await;
-    assert_eq!(tags(&page), ["make_safe", "look_over", "rest_check", "load_test", "close_up"]);
+    assert_eq!(tags(&page), ["make_safe", "look_over", "rest_check", "load_test", "joints", "close_up"]);
     let checks = step(&page, "look_over")["checks"].as_array().unwrap();
     assert!(checks.iter().all(|c| c["check"] != "caps"));
     let (status, said) =

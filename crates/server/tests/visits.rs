@@ -190,7 +190,7 @@ async fn a_sealed_bank_takes_volts_and_resistance_and_neither_level_nor_round() 
     let page = shop.get(&format!("/api/visits/{visit}")).await;
     let names: Vec<&str> =
         page["steps"].as_array().unwrap().iter().map(|s| s["step"].as_str().unwrap()).collect();
-    assert_eq!(names, ["make_safe", "look_over", "rest_check", "load_test", "close_up"]);
+    assert_eq!(names, ["make_safe", "look_over", "rest_check", "load_test", "joints", "close_up"]);
     let (status, said) = shop.say(&visit, "A1-1", json!({"kind": "level", "step": "low"})).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(said["detail"].as_str().unwrap().contains("sealed"), "{said}");

@@ -8,8 +8,10 @@ use crate::discharge::{
     CapacityResult, DischargeNow, UNDER_MATES_NEAR_END, capacity_condition, capacity_limits,
 };
 use crate::load_test::{RealLoad, RealLoadJudged, ShortLoadJudged, UNDER_MATES};
+use crate::recovery::{RecoveryStage, SlowCharge};
 use crate::schedule::Duty;
 use crate::severity::Severity;
+use jiff::civil::Date;
 
 fn made(subject: Subject, found: LoadTestFinding, severity: Severity, rule: RuleId) -> Finding {
     Finding {
@@ -24,6 +26,17 @@ fn within(limit: Bound, finding: Finding) -> Finding {
 
 fn volts(volts: f64) -> Bound {
     Bound::Volts { volts, by_meter: false }
+}
+
+/// A place that ran dry, or was opened, and that nobody proved since (RC-1).
+pub fn unproven(
+    subject: Subject,
+    (day, sealed): (Date, bool),
+    stage: RecoveryStage,
+    charge: SlowCharge,
+) -> Finding {
+    let found = LoadTestFinding::Unproven { day, sealed, stage, charge };
+    made(subject, found, Severity::Watch, RuleId::Rc1)
 }
 
 /// A battery under a short load; none where it holds, or nothing tells.

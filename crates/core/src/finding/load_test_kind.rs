@@ -3,7 +3,9 @@
 use crate::cell_volts::{CellVoltsJudged, CellVoltsWhen};
 use crate::discharge::DischargedMate;
 use crate::load_test::ShortLoadJudged;
+use crate::recovery::{RecoveryStage, SlowCharge};
 use crate::schedule::Duty;
+use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use strum::IntoStaticStr;
 
@@ -79,6 +81,18 @@ pub enum LoadTestFinding {
         load: String,
         /// Hours when new, and now.
         hours: [f64; 2],
+    },
+    /// It ran dry, or was opened though it is sealed, and no timed discharge has proven it since.
+    Unproven {
+        /// The day it was found.
+        #[cfg_attr(feature = "schema", schema(value_type = String))]
+        day: Date,
+        /// True for a sealed one.
+        sealed: bool,
+        /// What is next.
+        stage: RecoveryStage,
+        /// The slow charge that it takes.
+        charge: SlowCharge,
     },
     /// A cell shows fewer volts than it should, or than its mates.
     CellVolts {

@@ -77,6 +77,8 @@ rules! {
     Ch5 "CH-5" "does any source finish the charge" "common practice";
     /// Parallel strings.
     St1 "ST-1" "share of parallel strings" "the resistor network; copper IEC 60028, from memory";
+    /// A battery that ran dry.
+    Rc1 "RC-1" "a battery that ran dry" "common practice";
     /// Joints.
     Cn1 "CN-1" "joints and torque" "common practice";
     /// Holding a charge.

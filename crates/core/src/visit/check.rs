@@ -123,6 +123,7 @@ impl Check {
                         kind("loose", Watch),
                         kind("seized", Watch),
                         kind("broken", Watch),
+                        kind("dry", Act),
                     ]
                 }
             }

@@ -36,6 +36,7 @@ fn found(check: Check, kind: &str) -> Option<(&'static str, &'static str)> {
         (Check::Caps, "loose") => ("loose", ""),
         (Check::Caps, "seized") => ("seized", "vent caps"),
         (Check::Caps, "broken") => ("broken", "vent caps"),
+        (Check::Caps, "dry") => ("dry inside: no liquid over the plates", "distilled water"),
         (Check::Seal, "opened") => ("opened by somebody", ""),
         (Check::Seal, "dry") => ("dried out", ""),
         (Check::Seal, "refilled") => ("refilled by somebody", ""),
@@ -98,6 +99,9 @@ pub fn found_advice(check: Check, kind: &str) -> &'static str {
         }
         (Check::VentPath, "fan_dead") => {
             "Replace the fan before any charging that gasses: hydrogen gathers under a lid."
+        }
+        (Check::Caps, "dry") => {
+            "Cover the plates with water only, never acid; then a slow charge, and a test before anybody relies on it (RC-1)."
         }
         (Check::Caps, "loose") => "Seat the cap; until it holds, look at this cell's level on every visit.",
         (Check::Above, "electronics") => {

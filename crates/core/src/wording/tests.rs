@@ -3,6 +3,7 @@
 use super::{discharge_time, names};
 use crate::cell_volts::{CellVoltsJudged, CellVoltsLimit, CellVoltsWhen};
 use crate::finding::{Finding, LoadTestFinding};
+use crate::recovery::RecoveryStage;
 use crate::schedule::Duty;
 use crate::severity::Severity;
 use crate::visit::TestQuestion;
@@ -40,7 +41,8 @@ pub(super) struct TestWords {
 pub(super) fn words(finding: &Finding, found: &LoadTestFinding, about: &str) -> TestWords {
     let of_battery = || of_battery(finding, found);
     let of_capacity = || of_capacity(finding, found, about);
-    of_system(found).or_else(of_battery).or_else(of_capacity).unwrap_or_default()
+    let of_dry = || of_dry(found, about);
+    of_system(found).or_else(of_dry).or_else(of_battery).or_else(of_capacity).unwrap_or_default()
 }
 
 /// Of the system: its loads and its inverter; none for what is of the batteries.
@@ -88,6 +90,51 @@ fn of_system(found: &LoadTestFinding) -> Option<TestWords> {
             advice: "Have the inverter looked at by whoever may.".into(),
         },
         _ => return None,
+    })
+}
+
+/// Of what ran dry or was opened; none for what is measured.
+fn of_dry(found: &LoadTestFinding, about: &str) -> Option<TestWords> {
+    let LoadTestFinding::Unproven { day, sealed, stage, charge } = found else { return None };
+    let about = names::sentence(about);
+    let on = day.strftime("%-d %b %Y");
+    Some(TestWords {
+        headline: if *sealed {
+            format!("{about} was found opened: nothing is proven of it")
+        } else {
+            format!("{about} ran dry: nothing is proven of it")
+        },
+        seen: match (sealed, stage) {
+            (true, RecoveryStage::Prove) => format!("Found on {on}; it was loaded for some seconds since."),
+            (true, _) => format!("Found on {on}; not tested since."),
+            (false, RecoveryStage::Cover) => format!("Found on {on}; its plates are not covered yet."),
+            (false, RecoveryStage::Charge) => format!("Found on {on}; covered, not charged full since."),
+            (false, RecoveryStage::Load) => format!("Found on {on}; charged since, not loaded."),
+            (false, RecoveryStage::Prove) => {
+                format!("Found on {on}; charged and loaded for some seconds since.")
+            }
+        },
+        why: if *sealed {
+            "Gas escapes from it, and what was put in does not belong there: its figures are those of another battery."
+        } else {
+            "Plates that dried out lose capacity for good; one was seen to come back to about 60 %, which promises nothing."
+        },
+        advice: match stage {
+            RecoveryStage::Cover => {
+                "Water only, to cover the plates and no more; then the slow charge, ventilated.".into()
+            }
+            RecoveryStage::Charge => format!(
+                "Charge it slowly: {:.1} to {:.1} A, never over {:.1} V, {:.0} to {:.0} hours, ventilated. Watch for overflow and lifted caps, draw off to the mark what is too much; stop by the temperature. Level to the mark after it.",
+                charge.amperes[0], charge.amperes[1], charge.volts, charge.hours[0], charge.hours[1]
+            ),
+            RecoveryStage::Load if *sealed => {
+                "It is not opened again and not filled. Load it for some seconds; plan to replace it.".into()
+            }
+            RecoveryStage::Load => "Let it rest a day, then load it for some seconds.".into(),
+            RecoveryStage::Prove => {
+                "A timed discharge tells what it holds; until then nobody relies on it.".into()
+            }
+        },
     })
 }
 
@@ -254,6 +301,12 @@ pub(super) fn owner(finding: &Finding, found: &LoadTestFinding) -> String {
         LoadTestFinding::CapacitySinks { percent: [before, now], .. } => format!(
             "The batteries hold {now:.0} % of what they should; at their first test they held {before:.0} %. Enough for now, and falling."
         ),
+        LoadTestFinding::Unproven { sealed: true, .. } => {
+            "A sealed battery was opened by somebody; how much it still holds is unknown, and it should be replaced.".into()
+        }
+        LoadTestFinding::Unproven { .. } => {
+            "Batteries ran dry. They are brought back slowly; how much they still hold is unknown until a test has shown it.".into()
+        }
         LoadTestFinding::GivesOutFirst { battery } => {
             format!("Battery {} gives out before the others; it has to be tested alone.", battery.battery)
         }

@@ -23,7 +23,7 @@ use rainshadow_core::visit::{
     Gravities, Judged, PastVisit, Work, at_plates, bare_found, charged_for_storage, gravities, kit_fills,
     last_done, last_electrical, last_test, last_torqued, last_volts, last_water_check,
     open_electrical_findings, open_findings, open_joint_findings, open_rechecks, open_test_findings,
-    plates_bare, recharge_owed, stored_since,
+    open_unproven, plates_bare, recharge_owed, stored_since,
 };
 use rainshadow_core::water::WaterForecast;
 
@@ -174,6 +174,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
             .chain(electrical)
             .chain(tested)
             .chain(joints)
+            .chain(open_unproven(&visits, judged_by))
             .chain(given_up)
             .chain(equipment)
             .collect(),

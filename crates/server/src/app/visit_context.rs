@@ -22,7 +22,7 @@ use rainshadow_core::schedule::{Duty, usually_left};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     FoundAndDone, Gravities, Judged, PastVisit, VisitEntry, VisitSheet, electrical_findings, gravities,
-    joint_findings, ohmic, ohmic_baselines, rest_sheet, test_findings, uneven,
+    joint_findings, ohmic, ohmic_baselines, rest_sheet, test_findings, uneven, unproven_findings,
 };
 use rainshadow_core::water::{Uneven, WaterForecast};
 use rainshadow_core::wording::DueReader;
@@ -202,6 +202,7 @@ impl VisitContext {
         all.extend(self.electrical_findings());
         all.extend(self.test_findings());
         all.extend(self.joint_findings());
+        all.extend(unproven_findings(&self.all_visits(), self.judged_by()));
         all.extend(self.uneven().iter().map(finding::water::uneven));
         finding::merged(all)
     }
