@@ -53,7 +53,7 @@ async fn a_bank_is_archived_and_brought_back() {
     page.see("The bank is even").await;
     page.press("More").await;
     page.press("Archive").await;
-    page.see("2 banks ask for action.").await;
+    page.see("3 banks ask for action.").await;
     page.until_count("heading", "Larch Point", 0).await;
     // what was done is said, and can be taken back
     page.see("Larch Point repeater is archived.").await;
@@ -61,7 +61,7 @@ async fn a_bank_is_archived_and_brought_back() {
     page.see("The bank is even").await;
     page.press("More").await;
     page.press("Archive").await;
-    page.see("2 banks ask for action.").await;
+    page.see("3 banks ask for action.").await;
     page.press("archived").await;
     page.see("Larch Point repeater").await;
     page.press("Restore").await;

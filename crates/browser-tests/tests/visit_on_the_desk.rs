@@ -130,6 +130,7 @@ async fn water(page: &Page) {
     page.press("Done, on to Equalize").await;
     page.see("Look at what a run would need").await;
     page.press("Not wanted today, on to Load tests").await;
+    page.press("Not wanted today, on to Joints").await;
     page.press("Not wanted today, on to Close up").await;
 }
 

@@ -30,7 +30,8 @@ const cables = computed(() => {
     all.map((c) => `${pole} ${c.said}, ${c.amperes.toFixed(1)} A, ${c.millivolts} mV`);
   const all = [...of('plus', own.value?.positive ?? []), ...of('minus', own.value?.negative ?? [])];
   if (!all.length) return '';
-  return `${own.value?.busbars ? 'Leads to the busbars' : 'From string to string'}: ${all.join('; ')}.`;
+  // Those that are alike and carry the same are told once.
+  return `${own.value?.busbars ? 'Leads to the busbars' : 'From string to string'}: ${[...new Set(all)].join('; ')}.`;
 });
 const open = computed(() => !props.page.bank.archived_at);
 const describing = ref(false);

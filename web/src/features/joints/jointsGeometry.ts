@@ -153,13 +153,11 @@ export function drawJoints(view: View, room: number, texts: boolean): DrawnJoint
     if (view.busbars) {
       const ys = ends.map((e) => e.y);
       ends.forEach((e, s) => {
-        const own = cables[s] ?? cables[0];
         conductors.push({
           key: `${sign} lead ${s}`,
           path: `M${e.x} ${e.y}H${rail}`,
           thick: thick(view.strings[s]?.amperes, whole),
         });
-        if (own) said.push(label(`${sign} ${s}`, own.said, rail, e.y + 18, left));
       });
       const bar = `M${rail} ${Math.min(...ys)}V${Math.max(...ys)}M${rail} ${terminal.y}H${outer}`;
       conductors.push({ key: `${sign} bar`, path: bar, thick: thick(all, whole) });
@@ -196,7 +194,7 @@ export function drawJoints(view: View, room: number, texts: boolean): DrawnJoint
   const last = cases.reduce((y, c) => Math.max(y, c.y + c.height), 0);
   return {
     width,
-    height: last + 30,
+    height: last + (narrow ? 44 : 30),
     post: Math.max(6, Math.min(15, inset - 4)),
     narrow,
     cases,
@@ -207,7 +205,7 @@ export function drawJoints(view: View, room: number, texts: boolean): DrawnJoint
     heads,
     sides: [
       { key: 'far', text: view.plan.far_side, x: margin, y: 14, anchor: 'start' },
-      { key: 'near', text: view.plan.near_side, x: margin, y: last + 20, anchor: 'start' },
+      { key: 'near', text: view.plan.near_side, x: margin, y: last + (narrow ? 34 : 20), anchor: 'start' },
     ],
   };
 }
