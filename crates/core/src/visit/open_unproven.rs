@@ -18,8 +18,11 @@ pub fn open_unproven(visits: &[PastVisit], bank: Judged<'_>) -> Vec<OpenFinding>
     all.iter().map(|own| OpenFinding { day: own.day, finding: finding(own, bank) }).collect()
 }
 
-/// What the last of these visits found dry or opened itself.
+/// What the last of these visits found dry itself. Of a sealed one that was opened the look tells the same there.
 pub fn unproven_findings(visits: &[PastVisit], bank: Judged<'_>) -> Vec<Finding> {
     let all = ran_dry(visits, bank);
-    all.iter().filter(|own| own.visit + 1 == visits.len()).map(|own| finding(own, bank)).collect()
+    all.iter()
+        .filter(|own| own.visit + 1 == visits.len() && !own.sealed)
+        .map(|own| finding(own, bank))
+        .collect()
 }
