@@ -187,6 +187,24 @@ fn what_goes_through_a_joint_is_what_hangs_behind_it() {
 }
 
 #[test]
+fn a_bad_joint_at_a_busbar_counts_in_its_string_and_is_what_evens_them() {
+    let mut known = Known::of(shape(6, 1, 2), &[("A1", 8.0), ("B1", 8.0)]);
+    let wiring = busbars(0.4);
+    for at in joints_of(&known.shape, &wiring.leads(2)) {
+        known.joints.insert(at, 0.1);
+    }
+    let bad = joint("B1", Pole::Positive, JointPart::Lead);
+    known.joints.insert(bad, 2.1);
+    known.bad = vec![bad];
+    let solved = known.share(&wiring, 60.0);
+    // in closed form: 8.8 mΩ beside 10.8 mΩ
+    assert!((solved.now.shares[0] - 10.8 / 19.6).abs() < 1e-9, "{:?}", solved.now.shares);
+    let best = &solved.options[solved.cheapest.unwrap()];
+    assert_eq!((best.change, &best.remade), (ShareChange::AsItIs, &known.bad));
+    assert!((best.shares.shares[0] - 0.5).abs() < 1e-9);
+}
+
+#[test]
 fn a_clamp_agrees_within_what_it_may_be_off_by() {
     let (known, wiring) = launch();
     let solved = known.share(&wiring, 60.0);

@@ -349,14 +349,12 @@ fn strings(evidence: &Evidence) -> Vec<Sign> {
         let (low, high) = shares.iter().fold((f64::INFINITY, 0.0f64), |(l, h), s| (l.min(*s), h.max(*s)));
         let seen = format!("{:.0} to {:.0} % of even", 100.0 * low, 100.0 * high);
         let key = match (low, high) {
-            (l, _) if l < 0.2 => "string_carries_little",
-            (l, h) if (1.0 - l).max(h - 1.0) > 0.25 => "strings_share_apart",
-            (l, h) if (1.0 - l).max(h - 1.0) > ALIKE => "",
-            _ => "strings_share",
+            (l, _) if l < 0.2 => Some("string_carries_little"),
+            (l, h) if (1.0 - l).max(h - 1.0) > 0.25 => Some("strings_share_apart"),
+            (l, h) if (1.0 - l).max(h - 1.0) > ALIKE => None,
+            _ => Some("strings_share"),
         };
-        if !key.is_empty() {
-            all.push(sign(key, seen));
-        }
+        all.extend(key.map(|key| sign(key, seen)));
     }
     all.extend(own.to_case.map(|[a, b]| {
         let leaks = a.abs() > 1.0 && b.abs() > 1.0 || a.abs() > 3.0 || b.abs() > 3.0;

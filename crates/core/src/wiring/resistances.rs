@@ -105,7 +105,12 @@ impl<'a> Resistances<'a> {
         let shape = self.known.shape;
         let own = |b: &BatteryAddress| b.string == string;
         let link = self.known.wiring.link.map(|link| link.milliohms()).transpose()?.unwrap_or(0.0);
-        let joints = joints_of(shape, &[]).into_iter().filter(|j| j.battery.string == string);
+        // A lead to a busbar carries what its string gives; one of a rail stands in the rail.
+        let leads = match &self.known.wiring.coupling {
+            Some(Coupling::Busbars { .. }) => self.known.wiring.leads(shape.parallel),
+            _ => Vec::new(),
+        };
+        let joints = joints_of(shape, &leads).into_iter().filter(|j| j.battery.string == string);
         Ok(StringPath {
             batteries: shape.batteries().filter(own).map(|b| self.battery(b, renewed)).sum(),
             links: link * f64::from(shape.series.saturating_sub(1)),

@@ -3,7 +3,7 @@
 use super::{discharge_time, names};
 use crate::cell_volts::{CellVoltsJudged, CellVoltsLimit, CellVoltsWhen};
 use crate::finding::{Finding, LoadTestFinding};
-use crate::recovery::RecoveryStage;
+use crate::recovery::{CAME_BACK, RecoveryStage};
 use crate::schedule::Duty;
 use crate::severity::Severity;
 use crate::visit::TestQuestion;
@@ -117,7 +117,7 @@ fn of_dry(found: &LoadTestFinding, about: &str) -> Option<TestWords> {
         why: if *sealed {
             "Gas escapes from it, and what was put in does not belong there: its figures are those of another battery."
         } else {
-            "Plates that dried out lose capacity for good; one was seen to come back to about 60 %, which promises nothing."
+            "Plates that dried out lose capacity for good; how much comes back nobody knows before a test."
         },
         advice: match stage {
             RecoveryStage::Cover => {
@@ -132,7 +132,12 @@ fn of_dry(found: &LoadTestFinding, about: &str) -> Option<TestWords> {
             }
             RecoveryStage::Load => "Let it rest a day, then load it for some seconds.".into(),
             RecoveryStage::Prove => {
-                "A timed discharge tells what it holds; until then nobody relies on it.".into()
+                let came_back = if *sealed {
+                    String::new()
+                } else {
+                    format!(" One was seen to come back to about {CAME_BACK:.0} %, which promises nothing.")
+                };
+                format!("A timed discharge tells what it holds; until then nobody relies on it.{came_back}")
             }
         },
     })
