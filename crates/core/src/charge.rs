@@ -1,12 +1,14 @@
 //! Charging: what the charger should be set to, and what its settings do.
 
 mod audit;
+mod limits;
 mod setpoint;
 
 pub(crate) use audit::VOLTS_ON_CHARGE;
 pub use audit::{
     AuditedStage, ChargerSettings, Effect, SettingsAudit, SettingsError, limits_of, settings_audit,
 };
+pub use limits::{ChargeLimits, StageVolts, TOLD_AT, charge_limits, charging_current};
 pub use setpoint::{
     COEFFICIENT, COLDEST_EQUALIZE, ChargerTemperature, FLOAT_LEAST, HOTTEST_CHARGE, Held, MOST_PER_CELL,
     Setpoint, SetpointError, Stage, setpoint,

@@ -24,5 +24,5 @@ pub use hypothesis::Hypothesis;
 pub use measurement::Measurement;
 pub use next::{NextMeasurement, next_measurements};
 pub use score::{Diagnosis, LEAD, Ranked, Sign, SignError, Speaks, Standing, diagnose};
-pub use signs::{EvidenceError, READ_KEEPS, signs};
-pub use weights::{Row, TableError, Weights};
+pub use signs::{EvidenceError, HYDROMETER_OFF, METER_OFF, READ_KEEPS, signs};
+pub use weights::{HouseWeights, MOST as MOST_WEIGHT, Row, TableError, WeightError, Weights};

@@ -80,6 +80,11 @@ pub enum Bound {
         /// The limit.
         percent: f64,
     },
+    /// Charge lost standing, per cent a day.
+    PercentADay {
+        /// The limit.
+        percent: f64,
+    },
     /// Degrees over the mates, °C.
     Celsius {
         /// The limit.

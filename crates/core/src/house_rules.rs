@@ -10,6 +10,7 @@ pub use choices::{CHOICES, Choice, ChoiceError, Overrides, overridden, value};
 pub use times::WorkTimes;
 
 use crate::battery_model::BatteryModel;
+use crate::diagnosis::HouseWeights;
 use crate::electrolyte::Correction;
 use crate::quantity::Points;
 use serde::{Deserialize, Serialize};
@@ -61,6 +62,10 @@ pub struct HouseRules {
     /// How long work takes, until one's own visits tell better.
     #[serde(default)]
     pub times: WorkTimes,
+    /// Weights of the diagnosis that this house takes otherwise than those that ship.
+    #[serde(default, skip_serializing_if = "HouseWeights::is_empty")]
+    #[cfg_attr(feature = "schema", schema(value_type = BTreeMap<String, BTreeMap<String, i8>>))]
+    pub weights: HouseWeights,
 }
 
 /// Limits in force for one bank after the maker had his say.
@@ -102,6 +107,7 @@ impl HouseRules {
             storage_check_days: 60,
             one_new_block_months: 12,
             times: WorkTimes::default(),
+            weights: HouseWeights::new(),
         }
     }
 
@@ -129,6 +135,7 @@ impl HouseRules {
             storage_check_days: 30,
             one_new_block_months: 6,
             times: WorkTimes::default(),
+            weights: HouseWeights::new(),
         }
     }
 
@@ -156,6 +163,7 @@ impl HouseRules {
             storage_check_days: 90,
             one_new_block_months: 18,
             times: WorkTimes::default(),
+            weights: HouseWeights::new(),
         }
     }
 

@@ -138,8 +138,8 @@ fn at_reference(milliohms: f64, at: Temperature) -> f64 {
     milliohms * (PER_DEGREE * (at.celsius() - COMPARED_AT)).exp()
 }
 
-/// Rise over a first value, at one temperature where both are known.
-fn over_first(own: &OhmicReading) -> Option<f64> {
+/// Rise over a first value, at one temperature where both are known: 0.3 is 30 % more; none: there is none.
+pub fn over_first(own: &OhmicReading) -> Option<f64> {
     let first = own.baseline?;
     let (now, first) = match own.case_temperature.zip(own.baseline_temperature) {
         Some((now, then)) => (at_reference(own.milliohms, now), at_reference(first, then)),
@@ -186,12 +186,7 @@ pub fn judge_ohmic(readings: &[OhmicReading]) -> Vec<OhmicJudged> {
             };
             let rise = worse.map(|(_, rise)| rise);
             let hotter = r.case_temperature.zip(warm).map(|(t, w)| t.celsius() - w).filter(|h| *h > HOTTER);
-            let by_rise = match rise {
-                Some(rise) if rise >= RISE[2] => Severity::Act,
-                Some(rise) if rise >= RISE[0] => Severity::Watch,
-                Some(_) => Severity::Steady,
-                None => Severity::NoReading,
-            };
+            let by_rise = rise.map_or(Severity::NoReading, severity_of_rise);
             OhmicJudged {
                 battery: r.battery,
                 milliohms: r.milliohms,
@@ -203,6 +198,15 @@ pub fn judge_ohmic(readings: &[OhmicReading]) -> Vec<OhmicJudged> {
             }
         })
         .collect()
+}
+
+/// How bad a rise is.
+pub fn severity_of_rise(rise: f64) -> Severity {
+    match rise {
+        r if r >= RISE[2] => Severity::Act,
+        r if r >= RISE[0] => Severity::Watch,
+        _ => Severity::Steady,
+    }
 }
 
 /// The word for a rise: "watch", "investigate", "act".

@@ -144,6 +144,19 @@ pub struct Shares {
     pub even: bool,
 }
 
+impl Shares {
+    /// Share of each string against an even one: 0 is even, 0.1 a tenth more.
+    pub fn off(&self) -> Vec<f64> {
+        off_even(&self.shares)
+    }
+}
+
+/// Shares against an even one: 0 is even, 0.1 a tenth more.
+pub fn off_even(shares: &[f64]) -> Vec<f64> {
+    let even = 1.0 / f64::from(u32::try_from(shares.len()).unwrap_or(1).max(1));
+    shares.iter().map(|own| own / even - 1.0).collect()
+}
+
 /// A change that would even the shares.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
@@ -293,12 +306,11 @@ impl Network {
 
     fn shares(&self, amperes: f64) -> Shares {
         let n = self.strings.len();
-        let even = 1.0 / f64::from(u32::try_from(n).unwrap_or(1));
         let under = self.currents(amperes).unwrap_or_else(|| vec![0.0; n]);
         let circulating = self.currents(0.0).unwrap_or_else(|| vec![0.0; n]);
         let shares: Vec<f64> =
             under.iter().zip(&circulating).map(|(own, idle)| (own - idle) / amperes).collect();
-        let furthest = shares.iter().map(|own| (own / even - 1.0).abs()).fold(0.0, f64::max);
+        let furthest = off_even(&shares).into_iter().map(f64::abs).fold(0.0, f64::max);
         Shares { shares, amperes: under, circulating, furthest, even: furthest <= WITHIN + 1e-9 }
     }
 }
@@ -311,23 +323,33 @@ pub fn shares(bank: &ParallelBank) -> Result<Shares, ShareError> {
     Ok(Network::of(bank)?.shares(bank.amperes))
 }
 
+/// Where plus and minus come off after a change, strings counted from 1; none where it takes neither off elsewhere.
+pub fn moved_take_off([plus, minus]: [u8; 2], change: ShareChange, strings: u8) -> Option<[u8; 2]> {
+    let other = |at: u8| if at == 1 { strings } else { 1 };
+    match change {
+        ShareChange::MoveNegative | ShareChange::ThickerLinks => Some([plus, other(plus)]),
+        ShareChange::MovePositive => Some([other(minus), minus]),
+        ShareChange::AsItIs | ShareChange::EqualLeads => None,
+    }
+}
+
 /// A bank on rails as it would be after a change; none where it is that already.
 pub fn changed(bank: &ParallelBank, change: ShareChange) -> Option<ParallelBank> {
     let TakeOff::Rails { positive, negative } = bank.take_off else { return None };
     let last = u8::try_from(bank.strings.len()).ok()?;
-    let other = |at: u8| if at == 1 { last } else { 1 };
-    let rails =
-        |positive, negative| ParallelBank { take_off: TakeOff::Rails { positive, negative }, ..bank.clone() };
+    let moved = || {
+        let [positive, negative] = moved_take_off([positive, negative], change, last)?;
+        Some(ParallelBank { take_off: TakeOff::Rails { positive, negative }, ..bank.clone() })
+    };
     let own = match change {
         ShareChange::AsItIs => return None,
-        ShareChange::MoveNegative => rails(positive, other(positive)),
-        ShareChange::MovePositive => rails(other(negative), negative),
+        ShareChange::MoveNegative | ShareChange::MovePositive => moved()?,
         ShareChange::ThickerLinks => {
             let half = |links: &[Link]| -> Option<Vec<Link>> {
                 links.iter().map(|l| Some(Link::Measured { milliohms: l.milliohms().ok()? / 2.0 })).collect()
             };
             let (plus, minus) = (half(&bank.positive)?, half(&bank.negative)?);
-            ParallelBank { positive: plus, negative: minus, ..rails(positive, other(positive)) }
+            ParallelBank { positive: plus, negative: minus, ..moved()? }
         }
         ShareChange::EqualLeads => {
             // Every lead as long as the whole rail and back, so that one length reaches every string.

@@ -10,7 +10,11 @@ mod electrical;
 mod entry;
 mod entry_checked;
 mod evidence;
+mod evidence_seen;
 mod found_and_done;
+mod held;
+mod instrument_check;
+mod instruments_checked;
 mod joint_accept;
 mod joint_entry;
 mod joint_refused;
@@ -30,12 +34,14 @@ mod recheck_wanted;
 mod record;
 mod refused;
 mod repair;
+mod resistance_history;
 mod sheet;
 mod step;
 mod steps;
 mod test_accept;
 mod test_entry;
 mod test_refused;
+mod torque_log;
 mod van;
 mod volts_by_state;
 mod water_added;
@@ -54,11 +60,13 @@ pub use entry::{Entry, StepState, VisitEntry, Work};
 pub use entry_checked::ImpossibleEntry;
 pub use evidence::{OnRecord, RoundOnRecord, diagnosis_evidence, step_that_measures};
 pub use found_and_done::{FoundAndDone, RepairedOnly};
+pub use instrument_check::{CheckedInstrument, DISTILLED, InstrumentChecked};
+pub use instruments_checked::instruments_checked;
 pub use joint_entry::JointEntry;
 pub use joint_refused::{JointQuestion, JointRefused};
 pub use joint_rounds::{
-    CurrentBy, JointOnRecord, JointRead, JointsOfVisit, JointsOnRecord, TorqueSet, joints_of_visit,
-    joints_on_record, last_torqued, torque_log,
+    CurrentBy, JointOnRecord, JointRead, JointsOfVisit, JointsOnRecord, joints_of_visit, joints_of_visits,
+    joints_on_record,
 };
 pub use judged::Judged;
 pub use load_tests::{
@@ -81,11 +89,13 @@ pub use record::{
 };
 pub use refused::{EntryQuestion, EntryRefused};
 pub use repair::{Left, Repair, Repaired};
+pub use resistance_history::{ResistanceHistory, ResistanceOnDay, resistance_history};
 pub use sheet::VisitSheet;
 pub use step::Step;
 pub use steps::{StepWork, VisitUnderWay, steps, steps_of};
 pub use test_entry::{BurnOff, TestEntry, TimedLoad};
 pub use test_refused::{TestQuestion, TestRefused};
+pub use torque_log::{TorqueSet, last_torqued, torque_log};
 pub use van::{Gear, GearGroup, GearItem, Tool, Trip, VanLoad, van_load};
 pub use volts_by_state::{VoltsLine, volts_before, volts_by_state};
 pub use water_added::{UnevenLevels, WaterAdded};

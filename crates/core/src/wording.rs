@@ -8,6 +8,7 @@ mod bank;
 mod capacity;
 mod caution;
 mod charge;
+mod charge_limits;
 mod check;
 mod climate;
 mod corrective;
@@ -22,6 +23,7 @@ mod equipment_due;
 mod evidence;
 mod feed;
 mod finding;
+mod instrument;
 mod joint_work;
 mod joints;
 mod lead;
@@ -36,6 +38,7 @@ mod question;
 mod recheck;
 mod repair;
 mod replacing;
+mod resistance;
 mod run;
 mod run_figures;
 mod run_log;
@@ -58,6 +61,7 @@ pub use caution::caution;
 pub use charge::{
     audit_verdict, audited_stage, distance_rule, effect, opening_rule, setpoint_line, ventilation_line,
 };
+pub use charge_limits::{charge_limit_lines, never};
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
 pub use corrective::{corrected_and_left, corrected_at, corrective_action, measurement, place_chosen};
@@ -66,7 +70,7 @@ pub use diagnosis::{
 };
 pub use diagnosis_lines::{
     diagnosis_for_owner, groups as evidence_groups, next_title, next_why, speaks as speaks_said,
-    standing as standing_said,
+    standing as standing_said, weighed_by,
 };
 pub use discharge::{discharge_alarm, discharge_doubts, discharge_ends, discharge_verdict, mate_condition};
 pub use due::{DueReader, SpokenDue, due, minutes, today_verdict};
@@ -79,6 +83,7 @@ pub use equipment_due::{how_to_suit, what_does_not_suit};
 pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, speak_all, subject};
+pub use instrument::{instrument_checked, instrument_name};
 pub use joint_work::joint_work;
 pub use joints::{
     clamp_said, current_by, joint_name, joints_headline, resistance_known, uneven_does, why_uneven,
@@ -99,6 +104,7 @@ pub use repair::{
     repair, repaired, repaired_only,
 };
 pub use replacing::{gone, one_new, used_battery, used_match};
+pub use resistance::resistances_over_years;
 pub use run::{
     end_said, outcome_short, outcome_verdict, rule_said, run_entry_question, run_forecast, run_refused,
     run_span, run_verdict, stop_help, unread_after,
@@ -106,7 +112,9 @@ pub use run::{
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, run_entry, run_over, run_title};
 pub use step_work::{step_work, visit_looks, volts_state};
-pub use strings::{joint_line, joints_verdict, share_change, shares_of, shares_said, shares_verdict};
+pub use strings::{
+    currents_said, joint_line, joints_verdict, share_change, shares_of, shares_said, shares_verdict,
+};
 pub use test_work::test_work;
 pub use tests::{cell_volts_said, cell_volts_when};
 pub use torque::torque;
@@ -114,7 +122,8 @@ pub use van::gear;
 pub use verdict::{round_verdict, verdict};
 pub use visit::{entry_question, fill_order, forecast_line, measured_said, seen_kind, seen_words};
 pub use volts::{
-    charge_range, owner_volts, rest_line, volts_state_name, volts_state_said, volts_tell, wait_said,
+    charge_range, held_lines, owner_volts, rest_line, volts_state_name, volts_state_said, volts_tell,
+    wait_said,
 };
 pub use water_added::{
     amount_added, fill_way, lamp, poured, spilled, uneven_levels, water_went_in, water_work,

@@ -5,7 +5,7 @@ use proptest::prelude::*;
 use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::charge::{
     ChargerSettings, ChargerTemperature, Effect, FLOAT_LEAST, Held, MOST_PER_CELL, SetpointError, Stage,
-    setpoint, settings_audit,
+    charge_limits, setpoint, settings_audit,
 };
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -255,4 +255,31 @@ proptest! {
         prop_assert!(own(cells, amps + more) >= own(cells, amps) - 1e-9);
         prop_assert!(own(cells + 1, amps) > own(cells, amps));
     }
+}
+
+/// Volts a cell of CH-1 at 25 °C (common practice, no source) times the cells; −5 mV a cell and degree from there.
+#[test]
+fn the_limits_of_charge_are_those_of_the_type() {
+    let shape = crate::common::shape(6, 2, 2);
+    let of = |key: &str| charge_limits(&BatteryModel::generic_by_key(key).unwrap(), &shape);
+    let agm = of("agm-12v-100");
+    let [cold, middle, hot] = agm.stages[0].volts.map(Option::unwrap);
+    assert!((middle - 12.0 * 2.40).abs() < 1e-9);
+    assert!((cold - 12.0 * (2.40 + 0.100)).abs() < 1e-9 && (hot - 12.0 * (2.40 - 0.075)).abs() < 1e-9);
+    assert!(agm.stages[2].locked && agm.stages[2].volts == [None; 3], "no equalize of a sealed bank");
+    // Up to 30 % of two strings of 100 Ah.
+    assert!((agm.amperes[1] - 60.0).abs() < 1e-9);
+    let gel = of("gel-12v-100");
+    assert!(gel.stages[0].volts[1] < agm.stages[0].volts[1] && gel.amperes[1] < agm.amperes[1]);
+    let flooded = of("flooded-12v-105");
+    assert!(!flooded.stages[2].locked);
+    let lines = wording::charge_limit_lines(&agm, ReaderUnits::default());
+    assert_eq!(lines[0].1, "30.0 V at 5 °C, 28.8 V at 25 °C, 27.9 V at 40 °C");
+    assert!(lines[2].1.contains("locked"), "{lines:?}");
+    assert!(lines[4].1.contains("50 °C"), "{lines:?}");
+    let said = |construction| wording::never(construction).join(" ");
+    assert!(
+        said(Construction::Gel).contains("Opened or filled")
+            && !said(Construction::Flooded).contains("Opened")
+    );
 }

@@ -8,10 +8,11 @@ use proptest::prelude::*;
 use rainshadow_core::bank::{BankShape, CellAddress};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::diagnosis::{
-    CellGravity, ChargerSettings, ChargingRecord, Diagnosis, Evidence, Group, Hypothesis, MeasuredBattery,
-    Measurement, ResistancesRead, RestVoltsRead, RoundRead, SeenSign, Sign, Standing, StringMeasured,
-    TimedDischarge, WaterUse, Weights, diagnose, next_measurements, signs,
+    CellGravity, ChargerSettings, ChargingRecord, Diagnosis, Evidence, Group, HouseWeights, Hypothesis,
+    MeasuredBattery, Measurement, ResistancesRead, RestVoltsRead, RoundRead, SeenSign, Sign, Standing,
+    StringMeasured, TimedDischarge, WaterUse, Weights, diagnose, next_measurements, signs,
 };
+use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::SpecificGravity;
 use rainshadow_core::wording;
 use std::fmt::Write as _;
@@ -58,9 +59,43 @@ fn a_table_that_cannot_be_is_refused_by_its_line() {
     assert!(refuse("smell\tround\tno\tx\twords\tUC+3").why.contains("no group smell"));
     let twice = "gravity\tround\tno\tx\twords\tUC+3\ngravity\tround\tno\tx\twords\tUC+3";
     assert!(refuse(twice).why.contains("there twice"));
-    let house = Weights::shipped().with("tops_wet", Hypothesis::SelfDischarge, 3).unwrap();
-    assert_eq!(house.row("tops_wet").unwrap().weights[&Hypothesis::SelfDischarge], 3);
-    assert!(Weights::shipped().with("ghost", Hypothesis::SelfDischarge, 3).is_err());
+}
+
+/// Weights of a house: sign, hypothesis, points.
+fn house(own: &[(&str, Hypothesis, i8)]) -> HouseWeights {
+    let mut all = HouseWeights::new();
+    for (sign, hypothesis, points) in own {
+        all.entry((*sign).into()).or_default().insert(*hypothesis, *points);
+    }
+    all
+}
+
+#[test]
+fn a_house_takes_single_weights_otherwise_and_none_that_cannot_be() {
+    let own = house(&[("tops_wet", Hypothesis::SelfDischarge, 2), ("one_risen", Hypothesis::Healthy, 0)]);
+    let table = Weights::of_house(&own).unwrap();
+    assert_eq!(table.row("tops_wet").unwrap().weights[&Hypothesis::SelfDischarge], 2);
+    assert!(!table.row("one_risen").unwrap().weights.contains_key(&Hypothesis::Healthy), "0 takes it out");
+    let others = |table: &Weights| table.rows().iter().filter(|row| !own.contains_key(&row.sign)).count();
+    assert_eq!(others(&table), others(Weights::shipped()));
+    assert_eq!(Weights::of_house(&HouseWeights::new()).unwrap(), *Weights::shipped());
+    for (sign, hypothesis, points, part) in [
+        ("ghost", Hypothesis::WeakCell, 3, "no sign \u{201c}ghost\u{201d}"),
+        ("one_risen", Hypothesis::WeakCell, 12, "12 is no weight; accepted is -9 to 9"),
+        ("near_baseline", Hypothesis::WornOut, 3, "a sound bank shows that"),
+    ] {
+        let set = HouseRules { weights: house(&[(sign, hypothesis, points)]), ..HouseRules::maker_first() };
+        let why = set.checked().unwrap_err();
+        assert_eq!(why.field(), "weights");
+        assert!(why.to_string().contains(part), "{why}");
+    }
+    // A set that takes none otherwise is written as it was before there were any, and a written one comes back.
+    let plain = serde_json::to_value(HouseRules::maker_first()).unwrap();
+    assert!(plain.get("weights").is_none());
+    let set = HouseRules { weights: own, ..HouseRules::maker_first() };
+    let back: HouseRules = serde_json::from_value(serde_json::to_value(&set).unwrap()).unwrap();
+    assert_eq!(back, set);
+    assert!(wording::weighed_by(&set).contains("two weights"), "{}", wording::weighed_by(&set));
 }
 
 /// Checked by hand: prior -4, of each group the weight of greatest size, a tie to the negative one.
@@ -72,7 +107,7 @@ fn of_each_group_the_strongest_counts_once() {
     let same = told(&["one_risen", "some_risen_a_fifth"]);
     assert!((points(&same, Hypothesis::WeakCell) - 2.0).abs() < 1e-9);
     // +3 and -3 of one group: against
-    let house = Weights::shipped().with("one_gives_way", Hypothesis::ShortedCell, 5).unwrap();
+    let house = Weights::of_house(&house(&[("one_gives_way", Hypothesis::ShortedCell, 5)])).unwrap();
     let signs = ["one_gives_way", "loads_evenly"];
     let signs = signs.map(|key| Sign { sign: key.into(), seen: String::new(), of: String::new() });
     let tie = diagnose(&signs, FLOODED, &house).unwrap();

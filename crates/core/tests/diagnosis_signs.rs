@@ -235,8 +235,8 @@ fn visits_leave_evidence_and_what_was_put_right_is_none() {
     assert_eq!((b2.value, b2.first), (5.4, Some(4.0)));
     // what no step measures is told so
     let steps = Measurement::VARIANTS.iter().filter(|m| step_that_measures(**m).is_some());
-    assert_eq!(steps.count(), 8);
-    assert!(step_that_measures(Measurement::MeterCheck).is_none());
+    assert_eq!(steps.count(), 12);
+    assert!(step_that_measures(Measurement::Record).is_none());
 }
 
 #[test]

@@ -98,6 +98,7 @@ fn volts(cells: u8, volts: &[f64], model: &str) -> Vec<finding::Finding> {
             ..RestConditions::default()
         },
         strings: Vec::new(),
+        held: None,
         shape,
     })
 }

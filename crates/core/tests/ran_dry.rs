@@ -15,7 +15,8 @@ use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::recovery::{RecoveryStage, slow_charge};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Check, Entry, Judged, PastVisit, SeenFinding, TestEntry, Work, open_unproven, ran_dry, unproven_findings,
+    Check, Entry, Judged, OnRecord, PastVisit, SeenFinding, TestEntry, Work, diagnosis_evidence,
+    open_unproven, ran_dry, unproven_findings,
 };
 use rainshadow_core::water::Poured;
 use rainshadow_core::wording;
@@ -148,6 +149,27 @@ fn a_visit_tells_what_it_found_itself_and_not_what_others_did() {
     assert_eq!(unproven_findings(std::slice::from_ref(&dry), bank.judged()).len(), 1);
     assert!(unproven_findings(&[dry.clone(), later.clone()], bank.judged()).is_empty());
     assert_eq!(open_unproven(&[dry, later], bank.judged()).len(), 1);
+}
+
+#[test]
+fn a_valve_that_vented_is_found_and_is_no_battery_that_was_opened() {
+    let bank = Bank::of("agm-12v-100");
+    let vented = past(date(2026, 5, 2), vec![("A1", found(Check::Seal, "vents"))]);
+    assert_eq!(bank.stage(std::slice::from_ref(&vented)), None);
+    let opened = past(date(2026, 5, 2), vec![("A1", found(Check::Seal, "opened"))]);
+    assert!(bank.stage(&[opened]).is_some());
+    assert!(wording::found_advice(Check::Seal, "vents").contains("Stop the charge"));
+    let evidence = diagnosis_evidence(&[vented], &[], bank.judged(), &OnRecord::default(), date(2026, 5, 3));
+    assert!(evidence.seen.iter().any(|own| own.sign == "spits" && own.of == "A1"), "{:?}", evidence.seen);
+}
+
+#[test]
+fn one_found_dry_shows_its_plates_until_it_is_covered() {
+    let bank = Bank::of("flooded-6v-225");
+    let dry = past(date(2026, 5, 2), vec![("A1", found(Check::Caps, "dry"))]);
+    let evidence = diagnosis_evidence(&[dry], &[], bank.judged(), &OnRecord::default(), date(2026, 5, 3));
+    let signs: Vec<&str> = evidence.seen.iter().map(|own| own.sign.as_str()).collect();
+    assert!(signs.contains(&"plates_show") && !signs.contains(&"plates_covered"), "{signs:?}");
 }
 
 #[test]

@@ -10,6 +10,7 @@ use rainshadow_core::joints::{Joint, JointPart, Pole, joints_of};
 use rainshadow_core::parallel_share::ShareChange;
 use rainshadow_core::wiring::{
     BatteryResistance, Coupling, Wiring, WiringError, WiringKnown, WiringShare, against_clamp, judge_wiring,
+    string_currents,
 };
 use rainshadow_core::wording;
 use std::collections::BTreeMap;
@@ -49,16 +50,19 @@ impl Known {
         Self { shape, model, batteries, joints: BTreeMap::new(), bad: Vec::new() }
     }
 
-    fn share(&self, wiring: &Wiring, amperes: f64) -> WiringShare {
-        let known = WiringKnown {
+    fn with<'a>(&'a self, wiring: &'a Wiring) -> WiringKnown<'a> {
+        WiringKnown {
             shape: &self.shape,
             model: &self.model,
             wiring,
             batteries: &self.batteries,
             joints: &self.joints,
             bad: &self.bad,
-        };
-        judge_wiring(&known, amperes).unwrap().unwrap()
+        }
+    }
+
+    fn share(&self, wiring: &Wiring, amperes: f64) -> WiringShare {
+        judge_wiring(&self.with(wiring), amperes).unwrap().unwrap()
     }
 }
 
@@ -134,6 +138,8 @@ fn the_least_work_that_evens_the_strings_is_named_and_a_new_battery_comes_last()
     assert_eq!((best.change, best.remade.len(), best.renewed), (ShareChange::MoveNegative, 1, None));
     assert_eq!(wording::wiring_option(best), "remake B1+ and take the minus from the other end");
     assert!(best.shares.even && !solved.now.even);
+    assert_eq!(wiring.taken_off_after(best.change, 2), Some([0, 1]), "the minus goes to the other end");
+    assert_eq!(wiring.taken_off_after(ShareChange::EqualLeads, 2), None);
     // nothing before it evens them, and each comes nearer than the one before
     for pair in solved.options[..=solved.cheapest.unwrap()].windows(2) {
         assert!(pair[0].minutes <= pair[1].minutes && pair[1].shares.furthest < pair[0].shares.furthest);
@@ -177,8 +183,8 @@ fn what_goes_through_a_joint_is_what_hangs_behind_it() {
     let known = Known::of(shape(6, 1, 3), &[("A1", 10.0), ("B1", 10.0), ("C1", 10.0)]);
     let wiring = rails(1.0, 1, 1);
     let solved = known.share(&wiring, 60.0);
-    let through =
-        |battery, part| solved.through(joint(battery, Pole::Positive, part), wiring.taken_off()).unwrap();
+    let currents = string_currents(&known.with(&wiring)).unwrap().unwrap();
+    let through = |battery, part| 60.0 * currents.through(joint(battery, Pole::Positive, part)).unwrap();
     let [a, b, c] = ["A1", "B1", "C1"].map(|battery| through(battery, JointPart::Post));
     assert!((a + b + c - 60.0).abs() < 1e-9 && a > b && b > c);
     assert!((through("A1", JointPart::Lead) - (b + c)).abs() < 1e-9);

@@ -11,6 +11,7 @@ mod cell_page;
 mod climates;
 mod devices;
 mod diagnosis_page;
+mod diagnosis_weights;
 mod equalize_page;
 mod equipment;
 mod error;
@@ -80,6 +81,7 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(house_rules::list))
         .routes(routes!(house_rules::get, house_rules::put))
         .routes(routes!(house_rules::choices))
+        .routes(routes!(diagnosis_weights::get))
         .routes(routes!(house_rules::overrides))
         .routes(routes!(calendar_feeds::get, calendar_feeds::open, calendar_feeds::close))
         .routes(routes!(watch::health))

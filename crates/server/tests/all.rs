@@ -22,6 +22,7 @@ mod files;
 mod first_year;
 mod folder;
 mod found_done_left;
+mod held_and_checked;
 mod interface;
 mod joints;
 mod judgement_cases;

@@ -637,6 +637,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house-rules/weights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The weights of the diagnosis, line by line, and what each house rule set takes otherwise. */
+        get: operations["diagnosis_weights"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house-rules/{key}": {
         parameters: {
             query?: never;
@@ -2191,6 +2208,11 @@ export interface components {
             /** @description Torque that the model asks for: "12 N·m (8.9 lbf·ft)"; none: it publishes none, or nothing is turned here. */
             torque_asked?: string | null;
         };
+        /**
+         * @description What is checked.
+         * @enum {string}
+         */
+        CheckedInstrument: "hydrometer" | "refractometer" | "digital" | "meter";
         /** @description One look. */
         CheckedView: {
             /** @description What to do about it; empty where it is fine or was put right. */
@@ -2518,12 +2540,15 @@ export interface components {
             next?: components["schemas"]["NextView"] | null;
             /** @description The others by name. */
             others: string[];
+            resistances?: components["schemas"]["ResistancesView"] | null;
             /** @description What comes after it: "read the volts at rest, 9 min". */
             then: string[];
             /** @description The one sentence. */
             verdict: string;
             /** @description What its years used, one sentence; empty: its age or its climate is not known. */
             wear: string;
+            /** @description By whose weights, where a house takes some otherwise; empty: by those that ship. */
+            weighed: string;
         };
         /**
          * @description A measurement.
@@ -2944,6 +2969,23 @@ export interface components {
             /** @enum {string} */
             kind: "case_temperature";
         } | {
+            /** @description Which. */
+            instrument: components["schemas"]["CheckedInstrument"];
+            /** @enum {string} */
+            kind: "instrument_check";
+            /**
+             * Format: double
+             * @description What it should have shown: gravity, V.
+             */
+            should: number;
+            /**
+             * Format: double
+             * @description What it showed: gravity, V.
+             */
+            shown: number;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+        } | {
             /** @enum {string} */
             kind: "test";
             /** @description What. */
@@ -3146,6 +3188,10 @@ export interface components {
             fittings: string[];
             /** @description How the cables go, in order. */
             hook_up: string[];
+            /** @description Within what it is charged, line by line. */
+            limits: components["schemas"]["Meaning"][];
+            /** @description What is never done to it. */
+            never: string[];
             /** @description What else charges the bank. */
             others: components["schemas"]["SourceView"][];
             /** @description The technician's own numbers: address, number. */
@@ -3490,6 +3536,12 @@ export interface components {
              * @description Look at the water at the latest after so many days.
              */
             water_check_days: number;
+            /** @description Weights of the diagnosis that this house takes otherwise than those that ship. */
+            weights?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
         };
         /** @description A set of house rules. */
         HouseRulesView: components["schemas"]["HouseRules"] & {
@@ -3515,6 +3567,13 @@ export interface components {
          * @enum {string}
          */
         Hypothesis: "healthy" | "undercharge" | "overcharge" | "sulfated" | "stratified" | "weak_cell" | "shorted_cell" | "dried_out" | "acid_added" | "diluted" | "wrong_setpoint" | "no_temperature_sensing" | "bad_joint" | "uneven_strings" | "self_discharge" | "standing_draw" | "worn_out" | "frozen" | "earth_leakage" | "instrument_error";
+        /** @description A hypothesis by name. */
+        HypothesisName: {
+            /** @description Which. */
+            hypothesis: components["schemas"]["Hypothesis"];
+            /** @description In words. */
+            name: string;
+        };
         /** @description One hypothesis. */
         HypothesisView: {
             /** @description What speaks against it. */
@@ -3558,11 +3617,34 @@ export interface components {
             /** @description Distance of its marks, points. */
             resolution: components["schemas"]["Points"];
         };
+        /** @description An instrument that can be checked. */
+        InstrumentChoice: {
+            /** @description Which. */
+            instrument: components["schemas"]["CheckedInstrument"];
+            /** @description Its name. */
+            name: string;
+        };
         /**
          * @description Kind of instrument.
          * @enum {string}
          */
         InstrumentKind: "hydrometer" | "refractometer" | "digital";
+        /** @description An instrument that was checked. */
+        InstrumentLine: {
+            /** @description Watch where it is off by more than matters. */
+            condition: components["schemas"]["Severity"];
+            /** @description Which. */
+            instrument: components["schemas"]["CheckedInstrument"];
+            /** @description What it came to. */
+            said: string;
+        };
+        /** @description Checks of instruments in a step. */
+        InstrumentsView: {
+            /** @description What was. */
+            checked: components["schemas"]["InstrumentLine"][];
+            /** @description What can be checked here, what was read with last first. */
+            choices: components["schemas"]["InstrumentChoice"][];
+        };
         /** @description An invented climate that ships. */
         InventedClimateView: {
             /** @description Its key. */
@@ -3674,6 +3756,8 @@ export interface components {
             pole: components["schemas"]["Pole"];
             /** @description In words. */
             said: string;
+            /** @description "B1+", "A1+ lead". */
+            short: string;
             /** @description Current through it, A. */
             through: string;
             /** @description What to do about it; empty: nothing. */
@@ -3715,6 +3799,8 @@ export interface components {
             batteries: components["schemas"]["BatteryResistanceLine"][];
             /** @description True where leads go to busbars, not cables from string to string. */
             busbars: boolean;
+            /** @description What a cable counts as. */
+            cable_rule: string;
             /** @description What that does. */
             does: string;
             /** @description What it rests on, in a few words each. */
@@ -4885,6 +4971,36 @@ export interface components {
             /** @description Batteries that were taken out, here or elsewhere, and would fit. */
             taken_out: components["schemas"]["TakenOut"][];
         };
+        /** @description One battery's resistance over the years. */
+        ResistanceLine: {
+            /** @description The battery. */
+            battery: string;
+            /** @description How bad its last rise is. */
+            condition: components["schemas"]["Severity"];
+            /** @description Its last reading: "5.12 mΩ". */
+            last: string;
+            /** @description Its readings, oldest first. */
+            points: components["schemas"]["ResistancePoint"][];
+        };
+        /** @description One reading. */
+        ResistancePoint: {
+            /** @description Day to draw at. */
+            date: string;
+            /**
+             * Format: double
+             * @description Per cent over its first value.
+             */
+            percent: number;
+        };
+        /** @description Resistances over the years. */
+        ResistancesView: {
+            /** @description Per cent that are watched, investigated and acted on. */
+            limits: number[];
+            /** @description Battery by battery, those that were read more than once. */
+            lines: components["schemas"]["ResistanceLine"][];
+            /** @description What they come to. */
+            said: string;
+        };
         /** @description What the bank did before it was read. */
         RestConditions: {
             /** @description True when the charge before was a full one. */
@@ -4931,6 +5047,8 @@ export interface components {
             findings: components["schemas"]["SpokenFinding"][];
             /** @description What the reading is worth, in words. */
             grade: string;
+            /** @description What it lost since the reading before, disconnected between; empty: it was not held. */
+            held: string[];
             /** @description Volts of the median battery. */
             median?: string | null;
             /** @description Batteries whose baseline is of another tester, in words; empty: none. */
@@ -5610,6 +5728,15 @@ export interface components {
             name: string;
             /** @description What it suits. */
             suits?: string;
+            /**
+             * @description Weights of the diagnosis that it takes otherwise, by sign and code of the hypothesis; left out: as in the set it was
+             *     copied from.
+             */
+            weights?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            } | null;
         };
         /** @description A used battery as sent. */
         SentUsed: {
@@ -6019,6 +6146,8 @@ export interface components {
         } | {
             /** @description What was done about it. */
             corrective: components["schemas"]["CorrectiveView"];
+            /** @description The meter beside another. */
+            instruments: components["schemas"]["InstrumentsView"];
             /** @description As judged. */
             rest: components["schemas"]["RestView"];
             /** @enum {string} */
@@ -6026,6 +6155,8 @@ export interface components {
         } | {
             /** @description What was done about what it showed. */
             corrective: components["schemas"]["CorrectiveView"];
+            /** @description The instrument in distilled water. */
+            instruments: components["schemas"]["InstrumentsView"];
             /** @description Rounds of this visit. */
             rounds: components["schemas"]["VisitRound"][];
             /** @enum {string} */
@@ -6679,6 +6810,17 @@ export interface components {
             kind: "case_temperature";
             /** @description The temperature. */
             temperature: components["schemas"]["TypedTemperature"];
+        } | {
+            /** @description Which. */
+            instrument: components["schemas"]["CheckedInstrument"];
+            /** @enum {string} */
+            kind: "instrument_check";
+            /** @description V that the other meter shows on the same posts; none: distilled water. */
+            should?: string | null;
+            /** @description What it shows: gravity in distilled water, or V. */
+            shown: string;
+            /** @description True when asked about and kept. */
+            stands?: boolean;
         } | {
             /** @enum {string} */
             kind: "level";
@@ -7916,6 +8058,50 @@ export interface components {
             unseen: boolean;
             /** @description Which. */
             way: components["schemas"]["FillWay"];
+        };
+        /** @description A sign and what it weighs. */
+        WeightRow: {
+            /** @description Its group of evidence, in words. */
+            group: string;
+            /** @description What shows it, in words. */
+            measured_by: string;
+            /** @description True for what a sound bank shows: it speaks for no fault. */
+            normal: boolean;
+            /** @description Points as they ship. */
+            points: {
+                [key: string]: number;
+            };
+            /** @description Its key. */
+            sign: string;
+            /** @description In words. */
+            words: string;
+        };
+        /** @description What a house takes otherwise. */
+        WeightsOfHouse: {
+            /** @description Key of the set. */
+            key: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Points by sign and hypothesis; 0 takes one out. */
+            weights: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+        };
+        /** @description The whole table. */
+        WeightsView: {
+            /** @description What the house rule sets take otherwise, one for each set. */
+            houses: components["schemas"]["WeightsOfHouse"][];
+            /** @description Every hypothesis, in the order of the table. */
+            hypotheses: components["schemas"]["HypothesisName"][];
+            /**
+             * Format: int32
+             * @description Most points that a weight may have, either way.
+             */
+            most: number;
+            /** @description Its lines. */
+            rows: components["schemas"]["WeightRow"][];
         };
         /** @description How a bank is wired. */
         Wiring: {
@@ -9428,6 +9614,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChoiceView"][];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    diagnosis_weights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeightsView"];
                 };
             };
             400: components["responses"]["Problem"];

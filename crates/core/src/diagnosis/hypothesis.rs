@@ -85,6 +85,9 @@ pub enum Hypothesis {
 }
 
 impl Hypothesis {
+    /// Every one, in the order of the table.
+    pub const ALL: &'static [Self] = Self::VARIANTS;
+
     /// Two letters, as the table of weights has it.
     pub fn code(self) -> &'static str {
         self.into()

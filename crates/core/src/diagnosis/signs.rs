@@ -34,9 +34,10 @@ const LEAST_OF_ALL: f64 = 0.75;
 /// choice, no source).
 pub const READ_KEEPS: i32 = 400;
 const TESTED_KEEPS: i32 = 800;
-/// Points a hydrometer is off in distilled water, and V on 12 V a meter is off, that matter.
-const HYDROMETER_OFF: f64 = 6.0;
-const METER_OFF: f64 = 0.06;
+/// Points an instrument is off in distilled water that matter (our choice, no source).
+pub const HYDROMETER_OFF: f64 = 6.0;
+/// V on 12 V a meter is off that matter (our choice, no source).
+pub const METER_OFF: f64 = 0.06;
 
 fn sign(key: &str, seen: String) -> Sign {
     Sign::new(key, seen, "")

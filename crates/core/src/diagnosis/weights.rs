@@ -8,8 +8,8 @@ use std::sync::LazyLock;
 use thiserror::Error;
 
 const TABLE: &str = include_str!("weights.tsv");
-/// Weights a house may choose, points (our choice, no source).
-const MOST: i8 = 9;
+/// Weights that can be, points (our choice, no source).
+pub const MOST: i8 = 9;
 
 /// One line: a sign, and what it says.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
@@ -36,6 +36,40 @@ pub struct TableError {
     pub line: usize,
     /// What is wrong, and what is accepted.
     pub why: String,
+}
+
+/// Weights of a house that stand in place of those that ship, by sign and hypothesis, points; 0 takes one out.
+pub type HouseWeights = BTreeMap<String, BTreeMap<Hypothesis, i8>>;
+
+/// Why a weight of a house cannot be.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+pub enum WeightError {
+    /// The table has no such sign.
+    #[error("there is no sign \u{201c}{sign}\u{201d}; the table of weights names them")]
+    NoSuchSign {
+        /// As given.
+        sign: String,
+    },
+    /// Too heavy.
+    #[error(
+        "\u{201c}{words}\u{201d}: {points} is no weight; accepted is -{MOST} to {MOST} points, 0 takes it out"
+    )]
+    OutOfRange {
+        /// The sign in words.
+        words: String,
+        /// As given.
+        points: i8,
+    },
+    /// What a sound bank shows speaks for no fault.
+    #[error(
+        "\u{201c}{words}\u{201d}: a sound bank shows that, so it cannot speak for a fault; accepted is -{MOST} to 0 points, not {points}"
+    )]
+    HealthForAFault {
+        /// The sign in words.
+        words: String,
+        /// As given.
+        points: i8,
+    },
 }
 
 /// A whole table.
@@ -112,25 +146,33 @@ impl Weights {
         self.rows.iter().find(|own| own.sign == sign)
     }
 
-    /// The table with one weight of a house; 0 takes it out.
+    /// The table with the weights of a house.
     ///
     /// # Errors
-    /// [`TableError`] for a sign that is not there or a weight that cannot be.
-    pub fn with(&self, sign: &str, hypothesis: Hypothesis, points: i8) -> Result<Self, TableError> {
-        let mut own = self.clone();
-        let at = own.rows.iter().position(|row| row.sign == sign);
-        let Some(at) = at else {
-            return Err(TableError { line: 0, why: format!("there is no sign {sign}") });
-        };
-        if points.abs() > MOST {
-            let why = format!("{points} is no weight; accepted is -{MOST} to +{MOST}");
-            return Err(TableError { line: at + 1, why });
+    /// [`WeightError`] for a sign that is not there, a weight that cannot be, and a sound bank's sign that would speak
+    /// for a fault.
+    pub fn of_house(own: &HouseWeights) -> Result<Self, WeightError> {
+        let mut table = Self::shipped().clone();
+        for (sign, weights) in own {
+            let at = table.rows.iter_mut().find(|row| row.sign == *sign);
+            let row = at.ok_or_else(|| WeightError::NoSuchSign { sign: sign.clone() })?;
+            for (hypothesis, points) in weights {
+                let said = || (row.words.clone(), *points);
+                if points.abs() > MOST {
+                    let (words, points) = said();
+                    return Err(WeightError::OutOfRange { words, points });
+                }
+                if row.normal && *points > 0 && *hypothesis != Hypothesis::Healthy {
+                    let (words, points) = said();
+                    return Err(WeightError::HealthForAFault { words, points });
+                }
+                if *points == 0 {
+                    row.weights.remove(hypothesis);
+                } else {
+                    row.weights.insert(*hypothesis, *points);
+                }
+            }
         }
-        if points == 0 {
-            own.rows[at].weights.remove(&hypothesis);
-        } else {
-            own.rows[at].weights.insert(hypothesis, points);
-        }
-        Ok(own)
+        Ok(table)
     }
 }

@@ -118,6 +118,7 @@ fn explains_volts(cause: &Finding, other: &Finding) -> bool {
     let FindingKind::Rest(
         own @ (RestFinding::CellsMissing { battery, .. }
         | RestFinding::NotHolding { battery, .. }
+        | RestFinding::LosesCharge { battery: Some(battery), .. }
         | RestFinding::BatteryLow { battery, .. }),
     ) = &cause.kind
     else {
@@ -129,7 +130,10 @@ fn explains_volts(cause: &Finding, other: &Finding) -> bool {
             lowest == battery
         }
         FindingKind::Rest(RestFinding::Disagrees { battery: own, .. }) => own == battery,
-        FindingKind::Rest(RestFinding::BatteryLow { battery: own, .. }) => own == battery && !lags,
+        FindingKind::Rest(
+            RestFinding::LosesCharge { battery: Some(own), .. }
+            | RestFinding::BatteryLow { battery: own, .. },
+        ) => own == battery && !lags,
         FindingKind::Rest(RestFinding::StringShort { letter, fault, .. }) => {
             let own = crate::bank::string_letter(battery.string) == *letter;
             own && matches!(fault, Fault::ShortedCells { .. } | Fault::Low)

@@ -4,8 +4,8 @@ use super::{Bound, Certainty, Finding, FindingKind, OtherHouse, RuleId, Subject,
 use crate::electrolyte::CROSS_CHECK_LIMIT_VOLTS;
 use crate::house_rules::HouseRules;
 use crate::rest::{
-    CELL_MISSING_VOLTS, FAILS_UNDER, HOLDS_UNDER, RestAssessment, RestFinding, RestSheet, STRING_SHORT_VOLTS,
-    judge_rest,
+    CELL_MISSING_VOLTS, DIRTY_PER_DAY, FAILS_UNDER, HOLDS_UNDER, RestAssessment, RestFinding, RestSheet,
+    STRING_SHORT_VOLTS, judge_rest,
 };
 use crate::round::rest_check::ON_CHARGE_VOLTS;
 use crate::severity::Severity;
@@ -15,6 +15,7 @@ fn subject(found: &RestFinding) -> Subject {
         RestFinding::CellsMissing { battery, .. }
         | RestFinding::BatteryLow { battery, .. }
         | RestFinding::NotHolding { battery, .. }
+        | RestFinding::LosesCharge { battery: Some(battery), .. }
         | RestFinding::Disagrees { battery, .. } => Subject::Battery(*battery),
         RestFinding::Apart { letter, .. } | RestFinding::StringShort { letter, .. } => {
             Subject::String(*letter)
@@ -22,6 +23,7 @@ fn subject(found: &RestFinding) -> Subject {
         RestFinding::LowCharge { .. }
         | RestFinding::StringsApart { .. }
         | RestFinding::ParallelApart { .. }
+        | RestFinding::LosesCharge { battery: None, .. }
         | RestFinding::NotAtRest { .. } => Subject::Bank,
     }
 }
@@ -35,6 +37,9 @@ fn tolerance(found: &RestFinding, house: &str) -> Tolerance {
         | RestFinding::StringsApart { limit, .. }
         | RestFinding::ParallelApart { limit, .. } => volts(*limit),
         RestFinding::NotHolding { fails, .. } => volts(if *fails { FAILS_UNDER } else { HOLDS_UNDER }),
+        RestFinding::LosesCharge { usual, .. } => {
+            Tolerance::of_every_house(Bound::PercentADay { percent: usual + DIRTY_PER_DAY })
+        }
         RestFinding::NotAtRest { .. } => {
             Tolerance::of_every_house(Bound::VoltsPerCell { volts: ON_CHARGE_VOLTS })
         }
@@ -54,7 +59,7 @@ fn tolerance(found: &RestFinding, house: &str) -> Tolerance {
 fn rule(found: &RestFinding) -> RuleId {
     match found {
         RestFinding::CellsMissing { .. } | RestFinding::Disagrees { .. } => RuleId::Sg3,
-        RestFinding::NotHolding { .. } => RuleId::Hd1,
+        RestFinding::NotHolding { .. } | RestFinding::LosesCharge { .. } => RuleId::Hd1,
         _ => RuleId::Rd7,
     }
 }

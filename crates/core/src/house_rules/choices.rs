@@ -1,6 +1,7 @@
 //! Every choice of a house rule set by name: what it is, its unit, its accepted range, its source.
 
 use super::HouseRules;
+use crate::diagnosis::{WeightError, Weights};
 use crate::quantity::Points;
 use serde::Serialize;
 use thiserror::Error;
@@ -81,6 +82,9 @@ pub enum ChoiceError {
         /// The one that must be larger.
         more: &'static str,
     },
+    /// A weight of the diagnosis that cannot be.
+    #[error(transparent)]
+    Weight(#[from] WeightError),
     /// A set without a name.
     #[error("the house rule set has no name; give it 1 to 40 characters")]
     NoName,
@@ -93,6 +97,7 @@ impl ChoiceError {
             Self::Unknown(key) => key,
             Self::OutOfRange { key, .. } | Self::Empty { key, .. } | Self::NotWhole { key, .. } => key,
             Self::Contradiction { .. } => "spread_watch",
+            Self::Weight(_) => "weights",
             Self::NoName => "name",
         }
     }
@@ -249,6 +254,7 @@ impl HouseRules {
                 more: "rest before they are settled",
             });
         }
+        Weights::of_house(&self.weights)?;
         Ok(self)
     }
 }

@@ -63,6 +63,10 @@ const fn table(quantity: &'static str, low: f64, high: f64, unit: &'static str, 
 /// Gravity as the instrument shows it (RD-3: outside this the number is refused and the cell is
 /// recorded as below or above the scale; water at 40 °C reads 0.992).
 pub const GRAVITY: Bounds = table("specific gravity", 0.980, 1.400, "", 3);
+/// What an instrument shows in distilled water: further off it is no water, or no instrument.
+pub const GRAVITY_OF_WATER: Bounds = table("gravity of distilled water", 0.950, 1.080, "", 3);
+/// V on the same posts, read by two meters.
+pub const COMPARED_VOLTS: Bounds = table("voltage of a comparison", 1.0, 600.0, "V", 1);
 /// Gravity that raises no question by itself (RD-3).
 pub const GRAVITY_UNQUESTIONED: Bounds = table("specific gravity", 1.050, 1.330, "", 3);
 /// Gravity after correction: the range as read, widened by the largest correction.

@@ -91,6 +91,17 @@ pub enum RestFinding {
         /// True when it fails, false when it is watched.
         fails: bool,
     },
+    /// Standing disconnected it loses more a day than such batteries and dirty tops together explain (HD-1, SD-1).
+    LosesCharge {
+        /// The battery; none: nearly all of them.
+        battery: Option<BatteryAddress>,
+        /// Per cent a day, the most of any.
+        per_day: f64,
+        /// Per cent a day that such a battery loses at most.
+        usual: f64,
+        /// Days between the two readings.
+        days: f64,
+    },
     /// No cell at rest stands so high: it is still charging, or the meter is off.
     NotAtRest {
         /// Volts per cell, the median battery.

@@ -89,6 +89,15 @@ impl RestConditions {
         }
     }
 
+    /// True for volts without surface charge: settled by the house's hours, or burned off.
+    pub fn free_of_surface_charge(&self, rules: &HouseRules) -> bool {
+        match Grade::of(self, rules) {
+            Grade::Settled => true,
+            Grade::Usable => self.surface_charge_removed,
+            _ => false,
+        }
+    }
+
     /// How long to wait before the volts are read again; none where they may be told from already.
     pub fn wait(&self, rules: &HouseRules) -> Option<Wait> {
         if Grade::of(self, rules).tells_charge() {

@@ -2,6 +2,7 @@
 
 use super::apart::{STRING_SPREAD, apart, in_parallel, strings_apart};
 use super::charge::METER;
+use super::held_loss::{HeldOver, held_over, losing};
 use super::holding::{Holds, against_full, holding_hours, holds};
 use super::sheet::RestSheet;
 use super::strings::CELL;
@@ -60,6 +61,9 @@ pub struct RestAssessment {
     /// Whether it holds a full charge, where its conditions tell (HD-1).
     #[serde(default)]
     pub holding: Option<Holding>,
+    /// What it lost since an earlier reading, disconnected between (HD-1).
+    #[serde(default)]
+    pub held: Option<HeldOver>,
 }
 
 /// How a bank holds its charge a day or more after it was full (HD-1).
@@ -151,6 +155,8 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
         .collect();
     // What does not hold rests low for that.
     let mut findings = not_holding(sheet, &dead);
+    let held = held_over(sheet);
+    findings.extend(held.iter().flat_map(losing));
     findings.extend(low_batteries(&batteries, &dead, low_limit(cells)));
     findings.extend(dead);
     findings.extend(short_strings(sheet, middle));
@@ -182,6 +188,7 @@ pub fn judge_rest(sheet: &RestSheet) -> RestAssessment {
         findings,
         strings: sheet.strings.len(),
         holding,
+        held,
     }
 }
 

@@ -36,6 +36,16 @@ pub struct StringVolts {
     pub along: Vec<(BatteryAddress, f64)>,
 }
 
+/// Volts of the same batteries at an earlier reading since the same charge, disconnected all the while.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct HeldSince {
+    /// Days between the two readings, more than 0.
+    pub days: f64,
+    /// V then, by battery.
+    pub volts: Vec<(BatteryAddress, f64)>,
+}
+
 /// A rest check as it was taken.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -54,4 +64,7 @@ pub struct RestSheet {
     /// Strings that were read.
     #[serde(default)]
     pub strings: Vec<StringVolts>,
+    /// An earlier reading since the same charge, where it stood disconnected between; none: there is none.
+    #[serde(default)]
+    pub held: Option<HeldSince>,
 }

@@ -127,7 +127,9 @@ impl Check {
                     ]
                 }
             }
-            Self::Seal => const { &[kind("opened", Act), kind("dry", Act), kind("refilled", Act)] },
+            Self::Seal => {
+                const { &[kind("opened", Act), kind("dry", Act), kind("refilled", Act), kind("vents", Act)] }
+            }
             Self::Terminals => {
                 const { &[kind("powder", Watch), kind("green", Watch), kind("loose", Act), kind("burnt", Act)] }
             }

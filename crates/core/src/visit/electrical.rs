@@ -1,5 +1,6 @@
 //! Volts and resistances of a visit, as they are judged: once, whoever asks.
 
+use super::held::held_since;
 use super::judged::Judged;
 use super::{Entry, PastVisit, Place, VisitSheet};
 use crate::bank::{BankShape, BatteryAddress};
@@ -34,8 +35,14 @@ fn mean(all: &[f64]) -> Option<SpecificGravity> {
     Some(SpecificGravity::corrected(all.iter().sum::<f64>() / f64::from(count)))
 }
 
-/// The volts of a visit as they are judged; gravities are those of its own round.
-pub fn rest_sheet(sheet: &VisitSheet, bank: Judged<'_>, gravities: &Gravities) -> RestSheet {
+/// The volts of a visit as they are judged, with those before it where the bank stood disconnected since; gravities are
+/// those of its own round.
+pub fn rest_sheet(
+    sheet: &VisitSheet,
+    before: &[PastVisit],
+    bank: Judged<'_>,
+    gravities: &Gravities,
+) -> RestSheet {
     let batteries = sheet.battery_volts().into_iter();
     RestSheet {
         shape: bank.shape.clone(),
@@ -46,6 +53,7 @@ pub fn rest_sheet(sheet: &VisitSheet, bank: Judged<'_>, gravities: &Gravities) -
             .map(|own| BatteryVolts { gravity: gravities.get(&own.battery).copied(), ..own })
             .collect(),
         strings: sheet.string_volts(),
+        held: held_since(sheet, before, bank),
     }
 }
 
@@ -98,25 +106,30 @@ pub(super) fn resistances(sheet: &VisitSheet) -> BTreeMap<BatteryAddress, Resist
 pub fn ohmic_baselines(visits: &[PastVisit]) -> BTreeMap<BatteryAddress, Resistance> {
     let mut first = BTreeMap::new();
     for visit in visits {
-        for (battery, own) in resistances(&visit.sheet) {
-            if own.new_baseline {
-                first.insert(battery, own);
-            } else if own.milliohms.is_some() {
-                first.entry(battery).or_insert(own);
-            }
-        }
+        add_baselines(&mut first, &visit.sheet);
     }
     first
 }
 
-/// The resistances of a visit against the first on record, with the cases measured beside them.
-pub fn ohmic(
+/// The baselines after one more visit.
+pub(super) fn add_baselines(first: &mut BTreeMap<BatteryAddress, Resistance>, sheet: &VisitSheet) {
+    for (battery, own) in resistances(sheet) {
+        if own.new_baseline {
+            first.insert(battery, own);
+        } else if own.milliohms.is_some() {
+            first.entry(battery).or_insert(own);
+        }
+    }
+}
+
+/// The resistances of a visit beside what they are held against, in the order of the batteries.
+pub(super) fn ohmic_readings(
     sheet: &VisitSheet,
     shape: &BankShape,
     first: &BTreeMap<BatteryAddress, Resistance>,
-) -> Vec<OhmicJudged> {
+) -> Vec<OhmicReading> {
     let read = resistances(sheet);
-    let readings: Vec<OhmicReading> = shape
+    shape
         .batteries()
         .filter_map(|battery| {
             let own = read.get(&battery)?;
@@ -130,8 +143,16 @@ pub fn ohmic(
                 case_temperature: own.case,
             })
         })
-        .collect();
-    judge_ohmic(&readings)
+        .collect()
+}
+
+/// The resistances of a visit against the first on record, with the cases measured beside them.
+pub fn ohmic(
+    sheet: &VisitSheet,
+    shape: &BankShape,
+    first: &BTreeMap<BatteryAddress, Resistance>,
+) -> Vec<OhmicJudged> {
+    judge_ohmic(&ohmic_readings(sheet, shape, first))
 }
 
 /// Batteries of a visit whose resistance was read with another tester than their baseline.
@@ -156,7 +177,7 @@ pub fn electrical_findings(
     bank: Judged<'_>,
     gravities: &Gravities,
 ) -> Vec<Finding> {
-    let mut all = finding::rest::findings(&rest_sheet(sheet, bank, gravities));
+    let mut all = finding::rest::findings(&rest_sheet(sheet, before, bank, gravities));
     all.extend(finding::ohmic::findings(&ohmic(sheet, bank.shape, &ohmic_baselines(before))));
     all
 }

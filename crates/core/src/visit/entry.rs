@@ -1,8 +1,8 @@
 //! What is written down on a visit, one entry at a time.
 
 use super::{
-    Caution, Check, ClosingItem, CorrectiveAction, JointEntry, LeftAs, Measurement, Place, Repaired,
-    SeenFinding, Step, TestEntry,
+    Caution, Check, CheckedInstrument, ClosingItem, CorrectiveAction, JointEntry, LeftAs, Measurement, Place,
+    Repaired, SeenFinding, Step, TestEntry,
 };
 use crate::actor::Actor;
 use crate::rest::{RestConditions, VoltsState};
@@ -175,6 +175,18 @@ pub enum Entry {
         /// °C.
         celsius: f64,
     },
+    /// An instrument held against what it should show.
+    InstrumentCheck {
+        /// Which.
+        instrument: CheckedInstrument,
+        /// What it showed: gravity, V.
+        shown: f64,
+        /// What it should have shown: gravity, V.
+        should: f64,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
+    },
     /// Something of a load or capacity test.
     Test {
         /// What.
@@ -308,6 +320,7 @@ impl Entry {
             Self::AlongVolts { .. } => "along volts".into(),
             Self::Ohmic { .. } => "ohmic".into(),
             Self::CaseTemperature { .. } => "case temperature".into(),
+            Self::InstrumentCheck { instrument, .. } => format!("instrument check {instrument:?}"),
             Self::Test { test } => return test.key(),
             Self::Joint { entry } => return entry.key(),
             Self::Level { .. } => "level".into(),
@@ -358,6 +371,7 @@ impl Entry {
             Self::AlongVolts { .. } => "along_volts",
             Self::Ohmic { .. } => "ohmic",
             Self::CaseTemperature { .. } => "case_temperature",
+            Self::InstrumentCheck { .. } => "instrument_check",
             Self::Test { .. } => "test",
             Self::Joint { .. } => "joint",
             Self::Level { .. } => "level",

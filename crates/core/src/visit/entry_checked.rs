@@ -1,6 +1,6 @@
 //! Whether an entry that came from elsewhere can be: the ranges that a typed one passes.
 
-use super::{Check, Entry, JointRefused, Place, TestRefused};
+use super::{Check, Entry, InstrumentChecked, JointRefused, Place, TestRefused};
 use crate::bank::BankShape;
 use crate::quantity::{OutOfRange, bounds};
 use crate::severity::Severity;
@@ -91,6 +91,9 @@ impl Entry {
             }
             Self::Ohmic { milliohms, .. } => {
                 bounds::RESISTANCE.check(*milliohms)?;
+            }
+            Self::InstrumentCheck { instrument, shown, should, .. } => {
+                InstrumentChecked { instrument: *instrument, shown: *shown, should: *should }.possible()?;
             }
             Self::Test { test } => test.possible(place, shape)?,
             Self::Joint { entry } => entry.possible(place, shape)?,

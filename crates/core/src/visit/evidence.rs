@@ -1,29 +1,26 @@
 //! What is on record of a bank as a diagnosis takes it (DG-1): of its visits, its rounds and its chargers.
 
+use super::evidence_seen::seen;
+use super::held::held_since;
+use super::instruments_checked::checks_on_record;
 use super::load_tests::{loaded, past_discharges, set_up};
 use super::{
-    Check, JointOnRecord, JointsOnRecord, Judged, PastVisit, Place, Step, joints_on_record, ohmic,
-    ohmic_baselines, open_findings, uneven,
+    JointOnRecord, Judged, PastVisit, Place, Step, joints_on_record, ohmic, ohmic_baselines, uneven,
 };
 use crate::charge::Stage;
 use crate::diagnosis::{
-    CellGravity, ChargerSettings, Evidence, MeasuredBattery, Measurement, ResistancesRead, RestVoltsRead,
-    RoundRead, SeenSign, ShortLoadRead, StringMeasured, TimedDischarge, WaterUse,
+    CellGravity, ChargerSettings, Evidence, HeldRead, InstrumentCheck, MeasuredBattery, Measurement,
+    ResistancesRead, RestVoltsRead, RoundRead, ShortLoadRead, StringMeasured, TimedDischarge, WaterUse,
 };
 use crate::equipment::EquipmentJudged;
-use crate::finding::{FindingKind, LookFinding, Subject};
 use crate::ohmic::Against;
-use crate::parallel_share::WITHIN;
-use crate::quantity::bounds;
-use crate::rest::{Grade, RestConditions};
+use crate::quantity::{Temperature, bounds};
+use crate::rest::METER_ON_POSTS;
 use crate::round::Assessment;
 use crate::severity::Severity;
 use crate::water::{Level, LevelStep};
 use jiff::civil::Date;
 use std::collections::BTreeMap;
-
-/// Volts from the posts to the tray or case that leak (our choice, no source).
-const LEAKS: f64 = 1.0;
 
 /// A finished round as it was judged.
 #[derive(Debug, Clone, Copy)]
@@ -41,9 +38,11 @@ pub struct RoundOnRecord<'a> {
 /// The step of a visit that keeps what it measures, so that it is evidence from then on; none: no step does.
 pub const fn step_that_measures(own: Measurement) -> Option<Step> {
     match own {
-        Measurement::LookOver => Some(Step::LookOver),
-        Measurement::Round => Some(Step::Round),
-        Measurement::RestVolts | Measurement::Ohmic => Some(Step::RestCheck),
+        Measurement::LookOver | Measurement::Earth => Some(Step::LookOver),
+        Measurement::Round | Measurement::DistilledWater => Some(Step::Round),
+        Measurement::RestVolts | Measurement::Ohmic | Measurement::MeterCheck | Measurement::Holding => {
+            Some(Step::RestCheck)
+        }
         Measurement::ShortLoad | Measurement::Discharge => Some(Step::LoadTest),
         Measurement::Joints | Measurement::Currents => Some(Step::Joints),
         _ => None,
@@ -76,6 +75,9 @@ pub fn diagnosis_evidence(
         resistances: last_resistances(visits, bank).into_iter().collect(),
         discharges: timed_discharges(visits, bank),
         short_loads: visits.iter().filter_map(short_load).collect(),
+        held: held(visits, bank).into_iter().collect(),
+        distilled: instrument_checks(visits, true),
+        meter: instrument_checks(visits, false),
         strings: strings(visits, bank),
         water: water(visits, bank),
         settings: on_record.equipment.and_then(|own| settings(own, bank)),
@@ -126,12 +128,6 @@ fn round(own: &RoundOnRecord<'_>, visits: &[PastVisit], bank: Judged<'_>) -> Rou
     }
 }
 
-/// True for volts that say how full a bank is without surface charge.
-fn settled(conditions: &RestConditions, bank: Judged<'_>) -> bool {
-    let grade = Grade::of(conditions, bank.rules);
-    grade == Grade::Settled || grade == Grade::Usable && conditions.surface_charge_removed
-}
-
 fn rest_volts(visit: &PastVisit, rounds: &[RoundOnRecord<'_>], bank: Judged<'_>) -> Option<RestVoltsRead> {
     let batteries: Vec<MeasuredBattery> = visit
         .sheet
@@ -143,7 +139,7 @@ fn rest_volts(visit: &PastVisit, rounds: &[RoundOnRecord<'_>], bank: Judged<'_>)
     let full = rounds.iter().any(|round| round.day == visit.day && round.proven_full);
     (!batteries.is_empty()).then(|| RestVoltsRead {
         day: visit.day,
-        settled: settled(conditions, bank),
+        settled: conditions.free_of_surface_charge(bank.rules),
         proven_full: full || conditions.charged_full,
         batteries,
     })
@@ -195,6 +191,41 @@ fn short_load(visit: &PastVisit) -> Option<ShortLoadRead> {
     (!batteries.is_empty()).then_some(ShortLoadRead { day: visit.day, batteries })
 }
 
+/// What the batteries stood at before and after the newest time that they stood disconnected.
+fn held(visits: &[PastVisit], bank: Judged<'_>) -> Option<HeldRead> {
+    visits.iter().enumerate().rev().find_map(|(at, visit)| {
+        let since = held_since(&visit.sheet, &visits[..at], bank)?;
+        let before = |battery| since.volts.iter().find(|(own, _)| *own == battery).map(|(_, volts)| *volts);
+        let now = visit.sheet.battery_volts().into_iter();
+        let temperature = visit.sheet.rested().and_then(|told| told.temperature);
+        Some(HeldRead {
+            day: visit.day,
+            days: since.days,
+            temperature: temperature.map(Temperature::celsius),
+            noise: METER_ON_POSTS,
+            batteries: now
+                .map(|own| MeasuredBattery {
+                    battery: own.battery,
+                    value: own.volts,
+                    first: before(own.battery),
+                })
+                .collect(),
+        })
+    })
+}
+
+/// Instruments that were held against what they should show: those that read gravity, or meters.
+fn instrument_checks(visits: &[PastVisit], of_gravity: bool) -> Vec<InstrumentCheck> {
+    let own = checks_on_record(visits).into_iter();
+    own.filter(|(_, check)| check.instrument.reads_gravity() == of_gravity)
+        .map(|(day, check)| InstrumentCheck {
+            day,
+            instrument: if of_gravity { check.instrument.key().to_owned() } else { String::new() },
+            off: check.off(),
+        })
+        .collect()
+}
+
 /// Joints as they were read last, and currents of the strings as they were clamped last.
 fn strings(visits: &[PastVisit], bank: Judged<'_>) -> Option<StringMeasured> {
     let own = joints_on_record(visits, bank);
@@ -223,79 +254,4 @@ fn settings(own: &EquipmentJudged, bank: Judged<'_>) -> Option<ChargerSettings> 
     let n = f64::from(bank.shape.cells_in_series());
     let off = stage(Stage::Absorption).and_then(|own| Some((own.gets - own.wanted?) / n));
     Some(ChargerSettings { absorption_off: off, ..ChargerSettings::default() })
-}
-
-/// The sign that something found by eye is, where it is one.
-fn sign_of(check: Check, kind: &str, has_caps: bool) -> Option<&'static str> {
-    Some(match (check, kind) {
-        (Check::Case, "bulge") if !has_caps => "swollen",
-        (Check::Case, "bulge" | "crack") => "bulged",
-        (Check::Top, "wet") => "tops_wet",
-        (Check::Terminals, "powder" | "green" | "loose") => "powder",
-        (Check::Terminals, "burnt") | (Check::Cables, "hot") => "hot_lug",
-        (Check::Sensor, "missing" | "off") => "no_sensor",
-        (Check::Tray, "track") => "acid_trail",
-        _ => return None,
-    })
-}
-
-/// What the eye found and nobody put right, and what it found in order on the last visit that looked.
-fn seen(visits: &[PastVisit], bank: Judged<'_>) -> Vec<SeenSign> {
-    let has_caps = bank.model.construction.has_caps();
-    let sign = |key: &str, of: String| SeenSign { sign: key.into(), of };
-    let mut all = Vec::new();
-    for open in open_findings(visits) {
-        let FindingKind::Look(LookFinding::Seen { check, kind, measured, .. }) = &open.finding.kind else {
-            continue;
-        };
-        let of = match open.finding.subject {
-            Subject::Battery(battery) => battery.to_string(),
-            _ => String::new(),
-        };
-        all.extend(sign_of(*check, kind, has_caps).map(|key| sign(key, of.clone())));
-        if *check == Check::Tray && measured.is_some_and(|volts| volts.abs() >= LEAKS) {
-            all.push(sign("leaks_to_case", of));
-        }
-    }
-    let looked =
-        |check: Check| visits.iter().rev().find(|v| v.sheet.checked(check) && !v.sheet.not_here(check));
-    all.extend(leads(visits, bank).map(|key| sign(key, String::new())));
-    let open = |keys: &[&str]| all.iter().any(|own: &SeenSign| keys.contains(&own.sign.as_str()));
-    let mut normal = Vec::new();
-    if looked(Check::Top).is_some() && !open(&["tops_wet"]) {
-        normal.push("tops_dry");
-    }
-    if looked(Check::Sensor).is_some() && !open(&["no_sensor"]) {
-        normal.push("sensor_there");
-    }
-    if let Some(levels) = last_levels(visits, bank).filter(|_| has_caps) {
-        normal.push(if levels { "plates_covered" } else { "plates_show" });
-    }
-    all.extend(normal.into_iter().map(|key| sign(key, String::new())));
-    all
-}
-
-/// Shares that the cables alone would make of sound batteries are unequal from here, and equal to here, relative (our
-/// choice, no source).
-const LEADS: [f64; 2] = [WITHIN, 0.02];
-
-/// What the cables say by themselves of how the strings share.
-fn leads(visits: &[PastVisit], bank: Judged<'_>) -> Option<&'static str> {
-    let wiring = visits.last()?.sheet.wiring.as_ref()?;
-    let nothing_read = JointsOnRecord::default();
-    let off = nothing_read.share(wiring, bank, 1.0)?.now.furthest;
-    match off {
-        off if off > LEADS[0] => Some("leads_unequal"),
-        off if off <= LEADS[1] => Some("leads_equal"),
-        _ => None,
-    }
-}
-
-/// True where every plate was covered at the last look at the levels; none: nobody looked.
-fn last_levels(visits: &[PastVisit], bank: Judged<'_>) -> Option<bool> {
-    visits.iter().rev().find_map(|visit| {
-        let levels = visit.sheet.levels_as_found(bank.shape);
-        let bare = |own: &Level| own.step(bank.model) == LevelStep::PlatesBare;
-        (!levels.is_empty()).then(|| !levels.iter().any(|(_, own)| bare(own)))
-    })
 }

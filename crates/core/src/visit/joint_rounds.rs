@@ -1,10 +1,11 @@
 //! Joints and currents of strings as the visits of a bank have them on record, and what they come to (CN-1, ST-1).
 
 use super::electrical::resistances;
-use super::{Check, Entry, JointEntry, Judged, Left, PastVisit, Place, VisitEntry, VisitSheet, Work};
+use super::{Check, Entry, JointEntry, Judged, Left, PastVisit, Place, VisitEntry, VisitSheet};
 use crate::bank::BatteryAddress;
 use crate::joints::{Joint, JointDrop, JointJudged, JointRound, judge_joints};
-use crate::wiring::{Wiring, WiringKnown, WiringShare, judge_wiring};
+use crate::quantity::bounds::TEST_CURRENT;
+use crate::wiring::{StringCurrents, Wiring, WiringKnown, WiringShare, judge_wiring, string_currents};
 use jiff::civil::Date;
 use std::collections::BTreeMap;
 
@@ -87,60 +88,77 @@ fn clamped(sheet: &VisitSheet, strings: u8) -> Vec<Option<f64>> {
     all
 }
 
-/// Resistances of batteries that were read last, mΩ.
-fn batteries<'a>(sheets: impl Iterator<Item = &'a VisitSheet>) -> BTreeMap<BatteryAddress, f64> {
-    let mut all = BTreeMap::new();
-    for sheet in sheets {
-        for (battery, own) in resistances(sheet) {
-            all.extend(own.milliohms.map(|milliohms| (battery, milliohms)));
-        }
-    }
-    all
+/// What the visits before leave for the joints of the next one.
+#[derive(Default)]
+struct Before {
+    /// The first value of every joint since it was last made, mΩ.
+    firsts: BTreeMap<Joint, f64>,
+    /// Resistances of batteries that were read last, mΩ.
+    batteries: BTreeMap<BatteryAddress, f64>,
 }
 
-/// The first value of every joint since it was last made, mΩ.
-type Firsts = BTreeMap<Joint, f64>;
+impl Before {
+    fn read(&mut self, sheet: &VisitSheet) {
+        for (battery, own) in resistances(sheet) {
+            self.batteries.extend(own.milliohms.map(|milliohms| (battery, milliohms)));
+        }
+    }
 
-fn judged(
+    /// The joints of a visit by what was before it, which it then adds to.
+    fn next(&mut self, sheet: &VisitSheet, bank: Judged<'_>) -> Option<JointsOfVisit> {
+        self.read(sheet);
+        let own = judged(sheet, bank, self);
+        for read in own.iter().flat_map(|own| &own.joints).filter(|read| read.judged.resolved) {
+            self.firsts.entry(read.joint).or_insert(read.judged.milliohms);
+        }
+        // What is read again on the same visit after it was remade is taken from the next visit on.
+        self.firsts.retain(|joint, _| !sheet.standing().any(|kept| remakes(kept, joint.battery)));
+        own
+    }
+}
+
+/// The currents of the strings of a visit for one A of the bank, and what tells them.
+fn currents(
     sheet: &VisitSheet,
-    bank: Judged<'_>,
-    read: &BTreeMap<BatteryAddress, f64>,
-    first: &Firsts,
-) -> Option<JointsOfVisit> {
+    clamped: Option<&[f64]>,
+    known: Option<&WiringKnown<'_>>,
+    strings: u8,
+) -> (CurrentBy, Option<StringCurrents>) {
+    let taken_off = sheet.wiring.as_ref().and_then(Wiring::taken_off_rails);
+    let clamped = clamped.and_then(|amperes| StringCurrents::clamped(amperes, taken_off));
+    let by_wiring = || known.and_then(|known| string_currents(known).ok().flatten());
+    match (strings, clamped) {
+        (0 | 1, _) => (CurrentBy::OneString, None),
+        (_, Some(own)) => (CurrentBy::Clamp, Some(own)),
+        _ => by_wiring().map_or((CurrentBy::Even, None), |own| (CurrentBy::Wiring, Some(own))),
+    }
+}
+
+fn judged(sheet: &VisitSheet, bank: Judged<'_>, before: &Before) -> Option<JointsOfVisit> {
     let strings = bank.shape.parallel;
-    let clamped = clamped(sheet, strings);
     let drops = drops(sheet);
-    if drops.is_empty() && clamped.iter().all(Option::is_none) {
+    let mut own = JointsOfVisit { joints: Vec::new(), by: CurrentBy::Even, clamped: clamped(sheet, strings) };
+    if drops.is_empty() && own.clamped.iter().all(Option::is_none) {
         return None;
     }
-    let mut own = JointsOfVisit { joints: Vec::new(), by: CurrentBy::Even, clamped };
+    let clamped = own.all_clamped();
     let even = 1.0 / f64::from(strings.max(1));
     let mut ohms: BTreeMap<Joint, f64> = BTreeMap::new();
     for _ in 0..ROUNDS {
-        let share = sheet.wiring.as_ref().and_then(|wiring| {
-            let known = WiringKnown {
-                shape: bank.shape,
-                model: bank.model,
-                wiring,
-                batteries: read,
-                joints: &ohms,
-                bad: &[],
-            };
-            judge_wiring(&known, 1.0).ok().flatten()
+        let known = sheet.wiring.as_ref().map(|wiring| WiringKnown {
+            shape: bank.shape,
+            model: bank.model,
+            wiring,
+            batteries: &before.batteries,
+            joints: &ohms,
+            bad: &[],
         });
-        let share = clamped_share(&own, share);
-        own.by = match (&share, strings) {
-            (_, 0 | 1) => CurrentBy::OneString,
-            (Some(_), _) if own.all_clamped().is_some() => CurrentBy::Clamp,
-            (Some(_), _) => CurrentBy::Wiring,
-            (None, _) => CurrentBy::Even,
-        };
-        let take_off = sheet.wiring.as_ref().map(Wiring::taken_off).unwrap_or_default();
+        let (by, share) = currents(sheet, clamped.as_deref(), known.as_ref(), strings);
+        // Through a joint that carries nothing nothing is told.
         let through = |joint: Joint| {
-            let told = share.as_ref().and_then(|share| share.through(joint, take_off));
-            // Through a joint that carries nothing nothing is told.
-            told.unwrap_or(if strings > 1 { even } else { 1.0 }).abs().max(1e-3)
+            share.as_ref().and_then(|share| share.through(joint)).unwrap_or(even).abs().max(1e-3)
         };
+        own.by = by;
         let round = JointRound {
             amperes: drops.first().map_or(1.0, |own| own.2),
             // The coarsest meter speaks for all.
@@ -151,8 +169,8 @@ fn judged(
                     joint: joint.to_string(),
                     like: String::new(),
                     millivolts: *millivolts,
-                    amperes: Some((amperes * through(*joint)).max(crate::quantity::bounds::TEST_CURRENT.low)),
-                    baseline: first.get(joint).copied(),
+                    amperes: Some((amperes * through(*joint)).max(TEST_CURRENT.low)),
+                    baseline: before.firsts.get(joint).copied(),
                 })
                 .collect(),
         };
@@ -173,24 +191,6 @@ fn judged(
     Some(own)
 }
 
-/// Shares by clamp meter where every string was clamped, else those of the wiring.
-fn clamped_share(own: &JointsOfVisit, wiring: Option<WiringShare>) -> Option<WiringShare> {
-    let Some(all) = own.all_clamped() else { return wiring };
-    let sum: f64 = all.iter().sum();
-    if sum.abs() < f64::EPSILON {
-        return wiring;
-    }
-    let of_one: Vec<f64> = all.iter().map(|own| own / sum).collect();
-    Some(match wiring {
-        Some(mut own) => {
-            own.now.amperes.clone_from(&of_one);
-            own.now.shares = of_one;
-            own
-        }
-        None => WiringShare::by_clamp(of_one),
-    })
-}
-
 /// True for joints of a battery that were taken apart and made anew by an entry.
 fn remakes(kept: &VisitEntry, battery: BatteryAddress) -> bool {
     let here = kept.place == Place::Bank || kept.place == Place::Battery(battery);
@@ -201,41 +201,19 @@ fn remakes(kept: &VisitEntry, battery: BatteryAddress) -> bool {
     }
 }
 
-/// The first values before a visit, of joints as they were last made.
-fn firsts(visits: &[PastVisit], bank: Judged<'_>) -> Firsts {
-    let mut all = Firsts::new();
-    for (at, visit) in visits.iter().enumerate() {
-        let own = is_measured(&visit.sheet).then(|| {
-            let read = batteries(visits[..=at].iter().map(|v| &v.sheet));
-            judged(&visit.sheet, bank, &read, &Firsts::new())
-        });
-        if let Some(own) = own.flatten() {
-            for joint in own.joints.iter().filter(|own| own.judged.resolved) {
-                all.entry(joint.joint).or_insert(joint.judged.milliohms);
-            }
-        }
-        // What is read again on the same visit after it was remade is taken from the next visit on.
-        all.retain(|joint, _| !visit.sheet.standing().any(|kept| remakes(kept, joint.battery)));
-    }
-    all
-}
-
-/// True when something was measured of joints or strings.
-fn is_measured(sheet: &VisitSheet) -> bool {
-    let measured = |e: &Entry| match e {
-        Entry::Joint { entry } => !matches!(entry, JointEntry::Torqued { .. }),
-        _ => false,
-    };
-    sheet.standing().any(|k| measured(&k.entry))
-}
-
 /// The joints and currents of a visit as judged; none where nothing of them is written down.
 pub fn joints_of_visit(sheet: &VisitSheet, before: &[PastVisit], bank: Judged<'_>) -> Option<JointsOfVisit> {
-    if !is_measured(sheet) {
-        return None;
+    let mut state = Before::default();
+    for visit in before {
+        state.next(&visit.sheet, bank);
     }
-    let read = batteries(before.iter().map(|v| &v.sheet).chain([sheet]));
-    judged(sheet, bank, &read, &firsts(before, bank))
+    state.next(sheet, bank)
+}
+
+/// The joints and currents of every visit that has any, with its day; visits are oldest first.
+pub fn joints_of_visits(visits: &[PastVisit], bank: Judged<'_>) -> Vec<(Date, JointsOfVisit)> {
+    let mut state = Before::default();
+    visits.iter().filter_map(|visit| Some((visit.day, state.next(&visit.sheet, bank)?))).collect()
 }
 
 /// A joint as it was read last.
@@ -295,10 +273,9 @@ impl JointsOnRecord {
 
 /// Everything on record of the joints and currents of a bank; visits are oldest first.
 pub fn joints_on_record(visits: &[PastVisit], bank: Judged<'_>) -> JointsOnRecord {
-    let mut all =
-        JointsOnRecord { batteries: batteries(visits.iter().map(|v| &v.sheet)), ..JointsOnRecord::default() };
+    let (mut all, mut state) = (JointsOnRecord::default(), Before::default());
     for (at, visit) in visits.iter().enumerate() {
-        let own = joints_of_visit(&visit.sheet, &visits[..at], bank);
+        let own = state.next(&visit.sheet, bank);
         let order = |id: &str| visit.sheet.all().iter().position(|own| own.id == id);
         for (joint, kept) in &mut all.joints {
             kept.remade |= visit.sheet.standing().any(|entry| remakes(entry, joint.battery));
@@ -319,60 +296,6 @@ pub fn joints_on_record(visits: &[PastVisit], bank: Judged<'_>) -> JointsOnRecor
             all.joints.insert(joint, JointOnRecord { day: visit.day, read, remade, before });
         }
     }
+    all.batteries = state.batteries;
     all
-}
-
-/// Joints that were set to torque.
-#[derive(Debug, Clone, PartialEq)]
-pub struct TorqueSet<'a> {
-    /// Day of the visit.
-    pub day: Date,
-    /// The entry.
-    pub entry: &'a VisitEntry,
-    /// N·m; none: not told, or by hand.
-    pub newton_metres: Option<f64>,
-    /// N·m that the model asked for then.
-    pub asked: Option<f64>,
-    /// True where they were made anew.
-    pub remade: bool,
-    /// In the technician's words.
-    pub note: &'a str,
-}
-
-/// Every time joints were tightened, oldest first.
-pub fn torque_log(visits: &[PastVisit]) -> Vec<TorqueSet<'_>> {
-    let of = |day: Date, entry| {
-        let set = |newton_metres, asked, remade, note| {
-            Some(TorqueSet { day, entry, newton_metres, asked, remade, note })
-        };
-        match &entry.entry {
-            Entry::Joint { entry: JointEntry::Torqued { newton_metres, asked, remade, note, .. } } => {
-                set(*newton_metres, *asked, *remade, note.as_str())
-            }
-            Entry::Repaired { repaired }
-                if repaired.check == Check::Terminals && repaired.torque.is_some() =>
-            {
-                set(repaired.torque, repaired.torque_asked, repaired.repair.takes_torque(), &repaired.note)
-            }
-            Entry::Done { work: Work::Retorqued, note } => set(None, None, false, note.as_str()),
-            _ => None,
-        }
-    };
-    let all = visits.iter().flat_map(|visit| visit.sheet.standing().map(move |entry| (visit.day, entry)));
-    all.filter_map(|(day, entry): (Date, &VisitEntry)| of(day, entry)).collect()
-}
-
-/// The day every joint was last tightened: for the whole bank, or battery by battery on one visit.
-pub fn last_torqued(visits: &[PastVisit], bank: Judged<'_>) -> Option<Date> {
-    let whole = |visit: &&PastVisit| {
-        let set: Vec<Place> = visit
-            .sheet
-            .standing()
-            .filter(|k| matches!(k.entry, Entry::Joint { entry: JointEntry::Torqued { .. } }))
-            .map(|k| k.place)
-            .collect();
-        let every = || bank.shape.batteries().all(|battery| set.contains(&Place::Battery(battery)));
-        set.contains(&Place::Bank) || !set.is_empty() && every()
-    };
-    visits.iter().rev().find(whole).map(|visit| visit.day)
 }

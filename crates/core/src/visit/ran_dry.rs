@@ -25,7 +25,10 @@ pub struct RanDry {
 fn found_dry(entry: &Entry) -> Option<bool> {
     match entry {
         Entry::Checked { check: Check::Caps, found: Some(found), .. } if found.kind == "dry" => Some(false),
-        Entry::Checked { check: Check::Seal, found: Some(_), .. } => Some(true),
+        // A valve that vented shut again: it is not open.
+        Entry::Checked { check: Check::Seal, found: Some(found), .. } => {
+            (found.kind != "vents").then_some(true)
+        }
         _ => None,
     }
 }

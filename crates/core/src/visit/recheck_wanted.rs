@@ -1,7 +1,9 @@
 //! Which rechecks the rules want after a visit.
 
-use super::{CorrectiveAction, Entry, Judged, Step, VisitSheet, Work, volts_by_state};
-use crate::rest::{Grade, HOLDING_HOURS};
+use super::{CorrectiveAction, Entry, Gravities, Judged, Step, VisitSheet, Work, rest_sheet, volts_by_state};
+use crate::rest::{
+    COMPARED_FROM_DAYS, Grade, HOLDING_HOURS, Holds, RestConditions, holding_hours, judge_rest,
+};
 use serde::{Deserialize, Serialize};
 
 /// Overnight, hours.
@@ -20,6 +22,8 @@ pub enum RecheckWhy {
     NotSettled,
     /// It was charged full: a day later its volts tell whether it holds (HD-1).
     Holding,
+    /// It stands full and disconnected: three days later its volts tell what it loses a day (HD-1, SD-1).
+    Held,
     /// Part of it was charged: rested, its volts tell whether it came back (RD-7).
     Charged,
     /// Plates were only covered: charged, then filled to the mark (WA-4).
@@ -47,6 +51,18 @@ fn charged_in_part(sheet: &VisitSheet) -> bool {
     })
 }
 
+/// True for a bank that was full, stands disconnected and without surface charge, and either lost a little or was read for
+/// nothing else: what it loses a day is told by a second reading.
+fn to_be_held(sheet: &VisitSheet, bank: Judged<'_>) -> bool {
+    let stands =
+        |told: &RestConditions| holding_hours(told).is_some() && told.free_of_surface_charge(bank.rules);
+    if sheet.battery_volts().is_empty() || !sheet.rested().is_some_and(stands) {
+        return false;
+    }
+    let judged = judge_rest(&rest_sheet(sheet, &[], bank, &Gravities::new()));
+    judged.holding.is_some_and(|own| own.holds == Holds::Watch) || sheet.only() == Some(Step::RestCheck)
+}
+
 /// What the rules want looked at again after this visit, and nobody has asked for yet.
 pub fn rechecks_wanted(sheet: &VisitSheet, bank: Judged<'_>) -> Vec<RecheckWanted> {
     let mut all = Vec::new();
@@ -58,6 +74,9 @@ pub fn rechecks_wanted(sheet: &VisitSheet, bank: Judged<'_>) -> Vec<RecheckWante
     let charged = sheet.done().iter().any(|(work, _)| *work == Work::ChargedFull);
     if charged {
         all.push(RecheckWanted { step: Step::RestCheck, hours: HOLDING_HOURS, why: RecheckWhy::Holding });
+    } else if to_be_held(sheet, bank) {
+        let hours = 24.0 * COMPARED_FROM_DAYS;
+        all.push(RecheckWanted { step: Step::RestCheck, hours, why: RecheckWhy::Held });
     } else if charged_in_part(sheet) {
         all.push(RecheckWanted { step: Step::RestCheck, hours: HOLDING_HOURS, why: RecheckWhy::Charged });
     } else if read && !told && !told_by_state {

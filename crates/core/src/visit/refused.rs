@@ -1,6 +1,6 @@
 //! What an entry of a visit is asked about, and why it is refused.
 
-use super::{Check, JointQuestion, JointRefused, Place, TestQuestion, TestRefused};
+use super::{Check, InstrumentChecked, JointQuestion, JointRefused, Place, TestQuestion, TestRefused};
 use crate::log::ImpossibleTime;
 use crate::rest::{VoltsQuestion, VoltsState};
 use crate::water::AmountQuestion;
@@ -33,6 +33,11 @@ pub enum EntryQuestion {
         milliohms: f64,
         /// mΩ that such a battery shows, about.
         usual: f64,
+    },
+    /// An instrument that is off by so much that the check itself is in doubt.
+    Instrument {
+        /// The check.
+        checked: InstrumentChecked,
     },
     /// A figure of a joint.
     Joint {

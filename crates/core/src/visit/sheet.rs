@@ -7,6 +7,7 @@ use crate::log::{LogEntry, standing};
 use crate::rest::{BatteryVolts, RestConditions, StringVolts};
 use crate::water::{Level, LevelLamp, LevelStep, LowLevel, Spill};
 use crate::wiring::Wiring;
+use jiff::civil::Date;
 use std::collections::{BTreeMap, BTreeSet, HashSet};
 
 /// Everything written down on one visit, in order.
@@ -18,6 +19,8 @@ pub struct VisitSheet {
     pub usually_left: LeftAs,
     /// How the bank was wired then; none: not told.
     pub wiring: Option<Wiring>,
+    /// Its day where it was typed later than that: only the day tells when it was read then.
+    pub typed_for: Option<Date>,
 }
 
 /// A look at a level after water went in there is another look: how it was found stays beside how it was
@@ -54,7 +57,8 @@ impl VisitSheet {
             .collect();
         looks_after_water(&entries, &mut rows);
         let stands: HashSet<String> = standing(&rows).into_iter().collect();
-        let mut sheet = Self { entries, stands, usually_left: LeftAs::default(), wiring: None };
+        let mut sheet =
+            Self { entries, stands, usually_left: LeftAs::default(), wiring: None, typed_for: None };
         sheet.take_away_fine_before_found();
         sheet
     }

@@ -11,7 +11,9 @@ mod rest_check;
 mod round;
 mod water;
 
-use super::{Caution, CorrectiveAction, Entry, EntryQuestion, EntryRefused, Place, Step, VisitSheet};
+use super::{
+    Caution, CorrectiveAction, Entry, EntryQuestion, EntryRefused, InstrumentChecked, Place, Step, VisitSheet,
+};
 use crate::bank::BankShape;
 use crate::battery_model::{BatteryModel, Construction};
 use crate::house_rules::WorkTimes;
@@ -103,6 +105,13 @@ fn corrected(action: CorrectiveAction, note: &str) -> Result<(), EntryRefused> {
         return Err(EntryRefused::SayWhat);
     }
     Ok(())
+}
+
+/// What the check of an instrument is asked about.
+fn instrument_asked(entry: &Entry) -> Option<EntryQuestion> {
+    let Entry::InstrumentCheck { instrument, shown, should, stands: false } = entry else { return None };
+    let checked = InstrumentChecked { instrument: *instrument, shown: *shown, should: *should };
+    checked.is_odd().then_some(EntryQuestion::Instrument { checked })
 }
 
 /// The module of a step.

@@ -2,7 +2,7 @@
 
 use crate::conductor::Cable;
 use crate::joints::Pole;
-use crate::parallel_share::{Link, TakeOff};
+use crate::parallel_share::{Link, ShareChange, TakeOff, moved_take_off};
 use crate::quantity::OutOfRange;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -158,14 +158,21 @@ impl Wiring {
         Ok(self)
     }
 
-    /// Strings that plus and minus are taken off at, 0 is A; the first at busbars.
-    pub fn taken_off(&self) -> [usize; 2] {
+    /// Strings that plus and minus are taken off at on rails, 0 is A; none at busbars, or where it is not told.
+    pub fn taken_off_rails(&self) -> Option<[usize; 2]> {
         match &self.coupling {
             Some(Coupling::Rails { plus_at, minus_at, .. }) => {
-                [*plus_at, *minus_at].map(|at| usize::from(at.saturating_sub(1)))
+                Some([*plus_at, *minus_at].map(|at| usize::from(at.saturating_sub(1))))
             }
-            _ => [0, 0],
+            _ => None,
         }
+    }
+
+    /// The same after a change; none where it takes neither cable off elsewhere.
+    pub fn taken_off_after(&self, change: ShareChange, strings: u8) -> Option<[usize; 2]> {
+        let Some(Coupling::Rails { plus_at, minus_at, .. }) = self.coupling else { return None };
+        let moved = moved_take_off([plus_at, minus_at], change, strings)?;
+        Some(moved.map(|at| usize::from(at.saturating_sub(1))))
     }
 
     /// Ends of strings where a lead of its own is bolted: on rails where the cable to the next string leaves, away from
@@ -191,10 +198,18 @@ impl Wiring {
     }
 }
 
+/// Current of what hangs behind a string, away from the string that is taken off; at that one all others.
+pub(super) fn rail_beyond(strings: &[f64], own: usize, at: usize) -> f64 {
+    match own.cmp(&at) {
+        std::cmp::Ordering::Less => strings[..own].iter().sum(),
+        std::cmp::Ordering::Equal => strings.iter().sum::<f64>() - strings[own],
+        std::cmp::Ordering::Greater => strings[own + 1..].iter().sum(),
+    }
+}
+
 /// Currents of the cables of a rail, one fewer than strings, from the currents of the strings; `at` is the string that is
 /// taken off, 0 is A.
 pub(super) fn rail_currents(strings: &[f64], at: usize) -> Vec<f64> {
-    (1..strings.len())
-        .map(|next| if next <= at { strings[..next].iter().sum() } else { strings[next..].iter().sum() })
-        .collect()
+    let split = |next: usize| if next <= at { &strings[..next] } else { &strings[next..] };
+    (1..strings.len()).map(|next| split(next).iter().sum()).collect()
 }

@@ -3,8 +3,7 @@
 use super::described::rail_currents;
 use super::options::{WiringOption, options};
 use super::resistances::{BatteryResistance, Resistances, ShareOrWiring, StringPath, WiringKnown};
-use crate::joints::{Joint, JointPart, Pole};
-use crate::parallel_share::{Link, ParallelBank, Shares, TakeOff, WITHIN, shares};
+use crate::parallel_share::{Link, ParallelBank, Shares, TakeOff, shares};
 
 /// What makes one string give less than the string that gives most, mΩ each; what is against it is negative.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -39,45 +38,6 @@ pub struct WiringShare {
     pub options: Vec<WiringOption>,
     /// Which of them is the least work that evens them; none: it is even, or none does.
     pub cheapest: Option<usize>,
-}
-
-impl WiringShare {
-    /// Shares as they were clamped, of a bank whose wiring nobody told.
-    pub(crate) fn by_clamp(shares: Vec<f64>) -> Self {
-        let even = 1.0 / f64::from(u32::try_from(shares.len()).unwrap_or(1).max(1));
-        let furthest = shares.iter().map(|own| (own / even - 1.0).abs()).fold(0.0, f64::max);
-        Self {
-            now: Shares {
-                amperes: shares.clone(),
-                circulating: vec![0.0; shares.len()],
-                even: furthest <= WITHIN,
-                furthest,
-                shares,
-            },
-            rails: [Vec::new(), Vec::new()],
-            paths: Vec::new(),
-            resistance: BatteryResistance::Usual,
-            why: None,
-            options: Vec::new(),
-            cheapest: None,
-        }
-    }
-
-    /// Current through a joint, A; none: no such string.
-    pub fn through(&self, joint: Joint, at: [usize; 2]) -> Option<f64> {
-        let own = usize::from(joint.battery.string);
-        let string = *self.now.amperes.get(own)?;
-        let rail = usize::from(joint.pole == Pole::Negative);
-        if joint.part == JointPart::Post || self.rails[rail].is_empty() {
-            return Some(string);
-        }
-        let all = &self.now.amperes;
-        Some(match own.cmp(&at[rail]) {
-            std::cmp::Ordering::Equal => all.iter().sum::<f64>() - string,
-            std::cmp::Ordering::Less => all[..own].iter().sum(),
-            std::cmp::Ordering::Greater => all[own + 1..].iter().sum(),
-        })
-    }
 }
 
 fn why(paths: &[StringPath], now: &Shares) -> Option<WhyUneven> {
@@ -125,13 +85,8 @@ pub fn judge_wiring(known: &WiringKnown<'_>, amperes: f64) -> Result<Option<Wiri
     let (bank, resistance) = Resistances::of(known);
     let Some(own) = bank.bank(amperes, &[], None)? else { return Ok(None) };
     let now = shares(&own)?;
-    let rails = match &own.take_off {
-        TakeOff::Rails { positive, negative } => {
-            let at = |n: u8| usize::from(n.saturating_sub(1));
-            [rail_currents(&now.amperes, at(*positive)), rail_currents(&now.amperes, at(*negative))]
-        }
-        TakeOff::Busbar { .. } => [Vec::new(), Vec::new()],
-    };
+    let taken_off = known.wiring.taken_off_rails();
+    let rails = taken_off.map_or_else(Default::default, |at| at.map(|at| rail_currents(&now.amperes, at)));
     let mut paths = Vec::new();
     for string in 0..known.shape.parallel {
         let path = bank.path(string, &[], None)?;

@@ -40,6 +40,7 @@ fn found(check: Check, kind: &str) -> Option<(&'static str, &'static str)> {
         (Check::Seal, "opened") => ("opened by somebody", ""),
         (Check::Seal, "dry") => ("dried out", ""),
         (Check::Seal, "refilled") => ("refilled by somebody", ""),
+        (Check::Seal, "vents") => ("a valve weeps or has vented", "bicarbonate and absorbent"),
         (Check::Terminals, "powder") => ("white powder", "wire brush, post grease"),
         (Check::Terminals, "green") => ("green copper", "lugs, wire brush"),
         (Check::Terminals, "loose") => ("loose", "torque wrench"),
@@ -102,6 +103,9 @@ pub fn found_advice(check: Check, kind: &str) -> &'static str {
         }
         (Check::Caps, "dry") => {
             "Cover the plates with water only, never acid; then a slow charge, and a test before anybody relies on it (RC-1)."
+        }
+        (Check::Seal, "vents") => {
+            "It gassed more than it could take back: what left it does not return. Stop the charge at its source, let it cool, wipe it dry; hold the charger's volts and the case temperature against what the model takes before it is charged again, then read its resistance."
         }
         (Check::Caps, "loose") => "Seat the cap; until it holds, look at this cell's level on every visit.",
         (Check::Above, "electronics") => {

@@ -3,6 +3,7 @@
 use super::diagnosis::{evidence_group, hypothesis, hypothesis_placed, measurement_next};
 use super::names;
 use crate::diagnosis::{Diagnosis, Hypothesis, NextMeasurement, Row, Speaks, Standing, Weights};
+use crate::house_rules::HouseRules;
 
 /// How sure it is, in a word.
 pub const fn standing(own: Standing) -> &'static str {
@@ -82,4 +83,17 @@ pub fn diagnosis_for_owner(own: &Diagnosis, next: &[NextMeasurement]) -> Option<
         )
     });
     Some(format!("{sure}{}", more.unwrap_or_default()))
+}
+
+/// By whose weights a bank was weighed; empty where they are those that ship.
+pub fn weighed_by(house: &HouseRules) -> String {
+    match house.weights.values().map(std::collections::BTreeMap::len).sum::<usize>() {
+        0 => String::new(),
+        1 => format!("{} takes one weight otherwise than the table that ships.", house.name),
+        n => format!(
+            "{} takes {} weights otherwise than the table that ships.",
+            house.name,
+            names::number_word(n)
+        ),
+    }
 }

@@ -144,6 +144,7 @@ fn limit_line(Tolerance { limit, whose }: &Tolerance, units: ReaderUnits) -> Str
             format!(": more than {high} or less than {low} times the median over two fills{whose}")
         }
         Bound::Percent { percent } => format!(": limit {percent:.0} %{whose}"),
+        Bound::PercentADay { percent } => format!(": limit {percent:.2} % a day{whose}"),
         Bound::Celsius { degrees } => {
             format!(": limit {} over the median case{whose}", units.say_warmer(*degrees))
         }

@@ -1,6 +1,7 @@
 //! What was done about joints and strings on a visit, for the owner.
 
 use super::names;
+use super::strings::currents_said;
 use super::torque::torque;
 use crate::severity::Severity;
 use crate::visit::{Entry, JointEntry, Judged, PastVisit, Place, joints_of_visit};
@@ -31,11 +32,7 @@ fn measured(visits: &[PastVisit], bank: Judged<'_>) -> Vec<String> {
         ));
     }
     if let Some(amperes) = own.all_clamped() {
-        let each: Vec<String> = (0u8..)
-            .zip(&amperes)
-            .map(|(string, own)| format!("{} {own:.1} A", crate::bank::string_letter(string)))
-            .collect();
-        all.push(format!("Current of every string measured: {}", each.join(", ")));
+        all.push(format!("Current of every string measured: {}", currents_said(&amperes)));
     }
     all
 }

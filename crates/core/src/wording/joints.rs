@@ -160,14 +160,12 @@ pub fn why_uneven(own: &WhyUneven) -> String {
 
 /// What the uneven share does; empty: it is even.
 pub fn uneven_does(share: &WiringShare) -> String {
-    let all = &share.now.shares;
-    let even = 1.0 / f64::from(u32::try_from(all.len()).unwrap_or(1).max(1));
-    let most = (0u8..).zip(all).max_by(|a, b| a.1.total_cmp(b.1));
+    let most = (0u8..).zip(share.now.off()).max_by(|a, b| a.1.total_cmp(&b.1));
     match most.filter(|_| !share.now.even) {
         Some((string, own)) => format!(
             "String {} gives {:.0} % more than its part on every discharge and is charged first; it ages for the others.",
             crate::bank::string_letter(string),
-            100.0 * (own / even - 1.0)
+            100.0 * own
         ),
         None => String::new(),
     }

@@ -170,6 +170,12 @@ fn of_rest(finding: &RestFinding) -> Option<String> {
                 "Battery {battery} lost a little more than it should while it stood by itself; it is measured again."
             )
         }
+        RestFinding::LosesCharge { battery: Some(battery), .. } => {
+            format!("Battery {battery} runs down faster than it should while it stands by itself.")
+        }
+        RestFinding::LosesCharge { battery: None, .. } => {
+            "The bank runs down faster than it should while it stands disconnected.".into()
+        }
         RestFinding::NotAtRest { .. } | RestFinding::Disagrees { .. } => return None,
     })
 }

@@ -39,6 +39,9 @@ pub fn recheck_why(why: RecheckWhy) -> &'static str {
         RecheckWhy::Holding => {
             "It was charged full: disconnected for a day its volts tell whether it holds (HD-1)."
         }
+        RecheckWhy::Held => {
+            "It stands full and disconnected: left so for three days its volts tell what it loses a day (HD-1, SD-1)."
+        }
         RecheckWhy::Charged => "What was charged tells after a day of rest whether it came back (RD-7).",
         RecheckWhy::Covered => "Plates were only covered: charge fully, then fill to the mark (WA-4).",
         RecheckWhy::Unmixed => {

@@ -60,6 +60,14 @@ pub fn shares_of(shares: &[f64]) -> String {
     all.join(", ")
 }
 
+/// "A 33.9 A, B 26.2 A".
+pub fn currents_said(amperes: &[f64]) -> String {
+    let all = (0u8..).zip(amperes);
+    let all: Vec<String> =
+        all.map(|(i, own)| format!("{} {own:.1} A", crate::bank::string_letter(i))).collect();
+    all.join(", ")
+}
+
 /// The one sentence: how the strings share, and the cheapest change that evens them.
 pub fn shares_verdict(own: &ShareJudged) -> String {
     let now = shares_said(&own.now);

@@ -1,7 +1,10 @@
 //! Volts by the state of the bank: what they are called, what they tell, how long to wait.
 
 use super::names;
-use crate::rest::{ChargeRange, Grade, Holds, RestSummary, VoltsQuestion, VoltsState, Wait};
+use crate::rest::{
+    BatteryLoss, COMPARED_FROM_DAYS, ChargeRange, Grade, Holds, RestAssessment, RestSummary, VoltsQuestion,
+    VoltsState, Wait,
+};
 use crate::visit::{Place, VoltsLine};
 
 /// What a state is called.
@@ -113,6 +116,39 @@ fn holding(rest: &RestSummary) -> Option<String> {
     };
     let who = if rest.read == 1 { own.lowest.to_string() } else { format!("{}, the lowest,", own.lowest) };
     Some(format!("It holds: {} after a full charge {who} stands {stands}.", names::hours(own.hours)))
+}
+
+/// What each battery lost a day since the reading before, and below what nothing is told (HD-1).
+pub fn held_lines(rest: &RestAssessment) -> Vec<String> {
+    let Some(held) = &rest.held else { return Vec::new() };
+    let over = names::hours(24.0 * held.days);
+    let told = |own: &BatteryLoss| Some((own.battery, own.loss.per_day?));
+    let mut all: Vec<String> = Vec::new();
+    let losses: Vec<String> = held
+        .losses
+        .iter()
+        .filter_map(told)
+        .map(|(battery, per_day)| format!("{battery} {per_day:.1}"))
+        .collect();
+    let Some(any) = held.losses.first() else { return all };
+    let [least, most] = any.loss.usual;
+    if losses.is_empty() {
+        all.push(format!(
+            "Over {over} disconnected nobody lost more than this meter tells: under {:.1} % a day nothing is said.",
+            any.loss.least_told
+        ));
+    } else {
+        all.push(format!(
+            "Lost over {over} disconnected, % a day: {}. Such batteries lose {least:.2} to {most:.2}; this meter tells {:.1} and more (HD-1, SD-1).",
+            losses.join(", "),
+            any.loss.least_told
+        ));
+    }
+    if any.loss.more_than_usual.is_none() {
+        let days = COMPARED_FROM_DAYS;
+        all.push(format!("Held for {days:.0} days and more it is held against what such batteries lose."));
+    }
+    all
 }
 
 /// What a rest check says where nothing was found.

@@ -24,6 +24,7 @@ pub fn rest_sheet(shape: BankShape, volts: &[f64]) -> RestSheet {
         },
         batteries,
         strings: Vec::new(),
+        held: None,
         shape,
     }
 }

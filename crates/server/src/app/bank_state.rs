@@ -13,9 +13,10 @@ use rainshadow_core::visit::{Judged, last_electrical, rest_sheet, uneven};
 fn merged(bank: &BankRow, known: &Known) -> BankState {
     let facts = &known.facts;
     let judged_by = Judged { shape: &facts.shape, model: &facts.model, rules: &facts.rules };
-    let volts = last_electrical(&known.visits).and_then(|at| known.visits.get(at));
-    let rest =
-        volts.map(|visit| (visit.day, judge_rest(&rest_sheet(&visit.sheet, judged_by, &known.gravities))));
+    let rest = last_electrical(&known.visits).map(|at| {
+        let (before, visit) = (&known.visits[..at], &known.visits[at]);
+        (visit.day, judge_rest(&rest_sheet(&visit.sheet, before, judged_by, &known.gravities)))
+    });
     let uneven =
         if facts.model.construction.has_caps() { uneven(&known.visits, &facts.shape) } else { Vec::new() };
     let state = BankState::of(&BankKnown {

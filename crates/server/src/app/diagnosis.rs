@@ -3,19 +3,18 @@
 use super::charger::equipment_judged;
 use super::rules::rules_of;
 use super::standing::standing;
-use crate::db::visit_entries::past_visits;
 use crate::db::{BankRow, Connection, DbError, ModelRow, RoundRow, assessments};
 use jiff::civil::Date;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::diagnosis::{
     Diagnosis, Measurement, NextMeasurement, READ_KEEPS, Weights, diagnose, next_measurements, signs,
 };
-use rainshadow_core::instrument::InstrumentKind;
+use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::life::design_life;
 use rainshadow_core::round::Assessment;
 use rainshadow_core::visit::{
-    Judged, OnRecord, PastDischarge, PastVisit, RoundOnRecord, diagnosis_evidence, past_discharges,
-    step_that_measures,
+    CheckedInstrument, Judged, OnRecord, PastDischarge, PastVisit, RoundOnRecord, diagnosis_evidence,
+    past_discharges, step_that_measures,
 };
 
 /// What a bank may have, and what it was told from.
@@ -28,6 +27,10 @@ pub(crate) struct Diagnosed {
     pub model: BatteryModel,
     /// Timed discharges of the past, oldest first.
     pub discharges: Vec<PastDischarge>,
+    /// The table it was weighed by.
+    pub weights: Weights,
+    /// The house rules it was weighed by.
+    pub house: HouseRules,
 }
 
 /// Finished rounds that still count, oldest first, as they stand for the batteries that are there now.
@@ -49,14 +52,6 @@ fn rounds(db: &Connection, bank: &str, today: Date) -> Result<Vec<(RoundRow, Ass
     Ok(all)
 }
 
-const fn instrument(kind: InstrumentKind) -> &'static str {
-    match kind {
-        InstrumentKind::Hydrometer => "hydrometer",
-        InstrumentKind::Refractometer => "refractometer",
-        InstrumentKind::Digital => "digital",
-    }
-}
-
 /// Diagnoses a bank by what is on record of it; `visits` are its own, oldest first.
 pub(crate) fn diagnosed_by(
     db: &Connection,
@@ -73,7 +68,7 @@ pub(crate) fn diagnosed_by(
         .map(|(round, judged)| RoundOnRecord {
             day: round.day(),
             proven_full: round.conditions.is_proven_full(),
-            instrument: instrument(round.instrument.kind),
+            instrument: CheckedInstrument::from(round.instrument.kind).key(),
             judged,
         })
         .collect();
@@ -83,23 +78,18 @@ pub(crate) fn diagnosed_by(
         age: bank.months_in_service(today).map(|months| months / 12.0),
         design_life: Some(design_life(model.construction)),
     };
-    let weights = Weights::shipped();
-    let evidence = diagnosis_evidence(visits, &on_record, judged_by, &beside, today);
     let odd = |why: String| DbError::BadRow { what: "evidence", why };
-    let (signs, made) = signs(&evidence, &bank.shape, &model, weights).map_err(|e| odd(e.to_string()))?;
+    let weights = Weights::of_house(&rules.weights).map_err(|e| odd(e.to_string()))?;
+    let evidence = diagnosis_evidence(visits, &on_record, judged_by, &beside, today);
+    let (signs, made) = signs(&evidence, &bank.shape, &model, &weights).map_err(|e| odd(e.to_string()))?;
     let kind = (model.construction.has_caps(), bank.shape.parallel);
-    let diagnosis = diagnose(&signs, kind, weights).map_err(|e| odd(e.to_string()))?;
+    let diagnosis = diagnose(&signs, kind, &weights).map_err(|e| odd(e.to_string()))?;
     let count = |n: usize| f64::from(u32::try_from(n).unwrap_or(u32::MAX));
     let size = (count(bank.shape.cell_count()), count(bank.shape.batteries().count()));
     // What nothing here keeps would be asked for again for ever.
     let kept = |own: Measurement| own == Measurement::Settings || step_that_measures(own).is_some();
-    let mut next = next_measurements(&diagnosis, &made, size, kind, weights);
+    let mut next = next_measurements(&diagnosis, &made, size, kind, &weights);
     next.retain(|next| kept(next.measurement));
     let discharges = past_discharges(visits, judged_by);
-    Ok(Diagnosed { diagnosis, next, model, discharges })
-}
-
-/// Diagnoses a bank by what is on record of it.
-pub(crate) fn diagnosed(db: &Connection, bank: &BankRow, today: Date) -> Result<Diagnosed, DbError> {
-    diagnosed_by(db, bank, &past_visits(db, bank)?, today)
+    Ok(Diagnosed { diagnosis, next, model, discharges, weights, house: rules })
 }

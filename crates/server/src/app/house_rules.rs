@@ -3,6 +3,7 @@
 use super::App;
 use super::refused::{AppError, AppResult};
 use crate::db::{DbError, Written, house_rules as rules};
+use rainshadow_core::diagnosis::HouseWeights;
 use rainshadow_core::house_rules::{HouseRules, Overrides, overridden};
 
 /// A set with the version that stands, for If-Match.
@@ -48,6 +49,8 @@ pub struct OwnRules {
     pub maker_limits_win: bool,
     /// Its choices by name; what is left out is as in the set it was copied from.
     pub choices: Overrides,
+    /// Weights of the diagnosis that it takes otherwise; none: as in the set it was copied from.
+    pub weights: Option<HouseWeights>,
 }
 
 /// Keeps a set of the shop's own, new or changed by whoever saw the version that stands; banks that hold
@@ -67,6 +70,9 @@ pub async fn save_house_rules(app: &App, own: OwnRules, seen: Option<i64>) -> Ap
         own.name.trim().clone_into(&mut set.name);
         own.suits.trim().clone_into(&mut set.suits);
         set.maker_limits_win = own.maker_limits_win;
+        if let Some(weights) = own.weights {
+            set.weights = weights;
+        }
         let set = set.checked().map_err(|e| AppError::refused(e.field(), &e))?;
         Ok(rules::save(tx, &set, seen)?)
     })

@@ -14,4 +14,5 @@ pub mod round;
 pub mod run;
 pub mod run_lines;
 pub mod today;
+pub mod trends;
 pub mod visit;

@@ -172,7 +172,7 @@ impl VisitContext {
 
     /// The rest check as the core judges it.
     pub fn rest_sheet(&self) -> RestSheet {
-        rest_sheet(&self.sheet, self.judged_by(), &self.gravities())
+        rest_sheet(&self.sheet, &self.past, self.judged_by(), &self.gravities())
     }
 
     /// Resistances of this visit against the first on record.

@@ -213,6 +213,7 @@ fn wired(told: &[(Timestamp, Wiring)], visit: &VisitRow) -> Option<Wiring> {
 pub(crate) fn sheet(db: &Connection, visit: &VisitRow) -> Result<VisitSheet, DbError> {
     let mut sheet = VisitSheet::new(of_visit(db, visit)?);
     sheet.wiring = wired(&EquipmentRow::wirings(db, &visit.bank_id)?, visit);
+    sheet.typed_for = visit.is_typed_later().then(|| visit.day());
     Ok(sheet)
 }
 
@@ -239,6 +240,7 @@ pub(crate) fn past_visits(db: &Connection, bank: &BankRow) -> Result<Vec<PastVis
             let own = entries.remove(&visit.id).unwrap_or_default();
             let mut sheet = VisitSheet::new(own);
             sheet.wiring = wired(&wirings, &visit);
+            sheet.typed_for = visit.is_typed_later().then(|| visit.day());
             let rested = sheet
                 .rested()
                 .and_then(|r| r.temperature)

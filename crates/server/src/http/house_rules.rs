@@ -10,6 +10,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
+use rainshadow_core::diagnosis::HouseWeights;
 use rainshadow_core::house_rules::{CHOICES, Choice, HouseRules, Overrides};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -89,6 +90,11 @@ pub struct SentRules {
     pub maker_limits_win: bool,
     /// Its choices by name; what is left out is as in the set it was copied from.
     pub choices: Overrides,
+    /// Weights of the diagnosis that it takes otherwise, by sign and code of the hypothesis; left out: as in the set it was
+    /// copied from.
+    #[serde(default)]
+    #[schema(value_type = Option<std::collections::BTreeMap<String, std::collections::BTreeMap<String, i8>>>)]
+    pub weights: Option<HouseWeights>,
 }
 
 /// Keeps a set of the shop's own, new or changed; banks that hold to it are judged by it from now on.
@@ -111,6 +117,7 @@ pub async fn put(
         suits: sent.suits,
         maker_limits_win: sent.maker_limits_win,
         choices: sent.choices,
+        weights: sent.weights,
     };
     Ok(written(save_house_rules(&state, own, seen).await?))
 }

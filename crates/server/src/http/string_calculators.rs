@@ -79,12 +79,11 @@ pub struct ParallelSaid {
 }
 
 fn line(change: Option<ShareChange>, own: &Shares, cheapest: bool) -> ShareLine {
-    let even = 1.0 / f64::from(u32::try_from(own.shares.len()).unwrap_or(1));
     ShareLine {
         change,
         what: wording::sentence(wording::share_change(change.unwrap_or(ShareChange::AsItIs))),
         said: wording::shares_said(own),
-        off: own.shares.iter().map(|share| share / even - 1.0).collect(),
+        off: own.off(),
         even: own.even,
         cheapest,
     }

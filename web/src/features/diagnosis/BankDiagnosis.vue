@@ -9,6 +9,7 @@ import { computed } from 'vue';
 import CapacityChart from './CapacityChart.vue';
 import HypothesisRow from './HypothesisRow.vue';
 import NextMeasurement from './NextMeasurement.vue';
+import ResistanceChart from './ResistanceChart.vue';
 
 const props = defineProps<{
   /** The bank. */
@@ -57,7 +58,7 @@ useShortcuts({ m: measure });
         </details>
         <p class="key">
           <i class="weight" /> some, <i class="weight" /><i class="weight" /> strong; hollow speaks against;
-          of each group the strongest line counts (DG-1)
+          of each group the strongest line counts (DG-1). {{ own.weighed }}
         </p>
       </template>
       <p v-else class="nothing">
@@ -82,6 +83,7 @@ useShortcuts({ m: measure });
       <p v-if="!own.health.length" class="nothing">
         No timed discharge is on record: how much it holds is not known.
       </p>
+      <ResistanceChart v-if="own.resistances" :own="own.resistances" />
       <p v-if="own.wear">{{ own.wear }}</p>
     </aside>
   </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { api, need } from '@/api/client';
+import ChargeLimits from './ChargeLimits.vue';
 import AuditLines from '@/features/calculators/AuditLines.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import EquipmentForm from './EquipmentForm.vue';
@@ -62,6 +63,7 @@ function saved(): void {
       </p>
       <p v-if="data.equipment.feed" class="small">Feed from {{ data.equipment.feed }}.</p>
       <EquipmentTold :page="data" />
+      <ChargeLimits :page="data" />
     </template>
   </section>
 </template>

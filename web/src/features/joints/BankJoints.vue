@@ -81,6 +81,7 @@ useShortcuts({ j: measure });
     <SideDrawer v-model:open="describing" title="How it is wired" :width="620">
       <WiringForm
         :bank="id"
+        :rule="own.cable_rule"
         :strings="own.strings.map((s) => s.letter)"
         @close="describing = false"
         @saved="described"

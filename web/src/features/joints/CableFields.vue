@@ -43,7 +43,7 @@ const props = defineProps<{
       v-model="cable.lug"
       figure
       :label="`${tag}, a lug, mΩ`"
-      placeholder="0.05"
+      placeholder="usual"
       :error="fault('lug')"
     />
   </fieldset>

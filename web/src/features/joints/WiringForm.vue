@@ -12,6 +12,8 @@ import { newCable, useWiring } from './useWiring';
 const props = defineProps<{
   /** The bank. */
   bank: string;
+  /** What a cable counts as. */
+  rule: string;
   /** Letters of its strings. */
   strings: string[];
 }>();
@@ -102,10 +104,7 @@ async function keep(): Promise<void> {
         </div>
       </template>
     </template>
-    <p class="small dim">
-      Measure the cable from lug to lug; the section is printed on it. Copper counts as 17.241 mΩ·mm² a metre
-      at 20 °C, a lug as 0.05 mΩ where nothing else is typed.
-    </p>
+    <p class="small dim">Measure the cable from lug to lug; the section is printed on it. {{ rule }}</p>
     <p class="do">
       <button type="button" class="btn" @click="emit('close')">Back</button>
       <button type="submit" class="btn go" :disabled="busy">Keep</button>

@@ -6,6 +6,8 @@ import { api, need, seen, Failure, type Schemas } from '@/api/client';
 import { numbersOf } from '@/logic/typedNumbers';
 import { v7 as uuidv7 } from 'uuid';
 import { computed, reactive, ref, shallowRef } from 'vue';
+import WeightFields from './WeightFields.vue';
+import { asTyped, asWeights } from './weights';
 
 const props = defineProps<{
   /** The set it begins with. */
@@ -14,6 +16,8 @@ const props = defineProps<{
   copy: boolean;
   /** Every choice. */
   choices: Schemas['ChoiceView'][];
+  /** The weights of the diagnosis. */
+  table: Schemas['WeightsView'];
 }>();
 const emit = defineEmits<{ saved: []; close: [] }>();
 const key = props.copy ? uuidv7() : props.from.key;
@@ -23,6 +27,8 @@ const makers = ref(props.from.maker_limits_win);
 const typed = reactive<Record<string, string>>(
   Object.fromEntries(props.choices.map((c) => [c.key, String(c.values[props.from.key] ?? '')])),
 );
+const weights = ref(asTyped(props.from.weights ?? {}));
+const oddWeights = ref<Record<number, string>>({});
 const failure = shallowRef<Failure | null>(null);
 const own = ref<Record<string, string>>({});
 /** What is no number is told without asking the server. */
@@ -35,7 +41,9 @@ async function save(): Promise<void> {
   failure.value = null;
   const { numbers, faults } = numbersOf(typed);
   own.value = faults;
-  if (Object.keys(faults).length) return;
+  const weighed = asWeights(weights.value);
+  oddWeights.value = weighed.faults;
+  if (Object.keys(faults).length + Object.keys(weighed.faults).length) return;
   try {
     await need(
       api.PUT('/api/house-rules/{key}', {
@@ -46,6 +54,7 @@ async function save(): Promise<void> {
           suits: suits.value,
           maker_limits_win: makers.value,
           choices: numbers,
+          weights: weighed.weights,
         },
       }),
     );
@@ -76,6 +85,7 @@ async function save(): Promise<void> {
         :hint="`${c.low} to ${c.high}${c.when_empty ? '; empty: ' : ''}${c.when_empty}`"
       />
     </div>
+    <WeightFields v-model="weights" :table="table" :faults="oddWeights" :error="fault('weights')" />
     <p class="press">
       <button type="submit" class="btn go">Keep this set</button>
       <button type="button" class="btn" @click="emit('close')">Cancel</button>

@@ -11,6 +11,8 @@ const props = defineProps<{
   sets: Schemas['HouseRulesView'][];
   /** Every choice with its numbers in the sets. */
   choices: Schemas['ChoiceView'][];
+  /** The weights of the diagnosis. */
+  table: Schemas['WeightsView'];
 }>();
 const emit = defineEmits<{ changed: [] }>();
 /** The set that is copied or edited. */
@@ -95,6 +97,7 @@ function saved(): void {
     :from="editing.from"
     :copy="editing.copy"
     :choices="choices"
+    :table="table"
     @saved="saved"
     @close="editing = null"
   />

@@ -3,6 +3,7 @@ import { api, need } from '@/api/client';
 import HouseRulesTable from './HouseRulesTable.vue';
 import InstrumentTable from './InstrumentTable.vue';
 import ModelTable from './ModelTable.vue';
+import WeightTable from './WeightTable.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import LoadingLines from '@/components/ui/LoadingLines.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
@@ -11,10 +12,12 @@ import { useRemote } from '@/composables/useRemote';
 const models = useRemote(() => need(api.GET('/api/models')));
 const rules = useRemote(() => need(api.GET('/api/house-rules')));
 const choices = useRemote(() => need(api.GET('/api/house-rules/choices')));
+const weights = useRemote(() => need(api.GET('/api/house-rules/weights')));
 const instruments = useRemote(() => need(api.GET('/api/instruments')));
 function again(): void {
   void rules.load();
   void choices.load();
+  void weights.load();
 }
 </script>
 
@@ -41,11 +44,27 @@ function again(): void {
     <LoadingLines v-if="rules.loading.value && !rules.data.value" />
     <FailureNote v-else-if="rules.failure.value" :failure="rules.failure.value" again @again="again" />
     <HouseRulesTable
-      v-else
+      v-else-if="weights.data.value"
       :sets="rules.data.value ?? []"
       :choices="choices.data.value ?? []"
+      :table="weights.data.value"
       @changed="again"
     />
+  </section>
+  <section>
+    <h2>Weights of the diagnosis</h2>
+    <p class="small">
+      What each sign says of each fault (DG-1): from tables tried on made banks and common practice, no source
+      beyond. A set of your own may take single ones otherwise.
+    </p>
+    <LoadingLines v-if="weights.loading.value && !weights.data.value" />
+    <FailureNote
+      v-else-if="weights.failure.value"
+      :failure="weights.failure.value"
+      again
+      @again="weights.load()"
+    />
+    <WeightTable v-else-if="weights.data.value" :table="weights.data.value" />
   </section>
   <section>
     <h2>Instruments</h2>

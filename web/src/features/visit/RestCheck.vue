@@ -13,6 +13,7 @@ import { useMe } from '@/stores/me';
 import { computed, nextTick, ref } from 'vue';
 import CautionList from './CautionList.vue';
 import CorrectiveActions from './CorrectiveActions.vue';
+import InstrumentCheck from './InstrumentCheck.vue';
 import RestedForm from './RestedForm.vue';
 import StateVolts from './StateVolts.vue';
 import StringVolts from './StringVolts.vue';
@@ -45,6 +46,8 @@ const unit = ref<Schemas['OhmicUnit']>('milliohm');
 const tester = ref(props.step.rest.tester);
 const baseline = ref(false);
 const caseT = ref('');
+/** Of a sealed bank resistance and case are read as a rule, of a flooded one where somebody wants to know. */
+const more = ref(!props.page.has_caps || props.step.rest.batteries.some((b) => b.ohmic));
 const question = ref<string | null>(null);
 function pick(battery: string): void {
   selected.value = battery;
@@ -149,37 +152,36 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       :hint="byBattery.get(current)?.before ? `At rest: ${byBattery.get(current)!.before}` : ''"
       :error="fault('typed', 'battery_volts')"
     />
-    <template v-if="!page.has_caps">
-      <div v-if="asks('resistance_tester')" class="pair">
-        <TextField
-          v-model="ohmic"
-          :placeholder="byBattery.get(current)?.ohmic ?? ''"
-          label="Resistance or conductance"
-          figure
-          :error="fault('typed', 'ohmic')"
-        />
-        <ChoiceField
-          v-model="unit"
-          label="Unit of the tester"
-          :options="[
-            { value: 'milliohm', label: 'mΩ' },
-            { value: 'ohm', label: 'Ω' },
-            { value: 'siemens', label: 'S' },
-            { value: 'mho', label: 'mho' },
-          ]"
-        />
-        <TextField v-model="tester" label="The tester" placeholder="not told" />
-        <CheckField v-model="baseline" label="This is the new baseline" />
-      </div>
+    <CheckField v-if="page.has_caps" v-model="more" class="wide" label="Read resistance and case too" />
+    <div v-if="more && asks('resistance_tester')" class="pair">
       <TextField
-        v-if="asks('surface_thermometer')"
-        v-model="caseT"
-        :placeholder="byBattery.get(current)?.case_temperature ?? ''"
-        :label="`Case, ${degrees}`"
+        v-model="ohmic"
+        :placeholder="byBattery.get(current)?.ohmic ?? ''"
+        label="Resistance or conductance"
         figure
-        :error="fault('temperature', 'case_temperature')"
+        :error="fault('typed', 'ohmic')"
       />
-    </template>
+      <ChoiceField
+        v-model="unit"
+        label="Unit of the tester"
+        :options="[
+          { value: 'milliohm', label: 'mΩ' },
+          { value: 'ohm', label: 'Ω' },
+          { value: 'siemens', label: 'S' },
+          { value: 'mho', label: 'mho' },
+        ]"
+      />
+      <TextField v-model="tester" label="The tester" placeholder="not told" />
+      <CheckField v-model="baseline" label="This is the new baseline" />
+    </div>
+    <TextField
+      v-if="more && asks('surface_thermometer')"
+      v-model="caseT"
+      :placeholder="byBattery.get(current)?.case_temperature ?? ''"
+      :label="`Case, ${degrees}`"
+      figure
+      :error="fault('temperature', 'case_temperature')"
+    />
     <button type="submit" class="btn go" :disabled="visit.saving.value">Keep and go on</button>
     <div v-if="question" class="asking wide" role="alert">
       <p>{{ question }}</p>
@@ -187,7 +189,13 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       <button type="button" class="btn" @click="read(true)">Keep it as it is</button>
     </div>
   </FormFrame>
-  <div v-if="!page.has_caps" class="scroll" tabindex="0" role="region" aria-label="Batteries one by one">
+  <div
+    v-if="!page.has_caps || rest.batteries.some((b) => b.ohmic || b.case_temperature)"
+    class="scroll"
+    tabindex="0"
+    role="region"
+    aria-label="Batteries one by one"
+  >
     <table class="plain">
       <thead>
         <tr>
@@ -211,12 +219,14 @@ const lens = computed<Schemas['Lens'] | null>(() => {
       </tbody>
     </table>
   </div>
+  <p v-for="line in rest.held" :key="line" class="small">{{ line }}</p>
   <p v-if="rest.other_tester" class="small">{{ rest.other_tester }}</p>
   <StringVolts :rest="rest" :visit="visit" :order="order" />
   <template v-if="rest.findings.length">
     <h2 class="found">What the volts say</h2>
     <FindingList :findings="rest.findings" :picks="['battery']" @pick="pick($event)" />
   </template>
+  <InstrumentCheck :instruments="step.instruments" :visit="visit" />
   <CorrectiveActions :corrective="step.corrective" :visit="visit" />
 </template>
 

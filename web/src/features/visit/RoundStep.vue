@@ -6,6 +6,7 @@ import type { Visit } from './useVisit';
 import type { StepOf } from './visitSteps';
 import CautionList from './CautionList.vue';
 import CorrectiveActions from './CorrectiveActions.vue';
+import InstrumentCheck from './InstrumentCheck.vue';
 import { computed } from 'vue';
 
 const props = defineProps<{
@@ -53,6 +54,7 @@ const headline = computed(() => {
       >{{ step.rounds.length ? 'Take another round' : 'Take the round' }}</RouterLink
     >
   </template>
+  <InstrumentCheck :instruments="step.instruments" :visit="visit" />
   <CorrectiveActions
     v-if="step.rounds.some((r) => r.finished) || step.corrective.done.length"
     :corrective="step.corrective"

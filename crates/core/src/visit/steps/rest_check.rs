@@ -5,7 +5,9 @@ use crate::bank::{BankShape, BatteryAddress};
 use crate::battery_model::Construction;
 use crate::ohmic::{is_odd_resistance, usual_resistance};
 use crate::rest::{VoltsState, state_question, volts_question};
-use crate::visit::{Caution, Entry, EntryQuestion, EntryRefused, Measurement, Place, VisitSheet};
+use crate::visit::{
+    Caution, CheckedInstrument, Entry, EntryQuestion, EntryRefused, Measurement, Place, VisitSheet,
+};
 use std::collections::BTreeSet;
 
 /// Minutes a battery (common practice, no source).
@@ -41,6 +43,7 @@ impl VisitStep for RestCheck {
                 | Entry::AlongVolts { .. }
                 | Entry::Ohmic { .. }
                 | Entry::CaseTemperature { .. }
+                | Entry::InstrumentCheck { instrument: CheckedInstrument::Meter, .. }
                 | Entry::Corrected { measurement: Measurement::RestVolts, .. }
         )
     }
@@ -55,7 +58,7 @@ impl VisitStep for RestCheck {
             super::corrected(*action, note)?;
         }
         let (wanted, fits) = match entry {
-            Entry::Rested { .. } => ("the bank", true),
+            Entry::Rested { .. } | Entry::InstrumentCheck { .. } => ("the bank", place == Place::Bank),
             Entry::StateVolts { .. } | Entry::Corrected { .. } => {
                 ("a battery, a string or the bank", !matches!(place, Place::Cell(_)))
             }
@@ -64,6 +67,9 @@ impl VisitStep for RestCheck {
         };
         if !fits {
             return Err(EntryRefused::OtherPlace { wanted, at: place.said() });
+        }
+        if let Some(asked) = super::instrument_asked(entry) {
+            return Ok(Some(asked));
         }
         let cells = u16::from(visit.shape.cells_per_battery);
         Ok(match entry {

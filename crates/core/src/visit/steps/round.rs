@@ -17,19 +17,26 @@ impl VisitStep for Round {
     }
 
     fn takes(&self, entry: &Entry) -> bool {
-        matches!(entry, Entry::Corrected { measurement: Measurement::Gravity, .. })
+        match entry {
+            Entry::Corrected { measurement: Measurement::Gravity, .. } => true,
+            Entry::InstrumentCheck { instrument, .. } => instrument.reads_gravity(),
+            _ => false,
+        }
     }
 
     fn accept(
         &self,
-        _place: Place,
+        place: Place,
         entry: &Entry,
         visit: &VisitUnderWay<'_>,
     ) -> Result<Option<EntryQuestion>, EntryRefused> {
         if !visit.model.construction.has_caps() {
             return Err(EntryRefused::Sealed { what: "gravity" });
         }
-        let Entry::Corrected { action, note, .. } = entry else { return Ok(None) };
+        if matches!(entry, Entry::InstrumentCheck { .. }) && place != Place::Bank {
+            return Err(EntryRefused::OtherPlace { wanted: "the bank", at: place.said() });
+        }
+        let Entry::Corrected { action, note, .. } = entry else { return Ok(super::instrument_asked(entry)) };
         super::corrected(*action, note).map(|()| None)
     }
 

@@ -98,6 +98,9 @@ pub(super) fn words(found: &RestFinding, call: EqualizeCall) -> Words {
         RestFinding::NotHolding { battery, under, hours, fails } => {
             not_holding(*battery, *under, *hours, *fails)
         }
+        RestFinding::LosesCharge { battery, per_day, usual, days } => {
+            loses_charge(*battery, *per_day, *usual, *days)
+        }
         RestFinding::NotAtRest { cell_volts } => Words {
             headline: "These are not volts at rest".into(),
             seen: format!("{cell_volts:.2} V a cell: no acid of a lead cell holds so much by itself."),
@@ -156,6 +159,27 @@ fn not_holding(battery: BatteryAddress, under: f64, hours: f64, fails: bool) -> 
             )
         } else {
             format!("Read {battery} again in a day or two, disconnected; if it falls on, test it under load.")
+        },
+    }
+}
+
+/// A battery, or a bank, that loses more standing than it should.
+fn loses_charge(battery: Option<BatteryAddress>, per_day: f64, usual: f64, days: f64) -> Words {
+    Words {
+        headline: format!(
+            "{} {per_day:.1} % a day standing",
+            battery.map_or("The bank loses up to".into(), |own| format!("{own} loses"))
+        ),
+        seen: format!(
+            "Disconnected for {}; such a battery loses {usual:.2} % a day at most, dirty wet tops up to 0.33 more.",
+            names::hours(24.0 * days)
+        ),
+        why: "What is lost standing is lost every night, and sulfates where nobody charges it back.",
+        advice: match battery {
+            Some(own) => format!(
+                "Clean the top of {own}, caps shut, charge it alone to the end, and read it twice again; if it falls as fast, test it under load: a cell inside leaks."
+            ),
+            None => "Clean and dry the tops, caps shut, and make sure that nothing draws: lift one cable and read again. If it loses as much then, the plates leak: time a discharge.".into(),
         },
     }
 }

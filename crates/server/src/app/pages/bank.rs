@@ -8,7 +8,8 @@ pub use view::CellView;
 use view::{HistoryLine, VisitLine};
 
 use super::equalize::earlier_runs;
-use super::lenses::{lenses, trends};
+use super::lenses::lenses;
+use super::trends::trends;
 use crate::app::App;
 use crate::app::bank_state::bank_state;
 use crate::app::charger::equipment_judged;

@@ -1,15 +1,19 @@
 //! What a bank may have, and what is left of it, as its page shows it.
 
+mod resistances;
+
+pub use resistances::ResistancesView;
+
+use self::resistances::resistances;
 use crate::app::App;
-use crate::app::diagnosis::{Diagnosed, diagnosed};
+use crate::app::diagnosis::{Diagnosed, diagnosed_by};
 use crate::app::fresh::{self, Wanted};
 use crate::app::refused::AppResult;
+use crate::db::visit_entries::past_visits;
 use crate::db::{BankRow, Connection, DbError, Site};
 use crate::words;
 use jiff::civil::Date;
-use rainshadow_core::diagnosis::{
-    Diagnosis, Hypothesis, LEAD, Measurement, Ranked, Speaks, Standing, Weights,
-};
+use rainshadow_core::diagnosis::{Diagnosis, Hypothesis, LEAD, Measurement, Ranked, Speaks, Standing};
 use rainshadow_core::life::{
     CalendarShare, CapacityOnDay, EndOfLife, LifeUse, RemainingLife, remaining_by_tests, wear,
 };
@@ -131,8 +135,12 @@ pub struct DiagnosisPage {
     pub then: Vec<String>,
     /// What is left of it by tests, the bank first.
     pub health: Vec<HealthSeries>,
+    /// Resistances over the years; none: none was read.
+    pub resistances: Option<ResistancesView>,
     /// What its years used, one sentence; empty: its age or its climate is not known.
     pub wear: String,
+    /// By whose weights, where a house takes some otherwise; empty: by those that ship.
+    pub weighed: String,
 }
 
 fn line(own: &Speaks) -> SpeaksLine {
@@ -259,8 +267,8 @@ fn worn_by_years(bank: &BankRow, site: &Site, own: &Diagnosed, today: Date) -> S
 fn page(db: &Connection, id: &str, today: Date) -> Result<DiagnosisPage, DbError> {
     let bank = BankRow::by_id(db, id)?;
     let site = Site::by_id(db, &bank.site_id)?;
-    let own = diagnosed(db, &bank, today)?;
-    let weights = Weights::shipped();
+    let visits = past_visits(db, &bank)?;
+    let own = diagnosed_by(db, &bank, &visits, today)?;
     let told = &own.diagnosis;
     let shown = open(told);
     let name = |r: &&Ranked| wording::hypothesis(r.hypothesis).to_owned();
@@ -279,7 +287,7 @@ fn page(db: &Connection, id: &str, today: Date) -> Result<DiagnosisPage, DbError
         next: settling.next().map(|next| NextView {
             measurement: next.measurement,
             title: wording::next_title(next),
-            why: wording::next_why(next, told, weights),
+            why: wording::next_why(next, told, &own.weights),
             minutes: next.minutes,
             step: step_that_measures(next.measurement),
         }),
@@ -288,6 +296,8 @@ fn page(db: &Connection, id: &str, today: Date) -> Result<DiagnosisPage, DbError
             .map(|next| format!("{}, {:.0} min", wording::measurement_next(next.measurement), next.minutes))
             .collect(),
         health: health(&own, Duty::of(&bank.duty)),
+        resistances: resistances(&visits, &bank, today),
+        weighed: wording::weighed_by(&own.house),
         wear: worn_by_years(&bank, &site, &own, today),
     })
 }

@@ -4,6 +4,7 @@ use crate::app::charger::ASSUMED;
 use crate::app::equalize_context::EqualizeContext;
 use crate::app::typed::equipment::{TypedEquipment, typed_equipment};
 use rainshadow_core::charge::SettingsAudit;
+use rainshadow_core::charge::charge_limits;
 use rainshadow_core::equipment::{FittingKind, SourceKind, Surroundings, judge_equipment};
 use rainshadow_core::finding::RuleId;
 use rainshadow_core::quantity::Temperature;
@@ -115,6 +116,10 @@ pub struct EquipmentPage {
     pub seasons: Vec<AuditView>,
     /// What else charges the bank.
     pub others: Vec<SourceView>,
+    /// Within what it is charged, line by line.
+    pub limits: Vec<Meaning>,
+    /// What is never done to it.
+    pub never: &'static [&'static str],
     /// The air that is there against VE-1; empty: not told.
     pub air: String,
     /// How it stands.
@@ -178,7 +183,11 @@ pub fn equipment_page(context: &EqualizeContext, units: ReaderUnits) -> Equipmen
         .filter(|season| condition.is_some_and(|now| now != season.condition))
         .collect();
     let air = now.as_ref().and_then(|(_, judged)| judged.air);
+    let limits = charge_limits(&context.model, &context.bank.shape);
+    let limits = wording::charge_limit_lines(&limits, units).into_iter();
     EquipmentPage {
+        limits: limits.map(|(name, meaning)| Meaning { name, meaning }).collect(),
+        never: wording::never(context.model.construction),
         equipment: typed_equipment(&context.equipment, units),
         version: context.equipment.version,
         person: context.equipment.by.initials.clone(),

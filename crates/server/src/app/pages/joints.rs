@@ -19,6 +19,7 @@ use crate::db::{BankRow, Connection, DbError, EquipmentRow, ModelRow, due};
 use jiff::civil::Date;
 use rainshadow_core::bank::Plan;
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::conductor::{COPPER, LUG_MILLIOHMS};
 use rainshadow_core::finding::RuleId;
 use rainshadow_core::parallel_share::WITHIN;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -79,6 +80,8 @@ pub struct JointsView {
     pub known: Vec<String>,
     /// Rules and sources.
     pub rule: String,
+    /// What a cable counts as.
+    pub cable_rule: String,
     /// Every tightening, the newest first.
     pub torque: Vec<TorqueLine>,
     /// What the model asks for: "9 N·m (6.6 lbf·ft)"; empty: not published.
@@ -147,12 +150,7 @@ impl Told<'_> {
         }
         let explained = self.share.as_ref().map(|own| own.now.amperes.clone());
         let amperes = self.record.clamped.as_ref().map(|(_, all)| all.clone()).or(explained);
-        if let Some(amperes) = amperes {
-            let each = (0u8..).zip(&amperes).map(|(string, own)| {
-                format!("string {} {own:.1} A", rainshadow_core::bank::string_letter(string))
-            });
-            all.push(each.collect::<Vec<_>>().join(", "));
-        }
+        all.extend(amperes.map(|amperes| format!("strings {}", wording::currents_said(&amperes))));
         let against = self.share.as_ref().zip(self.record.clamped.as_ref());
         all.extend(
             against
@@ -172,17 +170,9 @@ impl Told<'_> {
 
     /// Where the cables come off after the change with the least work.
     fn taken_off_then(&self) -> Option<[usize; 2]> {
-        use rainshadow_core::parallel_share::ShareChange;
         let share = self.share.as_ref()?;
         let option = share.options.get(share.cheapest?)?;
-        let last = usize::from(self.from.judged.shape.parallel.saturating_sub(1));
-        let other = |at: usize| if at == 0 { last } else { 0 };
-        let [plus, minus] = self.from.wiring.taken_off();
-        match option.change {
-            ShareChange::MoveNegative => Some([plus, other(plus)]),
-            ShareChange::MovePositive => Some([other(minus), minus]),
-            _ => None,
-        }
+        self.from.wiring.taken_off_after(option.change, self.from.judged.shape.parallel)
     }
 }
 
@@ -206,7 +196,7 @@ pub(super) fn joints_view(from: &JointsSource<'_>) -> JointsView {
         plan: bank.plan(),
         wired: bank.parallel < 2 || coupling.is_some(),
         busbars: matches!(coupling, Some(Coupling::Busbars { .. })),
-        taken_off: from.wiring.taken_off(),
+        taken_off: from.wiring.taken_off_rails().unwrap_or_default(),
         taken_off_then: told.taken_off_then(),
         amperes,
         amperes_said,
@@ -231,6 +221,9 @@ pub(super) fn joints_view(from: &JointsSource<'_>) -> JointsView {
             "CN-1: {}. ST-1: {}. Maker\u{2019}s manual first.",
             RuleId::Cn1.source(),
             RuleId::St1.source()
+        ),
+        cable_rule: format!(
+            "Copper counts as {COPPER} mΩ·mm² a metre at 20 °C, a lug as {LUG_MILLIOHMS} mΩ where nothing else is typed."
         ),
         torque: torque_log(from.visits).iter().rev().map(TorqueLine::of).collect(),
         torque_asked: model.post_torque.map(wording::torque).unwrap_or_default(),

@@ -3,6 +3,7 @@
 mod close_up;
 mod corrective;
 mod equalize;
+mod instruments;
 mod joints;
 mod look;
 mod recheck;
@@ -17,6 +18,7 @@ mod water;
 pub use close_up::{ClosingView, LeftChoice, WorkView};
 pub use corrective::CorrectiveView;
 pub use equalize::VisitRun;
+pub use instruments::InstrumentsView;
 pub use joints::{ClampLine, JointsStep};
 pub use look::CheckView;
 pub use recheck::{OnlyView, RechecksView};
@@ -73,10 +75,12 @@ impl VisitContext {
             Step::MakeSafe => StepContent::MakeSafe,
             Step::LookOver => StepContent::LookOver { checks: self.checks(), sources: self.sources_view() },
             Step::RestCheck => StepContent::RestCheck {
+                instruments: self.instruments(false),
                 rest: Box::new(self.rest()),
                 corrective: self.corrective(Measurement::RestVolts),
             },
             Step::Round => StepContent::Round {
+                instruments: self.instruments(true),
                 rounds: self.round_views(),
                 watered: self.sheet.water_added().any,
                 corrective: self.corrective(Measurement::Gravity),

@@ -16,7 +16,7 @@ use rainshadow_core::quantity::units::{LengthUnit, ReaderUnits};
 use rainshadow_core::quantity::{Bounds, bounds, typed};
 use rainshadow_core::rest::{RestConditions, battery_volts, string_volts};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Check, Entry, Place, Repaired, SeenFinding};
+use rainshadow_core::visit::{Check, CheckedInstrument, DISTILLED, Entry, Place, Repaired, SeenFinding};
 use rainshadow_core::water::{AmountKnown, Level, LevelStep};
 
 /// A length in the reader's unit, bounded in millimetres.
@@ -175,6 +175,27 @@ fn level(step: Option<LevelStep>, text: Option<&String>, unit: LengthUnit) -> Ap
     Ok(Entry::Level { level })
 }
 
+fn instrument_check(
+    instrument: CheckedInstrument,
+    shown: &str,
+    should: Option<&String>,
+    stands: bool,
+) -> AppResult<Entry> {
+    if instrument.reads_gravity() {
+        let shown = refused("shown", typed::number(shown, bounds::GRAVITY_OF_WATER))?;
+        return Ok(Entry::InstrumentCheck { instrument, shown, should: DISTILLED, stands });
+    }
+    let mut faults = Faults::default();
+    let shown = faults.take("shown", typed::number(shown, bounds::COMPARED_VOLTS));
+    let other = should.map_or("", String::as_str);
+    let should = faults.take("should", typed::number(other, bounds::COMPARED_VOLTS));
+    faults.none()?;
+    let (shown, should) = shown
+        .zip(should)
+        .ok_or_else(|| AppError::field("shown", "The volts of both meters are expected."))?;
+    Ok(Entry::InstrumentCheck { instrument, shown, should, stands })
+}
+
 /// Water of an amount that nobody measured: only where it was filled to is known, so that is the mark.
 fn unmeasured(text: &str, to_mark: bool) -> AppResult<f64> {
     if !text.trim().is_empty() {
@@ -244,6 +265,9 @@ pub fn parse(
         TypedBody::CaseTemperature { temperature } => {
             let t = refused("temperature", typed::temperature(&temperature.typed, temperature.unit))?;
             Entry::CaseTemperature { celsius: t.celsius() }
+        }
+        TypedBody::InstrumentCheck { instrument, shown, should, stands } => {
+            instrument_check(*instrument, shown, should.as_ref(), *stands)?
         }
         TypedBody::Level { step, typed, unit } => level(*step, typed.as_ref(), *unit)?,
         TypedBody::Water { typed, unit, to_mark, by_kit, stands, poured } => Entry::Water {

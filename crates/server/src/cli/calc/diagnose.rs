@@ -4,7 +4,7 @@ use super::{CalcError, Topic, chosen_model, computed, schema};
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::diagnosis::{
-    Diagnosis, Evidence, NextMeasurement, Sign, Weights, diagnose, next_measurements, signs,
+    Diagnosis, Evidence, HouseWeights, NextMeasurement, Sign, Weights, diagnose, next_measurements, signs,
 };
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
@@ -25,6 +25,10 @@ struct DiagnoseAsked {
     /// Readings by date, and context.
     #[serde(default)]
     evidence: Evidence,
+    /// Weights that a house takes otherwise, by sign and hypothesis, points; 0 takes one out.
+    #[serde(default)]
+    #[schema(value_type = std::collections::BTreeMap<String, std::collections::BTreeMap<String, i8>>)]
+    weights: HouseWeights,
 }
 
 /// What it may have.
@@ -49,7 +53,7 @@ fn diagnose_topic(input: DiagnoseAsked) -> Result<DiagnoseSaid, CalcError> {
     let impossible = |path, why: String| CalcError::Impossible { path, why };
     let shape = input.shape.checked().map_err(|e| impossible("shape", e.to_string()))?;
     let model = chosen_model(input.model, input.model_key)?;
-    let weights = Weights::shipped();
+    let weights = &Weights::of_house(&input.weights).map_err(|e| impossible("weights", e.to_string()))?;
     let (signs, made) =
         signs(&input.evidence, &shape, &model, weights).map_err(|e| impossible("evidence", e.to_string()))?;
     let kind = (model.construction.has_caps(), shape.parallel);

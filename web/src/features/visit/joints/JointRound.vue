@@ -5,7 +5,7 @@ import TextField from '@/components/form/TextField.vue';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
 import { computed, nextTick, ref, watch } from 'vue';
 import type { Visit } from '../useVisit';
-import { keyOf, sayJoint, shortName, type Joint, type JointsOfStep } from './useJoints';
+import { keyOf, sayJoint, type Joint, type JointsOfStep } from './useJoints';
 
 const props = defineProps<{
   /** The step as it stands. */
@@ -109,7 +109,7 @@ const fault = (field: string): string => props.visit.fault(field, 'joint', curre
         v-model="millivolts"
         figure
         class="short"
-        :label="`${shortName(current)}, mV`"
+        :label="`${current.short}, mV`"
         :placeholder="current.millivolts"
         :error="fault('millivolts')"
       />
@@ -124,7 +124,7 @@ const fault = (field: string): string => props.visit.fault(field, 'joint', curre
     </FormFrame>
     <p class="small dim">
       {{ here.length }} of {{ own.joints.length }} read on this visit. The load stays on while you go along;
-      twenty amperes or more, so that the meter can tell.
+      the more current, the better the meter can tell.
     </p>
     <details v-if="here.length" class="read">
       <summary>What is written down</summary>

@@ -13,7 +13,3 @@ export const sayJoint = (
 
 /** Tells joints of a bank apart. */
 export const keyOf = (own: Joint): string => `${own.battery} ${own.pole} ${own.part}`;
-
-/** A joint in a few signs: "A1+", "A1+ lead". */
-export const shortName = (own: Joint): string =>
-  `${own.battery}${own.pole === 'positive' ? '+' : '−'}${own.part === 'lead' ? ' lead' : ''}`;

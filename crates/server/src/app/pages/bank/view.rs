@@ -2,7 +2,8 @@
 
 use crate::app::due_told::VisitDue;
 use crate::app::pages::equalize::EarlierRun;
-use crate::app::pages::lenses::{Lenses, Trend};
+use crate::app::pages::lenses::Lenses;
+use crate::app::pages::trends::Trend;
 use crate::db::{BankRow, ChangeView, Site, Stood};
 use rainshadow_core::bank::Plan;
 use rainshadow_core::severity::Severity;

@@ -57,8 +57,7 @@ impl Told<'_> {
             let share = share.or_else(|| read.filter(|_| sum.abs() > 0.0).map(|own| own / sum));
             let (amperes, share) =
                 if strings < 2 { (Some(self.amperes), Some(1.0)) } else { (own.or(read), share) };
-            let even = 1.0 / f64::from(strings.max(1));
-            let off = share.map(|own| (own / even - 1.0).abs());
+            let off = share.map(|own| (own * f64::from(strings.max(1)) - 1.0).abs());
             StringLine {
                 letter: string_letter(string),
                 amperes,

@@ -23,6 +23,8 @@ pub struct JointLine {
     pub part: JointPart,
     /// "B1+", "A1+, lead to the next string".
     pub name: String,
+    /// "B1+", "A1+ lead".
+    pub short: String,
     /// Its entry on the visit that is shown; empty: not read there.
     pub entry: String,
     /// mV; empty: never read.
@@ -83,6 +85,7 @@ impl Told<'_> {
             pole: joint.pole,
             part: joint.part,
             name: wording::joint_name(joint, busbars),
+            short: joint.to_string(),
             entry: here.map(|own| own.read.entry.clone()).unwrap_or_default(),
             millivolts: judged.map(|own| format!("{:.1}", own.millivolts)).unwrap_or_default(),
             through: own.map(|own| format!("{:.1}", own.read.through)).unwrap_or_default(),

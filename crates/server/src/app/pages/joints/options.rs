@@ -24,12 +24,11 @@ pub struct ShareOptionLine {
 }
 
 fn line(what: &str, work: String, shares: &Shares, cheapest: bool) -> ShareOptionLine {
-    let even = 1.0 / f64::from(u32::try_from(shares.shares.len()).unwrap_or(1).max(1));
     ShareOptionLine {
         what: wording::sentence(what),
         work,
         said: wording::shares_said(shares),
-        off: shares.shares.iter().map(|share| share / even - 1.0).collect(),
+        off: shares.off(),
         even: shares.even,
         cheapest,
     }

@@ -87,6 +87,8 @@ pub struct RestView {
     pub tester: String,
     /// Batteries whose baseline is of another tester, in words; empty: none.
     pub other_tester: String,
+    /// What it lost since the reading before, disconnected between; empty: it was not held.
+    pub held: Vec<String>,
     /// Strings.
     pub strings: Vec<StringRest>,
     /// What was found.
@@ -243,6 +245,7 @@ impl VisitContext {
             batteries,
             tester: self.tester(),
             other_tester: self.other_tester(),
+            held: wording::held_lines(&rest),
             strings,
             findings,
             condition: rest.condition,

@@ -1,8 +1,8 @@
 //! What the page of a visit shows.
 
 use super::{
-    CheckView, ClosingView, CorrectiveView, JointsStep, LeftChoice, OnlyView, RechecksView, RestView,
-    SourcesView, TestsView, VisitRound, VisitRun, WaterView, WorkView,
+    CheckView, ClosingView, CorrectiveView, InstrumentsView, JointsStep, LeftChoice, OnlyView, RechecksView,
+    RestView, SourcesView, TestsView, VisitRound, VisitRun, WaterView, WorkView,
 };
 use crate::app::due_told::VisitDue;
 use crate::app::pages::photo::PhotoView;
@@ -43,6 +43,8 @@ pub enum StepContent {
     RestCheck {
         /// As judged.
         rest: Box<RestView>,
+        /// The meter beside another.
+        instruments: InstrumentsView,
         /// What was done about it.
         corrective: CorrectiveView,
     },
@@ -52,6 +54,8 @@ pub enum StepContent {
         rounds: Vec<VisitRound>,
         /// True when water was added on this visit: what is read now is unmixed.
         watered: bool,
+        /// The instrument in distilled water.
+        instruments: InstrumentsView,
         /// What was done about what it showed.
         corrective: CorrectiveView,
     },

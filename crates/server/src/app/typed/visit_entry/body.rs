@@ -9,7 +9,8 @@ use rainshadow_core::quantity::units::{LengthUnit, TorqueUnit};
 use rainshadow_core::rest::VoltsState;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Caution, Check, ClosingItem, CorrectiveAction, Left, LeftAs, Measurement, Repair, Step, StepState, Work,
+    Caution, Check, CheckedInstrument, ClosingItem, CorrectiveAction, Left, LeftAs, Measurement, Repair,
+    Step, StepState, Work,
 };
 use rainshadow_core::water::{LevelLamp, LevelStep, Poured, Spill};
 use serde::{Deserialize, Serialize};
@@ -203,6 +204,19 @@ pub enum TypedBody {
     CaseTemperature {
         /// The temperature.
         temperature: TypedTemperature,
+    },
+    /// An instrument held against what it should show.
+    InstrumentCheck {
+        /// Which.
+        instrument: CheckedInstrument,
+        /// What it shows: gravity in distilled water, or V.
+        shown: String,
+        /// V that the other meter shows on the same posts; none: distilled water.
+        #[serde(default)]
+        should: Option<String>,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
     },
     /// A level: a step, or measured.
     Level {
