@@ -6,6 +6,7 @@ mod evidence;
 mod gravity;
 mod group;
 mod hypothesis;
+mod levels;
 mod loaded;
 mod measurement;
 mod next;

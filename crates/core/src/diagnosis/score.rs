@@ -1,6 +1,6 @@
 //! The scores: of each group the strongest sign, what leads, how sure, and what is folded under its cause.
 
-use super::{Group, Hypothesis, Row, Weights};
+use super::{Group, Hypothesis, Measurement, Row, Weights};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use strum::VariantArray;
@@ -156,9 +156,11 @@ pub fn diagnose(
         Hypothesis::VARIANTS.iter().copied().filter(|h| h.applies(has_caps, strings)).collect();
     let mut strongest: Strongest<'_> = BTreeMap::new();
     let mut groups: Vec<Group> = Vec::new();
+    let mut made: Vec<Measurement> = Vec::new();
     for sign in signs {
         let row = weights.row(&sign.sign).ok_or_else(|| SignError(sign.sign.clone()))?;
         groups.push(row.group);
+        made.push(row.measurement);
         for hypothesis in &hypotheses {
             let points = says(row, *hypothesis);
             let own = strongest.entry(*hypothesis).or_default();
@@ -170,6 +172,8 @@ pub fn diagnose(
     }
     groups.sort_unstable();
     groups.dedup();
+    made.sort_unstable();
+    made.dedup();
     let scores: Vec<f64> = hypotheses
         .iter()
         .map(|h| total(*h, strongest.get(h).into_iter().flatten().map(|(_, (points, ..))| *points)))
@@ -197,13 +201,34 @@ pub fn diagnose(
             standing: Standing::NotLikely,
         })
         .collect();
-    ranked.sort_by(|a, b| b.score.total_cmp(&a.score).then(a.hypothesis.cmp(&b.hypothesis)));
+    let missed = missed(&ranked, &made, weights);
+    let of = |own: &Ranked| (missed.get(&own.hypothesis).copied().unwrap_or(0), own.hypothesis);
+    ranked.sort_by(|a, b| b.score.total_cmp(&a.score).then(of(a).cmp(&of(b))));
     fold(&mut ranked);
-    let ranked = in_order(ranked);
+    let ranked = in_order(ranked, &missed);
     let lead = lead(&ranked);
     let mut own = Diagnosis { ranked, lead, enough: groups.len() >= FOR_IT, groups };
     own.stand();
     Ok(own)
+}
+
+/// Points that measurements which were made would have given each hypothesis at most, and did not: of two that stand alike
+/// the one that was looked for less is the likelier.
+fn missed(ranked: &[Ranked], made: &[Measurement], weights: &Weights) -> BTreeMap<Hypothesis, u16> {
+    let most = |measurement: Measurement, hypothesis: Hypothesis| {
+        let rows = weights.rows().iter().filter(|row| row.measurement == measurement);
+        rows.map(|row| says(row, hypothesis)).max().filter(|most| *most > 0).unwrap_or(0)
+    };
+    let shown = |own: &Ranked, measurement: Measurement| {
+        own.speaks.iter().any(|s| {
+            s.points > 0 && weights.row(&s.sign.sign).is_some_and(|row| row.measurement == measurement)
+        })
+    };
+    let of = |own: &Ranked| {
+        let unseen = made.iter().filter(|measurement| !shown(own, **measurement));
+        unseen.map(|measurement| u16::from(most(*measurement, own.hypothesis).unsigned_abs())).sum()
+    };
+    ranked.iter().map(|own| (own.hypothesis, of(own))).collect()
 }
 
 /// Puts conditions under the cause that explains them.
@@ -221,7 +246,7 @@ fn fold(ranked: &mut [Ranked]) {
 }
 
 /// What leads first, each cause before what it explains.
-fn in_order(ranked: Vec<Ranked>) -> Vec<Ranked> {
+fn in_order(ranked: Vec<Ranked>, missed: &BTreeMap<Hypothesis, u16>) -> Vec<Ranked> {
     let (mut causes, folded): (Vec<Ranked>, Vec<Ranked>) =
         ranked.into_iter().partition(|r| r.under.is_none());
     let height = |own: &Ranked| {
@@ -230,7 +255,8 @@ fn in_order(ranked: Vec<Ranked>) -> Vec<Ranked> {
     };
     let heights: BTreeMap<Hypothesis, f64> = causes.iter().map(|own| (own.hypothesis, height(own))).collect();
     let of = |own: &Ranked| heights.get(&own.hypothesis).copied().unwrap_or(own.score);
-    causes.sort_by(|a, b| of(b).total_cmp(&of(a)).then(a.hypothesis.cmp(&b.hypothesis)));
+    let tie = |own: &Ranked| (missed.get(&own.hypothesis).copied().unwrap_or(0), own.hypothesis);
+    causes.sort_by(|a, b| of(b).total_cmp(&of(a)).then(tie(a).cmp(&tie(b))));
     let mut all = Vec::with_capacity(causes.len() + folded.len());
     let mut left = folded;
     for cause in causes {

@@ -3,7 +3,7 @@
 use super::evidence::said;
 use super::{
     Evidence, InstrumentCheck, Measurement, RestVoltsRead, RoundRead, Sign, Weights, capacity, gravity,
-    loaded, volts,
+    levels, loaded, volts,
 };
 use crate::bank::BankShape;
 use crate::battery_model::BatteryModel;
@@ -106,6 +106,9 @@ pub fn signs(
     let (rest, rounds) = evidence.in_order();
     if !sealed {
         all.extend(gravity::signs(&rounds, model));
+        // Whoever looked tells better than a round.
+        let looked = evidence.seen.iter().any(|own| own.sign.starts_with("plates_"));
+        all.extend(levels::sign(&rounds, model).filter(|_| !looked));
         let distilled = evidence.distilled.iter().max_by_key(|check| check.day);
         all.extend(
             distilled.map(|check| checked(check, HYDROMETER_OFF, ["distilled_off", "distilled_right"])),
@@ -118,7 +121,7 @@ pub fn signs(
     all.extend(short.and_then(|read| loaded::short_load(read, shape)));
     let held = evidence.held.iter().max_by_key(|read| read.day);
     all.extend(held.and_then(|read| loaded::held(read, shape, model)));
-    all.extend(ohmic(evidence));
+    all.extend(ohmic(evidence, sealed));
     all.extend(capacity::signs(&evidence.discharges));
     all.extend(water(evidence));
     all.extend(record(evidence));
@@ -206,7 +209,7 @@ impl Evidence {
 }
 
 /// Resistances of the newest reading against first values, else mates.
-fn ohmic(evidence: &Evidence) -> Option<Sign> {
+fn ohmic(evidence: &Evidence, sealed: bool) -> Option<Sign> {
     let newest = evidence.resistances.iter().filter(|r| !r.batteries.is_empty()).max_by_key(|r| r.day)?;
     let based = newest.batteries.iter().all(|b| b.first.is_some());
     let mut values: Vec<f64> = newest.batteries.iter().map(|b| b.value).collect();
@@ -231,7 +234,7 @@ fn ohmic(evidence: &Evidence) -> Option<Sign> {
     let middle = crate::round::median(&mut over_first.clone()).unwrap_or(0.0);
     let alike = count(&over_mates, RISEN_A_FIFTH) == 0;
     let key = if together && middle >= RISEN && count(&over_first, LEAST_OF_ALL * RISEN) == n {
-        "all_risen"
+        if sealed { "all_risen_sealed" } else { "all_risen" }
     } else if together && alike && middle >= RISEN_A_FIFTH {
         "all_risen_a_fifth"
     } else {
