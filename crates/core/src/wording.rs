@@ -5,6 +5,7 @@
 //! says what was seen, why it matters, what to do, and by which rule.
 
 mod bank;
+mod burn_off;
 mod capacity;
 mod caution;
 mod charge;
@@ -56,6 +57,7 @@ mod wanted;
 mod water_added;
 
 pub use bank::bank_verdict;
+pub use burn_off::{TEST_NEEDS, burn_off};
 pub use capacity::{capacity_lines, capacity_verdict, discharge_time};
 pub use caution::caution;
 pub use charge::{

@@ -15,6 +15,7 @@ mod corrective;
 mod diagnosis;
 mod diagnosis_measured;
 mod diagnosis_signs;
+mod diagnosis_weights;
 mod discharge;
 mod discharge_run;
 mod equalize;

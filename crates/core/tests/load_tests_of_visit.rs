@@ -372,3 +372,20 @@ fn whatever_a_test_finds_is_said_to_the_technician_and_to_the_owner() {
         assert!(owner.ends_with('.') && owner.len() > 30, "{owner}");
     }
 }
+
+/// Five minutes of load and thirty of rest (LT-1; common practice, no source).
+#[test]
+fn a_load_that_was_on_too_short_rests_for_nothing() {
+    let resting = |loaded, rested| Burned::Resting { loaded, rested };
+    for (own, enough, off, part) in [
+        (Burned::Loading(2.0), false, false, "Leave it on"),
+        (Burned::Loading(5.0), true, false, "Long enough"),
+        (resting(2.0, 90.0), false, false, "takes too little off"),
+        (resting(5.0, 10.0), true, false, "It rests"),
+        (resting(5.0, 30.0), true, true, "test now"),
+    ] {
+        assert_eq!((own.was_long_enough(), own.is_off()), (enough, off), "{own:?}");
+        assert!(wording::burn_off(Some(own)).contains(part), "{own:?}");
+    }
+    assert!(wording::burn_off(None).contains("24 hours of rest"));
+}

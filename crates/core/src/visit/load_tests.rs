@@ -265,9 +265,16 @@ pub enum Burned {
 }
 
 impl Burned {
+    /// True where the load was on long enough to take the surface charge off.
+    pub fn was_long_enough(self) -> bool {
+        let (Self::Loading(loaded) | Self::Resting { loaded, .. }) = self;
+        loaded >= BURN_MINUTES[0] - 1e-9
+    }
+
     /// True when it is off: loaded and rested long enough.
     pub fn is_off(self) -> bool {
-        matches!(self, Self::Resting { loaded, rested } if loaded >= BURN_MINUTES[0] - 1e-9 && rested >= BURN_REST_MINUTES - 1e-9)
+        self.was_long_enough()
+            && matches!(self, Self::Resting { rested, .. } if rested >= BURN_REST_MINUTES - 1e-9)
     }
 }
 

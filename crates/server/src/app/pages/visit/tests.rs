@@ -165,38 +165,20 @@ fn is_of_test(finding: &Finding) -> bool {
 
 impl VisitContext {
     fn burn_off(&self, at: Timestamp) -> BurnOffView {
-        let [least, most] = BURN_MINUTES;
         let own = burned(&self.sheet, at);
-        let said = match own {
-            None => format!(
-                "After a full charge and float the volts read high for hours. A real load for {least:.0} to {most:.0} minutes, then everything off, {BURN_REST_MINUTES:.0} minutes of rest; or 24 hours of rest."
-            ),
-            Some(Burned::Loading(on)) if on < least => {
-                format!("The load is on. Leave it on for {least:.0} to {most:.0} minutes.")
-            }
-            Some(Burned::Loading(_)) => "Long enough: load off, everything off, batteries isolated.".into(),
-            Some(own @ Burned::Resting { .. }) if own.is_off() => {
-                "The surface charge is off: test now.".into()
-            }
-            Some(Burned::Resting { loaded, .. }) if loaded < least => {
-                format!(
-                    "The load was on for less than {least:.0} minutes: that takes too little off. Switch it on again."
-                )
-            }
-            Some(Burned::Resting { .. }) => {
-                format!("It rests. After {BURN_REST_MINUTES:.0} minutes the volts tell.")
-            }
-        };
         let (loading, resting) = match own {
             Some(Burned::Loading(on)) => (Some(on * 60.0), None),
-            Some(Burned::Resting { rested, .. }) => (None, Some(rested * 60.0)),
-            None => (None, None),
+            // What was loaded too short rests for nothing.
+            Some(own @ Burned::Resting { rested, .. }) if own.was_long_enough() => {
+                (None, Some(rested * 60.0))
+            }
+            _ => (None, None),
         };
         BurnOffView {
-            said,
+            said: wording::burn_off(own),
             loading_seconds: loading,
             resting_seconds: resting,
-            load_seconds: least * 60.0,
+            load_seconds: BURN_MINUTES[0] * 60.0,
             rest_seconds: BURN_REST_MINUTES * 60.0,
             off: own.is_some_and(Burned::is_off),
         }
@@ -314,17 +296,6 @@ impl VisitContext {
         all.into_iter().map(said).collect()
     }
 
-    /// What a test needs first.
-    fn first() -> Vec<String> {
-        [
-            "Charged full, and for a timed discharge proven full.",
-            "Surface charge burned off; each battery isolated for a short load.",
-            "Temperature of the electrolyte or the cases taken.",
-        ]
-        .map(ToOwned::to_owned)
-        .to_vec()
-    }
-
     /// The tests as they stand.
     pub(super) fn tests(&self, at: Timestamp, pace: f64) -> TestsView {
         let (short_load, short_load_verdict, middle) = self.short_load_lines();
@@ -348,7 +319,7 @@ impl VisitContext {
         ];
         TestsView {
             verdict,
-            first: Self::first(),
+            first: wording::TEST_NEEDS.map(ToOwned::to_owned).to_vec(),
             burn_off: self.burn_off(at),
             set_up,
             set_up_said,
