@@ -1,11 +1,13 @@
 //! RC-1: batteries that were found dry, or opened: what is next, and that nothing is proven before a timed discharge.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
+use crate::common::facts::facts;
 use crate::common::shape;
 use crate::common::tests_made::test;
 use crate::common::visits::past;
 use jiff::civil::{Date, date};
 use rainshadow_core::bank::BankShape;
+use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::discharge::{DischargeEvent, DischargePlan};
 use rainshadow_core::house_rules::HouseRules;
@@ -13,10 +15,11 @@ use rainshadow_core::load_test::LoadedVolts;
 use rainshadow_core::quantity::Temperature;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::recovery::{RecoveryStage, slow_charge};
+use rainshadow_core::schedule::BankFacts;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
     Check, Entry, Judged, OnRecord, PastVisit, SeenFinding, TestEntry, Work, diagnosis_evidence,
-    open_unproven, ran_dry, unproven_findings,
+    open_findings, open_unproven, ran_dry, unproven_findings,
 };
 use rainshadow_core::water::Poured;
 use rainshadow_core::wording;
@@ -178,4 +181,27 @@ fn the_slow_charge_grows_with_the_battery_and_its_volts_with_its_cells() {
     let (small, large) = (of("flooded-12v-105", 6), of("flooded-6v-420", 3));
     assert!(large.amperes[0] > small.amperes[1] && large.amperes[0] < large.amperes[1]);
     assert!((small.volts - 16.2).abs() < 1e-9 && (large.volts - 8.1).abs() < 1e-9);
+}
+
+#[test]
+fn what_the_eye_saw_of_it_is_told_under_what_is_still_to_be_done() {
+    for (model, check, kind) in [
+        ("flooded-6v-225", Check::Caps, "dry"),
+        ("agm-12v-100", Check::Seal, "opened"),
+        ("agm-12v-100", Check::Seal, "dry"),
+    ] {
+        let bank = Bank::of(model);
+        let visits =
+            [past(date(2026, 5, 2), vec![("A1", found(check, kind)), ("A2", found(Check::Case, "bulge"))])];
+        let open = open_findings(&visits).into_iter().chain(open_unproven(&visits, bank.judged()));
+        let facts = BankFacts { findings: open.collect(), ..facts() };
+        let state = BankState::of(&BankKnown { facts: &facts, round: None, rest: None, uneven: &[] });
+        let told: Vec<(&str, bool)> =
+            state.findings.iter().map(|own| (own.kind.code(), own.explained_by.is_some())).collect();
+        let unproven = state.findings.iter().find(|own| own.kind.code() == "unproven").unwrap();
+        assert_eq!(unproven.severity, Severity::Act, "as bad as what it explains: {told:?}");
+        let looks = state.findings.iter().filter(|own| own.kind.code() == "seen");
+        let under: Vec<bool> = looks.map(|own| own.explained_by.as_ref() == Some(&unproven.id)).collect();
+        assert_eq!(under.iter().filter(|own| **own).count(), 1, "the bulge stands by itself: {told:?}");
+    }
 }

@@ -1,7 +1,8 @@
 //! RD-9: what leads, and what a cause explains.
 
 use super::{
-    BarredBy, EqualizeCall, Finding, FindingKind, LookFinding, RoundFinding, Subject, Tolerance, WaterFinding,
+    BarredBy, EqualizeCall, Finding, FindingKind, LoadTestFinding, LookFinding, RoundFinding, Subject,
+    Tolerance, WaterFinding,
 };
 use crate::bank::BatteryAddress;
 use crate::quantity::Points;
@@ -174,13 +175,26 @@ fn is_full_at(high: Points, other: &Finding) -> bool {
     limit.is_some_and(|limit| (short.value() + high.value()).abs() <= limit.used.value())
 }
 
+/// A battery that ran dry, or was opened: what the eye saw of it is told under what is still to be done.
+fn explains_what_was_seen(cause: &Finding, other: &Finding) -> bool {
+    let unproven = matches!(cause.kind, FindingKind::LoadTest(LoadTestFinding::Unproven { .. }));
+    let seen = match &other.kind {
+        FindingKind::Look(LookFinding::Seen { check: Check::Caps, kind, .. }) => kind == "dry",
+        FindingKind::Look(LookFinding::Seen { check: Check::Seal, kind, .. }) => kind != "vents",
+        _ => false,
+    };
+    unproven && seen && cause.subject == other.subject
+}
+
 /// Whether a cause explains another finding of the same bank. `singles` is true where the cells that stand
 /// by themselves are few and the rest is even.
 fn explains(cause: &Finding, other: &Finding, singles: bool) -> bool {
     if let Some(battery) = cause.damaged_battery() {
         return explains_of_damaged(battery, cause, other);
     }
-    let Some(found) = other.of_round() else { return explains_volts(cause, other) };
+    let Some(found) = other.of_round() else {
+        return explains_volts(cause, other) || explains_what_was_seen(cause, other);
+    };
     if cause.is_dead() {
         let emptier = matches!(
             found,

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import AxesFrame from '@/components/chart/AxesFrame.vue';
+import ChartHead from '@/components/chart/ChartHead.vue';
 import { computed } from 'vue';
 import { drawCapacity } from './capacityOption';
 
@@ -19,27 +20,15 @@ const spoken = computed(
 
 <template>
   <section>
-    <h2 class="head">
+    <ChartHead as="h2">
       <b>{{ own.place }}</b> capacity, % of the rating, every timed discharge with its range
-    </h2>
+    </ChartHead>
     <AxesFrame :spoken="spoken" :option="option" :height="245" />
     <p class="said">{{ own.said }}</p>
   </section>
 </template>
 
 <style scoped>
-.head {
-  font: var(--t-small);
-  color: var(--ink-2);
-}
-.head b {
-  display: inline-block;
-  color: var(--ink);
-  font-size: 14px;
-}
-.head b::first-letter {
-  text-transform: uppercase;
-}
 .said {
   font-weight: 600;
   max-width: 46ch;

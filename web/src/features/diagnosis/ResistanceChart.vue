@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import AxesFrame from '@/components/chart/AxesFrame.vue';
+import ChartHead from '@/components/chart/ChartHead.vue';
 import { computed } from 'vue';
 import { drawResistances } from './resistanceOption';
 
@@ -22,21 +23,13 @@ const spoken = computed(
 
 <template>
   <section>
-    <h2 class="head"><b>Resistance</b>, % over its own first value, battery by battery</h2>
+    <ChartHead as="h2"><b>Resistance</b>, % over its own first value, battery by battery</ChartHead>
     <AxesFrame v-if="own.lines.length" :spoken="spoken" :option="option" :height="215" />
     <p class="said">{{ own.said }}</p>
   </section>
 </template>
 
 <style scoped>
-.head {
-  font: var(--t-small);
-  color: var(--ink-2);
-}
-.head b {
-  color: var(--ink);
-  font-size: 14px;
-}
 .said {
   font-weight: 600;
   max-width: 46ch;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import AxesFrame from '@/components/chart/AxesFrame.vue';
+import ChartHead from '@/components/chart/ChartHead.vue';
 import type { RunPage } from './useRun';
 import { computed } from 'vue';
 import { drawRun } from './runOption';
@@ -24,10 +25,10 @@ const spoken = computed(
 
 <template>
   <div>
-    <p class="head">
+    <ChartHead>
       <b>Mean of {{ page.watched.map((w) => w.cell).join(', ') || 'no cells' }}</b> corrected gravity; the
       gain in points is written on the line. Under it <b>hottest electrolyte</b> {{ page.chart.degrees }}
-    </p>
+    </ChartHead>
     <AxesFrame :spoken="spoken" :option="drawn.option" :height="drawn.height" />
     <p class="small">{{ page.rule }}</p>
     <p class="forecast">{{ page.forecast }}</p>
@@ -36,14 +37,6 @@ const spoken = computed(
 </template>
 
 <style scoped>
-.head {
-  font: var(--t-small);
-  color: var(--ink-2);
-}
-.head b {
-  color: var(--ink);
-  font-size: 14px;
-}
 .forecast {
   font-weight: 600;
   margin: 4px 0;

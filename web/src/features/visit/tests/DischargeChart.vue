@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import AxesFrame from '@/components/chart/AxesFrame.vue';
+import ChartHead from '@/components/chart/ChartHead.vue';
 import { usePhone } from '@/composables/usePhone';
 import { computed } from 'vue';
 import { drawDischarge } from './dischargeOption';
@@ -32,24 +33,10 @@ const spoken = computed(
 
 <template>
   <div>
-    <p class="head">
+    <ChartHead>
       <b>{{ own.place_said === 'the bank' ? 'Bank at its posts' : own.place_said }}</b> volts under load, by
       minutes
-    </p>
+    </ChartHead>
     <AxesFrame :spoken="spoken" :option="option" :height="phone ? 230 : 300" />
   </div>
 </template>
-
-<style scoped>
-.head {
-  font: var(--t-small);
-  color: var(--ink-2);
-}
-.head b {
-  color: var(--ink);
-  font-size: 14px;
-}
-.head b::first-letter {
-  text-transform: uppercase;
-}
-</style>

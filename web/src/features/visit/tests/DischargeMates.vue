@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
+import ChartHead from '@/components/chart/ChartHead.vue';
 import LensPlan from '@/components/plan/LensPlan.vue';
 import { usePhone } from '@/composables/usePhone';
 import { computed } from 'vue';
@@ -41,10 +42,10 @@ const at = computed(() => {
 
 <template>
   <div>
-    <p class="head">
+    <ChartHead>
       <b>Each battery, at {{ at }}</b> its volts against its mates, and its way there since the start.
       <b v-if="own.weakest" class="weak">{{ own.weakest }}.</b>
-    </p>
+    </ChartHead>
     <LensPlan
       :plan="plan"
       kind="rest"
@@ -56,17 +57,3 @@ const at = computed(() => {
     />
   </div>
 </template>
-
-<style scoped>
-.head {
-  font: var(--t-small);
-  color: var(--ink-2);
-}
-.head b {
-  color: var(--ink);
-  font-size: 14px;
-}
-.head .weak {
-  color: var(--act-text);
-}
-</style>
