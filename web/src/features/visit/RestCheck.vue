@@ -101,7 +101,10 @@ async function read(stands = false): Promise<void> {
   on(at);
   [volts.value, ohmic.value, caseT.value] = begun;
   await nextTick();
-  document.getElementById('battery-volts')?.focus();
+  // Whoever went on to something else meanwhile is not called back.
+  const field = document.getElementById('battery-volts');
+  const typing = document.activeElement ?? document.body;
+  if (typing === document.body || field?.closest('form')?.contains(typing)) field?.focus();
 }
 const { fault } = props.visit;
 
