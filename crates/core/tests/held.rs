@@ -162,8 +162,8 @@ fn of_visits_typed_later_the_day_tells_how_long_it_stood() {
 #[test]
 fn a_little_low_after_a_day_it_is_to_be_held_for_three() {
     let own = Bank::flooded();
-    let wanted = |volts: [f64; 4], entries: Vec<(&str, Entry)>| {
-        let read = visit(0, 26.0, true, volts);
+    let wanted_after = |hours: f64, volts: [f64; 4], entries: Vec<(&str, Entry)>| {
+        let read = visit(0, hours, true, volts);
         let mut all = read.sheet.all().to_vec();
         all.extend(entries.into_iter().enumerate().map(|(n, (at, e))| written(&format!("x{n}"), at, e)));
         rechecks_wanted(&VisitSheet::new(all), own.judged())
@@ -172,13 +172,15 @@ fn a_little_low_after_a_day_it_is_to_be_held_for_three() {
             .map(|own| (own.step, own.hours))
             .collect::<Vec<_>>()
     };
+    let wanted = |volts, entries| wanted_after(26.0, volts, entries);
     let full = 3.0 * rainshadow_core::rest::full_rest_volts(&own.model);
     assert!(wanted([full; 4], Vec::new()).is_empty(), "it holds");
     let low = [full, full - 0.05, full, full];
     assert_eq!(wanted(low, Vec::new()), [(Step::RestCheck, 72.0)]);
     assert!(wanted([full, full - 0.3, full, full], Vec::new()).is_empty(), "it fails already");
-    let alone = vec![("", Entry::Only { step: Step::RestCheck })];
-    assert_eq!(wanted([full; 4], alone), [(Step::RestCheck, 72.0)], "read for nothing else");
+    let alone = || vec![("", Entry::Only { step: Step::RestCheck })];
+    assert_eq!(wanted([full; 4], alone()), [(Step::RestCheck, 72.0)], "read for nothing else");
+    assert!(wanted_after(98.0, [full; 4], alone()).is_empty(), "the second reading asks for no third");
 }
 
 proptest! {

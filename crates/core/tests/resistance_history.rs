@@ -40,6 +40,12 @@ fn each_battery_rises_over_its_own_first_value() {
         "A2 stands 40 % over its first value (investigate); the other within 10 % of its own."
     );
     assert!(said(&visits[..2]).unwrap().starts_with("All within 5 %"));
+    // One that fell is as far off as one that rose.
+    let fell = [
+        year(0, vec![("A1", read(4.0, "", false)), ("A2", read(5.0, "", false))]),
+        year(1, vec![("A1", read(3.6, "", false)), ("A2", read(5.0, "", false))]),
+    ];
+    assert!(said(&fell).unwrap().starts_with("All within 10 %"), "{:?}", said(&fell));
     assert!(said(&visits[..1]).unwrap().starts_with("Read once, on 1 Jun 2020"));
     assert_eq!(said(&[]), None);
 }

@@ -54,8 +54,11 @@ fn charged_in_part(sheet: &VisitSheet) -> bool {
 /// True for a bank that was full, stands disconnected and without surface charge, and either lost a little or was read for
 /// nothing else: what it loses a day is told by a second reading.
 fn to_be_held(sheet: &VisitSheet, bank: Judged<'_>) -> bool {
-    let stands =
-        |told: &RestConditions| holding_hours(told).is_some() && told.free_of_surface_charge(bank.rules);
+    // What stood for days already is the second reading, and not asked for a third.
+    let first = HOLDING_HOURS + 24.0 * COMPARED_FROM_DAYS;
+    let stands = |told: &RestConditions| {
+        holding_hours(told).is_some_and(|hours| hours < first) && told.free_of_surface_charge(bank.rules)
+    };
     if sheet.battery_volts().is_empty() || !sheet.rested().is_some_and(stands) {
         return false;
     }

@@ -35,9 +35,10 @@ pub fn resistances_over_years(all: &[ResistanceHistory], today: Date) -> Option<
         ));
     };
     if most.rise < RISE[0] {
-        let at_most = 100.0 * most.rise.max(0.0);
+        let furthest = last.iter().map(|(_, own)| own.rise.abs()).fold(0.0, f64::max);
         return Some(format!(
-            "All within {at_most:.0} % of their first values; {:.0} % is watched.",
+            "All within {:.0} % of their first values; {:.0} % more is watched.",
+            within(furthest),
             100.0 * RISE[0]
         ));
     }

@@ -5,7 +5,7 @@ use super::super::names;
 use super::Words;
 use crate::bank::BatteryAddress;
 use crate::finding::EqualizeCall;
-use crate::rest::{Fault, RestFinding};
+use crate::rest::{DIRTY_PER_DAY, Fault, RestFinding};
 
 fn fault(fault: Fault) -> (String, String) {
     match fault {
@@ -171,7 +171,7 @@ fn loses_charge(battery: Option<BatteryAddress>, per_day: f64, usual: f64, days:
             battery.map_or("The bank loses up to".into(), |own| format!("{own} loses"))
         ),
         seen: format!(
-            "Disconnected for {}; such a battery loses {usual:.2} % a day at most, dirty wet tops up to 0.33 more.",
+            "Disconnected for {}; such a battery loses {usual:.2} % a day at most, dirty wet tops up to {DIRTY_PER_DAY:.2} more.",
             names::hours(24.0 * days)
         ),
         why: "What is lost standing is lost every night, and sulfates where nobody charges it back.",
