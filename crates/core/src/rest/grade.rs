@@ -93,7 +93,7 @@ impl RestConditions {
     pub fn free_of_surface_charge(&self, rules: &HouseRules) -> bool {
         match Grade::of(self, rules) {
             Grade::Settled => true,
-            Grade::Usable => self.surface_charge_removed,
+            Grade::Usable => self.burned_off(),
             _ => false,
         }
     }
