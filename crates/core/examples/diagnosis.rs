@@ -6,6 +6,7 @@
 mod truth;
 
 use truth::figures::{Figures, followed};
+use truth::world::World;
 
 fn main() {
     let mut args = std::env::args().skip(1).filter_map(|arg| arg.parse::<u64>().ok());
@@ -17,6 +18,7 @@ fn main() {
     for complete in [0.5, 0.75, 1.0] {
         println!("{}", Figures::of(seeds.clone(), complete).row(&format!("{:.0} %", 100.0 * complete)));
     }
+    println!("{}", Figures::of_world(World::HARDER, seeds.clone(), 0.75).row("75 %, harder world"));
     let own = Figures::of(seeds.clone(), 0.75);
     println!("{}\n{}", own.bands(), own.confusion());
     let [by_worth, any_order] = followed(seeds);

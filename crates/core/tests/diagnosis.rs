@@ -100,6 +100,31 @@ fn a_cause_leads_the_conditions_it_explains() {
 }
 
 #[test]
+fn what_the_evidence_speaks_against_is_told_under_no_cause() {
+    let own = told(&["absorption_off", "held_volts_off", "gasses_as_usual", "often_full"]);
+    assert_eq!(own.first().unwrap().hypothesis, Hypothesis::WrongSetpoint);
+    let of = |h| own.ranked.iter().find(|r| r.hypothesis == h).unwrap();
+    assert_eq!(of(Hypothesis::Undercharge).under, None);
+    assert_eq!(of(Hypothesis::Overcharge).under, None);
+    assert!(own.ranked[..3].iter().all(|r| r.score > -5.0), "{:?}", &own.ranked[..3]);
+}
+
+#[test]
+fn currents_that_are_alike_and_joints_speak_of_a_bad_joint_for_themselves() {
+    let joint = |signs: &[&str]| {
+        told(signs).ranked.into_iter().find(|r| r.hypothesis == Hypothesis::BadJoint).unwrap()
+    };
+    let alone = joint(&["joint_out"]);
+    let alike = joint(&["joint_out", "strings_share"]);
+    let apart = joint(&["joint_out", "strings_share_apart"]);
+    assert!(alike.score < alone.score && alone.score < apart.score);
+    // Two instruments that say the same are two groups, and it leads what either could be alone.
+    assert_eq!(apart.speaks.iter().filter(|s| s.points > 0).count(), 2);
+    let leads = told(&["joint_out", "strings_share_apart"]).first().unwrap().hypothesis;
+    assert_eq!(leads, Hypothesis::BadJoint);
+}
+
+#[test]
 fn sealed_banks_and_single_strings_have_no_faults_they_cannot_have() {
     let own = diagnose(&[], (false, 1), Weights::shipped()).unwrap();
     let has = |h| own.ranked.iter().any(|r| r.hypothesis == h);

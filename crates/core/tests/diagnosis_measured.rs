@@ -4,6 +4,7 @@
 use crate::common::document::document_shows;
 use crate::truth::diagnosed::Case;
 use crate::truth::figures::{Figures, followed};
+use crate::truth::world::World;
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
 use rainshadow_core::diagnosis::{Evidence, Weights, diagnose, signs};
 use std::fmt::Write as _;
@@ -19,7 +20,14 @@ fn measured() -> (String, [Figures; 2], [f64; 2]) {
     let mut all = String::from(
         "| set | measurements made | banks | right cause leads | among the first three | called likely, and wrong | sound banks called likely ill | sound banks named so | calibration error |\n|---|---|---|---|---|---|---|---|---|\n",
     );
-    for (name, own) in [("half", &half), ("three quarters", &most), ("everything", &whole)] {
+    let harder = Figures::of_world(World::HARDER, SEEDS, 0.75);
+    let rows = [
+        ("half", &half),
+        ("three quarters", &most),
+        ("everything", &whole),
+        ("three quarters, harder world", &harder),
+    ];
+    for (name, own) in rows {
         all.push_str(&own.row(name));
         all.push('\n');
     }
@@ -41,12 +49,12 @@ fn the_figures_are_those_of_the_document_and_no_worse_than_they_were() {
     let (told, [most, whole], [by_worth, any_order]) = measured();
     document_shows("docs/diagnosis.md", "measured", &told);
     let share = |part: f64, of: f64| 100.0 * part / of;
-    assert!(share(most.first, most.banks) > 79.0 && share(most.three, most.banks) > 92.0);
+    assert!(share(most.first, most.banks) >= 82.0 && share(most.three, most.banks) >= 95.0);
     assert!(share(most.likely_wrong, most.banks) < 4.0, "likely and wrong");
     assert!(share(most.false_alarms, most.sound) < 3.0, "sound banks called likely ill");
     assert!(most.calibration_error() < 0.05, "{}", most.calibration_error());
     assert!(share(whole.first, whole.banks) > 88.0, "with nothing missing");
-    assert!(by_worth > any_order + 7.0, "{by_worth} against {any_order}");
+    assert!(by_worth >= 80.0 && by_worth > any_order + 7.0, "{by_worth} against {any_order}");
 }
 
 #[test]

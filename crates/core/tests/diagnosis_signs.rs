@@ -9,7 +9,7 @@ use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::diagnosis::{
     CellGravity, Evidence, HeldRead, InstrumentCheck, MeasuredBattery, Measurement, ResistancesRead,
-    RestVoltsRead, RoundRead, ShortLoadRead, TimedDischarge, Weights, signs,
+    RestVoltsRead, RoundRead, ShortLoadRead, TimedDischarge, WaterUse, Weights, signs,
 };
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::load_test::{LoadedVolts, ShortLoadSetUp, TesterLoad};
@@ -96,6 +96,34 @@ fn round(off: f64) -> RoundRead {
         noise: 3.0,
         cells: cells.collect(),
     }
+}
+
+#[test]
+fn of_next_to_nothing_no_battery_is_said_to_drink_more() {
+    let drinks = |share| {
+        let water = WaterUse {
+            share: Some(share),
+            on_float: false,
+            per_degree: None,
+            furthest_battery: Some(3.0),
+            strings_apart: Some(2.0),
+        };
+        keys(&Evidence { water: Some(water), ..Evidence::default() })
+    };
+    assert_eq!(drinks(0.10), ["drinks_as_usual", "one_drinks_odd", "strings_drink_apart"]);
+    assert_eq!(drinks(0.01), ["hardly_drinks"]);
+}
+
+#[test]
+fn the_check_of_an_instrument_is_said_as_exactly_as_it_can_be_read() {
+    let check = |off| vec![InstrumentCheck { day: TODAY, instrument: String::new(), off }];
+    let said = |evidence: Evidence| {
+        signs(&evidence, &bank(), &model(), Weights::shipped()).unwrap().0.remove(0).seen
+    };
+    let meter = said(Evidence { meter: check(0.013_651_9), ..Evidence::default() });
+    assert!(meter.starts_with("+0.01 V on 12 V on "), "{meter}");
+    let float = said(Evidence { distilled: check(8.000_000_001), ..Evidence::default() });
+    assert!(float.starts_with("+8 points on "), "{float}");
 }
 
 #[test]

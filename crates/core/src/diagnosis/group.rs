@@ -37,8 +37,10 @@ pub enum Group {
     Record,
     /// What the charger is set to.
     Settings,
-    /// Joints, currents of strings, leakage.
+    /// Joints.
     Joints,
+    /// Currents of the strings, leakage to earth.
+    Strings,
     /// What the eye found.
     Sight,
 }

@@ -8,9 +8,9 @@ use strum::VariantArray;
 
 /// Shares of outcomes before anything is known: what a sound bank shows, what it does not, nothing of both (tried on
 /// simulated banks).
-const NORMAL: f64 = 0.6;
-const ODD: f64 = 0.3;
-const NOTHING: f64 = 0.1;
+const NORMAL: f64 = 0.8;
+const ODD: f64 = 0.15;
+const NOTHING: f64 = 0.05;
 /// Where a measurement shows no normal sign.
 const ODD_ALONE: f64 = 0.4;
 const NOTHING_ALONE: f64 = 0.6;

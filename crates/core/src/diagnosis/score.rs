@@ -19,6 +19,8 @@ const HEALTHY_GROUPS: usize = 6;
 const CAUSE: f64 = 5.0;
 /// Points that a condition may stand over its cause: more than that it has of its own.
 const OVER_CAUSE: f64 = 8.0;
+/// Points from which a condition is told under its cause: more speaks for it than against it.
+const TOLD_UNDER: f64 = -3.0;
 /// What healthy signs are worth together: else six normal groups outvote one fault.
 const HEALTHY_ONCE: f64 = 3.0;
 
@@ -239,6 +241,10 @@ fn fold(ranked: &mut [Ranked]) {
         let explains = |(cause, score): &&(Hypothesis, f64)| {
             cause.explains().contains(&own.hypothesis) && own.score <= score + OVER_CAUSE
         };
+        // What the evidence speaks against is no condition that anything would have to explain.
+        if own.score < TOLD_UNDER {
+            continue;
+        }
         // The strongest of those that explain it; what is explained itself still explains.
         let by = causes.iter().filter(explains).max_by(|a, b| a.1.total_cmp(&b.1));
         own.under = by.map(|(cause, _)| *cause);

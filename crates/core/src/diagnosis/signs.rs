@@ -110,13 +110,17 @@ pub fn signs(
         let looked = evidence.seen.iter().any(|own| own.sign.starts_with("plates_"));
         all.extend(levels::sign(&rounds, model).filter(|_| !looked));
         let distilled = evidence.distilled.iter().max_by_key(|check| check.day);
-        all.extend(
-            distilled.map(|check| checked(check, HYDROMETER_OFF, ["distilled_off", "distilled_right"])),
-        );
+        all.extend(distilled.map(|check| {
+            let by = format!("{:+.0} points", check.off);
+            checked(check, &by, HYDROMETER_OFF, ["distilled_off", "distilled_right"])
+        }));
     }
     all.extend(volts::signs(&rest, shape, model));
     let meter = evidence.meter.iter().max_by_key(|check| check.day);
-    all.extend(meter.map(|check| checked(check, METER_OFF, ["meter_off", "meter_right"])));
+    all.extend(meter.map(|check| {
+        let by = format!("{:+.2} V on 12 V", check.off);
+        checked(check, &by, METER_OFF, ["meter_off", "meter_right"])
+    }));
     let short = evidence.short_loads.iter().max_by_key(|read| read.day);
     all.extend(short.and_then(|read| loaded::short_load(read, shape)));
     let held = evidence.held.iter().max_by_key(|read| read.day);
@@ -145,9 +149,9 @@ pub fn signs(
 }
 
 /// What an instrument beside what it should show is a sign of.
-fn checked(check: &InstrumentCheck, most: f64, [off, right]: [&str; 2]) -> Sign {
+fn checked(check: &InstrumentCheck, by: &str, most: f64, [off, right]: [&str; 2]) -> Sign {
     let key = if check.off.abs() > most { off } else { right };
-    Sign::new(key, format!("{:+} on {}", check.off, said(check.day)), &check.instrument)
+    Sign::new(key, format!("{by} on {}", said(check.day)), &check.instrument)
 }
 
 impl Evidence {
@@ -272,6 +276,10 @@ fn water(evidence: &Evidence) -> Vec<Sign> {
         r if r < 0.03 => Some(sign("drinks_evenly_over_heat", format!("{:.1} % a degree", 100.0 * r))),
         _ => None,
     }));
+    // Of next to nothing, one drinks a multiple of another by chance.
+    if all.iter().any(|own| own.sign == "hardly_drinks") {
+        return all;
+    }
     let odd = own.furthest_battery.filter(|times| !(0.6..=1.5).contains(times));
     all.extend(odd.map(|times| sign("one_drinks_odd", format!("{times:.1} times its mates"))));
     let apart = own.strings_apart.filter(|times| *times >= 1.3);

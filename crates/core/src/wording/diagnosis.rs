@@ -67,7 +67,8 @@ pub const fn evidence_group(group: Group) -> &'static str {
         Group::Capacity => "capacity",
         Group::Record => "charging",
         Group::Settings => "settings",
-        Group::Joints => "joints and strings",
+        Group::Joints => "joints",
+        Group::Strings => "strings and leakage",
         Group::Sight => "sight",
     }
 }

@@ -2,6 +2,7 @@
 
 use super::chance::Chance;
 use super::lived::{Lived, to_f64};
+use super::world::World;
 use rainshadow_core::diagnosis::Hypothesis;
 
 /// How the charger does.
@@ -38,7 +39,7 @@ fn excluded(a: Hypothesis, b: Hypothesis) -> bool {
 
 impl Ails {
     /// Draws what is wrong: a fifth sound, a fifth with two.
-    pub fn draw((has_caps, standby): (bool, bool), strings: u8, chance: &mut Chance) -> Self {
+    pub fn draw((has_caps, standby): (bool, bool), strings: u8, world: &World, chance: &mut Chance) -> Self {
         let mut all: Vec<Hypothesis> = super::diagnosed::faults(has_caps, strings);
         if standby {
             // On float day and night these do not come about.
@@ -56,7 +57,7 @@ impl Ails {
                 what.push(own);
             }
         }
-        let severity: Vec<f64> = what.iter().map(|_| chance.unit()).collect();
+        let severity: Vec<f64> = what.iter().map(|_| chance.unit().powf(world.mildness)).collect();
         let mut own = Self { what, severity, charger: Self::sound_charger(chance) };
         own.set_charger(chance);
         own

@@ -5,6 +5,7 @@ use super::bank::{SHAPES, shape};
 use super::chance::Chance;
 use super::lived::{DAYS, Lived};
 use super::measured::{Bag, measured};
+use super::world::World;
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::diagnosis::{Diagnosis, Evidence, Hypothesis, Measurement, Weights, diagnose, signs};
@@ -31,6 +32,11 @@ pub struct Case {
 impl Case {
     /// Makes a bank of a seed; each measurement is made with this probability.
     pub fn make(seed: u64, complete: f64) -> Self {
+        Self::make_in(World::USUAL, seed, complete)
+    }
+
+    /// The same in another world.
+    pub fn make_in(world: World, seed: u64, complete: f64) -> Self {
         let chance = &mut Chance::new(seed);
         let sealed = chance.unit() < 0.25;
         let standby = chance.unit() < 0.2;
@@ -45,15 +51,15 @@ impl Case {
         let shapes: Vec<BankShape> =
             SHAPES.iter().filter(|own| own.0 == model.cells).map(|own| shape(*own)).collect();
         let shape = shapes[chance.below(shapes.len())].clone();
-        let ails = Ails::draw((!sealed, standby), shape.parallel, chance);
+        let ails = Ails::draw((!sealed, standby), shape.parallel, &world, chance);
         let truth = ails.what.clone();
         let mut bank = Lived::begin(shape, model, standby, ails, chance);
         let last = DAYS - 8 - chance.below(12);
         let mut visits: Vec<(usize, bool)> =
             (1..4).map(|k| (last - k * 90 - chance.below(20), chance.unit() < 0.65)).collect();
         visits.push((last, chance.unit() < 0.7));
-        bank.live(&visits, chance);
-        let bag = Bag::draw(&bank, chance);
+        bank.live(&visits, world.draw, chance);
+        let bag = Bag::draw(&bank, world, chance);
         let made: Vec<Measurement> =
             Measurement::VARIANTS.iter().copied().filter(|_| chance.unit() < complete).collect();
         let chance = chance.clone();

@@ -3,6 +3,7 @@
 use super::chance::Chance;
 use super::diagnosed::Case;
 use super::lived::to_f64;
+use super::world::World;
 use rainshadow_core::diagnosis::{
     Evidence, Hypothesis, Measurement, Standing, Weights, diagnose, next_measurements, signs,
 };
@@ -42,9 +43,14 @@ fn one(yes: bool) -> f64 {
 impl Figures {
     /// Of banks by their seeds, each measurement made with this probability.
     pub fn of(seeds: Range<u64>, complete: f64) -> Self {
+        Self::of_world(World::USUAL, seeds, complete)
+    }
+
+    /// Of banks of another world.
+    pub fn of_world(world: World, seeds: Range<u64>, complete: f64) -> Self {
         let mut all = Self::default();
         for seed in seeds {
-            all.add(&Case::make(seed, complete));
+            all.add(&Case::make_in(world, seed, complete));
         }
         all
     }

@@ -153,8 +153,8 @@ impl Lived {
     }
 
     /// Lives through all days; a technician comes on some, after a full charge or not.
-    pub fn live(&mut self, visits: &[(usize, bool)], chance: &mut Chance) {
-        let draw = chance.between(0.16, 0.34);
+    pub fn live(&mut self, visits: &[(usize, bool)], draw: [f64; 2], chance: &mut Chance) {
+        let draw = chance.between(draw[0], draw[1]);
         let interval = 40 + chance.below(70);
         let mut weather = 0.0;
         for day in 0..DAYS {

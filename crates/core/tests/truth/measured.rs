@@ -3,6 +3,7 @@
 use super::chance::Chance;
 use super::lived::{Cell, DAYS, Lived, fully, to_f64};
 use super::sighted::sighted;
+use super::world::World;
 use jiff::ToSpan;
 use jiff::civil::{Date, date};
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
@@ -27,10 +28,11 @@ pub struct Bag {
     new_one: bool,
     meter: f64,
     tester: f64,
+    world: World,
 }
 
 impl Bag {
-    pub fn draw(bank: &Lived, chance: &mut Chance) -> Self {
+    pub fn draw(bank: &Lived, world: World, chance: &mut Chance) -> Self {
         let float = chance.one_of(&[("float", 5.0, 2.4), ("refractometer", 5.0, 1.8), ("digital", 1.0, 1.2)]);
         let (mut wrong_hydrometer, mut meter) = (0.0, 0.012 * chance.normal());
         if let Some(severity) = bank.ails.has(Hypothesis::InstrumentError) {
@@ -43,11 +45,12 @@ impl Bag {
         }
         Self {
             float,
-            bias: 2.0 * chance.normal(),
+            bias: 2.0 * world.bias * chance.normal(),
             wrong_hydrometer,
             new_one: chance.unit() < 0.5,
             meter,
-            tester: 0.025,
+            tester: 0.025 * world.scatter,
+            world,
         }
     }
 
@@ -123,9 +126,9 @@ pub fn measured(bank: &Lived, bag: &Bag, made: &[Measurement], chance: &mut Chan
             absorption_hours: (chance.unit() < 0.8).then(|| charger.hours.round().max(0.5)),
         });
     }
-    own.strings = Some(strings(bank, made, chance));
+    own.strings = Some(strings(bank, &bag.world, made, chance));
     if has(Measurement::LookOver) {
-        own.seen = sighted(bank, chance);
+        own.seen = sighted(bank, &bag.world, chance);
     }
     if chance.unit() < 0.8 {
         (own.age, own.design_life) = (Some(bank.age), Some(bank.design_life));
@@ -150,7 +153,7 @@ fn gravities(bank: &Lived) -> (f64, f64) {
 fn round(bank: &Lived, bag: &Bag, at: usize, chance: &mut Chance) -> RoundRead {
     let (day, cells, full) = &bank.seen[at];
     let (top, bottom) = gravities(bank);
-    let (name, step, scatter) = bag.float;
+    let (name, step, scatter) = (bag.float.0, bag.float.1, bag.world.scatter * bag.float.2);
     let last = at + 1 == bank.seen.len();
     let wrong = if bag.new_one && !last { 0.0 } else { bag.wrong_hydrometer };
     let name = if bag.new_one && last && bag.wrong_hydrometer.abs() > 0.0 { "another" } else { name };
@@ -347,11 +350,11 @@ fn record(bank: &Lived, chance: &mut Chance) -> ChargingRecord {
     }
 }
 
-fn strings(bank: &Lived, made: &[Measurement], chance: &mut Chance) -> StringMeasured {
+fn strings(bank: &Lived, world: &World, made: &[Measurement], chance: &mut Chance) -> StringMeasured {
     let has = |m| made.contains(&m);
     let bad = bank.ails.has(Hypothesis::BadJoint).is_some();
     let resolved = chance.unit() < 0.85;
-    let out = if bad { chance.unit() < 0.92 } else { chance.unit() < 0.03 };
+    let out = chance.unit() < if bad { 0.92 * world.seen } else { 0.03 * world.mistaken };
     let leaks = bank.ails.has(Hypothesis::EarthLeakage);
     let volt = |chance: &mut Chance| match leaks {
         Some(severity) => 1.0 + 4.0 * severity + chance.unit(),

@@ -17,3 +17,4 @@ pub mod runs;
 pub mod sighted;
 pub mod told;
 pub mod water;
+pub mod world;

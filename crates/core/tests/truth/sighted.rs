@@ -2,6 +2,7 @@
 
 use super::chance::Chance;
 use super::lived::Lived;
+use super::world::World;
 use rainshadow_core::diagnosis::{Hypothesis, SeenSign};
 
 /// A sign, who has it, how often it is seen where it is so and where it is not.
@@ -21,7 +22,7 @@ const ODD: [(&str, Hypothesis, f64, f64); 13] = [
     ("shed_paste", Hypothesis::WornOut, 0.40, 0.02),
 ];
 
-pub fn sighted(bank: &Lived, chance: &mut Chance) -> Vec<SeenSign> {
+pub fn sighted(bank: &Lived, world: &World, chance: &mut Chance) -> Vec<SeenSign> {
     let mut keys: Vec<&str> = Vec::new();
     let strings = bank.shares.len() > 1;
     for (key, of, there, else_) in ODD {
@@ -31,7 +32,7 @@ pub fn sighted(bank: &Lived, chance: &mut Chance) -> Vec<SeenSign> {
             "tops_wet" | "spits" | "acid_trail" | "shed_paste" => !bank.sealed || chance.unit() < 0.2,
             _ => of.applies(!bank.sealed, bank.shape.parallel),
         };
-        let share = if bank.ails.has(of).is_some() { there } else { else_ };
+        let share = if bank.ails.has(of).is_some() { world.seen * there } else { world.mistaken * else_ };
         if can && chance.unit() < share {
             keys.push(key);
         }
