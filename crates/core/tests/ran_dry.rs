@@ -176,6 +176,26 @@ fn one_found_dry_shows_its_plates_until_it_is_covered() {
 }
 
 #[test]
+fn water_answers_what_was_seen_of_it_and_not_what_is_owed_it() {
+    let bank = Bank::of("flooded-6v-225");
+    let day = date(2026, 5, 2);
+    let open = |visits: &[PastVisit]| open_findings(visits).len();
+    let dry = ("A1", found(Check::Caps, "dry"));
+    let poured = |place: &'static str| (place, water());
+    assert_eq!(open(&[past(day, vec![dry.clone()])]), 1);
+    for place in ["A1", "A1-2", "A"] {
+        let same = [past(day, vec![dry.clone(), poured(place)])];
+        assert_eq!(open(&same), 0, "{place}");
+        assert_eq!(ran_dry(&same, bank.judged()).len(), 1, "nothing is proven of it yet");
+        let later = [past(day, vec![dry.clone()]), past(date(2026, 5, 3), vec![poured(place)])];
+        assert_eq!(open(&later), 0, "{place}");
+    }
+    // Water in another battery, or before it was found, covers nothing there.
+    assert_eq!(open(&[past(day, vec![dry.clone(), poured("A2")])]), 1);
+    assert_eq!(open(&[past(day, vec![poured("A1"), dry])]), 1);
+}
+
+#[test]
 fn the_slow_charge_grows_with_the_battery_and_its_volts_with_its_cells() {
     let of = |key: &str, cells| slow_charge(&BatteryModel::generic_by_key(key).unwrap(), cells);
     let (small, large) = (of("flooded-12v-105", 6), of("flooded-6v-420", 3));

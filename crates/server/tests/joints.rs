@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use crate::common::visits::step;
-use crate::common::{Shop, answer};
+use crate::common::{Shop, answer, id};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -167,4 +167,33 @@ async fn torque_of_every_joint_moves_its_due_date_and_is_asked_about_where_it_is
     let page = shop.get(&format!("/api/banks/{bank}/joints")).await;
     assert!(page["torque_due"].as_str().unwrap().ends_with("the last was today."), "{page}");
     assert_eq!(page["torque"][0]["note"], "A2 took a quarter turn");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_battery_that_moved_leaves_its_joints_behind() {
+    let shop = Shop::open().await;
+    let bank = launch(&shop).await;
+    let visit = shop.visit(&bank).await;
+    read_all(&shop, &visit, "16.5").await;
+    assert_eq!(shop.close_visit(&visit, 1, "desk").await.0, StatusCode::OK);
+    let bad = async || shop.get(&format!("/api/banks/{bank}")).await["findings"].to_string().contains("B1+");
+    let read = async || {
+        let page = shop.get(&format!("/api/banks/{bank}/joints")).await;
+        let told = page["joints"].as_array().unwrap().iter().filter(|own| own["milliohms"] != "");
+        told.map(|own| own["name"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    assert!(bad().await, "a bad joint stands");
+    assert_eq!(read().await.len(), 8);
+    shop.clock.pass(3 * 86_400);
+    let moved =
+        json!({"kind": "swapped", "battery": "A1", "other": "B1", "day": "2026-10-10", "reason": "rotated"});
+    let (status, said) = shop.put(&format!("/api/banks/{bank}/changes/{}", id()), &moved).await;
+    assert_eq!(status, StatusCode::CREATED, "{said}");
+    assert!(!bad().await, "the joints of both were made anew, wherever they stand now");
+    assert_eq!(read().await, ["A2+", "A2-", "B2+", "B2-"].map(|own| own.replace('-', "\u{2212}")));
+    // What is read after it is the first of its joint, held against its mates alone.
+    let again = shop.short_visit(&bank, "joints").await;
+    read_all(&shop, &again, "3.6").await;
+    let own = joints(&shop, &again).await;
+    assert!(own["joints"].as_array().unwrap().iter().all(|j| j["condition"] != "act"), "{own}");
 }

@@ -1,6 +1,6 @@
 //! What the visits of a bank found and did not put right, and what became of it on the last of them.
 
-use super::{Check, Entry, Left, PastVisit, Place, RepairedOnly, SeenFinding};
+use super::{Check, Entry, Left, PastVisit, Place, RepairedOnly, SeenFinding, VisitEntry};
 use crate::finding::{self, Finding};
 use crate::schedule::OpenFinding;
 use crate::severity::Severity;
@@ -32,6 +32,8 @@ fn open_by_key(visits: &[PastVisit]) -> BTreeMap<Key, OpenFinding> {
                         own.finding.severity = own.finding.severity.min(Severity::Watch);
                     }
                 }
+                // Water covers the plates that were found bare; what is still owed the battery is told by itself (RC-1).
+                Entry::Water { .. } => open.retain(|key, _| !covers(kept.place, key)),
                 _ => {}
             }
         }
@@ -48,13 +50,24 @@ fn open_by_key(visits: &[PastVisit]) -> BTreeMap<Key, OpenFinding> {
         }
         for own in visit.sheet.found_and_done() {
             let key = (own.check, own.entry.place, own.found.kind.clone());
-            match own.open() {
+            match own.open().filter(|_| !covered(visit, own.entry, &key)) {
                 Some(finding) => open.insert(key, OpenFinding { day: visit.day, finding }),
                 None => open.remove(&key),
             };
         }
     }
     open
+}
+
+/// True where water poured at a place covers what was found dry.
+fn covers(poured: Place, (check, place, kind): &Key) -> bool {
+    *check == Check::Caps && kind == "dry" && poured.overlaps(*place)
+}
+
+/// True where the visit that found it dry poured water there afterwards.
+fn covered(visit: &PastVisit, found: &VisitEntry, key: &Key) -> bool {
+    let after = visit.sheet.standing().skip_while(|kept| kept.id != found.id);
+    after.into_iter().any(|kept| matches!(kept.entry, Entry::Water { .. }) && covers(kept.place, key))
 }
 
 /// What was found and not put right: the last word on it decides. *Fine* at a place answers what was found

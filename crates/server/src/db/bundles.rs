@@ -1,5 +1,6 @@
 //! A bank with everything it has, for export, import and nothing else.
 
+use super::placements::ALWAYS;
 use super::run_records::{EquipmentRecord, RunRecord, equipment_records, run_records};
 use super::{
     AccessNotes, BankRow, DbError, FormerModel, ModelRow, NewBank, NewRound, NewSite, NewVisit, PhotoRow,
@@ -284,9 +285,6 @@ impl ChangeRow {
         Ok(())
     }
 }
-
-/// First day of an unknown past.
-const ALWAYS: &str = "0000-01-01";
 
 fn placed(db: &Connection, bank: &str) -> Result<Vec<PlacedBlock>, DbError> {
     let mut query = db.prepare_cached(

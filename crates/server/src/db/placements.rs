@@ -8,6 +8,9 @@ use rainshadow_core::bank::BatteryAddress;
 use rusqlite::{Connection, OptionalExtension};
 use std::collections::HashMap;
 
+/// First day of an unknown past: placements and layouts begin here unless something is known.
+pub(super) const ALWAYS: &str = "0000-01-01";
+
 fn placed((battery, block): (String, String)) -> Result<(BatteryAddress, String), DbError> {
     Ok((place_of(&battery)?, block))
 }
@@ -33,6 +36,20 @@ impl BankRow {
         )?
         .query_map([bank, &day.to_string()], |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?
         .map(|row| placed(row?))
+        .collect()
+    }
+
+    /// The day on which the block of each place that had another before came there.
+    pub(crate) fn came_on(db: &Connection, bank: &str) -> Result<HashMap<BatteryAddress, Date>, DbError> {
+        db.prepare_cached(
+            "SELECT battery, from_day FROM placement WHERE bank_id = ?1 AND to_day IS NULL AND from_day <> ?2",
+        )?
+        .query_map((bank, ALWAYS), |row| Ok((row.get::<_, String>(0)?, row.get::<_, String>(1)?)))?
+        .map(|row| {
+            let (battery, day) = row?;
+            let bad_day = |e: jiff::Error| DbError::BadRow { what: "placement", why: e.to_string() };
+            Ok((place_of(&battery)?, day.parse().map_err(bad_day)?))
+        })
         .collect()
     }
 

@@ -233,11 +233,20 @@ pub(crate) fn past_visits(db: &Connection, bank: &BankRow) -> Result<Vec<PastVis
         }
     }
     let mut warm = super::rounds::temperatures(db, &bank.id)?;
+    let came = BankRow::came_on(db, &bank.id)?;
     let wirings = EquipmentRow::wirings(db, &bank.id)?;
     Ok(VisitRow::of_bank(db, &bank.id)?
         .into_iter()
         .map(|visit| {
-            let own = entries.remove(&visit.id).unwrap_or_default();
+            let mut own = entries.remove(&visit.id).unwrap_or_default();
+            // A battery that moved was joined anew: what its joints were before tells nothing of them.
+            own.retain(|kept| {
+                !matches!(kept.entry, Entry::Joint { .. })
+                    || !kept
+                        .place
+                        .battery()
+                        .is_some_and(|at| came.get(&at).is_some_and(|day| visit.day() < *day))
+            });
             let mut sheet = VisitSheet::new(own);
             sheet.wiring = wired(&wirings, &visit);
             sheet.typed_for = visit.is_typed_later().then(|| visit.day());

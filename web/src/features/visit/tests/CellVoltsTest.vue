@@ -86,7 +86,7 @@ async function keep(stands = false): Promise<void> {
   margin-top: 20px;
 }
 .one :deep(.choice) {
-  width: 210px;
+  width: 238px;
 }
 .one :deep(.narrow) {
   width: 100px;
