@@ -240,13 +240,11 @@ pub(crate) fn past_visits(db: &Connection, bank: &BankRow) -> Result<Vec<PastVis
         .map(|visit| {
             let mut own = entries.remove(&visit.id).unwrap_or_default();
             // A battery that moved was joined anew: what its joints were before tells nothing of them.
-            own.retain(|kept| {
-                !matches!(kept.entry, Entry::Joint { .. })
-                    || !kept
-                        .place
-                        .battery()
-                        .is_some_and(|at| came.get(&at).is_some_and(|day| visit.day() < *day))
-            });
+            let joined = |kept: &VisitEntry| {
+                let came = kept.place.battery().and_then(|at| came.get(&at));
+                came.is_none_or(|day| visit.day() >= *day)
+            };
+            own.retain(|kept| !matches!(kept.entry, Entry::Joint { .. }) || joined(kept));
             let mut sheet = VisitSheet::new(own);
             sheet.wiring = wired(&wirings, &visit);
             sheet.typed_for = visit.is_typed_later().then(|| visit.day());
