@@ -36,6 +36,7 @@ pub mod bank_state;
 pub mod battery_model;
 pub mod cell_volts;
 pub mod charge;
+pub mod charging_record;
 pub mod conductor;
 pub mod diagnosis;
 pub mod discharge;

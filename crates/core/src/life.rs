@@ -1,9 +1,11 @@
 //! How long a bank lasts: cycles by depth (LF-1), the years and their heat (LF-2), and what is left of it (LF-3).
 
 mod cycles;
+mod rainflow;
 mod remaining;
 mod wear;
 
 pub use cycles::{CycleTable, CyclesAllowed, LifeError, cycles_allowed};
+pub use rainflow::{CountedCycle, rainflow};
 pub use remaining::{CapacityOnDay, EndOfLife, RemainingLife, end_capacity, remaining_by_tests};
 pub use wear::{CalendarShare, LifeUse, Wear, design_life, remaining_by_wear, wear};

@@ -10,6 +10,7 @@ mod capacity;
 mod caution;
 mod charge;
 mod charge_limits;
+mod charging_record;
 mod check;
 mod climate;
 mod corrective;
@@ -64,6 +65,7 @@ pub use charge::{
     audit_verdict, audited_stage, distance_rule, effect, opening_rule, setpoint_line, ventilation_line,
 };
 pub use charge_limits::{charge_limit_lines, never};
+pub use charging_record::{CHARGING_RECORD_RULE, charging_record_lines, charging_record_verdict};
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
 pub use corrective::{corrected_and_left, corrected_at, corrective_action, measurement, place_chosen};

@@ -8,6 +8,7 @@ mod bank_state;
 mod battery_model;
 mod cell_volts;
 mod charge;
+mod charging_record;
 mod climate;
 mod closing;
 mod common;

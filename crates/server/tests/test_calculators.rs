@@ -228,11 +228,17 @@ fn a_bank_is_diagnosed_by_its_readings_and_told_what_to_measure_next() {
     let none = ask(json!({})).unwrap();
     assert_eq!(none["said"], "Not enough to tell: fewer than two groups of evidence stand.");
     assert!(none["next_said"].as_str().unwrap().starts_with("Next: "), "{none}");
-    let weak = json!({
+    let mut weak = json!({
         "resistances": [{"day": "2026-03-01", "batteries": batteries(5.6)}],
         "discharges": [{"day": "2026-03-02", "percent": 71.0, "batteries_read": true, "early": ["B2"]}],
         "seen": [{"sign": "one_gives_way", "of": "B2"}],
     });
+    let own = ask(weak.clone()).unwrap();
+    assert_eq!(own["said"], "Possible: a weak cell in B2, or a shorted cell in B2.");
+    // Its volts at rest, like its mates', rule the short out.
+    let rested: Value =
+        ["A1", "A2", "B1", "B2"].map(|battery| json!({"battery": battery, "value": 12.86})).to_vec().into();
+    weak["rest"] = json!([{"day": "2026-03-01", "settled": true, "proven_full": true, "batteries": rested}]);
     let own = ask(weak).unwrap();
     assert_eq!(own["ranked"][0]["hypothesis"], "weak_cell", "{}", own["said"]);
     assert_eq!(own["said"], "Likely: a weak cell in B2.");
@@ -268,4 +274,68 @@ fn what_is_left_of_a_life_is_told_by_tests_and_by_use() {
     assert!(odd.contains("0 to 200 %"), "{odd}");
     let deep = calc("remaining-life", &json!({"duty": "cycled", "depth": 0.0})).unwrap_err();
     assert!(deep.contains("1 to 100 %"), "{deep}");
+}
+
+/// Four days of hourly samples: 20 A for six hours, charged to absorption, the tail for an hour.
+fn samples(per_cell: f64) -> Vec<Value> {
+    let hour = |k: i64| -> Value {
+        let (volts, amperes) = match k % 24 {
+            0..6 => (2.02, -20.0),
+            8..14 => (2.30, 20.0),
+            14 => (per_cell, 14.4),
+            15 => (per_cell, 6.0),
+            _ => (2.10, 0.0),
+        };
+        let at = jiff::Timestamp::from_second(1_772_409_600 + 3600 * k).unwrap();
+        json!({"at": at.to_string(), "volts": 24.0 * volts, "amperes": amperes, "celsius": 25.0})
+    };
+    (0..96).map(hour).collect()
+}
+
+#[test]
+fn the_record_of_a_monitor_is_read_and_what_is_wrong_with_it_named() {
+    let shape = json!({"system_voltage": 48, "cells_per_battery": 3, "series": 8, "parallel": 1});
+    let ask = |samples: Vec<Value>, zone: &str| {
+        calc(
+            "charging-record",
+            &json!({"shape": shape, "model_key": "flooded-6v-420", "samples": samples, "zone": zone}),
+        )
+    };
+    let own = ask(samples(2.45), "UTC").unwrap();
+    assert_eq!(own["said"], "It reached full on every one of 4 days.", "{own}");
+    let lines = own["lines"].to_string();
+    assert!(
+        lines.contains("1.17 Ah went in for each that came out, in 3 intervals from full to full"),
+        "{lines}"
+    );
+    assert!(lines.contains("29 % was out at the deepest."), "{lines}");
+    assert_eq!((&own["evidence"]["full_days"], &own["evidence"]["longest_gap"]), (&json!(1.0), &json!(0.0)));
+    // The diagnosis takes it as it is.
+    let asked =
+        json!({"shape": shape, "model_key": "flooded-6v-420", "evidence": {"record": own["evidence"]}});
+    let told = calc("diagnose", &asked).unwrap();
+    assert!(
+        told["signs"].to_string().contains("often_full") || told.to_string().contains("often_full"),
+        "{told}"
+    );
+    let low = ask(samples(2.33), "UTC").unwrap();
+    assert_eq!(low["said"], "It never reached full in 4 days.");
+    assert!(low["lines"].to_string().contains("V under the absorption that is asked for"), "{low}");
+    let mut odd = samples(2.45);
+    odd[3]["volts"] = json!(1e300);
+    let why = ask(odd, "UTC").unwrap_err();
+    assert!(why.contains("samples[3].volts") && why.contains("0 to 800 V"), "{why}");
+    assert!(ask(samples(2.45), "Nowhere/Land").unwrap_err().contains("there is no zone"));
+    let other: Vec<Value> = samples(2.45)
+        .into_iter()
+        .map(|mut own| {
+            own["volts"] = json!(12.8);
+            own
+        })
+        .collect();
+    assert!(ask(other, "UTC").unwrap_err().contains("is it the record of another bank?"));
+    assert!(ask(Vec::new(), "UTC").unwrap_err().contains("two samples or more"));
+    let mut back = samples(2.45);
+    back.swap(40, 10);
+    assert!(ask(back, "UTC").unwrap()["backwards"].as_u64().unwrap() > 0);
 }

@@ -142,6 +142,14 @@ pub const SPREAD_NOISE: Bounds = table("noise of one reading", 0.1, 50.0, "point
 pub const TESTED_CAPACITY: Bounds = table("tested capacity", 0.0, 200.0, "%", 0);
 /// Depth of a cycle, share of the rated capacity.
 pub const CYCLE_DEPTH: Bounds = table("depth of a cycle", 1.0, 100.0, "%", 0);
+/// Volts of a bank in the record of a monitor (our choice, no source).
+pub const RECORD_VOLTS: Bounds = table("volts of the record", 0.0, 800.0, "V", 0);
+/// Current in the record of a monitor, into the bank or out of it (our choice, no source).
+pub const RECORD_CURRENT: Bounds = table("current of the record", -5000.0, 5000.0, "A", 0);
+/// A counter of ampere-hours in the record of a monitor (our choice, no source).
+pub const RECORD_COUNTER: Bounds = table("counter of the record", -1e7, 1e7, "Ah", 0);
+/// Temperature in the record of a monitor (our choice, no source).
+pub const RECORD_TEMPERATURE: Bounds = table("temperature of the record", -50.0, 90.0, "°C", 0);
 /// Cycles that are counted.
 pub const CYCLES: Bounds = table("cycles", 0.0, 100_000.0, "cycles", 0);
 /// Design life of a battery.

@@ -12,6 +12,7 @@ mod diagnose;
 mod discharge;
 mod input;
 mod life;
+mod record;
 mod strings;
 mod visit;
 
@@ -206,6 +207,7 @@ fn all() -> impl Iterator<Item = &'static Topic> {
         .chain(&strings::TOPICS)
         .chain(&diagnose::TOPICS)
         .chain(&life::TOPICS)
+        .chain(&record::TOPICS)
 }
 
 /// A figure against the one table of accepted ranges.

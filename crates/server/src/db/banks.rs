@@ -1,7 +1,6 @@
 //! Banks: what they are made of, how they stand, which blocks stand in them.
 
 use super::error::{found, from_json, month_day, to_json};
-use super::placements::ALWAYS;
 use super::{DbError, Written, house_rules};
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -146,6 +145,9 @@ pub struct BankRow {
     /// What it is made of and how it stands now.
     pub shape: BankShape,
 }
+
+/// First day of an unknown past: placements and layouts begin here unless something is known.
+pub(super) const ALWAYS: &str = "0000-01-01";
 
 pub(super) const SELECT: &str = "SELECT b.id, b.site_id, b.name, b.duty, b.model_id, b.in_service, b.rules_key, \
     b.rules_version, b.archived_at, \

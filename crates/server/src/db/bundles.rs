@@ -1,6 +1,6 @@
 //! A bank with everything it has, for export, import and nothing else.
 
-use super::placements::ALWAYS;
+use super::banks::ALWAYS;
 use super::run_records::{EquipmentRecord, RunRecord, equipment_records, run_records};
 use super::{
     AccessNotes, BankRow, DbError, FormerModel, ModelRow, NewBank, NewRound, NewSite, NewVisit, PhotoRow,

@@ -1,15 +1,12 @@
 //! Which block stands in which place of a bank, now and on a day.
 
-use super::banks::place_of;
+use super::banks::{ALWAYS, place_of};
 use super::{BankRow, DbError};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::bank::BatteryAddress;
 use rusqlite::{Connection, OptionalExtension};
 use std::collections::HashMap;
-
-/// First day of an unknown past: placements and layouts begin here unless something is known.
-pub(super) const ALWAYS: &str = "0000-01-01";
 
 fn placed((battery, block): (String, String)) -> Result<(BatteryAddress, String), DbError> {
     Ok((place_of(&battery)?, block))

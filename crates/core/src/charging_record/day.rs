@@ -1,0 +1,95 @@
+//! A record by local days.
+
+use super::RecordedBank;
+use super::span::Span;
+use jiff::Timestamp;
+use jiff::civil::Date;
+use jiff::tz::TimeZone;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+
+/// Hours that have to be known of a day that is counted (our choice, no source).
+pub(super) const KNOWN_HOURS: f64 = 12.0;
+
+/// One local day of a record.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct DayOnRecord {
+    /// The day.
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub day: Date,
+    /// Hours that are known of it.
+    pub known_hours: f64,
+    /// True where it reached full.
+    pub full: bool,
+    /// Ah that came out.
+    pub out: f64,
+    /// Ah that went in.
+    pub back: f64,
+    /// The deepest it was, share of C20; none: not known.
+    pub depth: Option<f64>,
+    /// Hours of gassing.
+    pub gassing_hours: f64,
+}
+
+impl DayOnRecord {
+    /// True where enough is known of it to count it.
+    pub fn counts(&self) -> bool {
+        self.known_hours >= KNOWN_HOURS
+    }
+}
+
+/// The local day and the hour of it.
+pub(super) fn local(minute: i64, zone: &TimeZone) -> Option<(Date, f64)> {
+    let at = Timestamp::from_second(minute.checked_mul(60)?).ok()?.to_zoned_datetime(zone.clone());
+    Some((at.date(), f64::from(at.hour()) + f64::from(at.minute()) / 60.0))
+}
+
+/// Every local day that has rows, the oldest first. A row counts to the day it begins on.
+pub(super) fn days(
+    spans: &[Span],
+    fulls: &[usize],
+    depths: &[Option<f64>],
+    bank: &RecordedBank,
+    zone: &TimeZone,
+) -> Vec<DayOnRecord> {
+    let mut all: BTreeMap<Date, DayOnRecord> = BTreeMap::new();
+    for (at, (span, depth)) in spans.iter().zip(depths).enumerate() {
+        let Some((day, _)) = local(span.row.minute, zone) else { continue };
+        let own = all.entry(day).or_insert(DayOnRecord {
+            day,
+            known_hours: 0.0,
+            full: false,
+            out: 0.0,
+            back: 0.0,
+            depth: None,
+            gassing_hours: 0.0,
+        });
+        let (charged, drawn) = span.ampere_hours();
+        (own.out, own.back) = (own.out + drawn, own.back + charged);
+        own.known_hours += span.hours;
+        own.full |= fulls.binary_search(&at).is_ok();
+        own.depth = own.depth.into_iter().chain(*depth).reduce(f64::max);
+        if bank.gasses(&span.row) {
+            own.gassing_hours += span.hours;
+        }
+    }
+    all.into_values().collect()
+}
+
+/// The longest run of days that count and did not reach full; a day that is not known ends it.
+pub(super) fn longest_without_full(days: &[DayOnRecord]) -> u32 {
+    let (mut longest, mut own) = (0, 0);
+    let mut before: Option<Date> = None;
+    for day in days {
+        let follows = before.is_none_or(|b| b.tomorrow().is_ok_and(|next| next == day.day));
+        own = match (day.full, day.counts(), follows) {
+            (false, true, true) => own + 1,
+            (false, true, false) => 1,
+            _ => 0,
+        };
+        longest = longest.max(own);
+        before = Some(day.day);
+    }
+    longest
+}
