@@ -6,6 +6,7 @@ mod evidence;
 mod gravity;
 mod group;
 mod hypothesis;
+mod kept;
 mod levels;
 mod loaded;
 mod measurement;
@@ -22,8 +23,9 @@ pub use evidence::{
 };
 pub use group::Group;
 pub use hypothesis::Hypothesis;
+pub use kept::READ_KEEPS;
 pub use measurement::Measurement;
 pub use next::{NextMeasurement, next_measurements};
 pub use score::{Diagnosis, LEAD, Ranked, Sign, SignError, Speaks, Standing, diagnose};
-pub use signs::{EvidenceError, HYDROMETER_OFF, METER_OFF, READ_KEEPS, signs};
+pub use signs::{EvidenceError, HYDROMETER_OFF, METER_OFF, signs};
 pub use weights::{HouseWeights, MOST as MOST_WEIGHT, Row, TableError, WeightError, Weights};

@@ -52,6 +52,8 @@ fn the_figures_are_those_of_the_document_and_no_worse_than_they_were() {
     assert!(share(most.first, most.banks) >= 82.0 && share(most.three, most.banks) >= 95.0);
     assert!(share(most.likely_wrong, most.banks) < 4.0, "likely and wrong");
     assert!(share(most.false_alarms, most.sound) < 3.0, "sound banks called likely ill");
+    let one_in = most.likely / most.likely_wrong;
+    assert!((17.0..23.0).contains(&one_in), "the page says one in twenty, not {one_in:.1}");
     assert!(most.calibration_error() < 0.05, "{}", most.calibration_error());
     assert!(share(whole.first, whole.banks) > 88.0, "with nothing missing");
     assert!(by_worth >= 80.0 && by_worth > any_order + 7.0, "{by_worth} against {any_order}");

@@ -9,7 +9,7 @@ use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::diagnosis::{
     CellGravity, Evidence, HeldRead, InstrumentCheck, MeasuredBattery, Measurement, ResistancesRead,
-    RestVoltsRead, RoundRead, ShortLoadRead, TimedDischarge, WaterUse, Weights, signs,
+    RestVoltsRead, RoundRead, ShortLoadRead, StringMeasured, TimedDischarge, WaterUse, Weights, signs,
 };
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::load_test::{LoadedVolts, ShortLoadSetUp, TesterLoad};
@@ -112,6 +112,25 @@ fn of_next_to_nothing_no_battery_is_said_to_drink_more() {
     };
     assert_eq!(drinks(0.10), ["drinks_as_usual", "one_drinks_odd", "strings_drink_apart"]);
     assert_eq!(drinks(0.01), ["hardly_drinks"]);
+}
+
+#[test]
+fn what_was_measured_and_shows_nothing_is_not_asked_for_again() {
+    let strings = |currents: [f64; 2]| {
+        let own = StringMeasured { joints_out: None, currents: currents.to_vec(), to_case: None };
+        signs(&Evidence { strings: Some(own), ..Evidence::default() }, &bank(), &model(), Weights::shipped())
+            .unwrap()
+    };
+    let (none, made) = strings([35.0, 25.0]);
+    assert!(none.is_empty(), "between alike and uneven it is a sign of nothing: {none:?}");
+    assert_eq!(made, [Measurement::Currents]);
+    assert_eq!(strings([30.0, 30.5]).0[0].sign, "strings_share");
+    let old = RoundRead { day: date(2024, 1, 1), ..round(0.0) };
+    let evidence = Evidence { rounds: vec![old], today: Some(TODAY), ..Evidence::default() };
+    assert!(
+        signs(&evidence, &bank(), &model(), Weights::shipped()).unwrap().1.is_empty(),
+        "too old to count"
+    );
 }
 
 #[test]

@@ -8,7 +8,6 @@ use super::{
 use crate::bank::BankShape;
 use crate::battery_model::BatteryModel;
 use crate::quantity::{OutOfRange, SpecificGravity, bounds};
-use jiff::civil::Date;
 use thiserror::Error;
 
 /// Why evidence cannot be.
@@ -30,10 +29,6 @@ const RISEN: f64 = 0.30;
 const RISEN_A_FIFTH: f64 = 0.20;
 /// Of the limit that their middle passes, the least of all has at least this (what a tester scatters).
 const LEAST_OF_ALL: f64 = 0.75;
-/// Days after which a reading of its kind counts for nothing: what drifts with charge and water, and what only ages (our
-/// choice, no source).
-pub const READ_KEEPS: i32 = 400;
-const TESTED_KEEPS: i32 = 800;
 /// Points an instrument is off in distilled water that matter (our choice, no source).
 pub const HYDROMETER_OFF: f64 = 6.0;
 /// V on 12 V a meter is off that matter (our choice, no source).
@@ -143,6 +138,7 @@ pub fn signs(
     }
     let mut made: Vec<Measurement> =
         all.iter().filter_map(|own| weights.row(&own.sign)).map(|row| row.measurement).collect();
+    made.extend(evidence.measured());
     made.sort_unstable();
     made.dedup();
     Ok((all, made))
@@ -185,28 +181,6 @@ impl Evidence {
         if let Some(check) = meter.filter(|check| check.off.abs() > METER_OFF) {
             let right = 1.0 - check.off / 12.0;
             own.rest.iter_mut().flat_map(|r| &mut r.batteries).for_each(|b| b.value *= right);
-        }
-        own
-    }
-
-    /// What counts on the day of the diagnosis; later readings are left out too.
-    fn kept(&self) -> Self {
-        let mut own = self.clone();
-        if let Some(today) = self.today {
-            let within = |day: Date, keeps: i32| {
-                let days = (today - day).get_days();
-                (0..=keeps).contains(&days)
-            };
-            own.rounds.retain(|r| within(r.day, READ_KEEPS));
-            own.rest.retain(|r| within(r.day, READ_KEEPS));
-            own.short_loads.retain(|r| within(r.day, READ_KEEPS));
-            own.held.retain(|r| within(r.day, READ_KEEPS));
-            own.distilled.retain(|r| within(r.day, READ_KEEPS));
-            own.meter.retain(|r| within(r.day, READ_KEEPS));
-            own.resistances.retain(|r| within(r.day, TESTED_KEEPS));
-            // Older ones still tell how it fell, as long as the newest counts.
-            let counts = own.discharges.iter().any(|r| within(r.day, TESTED_KEEPS));
-            own.discharges.retain(|r| counts && r.day <= today);
         }
         own
     }

@@ -75,7 +75,7 @@ useShortcuts({ m: measure });
       <p v-if="own.meanwhile"><b>Meanwhile</b> {{ own.meanwhile }}</p>
       <p class="key">
         It weighs what is on record and can be wrong: of banks it called likely, measured on made ones, about
-        one in fourteen was something else. The maker’s manual and what you see at the bank come first.
+        one in twenty was something else. The maker’s manual and what you see at the bank come first.
       </p>
     </section>
     <aside class="side">
