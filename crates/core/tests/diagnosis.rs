@@ -100,6 +100,19 @@ fn a_cause_leads_the_conditions_it_explains() {
 }
 
 #[test]
+fn of_a_bank_that_shows_nothing_what_a_measurement_would_show_is_named() {
+    let sound = told(&["full_and_even", "full_volts_right", "tops_dry"]);
+    let next = next_measurements(&sound, &[], (24.0, 6.0), (true, 2), Weights::shipped());
+    let why =
+        |m| wording::next_why(next.iter().find(|n| n.measurement == m).unwrap(), &sound, Weights::shipped());
+    let currents = why(Measurement::Currents);
+    assert!(currents.contains("a bad joint or open link") && currents.contains(" or "), "{currents}");
+    // Where it would tell the second from the first, that is said instead.
+    let settings = why(Measurement::Settings);
+    assert!(settings.contains("would speak for the charger is set wrong"), "{settings}");
+}
+
+#[test]
 fn what_the_evidence_speaks_against_is_told_under_no_cause() {
     let own = told(&["absorption_off", "held_volts_off", "gasses_as_usual", "often_full"]);
     assert_eq!(own.first().unwrap().hypothesis, Hypothesis::WrongSetpoint);

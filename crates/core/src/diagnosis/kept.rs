@@ -35,9 +35,10 @@ impl Evidence {
     pub(super) fn measured(&self) -> impl Iterator<Item = Measurement> {
         let strings = self.strings.as_ref();
         let told = [
-            (!self.rounds.is_empty(), Measurement::Round),
+            // Read before it was full or settled, it is worth reading again.
+            (self.rounds.iter().any(|read| read.proven_full), Measurement::Round),
             (!self.distilled.is_empty(), Measurement::DistilledWater),
-            (!self.rest.is_empty(), Measurement::RestVolts),
+            (self.rest.iter().any(|read| read.settled && read.proven_full), Measurement::RestVolts),
             (!self.meter.is_empty(), Measurement::MeterCheck),
             (!self.short_loads.is_empty(), Measurement::ShortLoad),
             (!self.held.is_empty(), Measurement::Holding),

@@ -34,6 +34,9 @@ pub fn next_title(own: &NextMeasurement) -> String {
     format!("Measure next: {}.", measurement_next(own.measurement))
 }
 
+/// How many of what a measurement would show are named.
+const SHOWN: usize = 3;
+
 fn points(row: &Row, of: Hypothesis) -> i32 {
     row.weights.get(&of).copied().map_or(0, i32::from)
 }
@@ -58,10 +61,15 @@ pub fn next_why(own: &NextMeasurement, diagnosis: &Diagnosis, weights: &Weights)
     }
     if lines.is_empty() {
         // It tells the two no better apart, but something else from both.
-        let other = rows().flat_map(|row| row.weights.iter().map(|(h, w)| (*w, *h))).max();
-        return match other.map(|(_, h)| h).filter(|h| *h != Hypothesis::Healthy) {
-            Some(h) => format!("{settles}: it would show {}.", hypothesis(h)),
+        let most = |h: Hypothesis| rows().map(|row| points(row, h)).max().unwrap_or(0);
+        let can = diagnosis.ranked.iter().map(|r| r.hypothesis).filter(|h| *h != Hypothesis::Healthy);
+        let mut shown: Vec<(i32, Hypothesis)> = can.map(|h| (most(h), h)).filter(|own| own.0 > 0).collect();
+        shown.sort_by_key(|own| -own.0);
+        let told: Vec<&str> = shown.iter().take(SHOWN).map(|(_, h)| hypothesis(*h)).collect();
+        return match told.split_last() {
             None => format!("{settles}."),
+            Some((only, [])) => format!("{settles}: it would show {only}."),
+            Some((last, others)) => format!("{settles}: it would show {} or {last}.", others.join(", ")),
         };
     }
     format!("{settles}: {}.", lines.join("; "))
