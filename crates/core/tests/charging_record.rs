@@ -271,6 +271,19 @@ fn samples_are_thinned_to_minutes_and_a_counter_tells_the_current() {
 }
 
 #[test]
+fn what_stands_by_is_full_on_float() {
+    let stands_by = RecordedBank { standby: true, ..bank() };
+    let held = |per_cell: f64, amperes: f64| {
+        let rows: Vec<MinuteRow> = (0..120).map(|minute| row(minute, per_cell, amperes)).collect();
+        charging_record(&rows, &stands_by, &TimeZone::UTC).unwrap()
+    };
+    let (float, tail) = (stands_by.float, 0.02 * stands_by.c20);
+    assert!(held(float, 0.1 * tail).days[0].full);
+    assert!(!held(float - 0.06, 0.1 * tail).days[0].full && !held(2.08, -1.0).days[0].full);
+    near(held(float - 0.03, 0.1 * tail).held_off, -0.03, 1e-9);
+}
+
+#[test]
 fn sealed_banks_are_full_at_half_the_tail() {
     let agm = RecordedBank { construction: Construction::Agm, ..bank() };
     let rows: Vec<MinuteRow> =

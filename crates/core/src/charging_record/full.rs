@@ -1,4 +1,4 @@
-//! When the bank reached full (CR-1).
+//! When the bank reached full (CR-1). What stands by is never charged above float: held there at the tail it is full.
 
 use super::RecordedBank;
 use super::span::Span;
@@ -39,7 +39,7 @@ impl HeldSoFar {
     }
 }
 
-/// Rows at which the bank became full: at absorption with the current at the tail for half an hour or no longer falling for
+/// Rows at which the bank became full: at absorption (in standby at float) with the current at the tail for half an hour or no longer falling for
 /// one, from absorption to float with the current at the tail, or as the source says itself. Full anew only after it gave
 /// a hundredth of C20.
 pub(super) fn fulls(spans: &[Span], bank: &RecordedBank) -> Vec<usize> {
@@ -53,7 +53,7 @@ pub(super) fn fulls(spans: &[Span], bank: &RecordedBank) -> Vec<usize> {
         }
         out_since += span.ampere_hours().1;
         let row = &span.row;
-        let asked = bank.absorption_at(row.celsius);
+        let asked = bank.asked_at(row.celsius);
         let per_cell = row.volts.map(|volts| volts / bank.in_series());
         let mut full = false;
         match (per_cell, row.amperes) {
