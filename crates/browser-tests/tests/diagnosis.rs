@@ -34,8 +34,8 @@ async fn on_the_phone_it_fits_and_a_bank_that_is_not_there_is_said_so() {
     let page = Page::open(&shop, PHONE).await;
     let bank = shop.bank("Dipper").await;
     page.go(&format!("{bank}/diagnosis")).await;
-    page.see("Possible: a weak cell in B2, or a bad joint or open link.").await;
-    page.see_in("What to measure next", "Measure next: discharge it by the clock.").await;
+    page.see("Possible: a weak cell in B2, or a shorted cell in B2, or a bad joint or open link.").await;
+    page.see_in("What to measure next", "Measure next: read the volts at rest, battery by battery.").await;
     page.see("No timed discharge is on record").await;
     assert!(page.fits().await, "nothing lies beyond the edge");
     page.go("/banks/01900000-0000-7000-8000-000000000000/diagnosis").await;
