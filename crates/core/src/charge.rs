@@ -9,6 +9,7 @@ pub use audit::{
     AuditedStage, ChargerSettings, Effect, SettingsAudit, SettingsError, limits_of, settings_audit,
 };
 pub use limits::{ChargeLimits, StageVolts, TOLD_AT, charge_limits, charging_current};
+pub(crate) use setpoint::compensated;
 pub use setpoint::{
     COEFFICIENT, COLDEST_EQUALIZE, ChargerTemperature, FLOAT_LEAST, HOTTEST_CHARGE, Held, MOST_PER_CELL,
     Setpoint, SetpointError, Stage, setpoint,

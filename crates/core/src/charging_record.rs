@@ -14,7 +14,7 @@ pub use sample::{MinuteRow, RecordSample, Thinner};
 
 use crate::bank::BankShape;
 use crate::battery_model::{BatteryModel, Construction};
-use crate::charge::{COEFFICIENT, FLOAT_LEAST, MOST_PER_CELL};
+use crate::charge::{FLOAT_LEAST, MOST_PER_CELL, compensated};
 use crate::diagnosis::ChargingRecord;
 use crate::life::{CycleTable, cycles_allowed, rainflow};
 use day::{days, longest_without_full};
@@ -27,8 +27,6 @@ use thiserror::Error;
 pub const GASSING: f64 = 2.37;
 /// Volts a cell under what is asked for, down to which a charger still holds something there (our choice, no source).
 const HELD_WITHIN: f64 = 0.25;
-/// °C that setpoints are stated at.
-const STATED_AT: f64 = 25.0;
 /// Depth under which a cycle wears nothing that could be told, share of C20 (our choice, no source).
 const LEAST_CYCLE: f64 = 0.01;
 
@@ -81,11 +79,11 @@ impl RecordedBank {
     }
 
     fn absorption_at(&self, celsius: Option<f64>) -> f64 {
-        (self.absorption + COEFFICIENT * (or_usual(celsius) - STATED_AT)).min(MOST_PER_CELL)
+        compensated(self.absorption, or_usual(celsius)).min(MOST_PER_CELL)
     }
 
     fn float_at(&self, celsius: Option<f64>) -> f64 {
-        (self.float + COEFFICIENT * (or_usual(celsius) - STATED_AT)).clamp(FLOAT_LEAST, MOST_PER_CELL)
+        compensated(self.float, or_usual(celsius)).clamp(FLOAT_LEAST, MOST_PER_CELL)
     }
 
     /// What it should be held at, V a cell: absorption, in standby float (CH-2).
@@ -100,9 +98,8 @@ impl RecordedBank {
 
     /// True where the cells gas at this row, by its temperature.
     fn gasses(&self, row: &MinuteRow) -> bool {
-        let compensated =
-            |volts: f64| volts / self.in_series() - COEFFICIENT * (or_usual(row.celsius) - STATED_AT);
-        row.volts.is_some_and(|volts| compensated(volts) > GASSING)
+        let limit = compensated(GASSING, or_usual(row.celsius));
+        row.volts.is_some_and(|volts| volts / self.in_series() > limit)
     }
 }
 
@@ -140,7 +137,7 @@ pub struct ChargingRecordJudged {
     pub full_days: u32,
     /// The longest run of known days without.
     pub longest_without_full: u32,
-    /// Ah that came out, and that went in.
+    /// Ah that came out.
     pub out: f64,
     /// Ah that went in.
     pub back: f64,
@@ -201,6 +198,7 @@ fn of_this_bank(rows: &[MinuteRow], bank: &RecordedBank) -> Result<(), RecordErr
 /// The warmest hour of sixty minutes, by its mean.
 fn warmest_hour(rows: &[MinuteRow]) -> Option<f64> {
     let told: Vec<(i64, f64)> = rows.iter().filter_map(|row| Some((row.minute, row.celsius?))).collect();
+    let step = span::step(rows);
     let (mut from, mut sum, mut best) = (0, 0.0, None::<f64>);
     for (to, (minute, celsius)) in told.iter().enumerate() {
         sum += celsius;
@@ -210,7 +208,10 @@ fn warmest_hour(rows: &[MinuteRow]) -> Option<f64> {
         }
         #[expect(clippy::cast_precision_loss, reason = "minutes of an hour")]
         let mean = sum / (to + 1 - from) as f64;
-        best = best.into_iter().chain([mean]).reduce(f64::max);
+        // The first minutes of a record are no hour.
+        if minute - told[from].0 + step >= 60 {
+            best = best.into_iter().chain([mean]).reduce(f64::max);
+        }
     }
     best
 }

@@ -215,6 +215,10 @@ fn volts_that_were_held_are_told_against_what_the_temperature_asks_for() {
     let alike = judged(&week(12, 21.0, 1.12));
     assert_eq!(alike.held_follow, None, "the temperature hardly changed");
     near(held(0.0, -0.005).warmest_hour, 32.0, 1e-9);
+    // A record that begins with a minute in the sun has no hour of it.
+    let mut sunny = week(1, 21.0, 1.12);
+    sunny[0].celsius = Some(49.0);
+    near(judged(&sunny).warmest_hour, 27.0, 1e-9);
 }
 
 #[test]

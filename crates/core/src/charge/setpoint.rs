@@ -186,6 +186,11 @@ pub enum SetpointError {
     },
 }
 
+/// Volts a cell at a temperature of what is stated at 25 °C (CH-2), before any limit.
+pub(crate) fn compensated(stated: f64, celsius: f64) -> f64 {
+    stated + COEFFICIENT * (celsius - STATED_AT)
+}
+
 /// CH-2: `V = N·(V25 + c·(T − 25))`, never above the limit of what stays connected nor 2.70 V per cell,
 /// float never below 2.17 V. `coefficient` is the model maker's, volts per cell and degree; `limit` is
 /// the lowest limit of anything that stays connected, V.
@@ -211,7 +216,7 @@ pub fn setpoint(
     }
     let n = f64::from(cells);
     let mut held = None;
-    let mut per_cell = stated + COEFFICIENT * (celsius - STATED_AT);
+    let mut per_cell = compensated(stated, celsius);
     if stage == Stage::Float && per_cell < FLOAT_LEAST {
         (per_cell, held) = (FLOAT_LEAST, Some(Held::FloatLeast));
     }
@@ -224,7 +229,7 @@ pub fn setpoint(
             return Err(SetpointError::LimitTooLow { limit, least, cells });
         }
         // At or under absorption it is charged as every day, whatever it is called.
-        let absorption = (model.setpoints.absorption + COEFFICIENT * (celsius - STATED_AT)) * n;
+        let absorption = compensated(model.setpoints.absorption, celsius) * n;
         if stage == Stage::Equalize && limit <= absorption {
             return Err(SetpointError::NoEqualize { limit, absorption });
         }

@@ -3,6 +3,7 @@
 use super::RecordedBank;
 use super::day::local;
 use super::span::Span;
+use crate::round::median;
 use jiff::civil::Date;
 use jiff::tz::TimeZone;
 use std::collections::BTreeMap;
@@ -62,9 +63,7 @@ fn held_on(mut rows: Vec<(f64, Option<f64>, f64)>, bank: &RecordedBank) -> Optio
 /// Median of what was held less what is asked for, V a cell.
 pub(super) fn held_off(all: &[HeldOnDay], bank: &RecordedBank) -> Option<f64> {
     let mut off: Vec<f64> = all.iter().map(|own| own.volts - bank.asked_at(own.celsius)).collect();
-    off.sort_by(f64::total_cmp);
-    let n = off.len();
-    (n > 0).then(|| f64::midpoint(off[(n - 1) / 2], off[n / 2]))
+    median(&mut off)
 }
 
 /// Whether held volts fall as it gets warmer; none: too few days, or it hardly changed.

@@ -3,6 +3,7 @@
 use super::RecordedBank;
 use super::day::local;
 use super::span::Span;
+use crate::round::median;
 use jiff::civil::Date;
 use jiff::tz::TimeZone;
 use std::collections::BTreeMap;
@@ -17,12 +18,6 @@ const CHARGES: f64 = 0.001;
 
 /// A minute of the night: minutes since 1970, hours it stands for, amperes out.
 type OfNight = (i64, f64, f64);
-
-fn median(mut all: Vec<f64>) -> Option<f64> {
-    all.sort_by(f64::total_cmp);
-    let n = all.len();
-    (n > 0).then(|| f64::midpoint(all[(n - 1) / 2], all[n / 2]))
-}
 
 /// Median of what comes out in the quietest four hours of a night; none where they are not known, or it was charged.
 fn quietest(rows: &[OfNight], bank: &RecordedBank) -> Option<f64> {
@@ -44,7 +39,7 @@ fn quietest(rows: &[OfNight], bank: &RecordedBank) -> Option<f64> {
             best = Some((mean, rows[from..=to].iter().map(|row| row.2).collect()));
         }
     }
-    best.and_then(|(_, own)| median(own))
+    best.and_then(|(_, mut own)| median(&mut own))
 }
 
 /// What is drawn all the time, A; none: no quiet night is known.
@@ -60,5 +55,6 @@ pub(super) fn standing_draw(spans: &[Span], bank: &RecordedBank, zone: &TimeZone
             nights.entry(night).or_default().push((span.row.minute, span.hours, -amperes));
         }
     }
-    median(nights.values().filter_map(|rows| quietest(rows, bank)).collect()).map(|own| own.max(0.0))
+    let mut quiet: Vec<f64> = nights.values().filter_map(|rows| quietest(rows, bank)).collect();
+    median(&mut quiet).map(|own| own.max(0.0))
 }
