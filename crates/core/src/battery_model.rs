@@ -3,6 +3,7 @@
 mod generic;
 
 use crate::electrolyte::{SocPoint, StateOfCharge};
+use crate::interpolate::line;
 use crate::quantity::{Charge, Length, OutOfRange, Points, SpecificGravity, Temperature, Volume, bounds};
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -265,6 +266,18 @@ impl BatteryModel {
     /// Nominal volts of one battery: two per cell.
     pub fn nominal_volts(&self) -> u16 {
         2 * u16::from(self.cells)
+    }
+
+    /// Gravity of a cell at a state of charge, per cent: the other way round.
+    pub fn gravity_at(&self, percent: f64) -> SpecificGravity {
+        let percent = percent.clamp(0.0, 100.0);
+        if self.soc_table.len() < 2 {
+            let (full, flat) = (self.full_gravity.value(), self.discharged_gravity.value());
+            return SpecificGravity::corrected(flat + (full - flat) * percent / 100.0);
+        }
+        let rising: Vec<[f64; 2]> =
+            self.soc_table.iter().rev().map(|row| [row.percent, row.gravity.value()]).collect();
+        SpecificGravity::corrected(line(&rising, 1, percent))
     }
 
     /// State of charge of a cell at this corrected gravity (SG-2).

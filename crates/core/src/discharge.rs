@@ -27,6 +27,6 @@ pub use rated_time::{RatedFrom, RatedTime, rated_time};
 pub use run::{
     DischargeAdvice, DischargeFrame, DischargeNow, DischargePhase, discharge_now, noted_discharge,
 };
-pub(crate) use temperature_factor::SIZING;
-pub use temperature_factor::{TESTABLE, sizing_factor, test_factor};
+
+pub use temperature_factor::{TESTABLE, capacity_share, sizing_factor, test_factor};
 pub use weak::{DischargedMate, UNDER_MATES as UNDER_MATES_NEAR_END, discharged_mates};

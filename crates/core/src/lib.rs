@@ -26,7 +26,7 @@
 //! cells and judging them), [`rest`] (volts at rest), [`water`] (levels, consumption, the next fill),
 //! [`ohmic`] (resistance of sealed batteries), [`charge`] (setpoints and what the charger is set to),
 //! [`equalize`] (whether, how, and until when), [`equipment`] (what charges a bank and hangs on it), [`feed`] (what a charger tells), [`ventilation`] (air for its hydrogen), [`simulator`] (cells that behave like cells), [`visit`] (a service call in the order of the trade),
-//! [`schedule`] (what is due when), [`finding`] (what a verdict looks like),
+//! [`storage`] (a winter, day by day), [`runtime`] (hours under a load), [`schedule`] (what is due when), [`finding`] (what a verdict looks like),
 //! [`bank_state`] (everything known of a bank merged), [`wording`] (the
 //! sentences).
 
@@ -60,9 +60,11 @@ pub mod replacing;
 pub mod rest;
 pub mod revision;
 pub mod round;
+pub mod runtime;
 pub mod schedule;
 pub mod severity;
 pub mod simulator;
+pub mod storage;
 pub mod ventilation;
 pub mod visit;
 pub mod water;

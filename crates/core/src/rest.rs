@@ -13,7 +13,7 @@ mod state;
 mod strings;
 mod typed;
 
-pub use charge::{AGM_TWELVE_VOLT, ChargeRange, FLOODED_TWELVE_VOLT, RestTable, charge_of};
+pub use charge::{AGM_TWELVE_VOLT, ChargeRange, FLOODED_TWELVE_VOLT, RestTable, charge_of, volts_at_charge};
 pub use found::RestFinding;
 pub use grade::{Grade, HIGH_AFTER_CHARGE, RestConditions, Wait};
 pub use held_loss::{

@@ -44,8 +44,10 @@ mod resistance;
 mod run;
 mod run_figures;
 mod run_log;
+mod runtime;
 mod shape;
 mod step_work;
+mod storage;
 mod strings;
 mod test_work;
 mod tests;
@@ -115,7 +117,15 @@ pub use run::{
 };
 pub use run_figures::{Figure, degrees, most_amperes, plan_figures, run_air, run_cap, run_limits, run_water};
 pub use run_log::{clock_set, run_entry, run_over, run_title};
+pub use runtime::{
+    RUNTIME_RULE, STAND_IN_CAUTIONS, capacity_wanted, ended, hours_span, lasting, load_wanted, proof_said,
+    runtime_verdict, stand_in_said,
+};
 pub use step_work::{step_work, visit_looks, volts_state};
+pub use storage::{
+    STORAGE_CAUTIONS, STORAGE_RULE, apart, coldness, storage_after, storage_before, storage_check,
+    storage_recharge, storage_spell, storage_verdict, storage_way, way_comes_to,
+};
 pub use strings::{
     currents_said, joint_line, joints_verdict, share_change, shares_of, shares_said, shares_verdict,
 };

@@ -150,6 +150,30 @@ pub const RECORD_CURRENT: Bounds = table("current of the record", -5000.0, 5000.
 pub const RECORD_COUNTER: Bounds = table("counter of the record", -1e7, 1e7, "Ah", 0);
 /// Temperature in the record of a monitor (our choice, no source).
 pub const RECORD_TEMPERATURE: Bounds = table("temperature of the record", -50.0, 90.0, "°C", 0);
+/// What a bank stands and draws while nobody uses it (common practice, no source).
+pub const STANDING_DRAW: Bounds = table("standing draw", 0.0, 200.0, "A", 0);
+/// Ampere-hours of a bank that an array brings on a day (our choice, no source).
+pub const HARVEST: Bounds = table("harvest of a day", 0.0, 20_000.0, "Ah", 0);
+/// Share of the harvest that snow leaves.
+pub const SNOW_SHARE: Bounds = table("share that snow leaves", 0.0, 1.0, "", 2);
+/// Self-discharge of a month at 25 °C (common practice, no source).
+pub const MONTHLY_LOSS: Bounds = table("self-discharge of a month", 0.0, 40.0, "%", 0);
+/// What dirty, wet tops add to it (common practice, no source).
+pub const DIRTY_TOPS: Bounds = table("loss over dirty tops in a month", 0.0, 10.0, "%", 0);
+/// A load of a bank on its own, A at the bank or W behind an inverter (our choice, no source).
+pub const RUNTIME_LOAD: Bounds = table("load", 0.0, 50_000.0, "", 0);
+/// Seconds of a run, and from one to the next (our choice, no source).
+pub const BURST_SECONDS: Bounds = table("seconds of a run", 1.0, 86_400.0, "s", 0);
+/// What a start takes above its run (our choice, no source).
+pub const SURGE: Bounds = table("surge of a start", 0.0, 100_000.0, "A\u{b7}s", 0);
+/// Watts out for each watt into an inverter.
+pub const INVERTER_EFFICIENCY: Bounds = table("efficiency of the inverter", 0.5, 1.0, "", 2);
+/// What an inverter takes for itself (common practice, no source).
+pub const INVERTER_IDLE: Bounds = table("idle watts of the inverter", 0.0, 2000.0, "W", 0);
+/// Volts per cell at which an alarm goes (common practice, no source).
+pub const ALARM_CELL_VOLTS: Bounds = table("alarm voltage of a cell", 1.6, 2.15, "V", 2);
+/// Hours that a bank is wanted to hold (our choice, no source).
+pub const HOURS_WANTED: Bounds = table("hours wanted", 0.1, 8760.0, "h", 1);
 /// Cycles that are counted.
 pub const CYCLES: Bounds = table("cycles", 0.0, 100_000.0, "cycles", 0);
 /// Design life of a battery.

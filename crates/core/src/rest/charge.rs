@@ -84,6 +84,18 @@ fn percent(cell_volts: f64, construction: Construction, model: Option<&BatteryMo
     }
 }
 
+/// Settled volts per cell at which a battery of the model reads a state of charge, per cent.
+pub fn volts_at_charge(percent_charged: f64, model: &BatteryModel) -> f64 {
+    let (mut low, mut high) = (1.5, 2.4);
+    // Charge rises with volts all the way; the least volts that read so much.
+    for _ in 0..50 {
+        let middle = f64::midpoint(low, high);
+        let reads = percent(middle, model.construction, Some(model)).0;
+        if reads < percent_charged - 1e-9 { low = middle } else { high = middle }
+    }
+    high
+}
+
 /// RD-7 for volts per cell that a meter shows and that may read so much high.
 pub fn charge_of(
     cell_volts: f64,

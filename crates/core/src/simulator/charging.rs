@@ -4,6 +4,11 @@
 const TAFEL: f64 = 11.0;
 const TAFEL_AT: f64 = 2.23;
 
+/// How much more gasses at volts per cell than at [`TAFEL_AT`].
+pub(super) fn tafel(volts: f64) -> f64 {
+    (TAFEL * (volts - TAFEL_AT)).exp()
+}
+
 /// The two ways a charging current goes at some volts.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub(super) struct Charging {
@@ -14,7 +19,7 @@ pub(super) struct Charging {
 
 impl Charging {
     pub(super) fn gas(&self, volts: f64) -> f64 {
-        self.gassing * (TAFEL * (volts - TAFEL_AT)).exp()
+        self.gassing * tafel(volts)
     }
 
     /// No more than the lower of the volts at which either way alone would take it all.

@@ -1,6 +1,5 @@
 //! Curves that the cell reads its volts and its share of capacity from.
 
-use crate::discharge::SIZING;
 use crate::electrolyte::MEASURED;
 
 /// Volts per unit of gravity under and over the measured curve (SM-1).
@@ -25,24 +24,6 @@ pub(super) fn rest_volts(gravity: f64) -> f64 {
     }
 }
 
-/// Under the table the share of capacity falls by this per degree, to a quarter (SM-1).
-const COLDER: f64 = 0.011;
-const LEAST_SHARE: f64 = 0.25;
-
-/// Share of the capacity at 25 °C that a temperature leaves.
-pub(super) fn share_at(celsius: f64) -> f64 {
-    let [coldest, hottest] = [SIZING[0], SIZING[SIZING.len() - 1]];
-    if celsius <= coldest[0] {
-        return (1.0 / coldest[1] - COLDER * (coldest[0] - celsius)).max(LEAST_SHARE);
-    }
-    let above = SIZING.iter().position(|row| row[0] >= celsius).filter(|i| *i > 0);
-    let size = above.map_or(hottest[1], |i| {
-        let (a, b) = (SIZING[i - 1], SIZING[i]);
-        a[1] + (b[1] - a[1]) * (celsius - a[0]) / (b[0] - a[0])
-    });
-    1.0 / size
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -59,14 +40,5 @@ mod tests {
             assert!(own > last, "{i}");
             last = own;
         }
-    }
-
-    #[test]
-    fn cold_takes_capacity_down_to_a_quarter() {
-        assert!((share_at(25.0) - 1.0).abs() < 1e-9);
-        assert!((share_at(-3.9) - 1.0 / 1.52).abs() < 1e-9);
-        assert!((share_at(-13.9) - (1.0 / 1.52 - 0.11)).abs() < 1e-9);
-        assert!((share_at(-80.0) - 0.25).abs() < 1e-9);
-        assert!((share_at(70.0) - 1.0 / 0.85).abs() < 1e-9);
     }
 }

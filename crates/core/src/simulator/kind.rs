@@ -1,5 +1,9 @@
 //! The two kinds of cells that the simulator knows.
 
+use super::charging::tafel;
+use super::step_cache::Heat;
+use crate::battery_model::Construction;
+
 /// Constants of a kind of cell, per unit of its 20-hour capacity (SM-1).
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct CellKind {
@@ -38,6 +42,19 @@ pub struct CellKind {
 }
 
 impl CellKind {
+    /// The kind that stands for a construction.
+    pub const fn of(construction: Construction) -> Self {
+        match construction {
+            Construction::Flooded | Construction::FloodedTubular => Self::FLOODED,
+            Construction::Agm | Construction::Gel => Self::AGM,
+        }
+    }
+
+    /// What gasses in a cell of an age (1 to 4) held at volts at a temperature, °C, per unit of its 20-hour capacity, 1/h.
+    pub fn gassing_at(&self, age: f64, volts: f64, celsius: f64) -> f64 {
+        self.gassing * age * Heat::of(celsius).gassing * tafel(volts)
+    }
+
     /// Flooded deep-cycle.
     pub const FLOODED: Self = Self {
         full_gravity: 1.265,

@@ -1,6 +1,6 @@
 //! What hardly changes from step to step, kept instead of worked out anew.
 
-use super::curves::share_at;
+use crate::discharge::capacity_share;
 
 /// Gassing by temperature around 25 °C.
 const GASSING_HEAT: f64 = 0.06;
@@ -67,7 +67,7 @@ impl Heat {
             charging: (-0.03 * (celsius.min(45.0) - 25.0)).exp(),
             discharging: (-0.012 * off).exp(),
             gassing: (GASSING_HEAT * off).exp(),
-            share: share_at(celsius),
+            share: capacity_share(celsius),
         }
     }
 }

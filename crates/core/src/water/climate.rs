@@ -103,11 +103,16 @@ impl MonthlyMeans {
 
     /// On a day of the year, counted from New Year, °C: straight lines between the middles of the months.
     pub fn on_day(&self, day: f64) -> f64 {
+        Self::between(&self.0, day)
+    }
+
+    /// Any figure by month on a day of the year, counted from New Year: straight lines between the middles of the months.
+    pub fn between(by_month: &[f64; 12], day: f64) -> f64 {
         let month = (day / YEAR * 12.0 - 0.5).rem_euclid(12.0);
         #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "0 to 11")]
         let before = (month.floor() as usize) % 12;
         let share = month - month.floor();
-        self.0[before] + (self.0[(before + 1) % 12] - self.0[before]) * share
+        by_month[before] + (by_month[(before + 1) % 12] - by_month[before]) * share
     }
 }
 

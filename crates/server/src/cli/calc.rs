@@ -12,6 +12,7 @@ mod diagnose;
 mod discharge;
 mod input;
 mod life;
+mod plan_ahead;
 mod record;
 mod strings;
 mod visit;
@@ -208,6 +209,7 @@ fn all() -> impl Iterator<Item = &'static Topic> {
         .chain(&diagnose::TOPICS)
         .chain(&life::TOPICS)
         .chain(&record::TOPICS)
+        .chain(&plan_ahead::TOPICS)
 }
 
 /// A figure against the one table of accepted ranges.
