@@ -3,6 +3,7 @@
 mod audit;
 mod limits;
 mod setpoint;
+mod time_to_full;
 
 pub(crate) use audit::VOLTS_ON_CHARGE;
 pub use audit::{
@@ -14,3 +15,4 @@ pub use setpoint::{
     COEFFICIENT, COLDEST_EQUALIZE, ChargerTemperature, FLOAT_LEAST, HOTTEST_CHARGE, Held, MOST_PER_CELL,
     Setpoint, SetpointError, Stage, setpoint,
 };
+pub use time_to_full::{Acceptance, TimeToFull, returned, tail, time_to_full};

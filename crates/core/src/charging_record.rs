@@ -14,7 +14,7 @@ pub use sample::{MinuteRow, RecordSample, Thinner};
 
 use crate::bank::BankShape;
 use crate::battery_model::{BatteryModel, Construction};
-use crate::charge::{FLOAT_LEAST, MOST_PER_CELL, compensated};
+use crate::charge::{FLOAT_LEAST, MOST_PER_CELL, compensated, returned, tail};
 use crate::diagnosis::ChargingRecord;
 use crate::life::{CycleTable, cycles_allowed, rainflow};
 use day::{days, longest_without_full};
@@ -64,18 +64,14 @@ impl RecordedBank {
         f64::from(self.cells.max(1))
     }
 
-    fn sealed(&self) -> bool {
-        !self.construction.has_caps()
-    }
-
     /// Current at which the bank is full, A: 2 % of C20, sealed 1 % (CH-4).
     fn tail(&self) -> f64 {
-        self.c20 * if self.sealed() { 0.01 } else { 0.02 }
+        self.c20 * tail(self.construction)
     }
 
     /// Ah that go in for each that came out (CH-4).
     fn returned(&self) -> f64 {
-        if self.sealed() { 1.05 } else { 1.10 }
+        returned(self.construction)
     }
 
     fn absorption_at(&self, celsius: Option<f64>) -> f64 {

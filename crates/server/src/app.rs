@@ -24,6 +24,7 @@ pub mod notebook;
 pub mod pages;
 pub mod people;
 pub mod photographs;
+pub mod planners;
 pub mod readings;
 pub mod refusal_words;
 pub mod refused;

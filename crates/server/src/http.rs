@@ -27,6 +27,7 @@ mod openapi;
 mod pages;
 mod people;
 mod photo_files;
+mod planners;
 mod printed;
 mod readings;
 mod reminders;
@@ -133,6 +134,8 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(test_calculators::capacity))
         .routes(routes!(test_calculators::short_load))
         .routes(routes!(string_calculators::parallel_share))
+        .routes(routes!(planners::list))
+        .routes(routes!(planners::get, planners::run))
         .routes(routes!(printed::report))
         .routes(routes!(printed::sheet))
         .routes(routes!(printed::ics))

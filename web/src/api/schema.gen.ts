@@ -906,6 +906,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The planners there are. */
+        get: operations["list_planners"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planners/{planner}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a planner begins with: every assumption as a control, with where its value comes from. */
+        get: operations["get_planner"];
+        put?: never;
+        /** What a planner answers to what is set. */
+        post: operations["run_planner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/postponements/{id}": {
         parameters: {
             query?: never;
@@ -1439,7 +1474,7 @@ export interface components {
             verdict: string;
         };
         BTreeMap: {
-            [key: string]: null | number;
+            [key: string]: string;
         };
         /** @description A bank while it is being described. */
         BankDraft: {
@@ -2162,6 +2197,21 @@ export interface components {
             reference?: number;
         };
         /**
+         * @description What runs along the foot of a picture.
+         * @enum {string}
+         */
+        ChartFoot: "days" | "hours" | "months" | "figure";
+        /** @description A level line across a picture. */
+        ChartLimit: {
+            /**
+             * Format: double
+             * @description Where.
+             */
+            at: number;
+            /** @description What it is. */
+            name: string;
+        };
+        /**
          * @description One thing that is looked at.
          * @enum {string}
          */
@@ -2380,6 +2430,40 @@ export interface components {
          * @enum {string}
          */
         Construction: "flooded" | "flooded_tubular" | "agm" | "gel";
+        /** @description A control. */
+        Control: {
+            /** @description Heading it stands under. */
+            group: string;
+            /** @description Key of its value. */
+            key: string;
+            /** @description How it is set. */
+            kind: components["schemas"]["ControlKind"];
+            /** @description What it is called. */
+            label: string;
+            /** @description Its options; empty: it is no choice. */
+            options: components["schemas"]["ControlOption"][];
+            /** @description Least, most and step of a slider. */
+            range?: number[] | null;
+            shown_when?: components["schemas"]["ShownWhen"] | null;
+            /** @description Where that comes from: "capacity test of 21 April 2026", "common practice". */
+            source: string;
+            /** @description Its unit; empty: none. */
+            unit: string;
+            /** @description What it begins with. */
+            value: string;
+        };
+        /**
+         * @description How a control is set.
+         * @enum {string}
+         */
+        ControlKind: "figure" | "slider" | "choice" | "day" | "check" | "months" | "hours" | "text";
+        /** @description One of a choice. */
+        ControlOption: {
+            /** @description What is read. */
+            label: string;
+            /** @description What is kept. */
+            value: string;
+        };
         /** @description One thing that was done. */
         CorrectedView: {
             /** @description By whom and when. */
@@ -4542,17 +4626,37 @@ export interface components {
              */
             tiers: number;
         };
-        /** @description What is asked. */
+        /** @description What a planner answers. */
+        PlanAnswer: {
+            /** @description What was taken for granted where nothing is known. */
+            assumptions: string[];
+            /** @description Cautions. */
+            cautions: string[];
+            /** @description Pictures. */
+            charts: components["schemas"]["PlanChart"][];
+            /** @description Days of the plan. */
+            dates: components["schemas"]["PlanDate"][];
+            /** @description A few figures under it. */
+            facts: components["schemas"]["PlanFigure"][];
+            /** @description Lists to work through. */
+            lists: components["schemas"]["PlanList"][];
+            /** @description Ways to go; empty: there is one. */
+            options: components["schemas"]["PlanOption"][];
+            /** @description Rule and source. */
+            rule: string;
+            /** @description The one sentence. */
+            said: string;
+            /** @description Tables. */
+            tables: components["schemas"]["PlanTable"][];
+        };
+        /** @description What a plan is made of. */
         PlanAsked: {
-            /** @default null */
-            kind: components["schemas"]["RunKind"] | null;
-            /**
-             * @description Pilot; left out: the lowest cell.
-             * @default null
-             */
-            pilot: string | null;
-            /** @default null */
-            temperature: components["schemas"]["TypedTemperature"] | null;
+            /** @description Its bank; none: it is not on the books. */
+            bank?: string | null;
+            /** @description Unit that temperatures are typed in. */
+            unit?: components["schemas"]["TemperatureUnit"];
+            /** @description What is set, by the key of its control. */
+            values: components["schemas"]["BTreeMap"];
         };
         /** @description One case. */
         PlanBattery: {
@@ -4561,16 +4665,72 @@ export interface components {
             /** @description Its cells from left to right. */
             cells: components["schemas"]["CellAddress"][];
         };
-        /** @description A figure of the plan with how it comes about. */
-        PlanFigure: {
-            /** @description How it comes about. */
-            how: string;
-            /** @description What. */
-            name: string;
-            /** @description Its unit. */
+        /** @description A picture. */
+        PlanChart: {
+            /** @description What runs along its foot. */
+            foot: components["schemas"]["ChartFoot"];
+            /** @description Unit of the foot where it is any figure. */
+            foot_unit: string;
+            /** @description Limits across it. */
+            limits: components["schemas"]["ChartLimit"][];
+            /** @description Its lines. */
+            series: components["schemas"]["PlanSeries"][];
+            /** @description From where to where it goes up; none: around what is shown. */
+            span?: number[] | null;
+            /** @description What it says, for the ear. */
+            spoken: string;
+            /** @description What it shows. */
+            title: string;
+            /** @description Unit of its height. */
             unit: string;
-            /** @description Its value. */
+        };
+        /** @description A day of a plan. */
+        PlanDate: {
+            /** @description The day. */
+            day: string;
+            /** @description As said. */
+            said: string;
+            /** @description What is done. */
+            what: string;
+        };
+        /** @description A figure with its name. */
+        PlanFigure: {
+            /** @description What it is. */
+            name: string;
+            /** @description Its range, or what it rests on; empty: nothing. */
+            note: string;
+            /** @description Its unit; empty: none. */
+            unit: string;
+            /** @description As said, without its unit. */
             value: string;
+        };
+        /** @description A list to work through, in order. */
+        PlanList: {
+            /** @description Line by line. */
+            lines: string[];
+            /** @description Its heading. */
+            title: string;
+        };
+        /** @description One way to go. */
+        PlanOption: {
+            /** @description What it is, a few words; empty: its name says it. */
+            about: string;
+            /** @description True for the one that is advised. */
+            best: boolean;
+            /** @description What it comes to. */
+            comes_to: string;
+            /** @description How it comes out. */
+            condition: components["schemas"]["Severity"];
+            /** @description Its figures, alike in all options. */
+            figures: components["schemas"]["PlanFigure"][];
+            /** @description Its key. */
+            key: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Why it is refused; empty: it is not. */
+            refused: string;
+            /** @description What the schools would do; empty: they do not differ. */
+            schools: components["schemas"]["SchoolView"][];
         };
         /** @description One row of cases of one string. */
         PlanRow: {
@@ -4597,6 +4757,24 @@ export interface components {
             tier: number;
             /** @description True when the positive posts are on the right of their cases. */
             turned: boolean;
+        };
+        /** @description A line of a picture. */
+        PlanSeries: {
+            /** @description How it is drawn. */
+            look: components["schemas"]["SeriesLook"];
+            /** @description Its name, said at its end. */
+            name: string;
+            /** @description Along and up. */
+            points: number[][];
+        };
+        /** @description A table of any columns. */
+        PlanTable: {
+            /** @description Heads of its columns. */
+            heads: string[];
+            /** @description Row by row. */
+            rows: string[][];
+            /** @description Its heading. */
+            title: string;
         };
         /** @description A plan in words. */
         PlanView: {
@@ -4637,6 +4815,33 @@ export interface components {
              * @description What was typed into the charger, V; none: not told.
              */
             set_to?: number | null;
+        };
+        /**
+         * @description Which planner.
+         * @enum {string}
+         */
+        Planner: "storage" | "runtime";
+        /** @description A planner before anything is set. */
+        PlannerForm: {
+            /** @description What it is about: the bank. */
+            about: string;
+            /** @description Its controls, with what they begin with. */
+            controls: components["schemas"]["Control"][];
+            /** @description Its name. */
+            name: string;
+            /** @description Which. */
+            planner: components["schemas"]["Planner"];
+            /** @description Unit that its temperatures are in. */
+            unit: components["schemas"]["TemperatureUnit"];
+        };
+        /** @description A planner that there is. */
+        PlannerView: {
+            /** @description Its name. */
+            name: string;
+            /** @description Which. */
+            planner: components["schemas"]["Planner"];
+            /** @description What it is for. */
+            purpose: string;
         };
         /**
          * Format: double
@@ -5601,6 +5806,20 @@ export interface components {
             saved: boolean;
         };
         /**
+         * @description How a school stands to an option.
+         * @enum {string}
+         */
+        SchoolSays: "would" | "may" | "would_not";
+        /** @description One school beside an option. */
+        SchoolView: {
+            /** @description Its name. */
+            name: string;
+            /** @description Where it stands. */
+            says: components["schemas"]["SchoolSays"];
+            /** @description Why, in a few words; empty: as the rule says. */
+            why: string;
+        };
+        /**
          * @description What a device may do.
          * @enum {string}
          */
@@ -5756,6 +5975,11 @@ export interface components {
              */
             months: string;
         };
+        /**
+         * @description How a series is drawn.
+         * @enum {string}
+         */
+        SeriesLook: "best" | "other" | "bad" | "field" | "dots" | "band" | "bars";
         /** @description A setpoint for a bank at its temperature. */
         Setpoint: {
             /**
@@ -5912,6 +6136,13 @@ export interface components {
             temperature?: number | null;
             /** @description The tester, in the technician's words. */
             tester?: string;
+        };
+        /** @description When a control is shown: another one is set to one of these. */
+        ShownWhen: {
+            /** @description Any of these. */
+            is: string[];
+            /** @description The other one. */
+            key: string;
         };
         /**
          * @description Left or right, seen from the side where the technician stands.
@@ -10276,6 +10507,105 @@ export interface operations {
             404: components["responses"]["Problem"];
             408: components["responses"]["Problem"];
             409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    list_planners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannerView"][];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    get_planner: {
+        parameters: {
+            query?: {
+                /** @description The bank; left out: one that is not on the books. */
+                bank?: string;
+                /** @description Unit of temperatures; left out: the reader's. */
+                unit?: components["schemas"]["TemperatureUnit"];
+            };
+            header?: never;
+            path: {
+                planner: components["schemas"]["Planner"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlannerForm"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    run_planner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                planner: components["schemas"]["Planner"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanAsked"];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];

@@ -174,6 +174,32 @@ pub const INVERTER_IDLE: Bounds = table("idle watts of the inverter", 0.0, 2000.
 pub const ALARM_CELL_VOLTS: Bounds = table("alarm voltage of a cell", 1.6, 2.15, "V", 2);
 /// Hours that a bank is wanted to hold (our choice, no source).
 pub const HOURS_WANTED: Bounds = table("hours wanted", 0.1, 8760.0, "h", 1);
+/// Where on earth.
+pub const LATITUDE: Bounds = table("latitude", -90.0, 90.0, "\u{b0}", 0);
+/// Height over the sea.
+pub const ALTITUDE: Bounds = table("altitude", -430.0, 5500.0, "m", 0);
+/// An array by its plates (our choice, no source).
+pub const ARRAY_WATTS: Bounds = table("array", 0.0, 200_000.0, "W", 0);
+/// From level.
+pub const TILT: Bounds = table("tilt", 0.0, 90.0, "\u{b0}", 0);
+/// From north over east.
+pub const AZIMUTH: Bounds = table("azimuth", 0.0, 360.0, "\u{b0}", 0);
+/// What is left of what an array promises by its plates (common practice, no source).
+pub const ARRAY_LEFT: Bounds = table("share left of the plates\u{2019} watts", 0.2, 1.0, "", 2);
+/// Light of a month on level ground against a clear sky.
+pub const CLEARNESS: Bounds = table("clearness", 0.1, 1.0, "", 2);
+/// Current at a battery with its loads off; none or less never fills it (our choice, no source).
+pub const NET_CURRENT: Bounds = table("charging current", -5000.0, 5000.0, "A", 0);
+/// Times a load of a month against its mean (our choice, no source).
+pub const LOAD_TIMES: Bounds = table("share of the loads", 0.0, 10.0, "", 1);
+/// Days from one charge to the next.
+pub const EVERY_DAYS: Bounds = table("days between charges", 1.0, 365.0, "days", 0);
+/// Days of a stay (our choice, no source).
+pub const STAY_DAYS: Bounds = table("days of the stay", 1.0, 180.0, "days", 0);
+/// A price in the house's own currency (our choice, no source).
+pub const PRICE: Bounds = table("price", 0.0, 1_000_000.0, "", 0);
+/// What the coldest night lies under the mean of its month (our choice, no source).
+pub const UNDER_MEAN: Bounds = table("coldest night under the mean", 0.0, 60.0, "\u{b0}", 0);
 /// Cycles that are counted.
 pub const CYCLES: Bounds = table("cycles", 0.0, 100_000.0, "cycles", 0);
 /// Design life of a battery.

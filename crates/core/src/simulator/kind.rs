@@ -1,6 +1,7 @@
 //! The two kinds of cells that the simulator knows.
 
 use super::charging::tafel;
+use super::curves::rest_volts;
 use super::step_cache::Heat;
 use crate::battery_model::Construction;
 
@@ -48,6 +49,17 @@ impl CellKind {
             Construction::Flooded | Construction::FloodedTubular => Self::FLOODED,
             Construction::Agm | Construction::Gel => Self::AGM,
         }
+    }
+
+    /// What charges and what gasses in a new cell at a state of charge, share, held at volts at a temperature, °C, per unit of
+    /// its 20-hour capacity, 1/h.
+    pub fn charging_at(&self, charged: f64, volts: f64, celsius: f64) -> (f64, f64) {
+        let z = charged.clamp(0.0, 0.9999);
+        let heat = Heat::of(celsius);
+        let gravity = self.full_gravity - self.gravity_range * (1.0 - z);
+        let resistance = (self.charge_resistance + self.full_resistance * z / (1.0 - z)) * heat.charging;
+        let main = ((volts - rest_volts(gravity)) / resistance).max(0.0);
+        (main, self.gassing_at(1.0, volts, celsius))
     }
 
     /// What gasses in a cell of an age (1 to 4) held at volts at a temperature, °C, per unit of its 20-hour capacity, 1/h.

@@ -2,8 +2,7 @@
 
 use super::checks::{StorageCheck, checks};
 use super::{StorageAsked, StorageWay};
-use crate::battery_model::Construction;
-use crate::charge::{COEFFICIENT, FLOAT_LEAST};
+use crate::charge::{COEFFICIENT, FLOAT_LEAST, returned};
 use crate::electrolyte::{FREEZING_MARGIN, freezing_point};
 use crate::simulator::CellKind;
 use crate::water::millilitres_per_ampere_hour;
@@ -17,11 +16,6 @@ pub const RECHARGE_AT: f64 = 75.0;
 const HARVEST_HOURS: std::ops::Range<u8> = 9..15;
 /// A maintainer gives so much, share of C20 an hour, at most (our choice, no source).
 const MAINTAINER: f64 = 0.01;
-
-/// Ah that go in for each that is stored (CR-1).
-fn charge_factor(construction: Construction) -> f64 {
-    if construction.has_caps() { 1.10 } else { 1.05 }
-}
 
 /// Why a stored bank is charged.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -130,7 +124,7 @@ impl Standing<'_> {
 
     /// Puts in so many Ah: what does not fit gasses, up to what the volts of the source drive.
     fn charge(&mut self, offered: f64, held: f64, celsius: f64) {
-        let factor = charge_factor(self.asked.model.construction);
+        let factor = returned(self.asked.model.construction);
         let room = (self.capacity - self.stored).max(0.0);
         let taken = offered.min(room * factor);
         self.stored += taken / factor;

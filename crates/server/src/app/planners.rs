@@ -1,0 +1,193 @@
+//! Planners: what a bank's record begins them with, and what they answer, for banks of the books and others.
+
+pub mod answer;
+pub mod control;
+mod runtime;
+mod storage;
+mod subject;
+mod typed;
+
+use self::answer::PlanAnswer;
+use self::control::{Control, Values};
+use self::subject::Subject;
+use self::typed::Typed;
+use super::App;
+use super::refused::{AppError, AppResult};
+use crate::db::{Connection, ModelRow};
+use jiff::civil::Date;
+use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// Which planner.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Planner {
+    /// A storage spell.
+    Storage,
+    /// Hours on the bank alone.
+    Runtime,
+}
+
+impl Planner {
+    /// All of them, in the order they are offered.
+    pub const ALL: [Self; 2] = [Self::Storage, Self::Runtime];
+
+    /// Its name.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Storage => "Storage and winter",
+            Self::Runtime => "Hours on its own",
+        }
+    }
+
+    /// What it is for.
+    pub const fn purpose(self) -> &'static str {
+        match self {
+            Self::Storage => "Charge and freezing through a season, in each way to leave it",
+            Self::Runtime => "How long it holds a load, to the alarm and until empty",
+        }
+    }
+}
+
+/// What a plan is made of.
+#[derive(Debug, Clone, PartialEq, Deserialize, Serialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PlanAsked {
+    /// Its bank; none: it is not on the books.
+    #[serde(default)]
+    pub bank: Option<String>,
+    /// What is set, by the key of its control.
+    pub values: Values,
+    /// Unit that temperatures are typed in.
+    #[serde(default)]
+    pub unit: TemperatureUnit,
+}
+
+/// A planner before anything is set.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PlannerForm {
+    /// Which.
+    pub planner: Planner,
+    /// Its name.
+    pub name: &'static str,
+    /// What it is about: the bank.
+    pub about: String,
+    /// Its controls, with what they begin with.
+    pub controls: Vec<Control>,
+    /// Unit that its temperatures are in.
+    pub unit: TemperatureUnit,
+}
+
+fn first_model(models: &[ModelRow], id: Option<&str>) -> AppResult<ModelRow> {
+    let asked = id.filter(|id| !id.is_empty());
+    let found = match asked {
+        Some(id) => models.iter().find(|own| own.id == id),
+        None => models.iter().find(|own| own.model.name.contains("6 V 420")).or(models.first()),
+    };
+    found
+        .cloned()
+        .ok_or_else(|| AppError::field("model", "There is no such battery model; choose one of the library."))
+}
+
+fn subject_of(
+    db: &Connection,
+    asked: &PlanAsked,
+    models: &[ModelRow],
+    typed: &mut Typed<'_>,
+    today: Date,
+) -> AppResult<Subject> {
+    match &asked.bank {
+        Some(bank) => Ok(Subject::of_bank(db, bank, today)?),
+        None => {
+            let model = first_model(models, Some(typed.text("model")))?;
+            Subject::described(model.model, typed, today)
+        }
+    }
+}
+
+fn controls_of(planner: Planner, subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
+    match planner {
+        Planner::Storage => storage::controls(subject, unit),
+        Planner::Runtime => runtime::controls(subject, unit),
+    }
+}
+
+/// What a planner begins with.
+pub(crate) fn form(
+    db: &Connection,
+    planner: Planner,
+    bank: Option<&str>,
+    unit: TemperatureUnit,
+    today: Date,
+) -> AppResult<PlannerForm> {
+    let models = ModelRow::all(db)?;
+    let mut controls = Vec::new();
+    let subject = match bank {
+        Some(bank) => Subject::of_bank(db, bank, today)?,
+        None => {
+            controls = Subject::controls(&models);
+            let begun: Values = controls.iter().map(|own| (own.key.clone(), own.value.clone())).collect();
+            let mut typed = Typed::new(&begun, unit);
+            Subject::described(
+                first_model(&models, begun.get("model").map(String::as_str))?.model,
+                &mut typed,
+                today,
+            )?
+        }
+    };
+    controls.extend(controls_of(planner, &subject, unit));
+    Ok(PlannerForm { planner, name: planner.name(), about: subject.name(), controls, unit })
+}
+
+/// What a planner answers to what is set; what is left out stands as it begins.
+pub(crate) fn answer(
+    db: &Connection,
+    planner: Planner,
+    asked: &PlanAsked,
+    units: ReaderUnits,
+    today: Date,
+) -> AppResult<PlanAnswer> {
+    let begun = form(db, planner, asked.bank.as_deref(), asked.unit, today)?;
+    let known: Vec<&str> = begun.controls.iter().map(|own| own.key.as_str()).collect();
+    if let Some(odd) = asked.values.keys().find(|key| !known.contains(&key.as_str())) {
+        return Err(AppError::field(odd, "This planner has no such control."));
+    }
+    let mut values: Values = begun.controls.iter().map(|own| (own.key.clone(), own.value.clone())).collect();
+    values.extend(asked.values.clone());
+    let models = ModelRow::all(db)?;
+    let mut typed = Typed::new(&values, asked.unit);
+    let subject = subject_of(db, asked, &models, &mut typed, today)?;
+    match planner {
+        Planner::Storage => storage::answer(&subject, &mut typed, units),
+        Planner::Runtime => runtime::answer(&subject, &models, &mut typed, units),
+    }
+}
+
+/// What a planner begins with, for a bank of the books or any other.
+///
+/// # Errors
+/// No such bank, and whatever the reading fails with.
+pub async fn planner_form(
+    app: &App,
+    planner: Planner,
+    bank: Option<String>,
+    unit: TemperatureUnit,
+) -> AppResult<PlannerForm> {
+    let today = app.clock.today();
+    app.db.read(move |db| Ok(form(db, planner, bank.as_deref(), unit, today))).await?
+}
+
+/// What a planner answers.
+///
+/// # Errors
+/// What does not fit, by its control, and whatever the reading fails with.
+pub async fn plan(
+    app: &App,
+    planner: Planner,
+    asked: PlanAsked,
+    units: ReaderUnits,
+) -> AppResult<PlanAnswer> {
+    let today = app.clock.today();
+    app.db.read(move |db| Ok(answer(db, planner, &asked, units, today))).await?
+}

@@ -1,0 +1,156 @@
+//! The bank a plan is about: one of the books with its record, or one described on the spot.
+
+use super::control::{Control, ControlKind, figure, group};
+use super::typed::Typed;
+use crate::app::refused::{AppError, AppResult};
+use crate::app::rules::rules_of;
+use crate::db::visit_entries::past_visits;
+use crate::db::{BankRow, Connection, DbError, ModelRow, Site};
+use jiff::civil::Date;
+use rainshadow_core::bank::{BankShape, Layout};
+use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::discharge::CapacityResult;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::bounds;
+use rainshadow_core::visit::{Judged, PastDischarge, Place, past_discharges};
+use rainshadow_core::wording;
+
+/// A bank with what its record tells a planner.
+pub struct Subject {
+    /// Its row and site; none: it is not on the books.
+    pub known: Option<(BankRow, Site)>,
+    /// Its batteries.
+    pub model: BatteryModel,
+    /// How they stand.
+    pub shape: BankShape,
+    /// Its house rules.
+    pub rules: HouseRules,
+    /// Its timed discharges, oldest first.
+    pub discharges: Vec<PastDischarge>,
+    /// Years in service; none: not known.
+    pub years: Option<f64>,
+    /// Today.
+    pub today: Date,
+}
+
+/// A capacity with where it comes from.
+pub struct Health {
+    /// Per cent of C20.
+    pub percent: f64,
+    /// Between which it lies.
+    pub range: Option<[f64; 2]>,
+    /// Where it comes from.
+    pub source: String,
+}
+
+impl Subject {
+    /// A bank of the books.
+    pub fn of_bank(db: &Connection, id: &str, today: Date) -> Result<Self, DbError> {
+        let bank = BankRow::by_id(db, id)?;
+        let site = Site::by_id(db, &bank.site_id)?;
+        let model = ModelRow::by_id(db, &bank.model_id)?;
+        let rules = rules_of(db, &bank)?;
+        let visits = past_visits(db, &bank)?;
+        let judged = Judged { shape: &bank.shape, model: &model, rules: &rules };
+        let discharges = past_discharges(&visits, judged);
+        Ok(Self {
+            years: bank.months_in_service(today).map(|months| months / 12.0),
+            shape: bank.shape.clone(),
+            known: Some((bank, site)),
+            model,
+            rules,
+            discharges,
+            today,
+        })
+    }
+
+    /// A bank that is described on the spot, by its model.
+    pub fn described(model: BatteryModel, typed: &mut Typed<'_>, today: Date) -> AppResult<Self> {
+        let volts = typed.whole("system_voltage", bounds::SYSTEM_VOLTAGE);
+        let strings = typed.whole("strings", bounds::PARALLEL);
+        let years = typed.maybe("years", bounds::YEARS);
+        std::mem::take(&mut typed.faults).none()?;
+        let battery = model.nominal_volts();
+        let shape = BankShape {
+            system_voltage: volts,
+            cells_per_battery: model.cells,
+            series: u8::try_from(volts / battery.max(1)).unwrap_or(u8::MAX),
+            parallel: u8::try_from(strings).unwrap_or(1),
+            layout: Layout::default(),
+        };
+        let shape = shape.checked().map_err(|e| AppError::refused("system_voltage", &e))?;
+        Ok(Self {
+            known: None,
+            model,
+            shape,
+            rules: HouseRules::maker_first(),
+            discharges: Vec::new(),
+            years,
+            today,
+        })
+    }
+
+    /// What it begins with where it is described on the spot.
+    pub fn controls(models: &[ModelRow]) -> Vec<Control> {
+        let first = models.iter().find(|own| own.model.name.contains("6 V 420")).or(models.first());
+        let begin = first.map_or(String::new(), |own| own.id.clone());
+        let options = models.iter().map(|own| (own.id.clone(), own.model.name.clone()));
+        group(
+            "The bank",
+            [
+                Control::new(ControlKind::Choice, ("model", "Battery model"), begin, "the library")
+                    .options(options),
+                Control::new(ControlKind::Figure, ("system_voltage", "Bank"), "24", "typed").unit("V"),
+                Control::new(ControlKind::Figure, ("strings", "Strings"), "1", "typed"),
+                Control::new(ControlKind::Figure, ("years", "In service"), "", "empty: not known")
+                    .unit("years"),
+            ],
+        )
+    }
+
+    /// Capacity by the last timed discharge of the whole bank.
+    fn tested(&self) -> Option<Health> {
+        let last = self.discharges.iter().rev().find_map(|own| {
+            let result: &CapacityResult = own.now.result.as_ref()?;
+            let percent = result.percent.filter(|_| !result.at_least)?;
+            (own.place == Place::Bank).then_some((own.day, percent, result.range))
+        })?;
+        let (day, percent, range) = last;
+        Some(Health {
+            percent,
+            range: range.filter(|own| own.iter().all(|end| end.is_finite())),
+            source: format!("timed discharge of {}", wording::short_day(day, self.today)),
+        })
+    }
+
+    /// Capacity that is left: by its last timed discharge, else what it is printed with.
+    pub fn health(&self) -> Health {
+        self.tested().unwrap_or_else(|| Health {
+            percent: 100.0,
+            range: None,
+            source: "no timed discharge on record: taken as new".into(),
+        })
+    }
+
+    /// The same as a control.
+    pub fn health_control(&self) -> Control {
+        let own = self.health();
+        let range = own.range.map_or(String::new(), |[low, high]| format!("; {low:.0} to {high:.0}"));
+        Control::new(
+            ControlKind::Figure,
+            ("health", "Capacity left"),
+            figure(own.percent.round()),
+            format!("{}{range}", own.source),
+        )
+        .unit("%")
+    }
+
+    /// "High Pasture hut", or what it is made of.
+    pub fn name(&self) -> String {
+        match &self.known {
+            Some((bank, site)) if bank.name.is_empty() => site.name.clone(),
+            Some((bank, site)) => format!("{}, {}", site.name, bank.name),
+            None => wording::describe_bank(&self.shape, &self.model),
+        }
+    }
+}
