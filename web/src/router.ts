@@ -29,6 +29,11 @@ export const router = createRouter({
           meta: { title: 'Joints of a bank' },
         },
         {
+          path: 'plan',
+          component: () => import('@/features/plan/PlanView.vue'),
+          meta: { title: 'Plan of a bank' },
+        },
+        {
           path: 'history',
           component: () => import('@/features/bank/BankHistory.vue'),
           meta: { title: 'History of a bank' },

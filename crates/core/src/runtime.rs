@@ -9,7 +9,7 @@ mod proof;
 mod stand_in;
 
 pub use asked::{RuntimeAsked, RuntimeError};
-pub use hours::{CurvePoint, Ended, HoursRange, Runtime, runtime};
+pub use hours::{Ended, HoursRange, Runtime, RuntimePoint, runtime};
 pub use larger::{capacity_for, load_for};
 pub use load::{INVERTER_EFFICIENCY, Inverter, RuntimeLoad};
 pub use proof::{ProofJudged, RuntimeProof, judge_proof};

@@ -10,6 +10,7 @@ mod capacity;
 mod caution;
 mod charge;
 mod charge_limits;
+mod charging_plan;
 mod charging_record;
 mod check;
 mod climate;
@@ -39,6 +40,7 @@ mod plates;
 mod question;
 mod recheck;
 mod repair;
+mod replacement;
 mod replacing;
 mod resistance;
 mod run;
@@ -67,6 +69,7 @@ pub use charge::{
     audit_verdict, audited_stage, distance_rule, effect, opening_rule, setpoint_line, ventilation_line,
 };
 pub use charge_limits::{charge_limit_lines, never};
+pub use charging_plan::{CHARGING_RULE, charging_gap, charging_verdict, stay_said};
 pub use charging_record::{CHARGING_RECORD_RULE, charging_record_lines, charging_record_verdict};
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
@@ -108,6 +111,10 @@ pub use recheck::{recheck_title, recheck_when, recheck_why};
 pub use repair::{
     found_and_done, found_and_put_right, left, owner_answered, owner_found_and_done, owner_repaired_only,
     repair, repaired, repaired_only,
+};
+pub use replacement::{
+    REPLACEMENT_RULE, SIZE_RULE, layout_said, replacement_day, replacement_does, replacement_kind,
+    replacement_refused, replacement_verdict, size_verdict,
 };
 pub use replacing::{gone, one_new, used_battery, used_match};
 pub use resistance::resistances_over_years;

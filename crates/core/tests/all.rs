@@ -50,6 +50,7 @@ mod published;
 mod ran_dry;
 mod rechecks;
 mod repairs;
+mod replacement;
 mod replacing;
 mod reread;
 mod resistance_history;

@@ -25,6 +25,7 @@ pub mod pages;
 pub mod people;
 pub mod photographs;
 pub mod planners;
+pub mod plans;
 pub mod readings;
 pub mod refusal_words;
 pub mod refused;

@@ -3,4 +3,5 @@
 pub mod bank_file;
 pub mod climate_csv;
 pub mod notebook;
+pub mod plan_file;
 pub mod text;

@@ -28,6 +28,7 @@ mod pages;
 mod people;
 mod photo_files;
 mod planners;
+mod plans;
 mod printed;
 mod readings;
 mod reminders;
@@ -136,6 +137,13 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(string_calculators::parallel_share))
         .routes(routes!(planners::list))
         .routes(routes!(planners::get, planners::run))
+        .routes(routes!(plans::list))
+        .routes(routes!(plans::compared))
+        .routes(routes!(plans::read))
+        .routes(routes!(plans::get, plans::put, plans::withdraw))
+        .routes(routes!(plans::printed))
+        .routes(routes!(plans::csv))
+        .routes(routes!(plans::json))
         .routes(routes!(printed::report))
         .routes(routes!(printed::sheet))
         .routes(routes!(printed::ics))

@@ -7,6 +7,8 @@ mod bank_plan;
 mod compared;
 mod field_sheet;
 mod owner_lines;
+mod plan_chart;
+mod plan_page;
 mod plan_svg;
 mod run_section;
 mod seen;
@@ -15,6 +17,7 @@ mod table;
 mod visit_report;
 
 pub use field_sheet::field_sheet;
+pub use plan_page::plan_page;
 pub use visit_report::{PHOTO_MARK, visit_report};
 
 /// Text made safe to stand in HTML.

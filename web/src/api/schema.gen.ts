@@ -941,6 +941,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kept plans, the last kept first; stale where the bank has new readings. */
+        get: operations["list_plans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two kept plans side by side. */
+        get: operations["compare_plans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a plan from a file, to be looked at, set and kept. */
+        post: operations["read_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept plan with what it was set to. */
+        get: operations["get_plan"];
+        /** Keeps a plan under a name. */
+        put: operations["put_plan"];
+        post?: never;
+        /** Throws a plan away. */
+        delete: operations["delete_plan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/plan.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept plan as a table. */
+        get: operations["plan_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/plan.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept plan as JSON. */
+        get: operations["plan_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{id}/printed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept plan as a page to give away. */
+        get: operations["print_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/postponements/{id}": {
         parameters: {
             query?: never;
@@ -1474,7 +1595,7 @@ export interface components {
             verdict: string;
         };
         BTreeMap: {
-            [key: string]: string;
+            [key: string]: null | number;
         };
         /** @description A bank while it is being described. */
         BankDraft: {
@@ -2388,6 +2509,17 @@ export interface components {
             missing: string;
             /** @description As asked. */
             said: string;
+        };
+        /** @description One line of two plans side by side. */
+        ComparedLine: {
+            /** @description True where they differ. */
+            differs: boolean;
+            /** @description In the one. */
+            left: string;
+            /** @description In the other. */
+            right: string;
+            /** @description What. */
+            what: string;
         };
         /** @description What RD-1 needs to know before a number counts. */
         Conditions: {
@@ -3929,6 +4061,23 @@ export interface components {
              */
             within: number;
         };
+        /** @description A kept plan with what it was set to. */
+        KeptPlan: {
+            /** @description Its bank; none: one that is not on the books. */
+            bank?: string | null;
+            /** @description The plan. */
+            plan: components["schemas"]["PlanBrief"];
+            /** @description The same with what its bank tells by now, where that was not set otherwise. */
+            renewed: {
+                [key: string]: string;
+            };
+            /** @description Unit of its temperatures. */
+            unit: components["schemas"]["TemperatureUnit"];
+            /** @description What was set. */
+            values: {
+                [key: string]: string;
+            };
+        };
         /** @description Something that can be found. */
         KindView: {
             /** @description Its key. */
@@ -4637,7 +4786,7 @@ export interface components {
             /** @description Days of the plan. */
             dates: components["schemas"]["PlanDate"][];
             /** @description A few figures under it. */
-            facts: components["schemas"]["PlanFigure"][];
+            facts: components["schemas"]["PlanFact"][];
             /** @description Lists to work through. */
             lists: components["schemas"]["PlanList"][];
             /** @description Ways to go; empty: there is one. */
@@ -4649,14 +4798,17 @@ export interface components {
             /** @description Tables. */
             tables: components["schemas"]["PlanTable"][];
         };
-        /** @description What a plan is made of. */
+        /** @description What is asked. */
         PlanAsked: {
-            /** @description Its bank; none: it is not on the books. */
-            bank?: string | null;
-            /** @description Unit that temperatures are typed in. */
-            unit?: components["schemas"]["TemperatureUnit"];
-            /** @description What is set, by the key of its control. */
-            values: components["schemas"]["BTreeMap"];
+            /** @default null */
+            kind: components["schemas"]["RunKind"] | null;
+            /**
+             * @description Pilot; left out: the lowest cell.
+             * @default null
+             */
+            pilot: string | null;
+            /** @default null */
+            temperature: components["schemas"]["TypedTemperature"] | null;
         };
         /** @description One case. */
         PlanBattery: {
@@ -4664,6 +4816,25 @@ export interface components {
             address: components["schemas"]["BatteryAddress"];
             /** @description Its cells from left to right. */
             cells: components["schemas"]["CellAddress"][];
+        };
+        /** @description A kept plan in a list. */
+        PlanBrief: {
+            /** @description Id. */
+            id: string;
+            /** @description When it was kept, and by whom. */
+            kept: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Which planner. */
+            planner: components["schemas"]["Planner"];
+            /** @description What that is called. */
+            planner_name: string;
+            /** @description The sentence it came to. */
+            said: string;
+            /** @description What its bank tells otherwise by now; empty: it is as it was. */
+            stale: string[];
+            /** @description The visit it is attached to. */
+            visit?: string | null;
         };
         /** @description A picture. */
         PlanChart: {
@@ -4694,7 +4865,7 @@ export interface components {
             what: string;
         };
         /** @description A figure with its name. */
-        PlanFigure: {
+        PlanFact: {
             /** @description What it is. */
             name: string;
             /** @description Its range, or what it rests on; empty: nothing. */
@@ -4703,6 +4874,43 @@ export interface components {
             unit: string;
             /** @description As said, without its unit. */
             value: string;
+        };
+        /** @description A figure of the plan with how it comes about. */
+        PlanFigure: {
+            /** @description How it comes about. */
+            how: string;
+            /** @description What. */
+            name: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description Its value. */
+            value: string;
+        };
+        /** @description A plan in a file, without its bank. */
+        PlanFile: {
+            /** @description Its figures; not read back. */
+            figures?: string[][];
+            /** @description Always "rainshadow plan". */
+            kind: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Which planner. */
+            planner: components["schemas"]["Planner"];
+            /** @description What it came to, in words; not read back. */
+            said?: string;
+            /** @description Unit of its temperatures. */
+            unit?: components["schemas"]["TemperatureUnit"];
+            /** @description What was set, by the key of its control. */
+            values: {
+                [key: string]: string;
+            };
+        };
+        /** @description Where an option leads on. */
+        PlanLink: {
+            /** @description What it says. */
+            label: string;
+            /** @description A page of the application. */
+            to: string;
         };
         /** @description A list to work through, in order. */
         PlanList: {
@@ -4722,7 +4930,8 @@ export interface components {
             /** @description How it comes out. */
             condition: components["schemas"]["Severity"];
             /** @description Its figures, alike in all options. */
-            figures: components["schemas"]["PlanFigure"][];
+            figures: components["schemas"]["PlanFact"][];
+            go?: components["schemas"]["PlanLink"] | null;
             /** @description Its key. */
             key: string;
             /** @description Its name. */
@@ -4820,7 +5029,18 @@ export interface components {
          * @description Which planner.
          * @enum {string}
          */
-        Planner: "storage" | "runtime";
+        Planner: "storage" | "runtime" | "charging" | "replacement" | "size";
+        /** @description What a plan is made of. */
+        PlannerAsked: {
+            /** @description Its bank; none: it is not on the books. */
+            bank?: string | null;
+            /** @description Unit that temperatures are typed in. */
+            unit?: components["schemas"]["TemperatureUnit"];
+            /** @description What is set, by the key of its control. */
+            values: {
+                [key: string]: string;
+            };
+        };
         /** @description A planner before anything is set. */
         PlannerForm: {
             /** @description What it is about: the bank. */
@@ -4842,6 +5062,17 @@ export interface components {
             planner: components["schemas"]["Planner"];
             /** @description What it is for. */
             purpose: string;
+        };
+        /** @description Two plans side by side. */
+        PlansCompared: {
+            /** @description Figures. */
+            figures: components["schemas"]["ComparedLine"][];
+            /** @description Names. */
+            names: string[];
+            /** @description What each comes to. */
+            said: string[];
+            /** @description What is set otherwise. */
+            set: components["schemas"]["ComparedLine"][];
         };
         /**
          * Format: double
@@ -5911,6 +6142,24 @@ export interface components {
             /** @description By name; an empty list holds to the set. */
             choices: components["schemas"]["BTreeMap"];
         };
+        /** @description A plan as it is sent to be kept. */
+        SentPlan: {
+            /** @description What is set. */
+            asked: components["schemas"]["PlannerAsked"];
+            /** @description Its name. */
+            name: string;
+            /** @description Which planner. */
+            planner: components["schemas"]["Planner"];
+            /** @description The plan that it takes the place of. */
+            replaces?: string | null;
+            /** @description The visit it is attached to. */
+            visit?: string | null;
+        };
+        /** @description A file with a plan. */
+        SentPlanFile: {
+            /** @description Its text. */
+            csv: string;
+        };
         /** @description A postponement as sent. */
         SentPostponement: {
             /** @description Which one of its kind. */
@@ -5979,7 +6228,7 @@ export interface components {
          * @description How a series is drawn.
          * @enum {string}
          */
-        SeriesLook: "best" | "other" | "bad" | "field" | "dots" | "band" | "bars";
+        SeriesLook: "best" | "other" | "bad" | "field" | "dots" | "band" | "bars" | "marks";
         /** @description A setpoint for a bank at its temperature. */
         Setpoint: {
             /**
@@ -10586,7 +10835,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanAsked"];
+                "application/json": components["schemas"]["PlannerAsked"];
             };
         };
         responses: {
@@ -10610,6 +10859,295 @@ export interface operations {
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
             507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    list_plans: {
+        parameters: {
+            query?: {
+                /** @description The bank; left out: plans of banks that are not on the books. */
+                bank?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanBrief"][];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    compare_plans: {
+        parameters: {
+            query: {
+                /** @description The one. */
+                left: string;
+                /** @description The other. */
+                right: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlansCompared"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    read_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentPlanFile"];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanFile"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    get_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPlan"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    put_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SentPlan"];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Made now. */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    delete_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    plan_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    plan_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanFile"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    print_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
             default: components["responses"]["Problem"];
         };
     };

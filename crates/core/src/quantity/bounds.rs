@@ -200,6 +200,14 @@ pub const STAY_DAYS: Bounds = table("days of the stay", 1.0, 180.0, "days", 0);
 pub const PRICE: Bounds = table("price", 0.0, 1_000_000.0, "", 0);
 /// What the coldest night lies under the mean of its month (our choice, no source).
 pub const UNDER_MEAN: Bounds = table("coldest night under the mean", 0.0, 60.0, "\u{b0}", 0);
+/// Wh that the loads of a bank take in a day (our choice, no source).
+pub const DAILY_ENERGY: Bounds = table("energy a day", 0.0, 1_000_000.0, "Wh", 0);
+/// Days that a bank has to do without a source (our choice, no source).
+pub const AUTONOMY: Bounds = table("days without a source", 0.1, 30.0, "days", 1);
+/// Times that a bank is made larger, so that it still serves when it is old.
+pub const AGEING: Bounds = table("factor of ageing", 1.0, 2.0, "", 2);
+/// Interest a year, a share (our choice, no source).
+pub const INTEREST: Bounds = table("interest a year", 0.0, 0.3, "", 2);
 /// Cycles that are counted.
 pub const CYCLES: Bounds = table("cycles", 0.0, 100_000.0, "cycles", 0);
 /// Design life of a battery.

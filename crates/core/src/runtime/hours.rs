@@ -42,7 +42,7 @@ pub struct HoursRange {
 /// Volts on the way.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct CurvePoint {
+pub struct RuntimePoint {
     /// Hours from the beginning.
     pub hour: f64,
     /// V of the bank by the best estimate; none: it is over by then.
@@ -74,7 +74,7 @@ pub struct Runtime {
     /// Charge under which it would freeze at this temperature, per cent; 0: never.
     pub freezes_under: f64,
     /// Volts on the way.
-    pub curve: Vec<CurvePoint>,
+    pub curve: Vec<RuntimePoint>,
 }
 
 /// One bank of the range, drained.
@@ -220,13 +220,13 @@ pub fn runtime(asked: &RuntimeAsked) -> Result<Runtime, RuntimeError> {
     let curve = (0..=POINTS)
         .map(|n| most.empty * f64::from(n) / f64::from(POINTS))
         .chain([own.empty, least.empty])
-        .map(|hour| CurvePoint {
+        .map(|hour| RuntimePoint {
             hour,
             volts: best.volts_at(hour, own.empty),
             low: low.volts_at(hour, least.empty),
             high: high.volts_at(hour, most.empty),
         });
-    let mut curve: Vec<CurvePoint> = curve.collect();
+    let mut curve: Vec<RuntimePoint> = curve.collect();
     curve.sort_by(|a, b| a.hour.total_cmp(&b.hour));
     let day: f64 = best.stretches.iter().map(|own| own.amperes).sum();
     let count = best.stretches.iter().map(|_| 1.0).sum::<f64>();

@@ -29,6 +29,8 @@ pub struct StringReading {
 #[derive(Debug, Clone, PartialEq)]
 pub struct SimString {
     cells: Vec<SimCell>,
+    /// How many cells each of them stands for.
+    counts: Vec<f64>,
     /// Current of the last step, where the next solution is looked for.
     amperes: f64,
 }
@@ -39,7 +41,13 @@ const LONGEST_STEP: f64 = 1.0 / 60.0;
 impl SimString {
     /// Cells as they stand, positive end first.
     pub fn new(cells: Vec<SimCell>) -> Self {
-        Self { cells, amperes: 0.0 }
+        Self { counts: vec![1.0; cells.len()], cells, amperes: 0.0 }
+    }
+
+    /// Cells that each stand for so many alike.
+    pub fn of_alike(cells: Vec<(SimCell, f64)>) -> Self {
+        let (cells, counts) = cells.into_iter().unzip();
+        Self { cells, counts, amperes: 0.0 }
     }
 
     /// The cells.
@@ -54,7 +62,8 @@ impl SimString {
 
     /// Volts of all cells at a current and how fast they rise with it, V per A.
     fn try_at(&mut self, amperes: f64) -> (f64, f64) {
-        self.cells.iter_mut().map(|c| c.try_at(amperes)).fold((0.0, 0.0), |(v, s), (u, d)| (v + u, s + d))
+        let all = self.cells.iter_mut().zip(&self.counts).map(|(c, n)| (c.try_at(amperes), n));
+        all.fold((0.0, 0.0), |(v, s), ((u, d), n)| (v + n * u, s + n * d))
     }
 
     /// The current that a charger drives: all it has, or what its volts leave.
@@ -85,7 +94,7 @@ impl SimString {
 
     /// Volts at rest, surface charge among them.
     pub fn rest_volts(&self) -> f64 {
-        self.cells.iter().map(|c| c.volts_at(0.0).0).sum()
+        self.cells.iter().zip(&self.counts).map(|(c, n)| n * c.volts_at(0.0).0).sum()
     }
 
     /// Amperes at which the string with its link, Ω, shows so many volts; charge positive. It rises
@@ -96,8 +105,8 @@ impl SimString {
             let (v, slope) = if charges {
                 string.try_at(size)
             } else {
-                let all = string.cells.iter().map(|c| c.volts_at(-size));
-                all.fold((0.0, 0.0), |(v, s), (u, d)| (v + u, s + d))
+                let all = string.cells.iter().zip(&string.counts).map(|(c, n)| (c.volts_at(-size), n));
+                all.fold((0.0, 0.0), |(v, s), ((u, d), n)| (v + n * u, s + n * d))
             };
             // How far too far it goes, and how fast that grows with the size of the current.
             let over = if charges { v + link * size - volts } else { volts + link * size - v };
@@ -140,7 +149,8 @@ impl SimString {
                 Drive::Charger { volts, amperes } => self.charging_amperes(volts, amperes),
             };
             self.amperes = amperes;
-            let volts = self.cells.iter_mut().map(|c| c.step(amperes, part, around)).sum();
+            let cells = self.cells.iter_mut().zip(&self.counts);
+            let volts = cells.map(|(c, n)| n * c.step(amperes, part, around)).sum();
             reading = StringReading { volts, amperes };
             left -= part;
         }

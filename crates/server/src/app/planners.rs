@@ -1,8 +1,11 @@
 //! Planners: what a bank's record begins them with, and what they answer, for banks of the books and others.
 
 pub mod answer;
+mod charging;
 pub mod control;
+mod replacement;
 mod runtime;
+mod size;
 mod storage;
 mod subject;
 mod typed;
@@ -17,6 +20,7 @@ use crate::db::{Connection, ModelRow};
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use utoipa::ToSchema;
 
 /// Which planner.
@@ -27,24 +31,54 @@ pub enum Planner {
     Storage,
     /// Hours on the bank alone.
     Runtime,
+    /// Whether any source finishes the charge.
+    Charging,
+    /// One battery is failing.
+    Replacement,
+    /// How large a bank has to be.
+    Size,
 }
 
 impl Planner {
     /// All of them, in the order they are offered.
-    pub const ALL: [Self; 2] = [Self::Storage, Self::Runtime];
+    pub const ALL: [Self; 5] = [Self::Charging, Self::Storage, Self::Runtime, Self::Replacement, Self::Size];
 
     /// Its name.
     pub const fn name(self) -> &'static str {
         match self {
             Self::Storage => "Storage and winter",
             Self::Runtime => "Hours on its own",
+            Self::Charging => "Charging",
+            Self::Replacement => "Replacement",
+            Self::Size => "Size",
         }
+    }
+
+    /// Its word, as it is kept and written to files.
+    pub const fn word(self) -> &'static str {
+        match self {
+            Self::Storage => "storage",
+            Self::Runtime => "runtime",
+            Self::Charging => "charging",
+            Self::Replacement => "replacement",
+            Self::Size => "size",
+        }
+    }
+
+    /// The one of a word.
+    pub fn of(word: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|own| own.word() == word)
     }
 
     /// What it is for.
     pub const fn purpose(self) -> &'static str {
         match self {
             Self::Storage => "Charge and freezing through a season, in each way to leave it",
+            Self::Replacement => {
+                "One battery is failing: new one, used match, drop a string, whole bank, or wait"
+            }
+            Self::Size => "How large a bank has to be, and layouts that are",
+            Self::Charging => "Whether any source finishes the charge, through a year, and what it costs",
             Self::Runtime => "How long it holds a load, to the alarm and until empty",
         }
     }
@@ -53,12 +87,12 @@ impl Planner {
 /// What a plan is made of.
 #[derive(Debug, Clone, PartialEq, Deserialize, Serialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct PlanAsked {
+pub struct PlannerAsked {
     /// Its bank; none: it is not on the books.
     #[serde(default)]
     pub bank: Option<String>,
     /// What is set, by the key of its control.
-    pub values: Values,
+    pub values: BTreeMap<String, String>,
     /// Unit that temperatures are typed in.
     #[serde(default)]
     pub unit: TemperatureUnit,
@@ -92,7 +126,7 @@ fn first_model(models: &[ModelRow], id: Option<&str>) -> AppResult<ModelRow> {
 
 fn subject_of(
     db: &Connection,
-    asked: &PlanAsked,
+    asked: &PlannerAsked,
     models: &[ModelRow],
     typed: &mut Typed<'_>,
     today: Date,
@@ -110,6 +144,9 @@ fn controls_of(planner: Planner, subject: &Subject, unit: TemperatureUnit) -> Ve
     match planner {
         Planner::Storage => storage::controls(subject, unit),
         Planner::Runtime => runtime::controls(subject, unit),
+        Planner::Charging => charging::controls(subject, unit),
+        Planner::Replacement => replacement::controls(subject, unit),
+        Planner::Size => size::controls(subject, unit),
     }
 }
 
@@ -144,7 +181,7 @@ pub(crate) fn form(
 pub(crate) fn answer(
     db: &Connection,
     planner: Planner,
-    asked: &PlanAsked,
+    asked: &PlannerAsked,
     units: ReaderUnits,
     today: Date,
 ) -> AppResult<PlanAnswer> {
@@ -161,6 +198,9 @@ pub(crate) fn answer(
     match planner {
         Planner::Storage => storage::answer(&subject, &mut typed, units),
         Planner::Runtime => runtime::answer(&subject, &models, &mut typed, units),
+        Planner::Charging => charging::answer(&subject, &mut typed),
+        Planner::Replacement => replacement::answer(&subject, &mut typed),
+        Planner::Size => size::answer(&models, &mut typed),
     }
 }
 
@@ -185,7 +225,7 @@ pub async fn planner_form(
 pub async fn plan(
     app: &App,
     planner: Planner,
-    asked: PlanAsked,
+    asked: PlannerAsked,
     units: ReaderUnits,
 ) -> AppResult<PlanAnswer> {
     let today = app.clock.today();

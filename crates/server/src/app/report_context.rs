@@ -9,7 +9,9 @@ use super::replacements::changes_told;
 use super::run_context::RunContext;
 use super::run_outcomes::RunOutcome;
 use super::visit_context::VisitContext;
-use crate::db::{ChangeView, Connection, DbError, PhotoRow, RoundRow, RunRow, VisitRow, assessments};
+use crate::db::{
+    ChangeView, Connection, DbError, PhotoRow, PlanRow, RoundRow, RunRow, VisitRow, assessments,
+};
 use crate::words;
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::ReaderUnits;
@@ -40,6 +42,8 @@ pub struct ReportContext {
     pub runs: Vec<ReportedRun>,
     /// Batteries that were changed on its day, in words.
     pub changes: Vec<String>,
+    /// Plans that were attached to it: name, and what each comes to.
+    pub plans: Vec<[String; 2]>,
     /// What the bank may have by all that was on record then, for the owner; none: nothing he has to know.
     pub cause: Option<String>,
 }
@@ -71,6 +75,7 @@ impl ReportContext {
         Ok(Self {
             cause: wording::diagnosis_for_owner(&diagnosed.diagnosis, &diagnosed.next),
             changes: changed.map(|c| c.said).collect(),
+            plans: PlanRow::of_visit(db, id)?.into_iter().map(|own| [own.name, own.said]).collect(),
             photos: PhotoRow::of_visit(db, &visit.visit)?,
             due: visit.due(db)?,
             before: before(db, &visit.visit)?,

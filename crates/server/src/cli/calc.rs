@@ -13,6 +13,7 @@ mod discharge;
 mod input;
 mod life;
 mod plan_ahead;
+mod plan_money;
 mod record;
 mod strings;
 mod visit;
@@ -210,6 +211,7 @@ fn all() -> impl Iterator<Item = &'static Topic> {
         .chain(&life::TOPICS)
         .chain(&record::TOPICS)
         .chain(&plan_ahead::TOPICS)
+        .chain(&plan_money::TOPICS)
 }
 
 /// A figure against the one table of accepted ranges.

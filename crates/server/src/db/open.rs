@@ -19,6 +19,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0008_models.sql"),
     include_str!("../../migrations/0009_work.sql"),
     include_str!("../../migrations/0010_bank_models.sql"),
+    include_str!("../../migrations/0011_plans.sql"),
 ];
 
 fn explained(path: &Path, error: &rusqlite::Error) -> OpenError {

@@ -97,7 +97,7 @@ fn temperature(value: ValueRef<'_>) -> Result<(), String> {
 }
 
 /// What each column is made by; where nothing stands, nothing is looked at.
-const COLUMNS: [(&str, &str, Look); 60] = [
+const COLUMNS: [(&str, &str, Look); 63] = [
     ("person", "units", json::<ReaderUnits>),
     ("person", "theme", json::<Theme>),
     ("site", "zone", zone),
@@ -155,18 +155,22 @@ const COLUMNS: [(&str, &str, Look); 60] = [
     ("run", "plan", json::<PlannedRun>),
     ("run_entry", "body", json::<RunEntry>),
     ("run_entry", "at", at),
+    ("plan", "entries", json::<std::collections::BTreeMap<String, String>>),
+    ("plan", "begun", json::<std::collections::BTreeMap<String, String>>),
+    ("plan", "made_at", at),
     ("device", "paired_at", at),
     ("device", "seen_at", at),
     ("device", "revoked_at", at),
 ];
 
 /// Tables whose rows can be set aside: nothing but readings of the same round hangs on them.
-pub const LOOSE: [&str; 10] = [
+pub const LOOSE: [&str; 11] = [
     "reading",
     "visit_entry",
     "photo",
     "reminder",
     "postponement",
+    "plan",
     "equipment",
     "run_entry",
     "block_change",

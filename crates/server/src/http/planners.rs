@@ -6,7 +6,7 @@ use super::error::{ApiResult, Problem};
 use super::extract::Body;
 use super::state::AppState;
 use crate::app::planners::answer::PlanAnswer;
-use crate::app::planners::{PlanAsked, Planner, PlannerForm, plan, planner_form};
+use crate::app::planners::{Planner, PlannerAsked, PlannerForm, plan, planner_form};
 use axum::Json;
 use axum::extract::{Path, Query, State};
 use rainshadow_core::quantity::units::TemperatureUnit;
@@ -62,14 +62,14 @@ pub async fn get(
 /// What a planner answers to what is set.
 #[utoipa::path(
     post, path = "/api/planners/{planner}", operation_id = "run_planner",
-    params(("planner" = Planner, Path)), request_body = PlanAsked,
+    params(("planner" = Planner, Path)), request_body = PlannerAsked,
     responses((status = 200, body = PlanAnswer), (status = "default", body = Problem))
 )]
 pub async fn run(
     State(state): State<AppState>,
     Reader(units): Reader,
     Path(planner): Path<Planner>,
-    Body(asked): Body<PlanAsked>,
+    Body(asked): Body<PlannerAsked>,
 ) -> ApiResult<Json<PlanAnswer>> {
     Ok(Json(plan(&state, planner, asked, units).await?))
 }

@@ -182,7 +182,7 @@ fn cautions(out: &mut String, context: &VisitContext) {
 
 /// The report as one page; photographs stand in it by their hash until it is served.
 pub fn visit_report(all: &ReportContext) -> String {
-    let ReportContext { visit: context, photos, due, before, runs: equalized, changes, cause } = all;
+    let ReportContext { visit: context, photos, due, before, runs: equalized, changes, plans, cause } = all;
     let before = before.as_ref();
     let lines = owner_lines(context);
     let worst = lines.iter().map(|l| l.condition).max();
@@ -246,6 +246,13 @@ pub fn visit_report(all: &ReportContext) -> String {
     }
     runs(&mut out, equalized);
     compared(&mut out, context, before);
+    if !plans.is_empty() {
+        out.push_str("<h2>What is planned</h2><ul>");
+        for [name, said] in plans {
+            let _ = write!(out, "<li><b>{}:</b> {}</li>", escaped(name), escaped(said));
+        }
+        out.push_str("</ul>");
+    }
     next(&mut out, due);
     cautions(&mut out, context);
     let _ = write!(

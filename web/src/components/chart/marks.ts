@@ -238,3 +238,64 @@ export const spanOnFoot = (low: number, best: number, high: number, y: number): 
       straight(at, foot - 7, at, foot + 7, style),
     ];
   });
+
+/** A field under a line, from a level of its own; without one the points go round it. */
+export function areaOf(points: At[], from: number | null, where: In = {}): CustomSeriesOption[] {
+  const [first] = points;
+  const last = points[points.length - 1];
+  if (!first || !last) return [];
+  return [
+    mark(first, where, (to) => {
+      const round: At[] = from === null ? points : [[first[0], from], ...points, [last[0], from]];
+      const fill = from === null ? 'var(--line)' : 'var(--steady)';
+      const shapes: Shape[] = [
+        {
+          type: 'polygon',
+          shape: { points: round.map(to) },
+          style: { fill, opacity: from === null ? 0.8 : 0.18 },
+        } as Shape,
+      ];
+      if (from !== null)
+        shapes.push({
+          type: 'polyline',
+          shape: { points: points.map(to) },
+          style: { stroke: 'var(--steady)', lineWidth: 1.5, fill: 'none' },
+        } as Shape);
+      return shapes;
+    }),
+  ];
+}
+
+/** Thin bars from zero, all alike. */
+export function barsBetween(points: At[], where: In = {}): CustomSeriesOption[] {
+  const [first] = points;
+  if (!first) return [];
+  return [
+    mark(first, where, (to, field) => {
+      const width = Math.max(1, Math.min(22, (field.width / points.length) * 0.62));
+      return points.map((p) => {
+        const [x, y] = to(p);
+        const height = Math.max(0, field.y + field.height - y);
+        return {
+          type: 'rect',
+          shape: { x: x - width / 2, y, width, height },
+          style: { fill: 'var(--steady)', opacity: 0.7 },
+        } as Shape;
+      });
+    }),
+  ];
+}
+
+/** Dots by themselves. */
+export function dotsOf(points: At[], where: In = {}): CustomSeriesOption[] {
+  const [first] = points;
+  if (!first) return [];
+  return [
+    mark(first, where, (to) =>
+      points.map((p) => {
+        const [cx, cy] = to(p);
+        return { type: 'circle', shape: { cx, cy, r: 2.4 }, style: { fill: 'var(--action)' } } as Shape;
+      }),
+    ),
+  ];
+}

@@ -21,6 +21,7 @@ const phone = usePhone();
 const TABS = [
   ['', 'Now'],
   ['/diagnosis', 'Diagnosis'],
+  ['/plan', 'Plan'],
   ['/joints', 'Joints'],
   ['/history', 'History'],
   ['/equipment', 'Equipment'],

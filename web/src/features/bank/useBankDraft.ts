@@ -3,7 +3,7 @@ import { useClimate } from './useClimate';
 import { useSessionStorage } from '@vueuse/core';
 import { v7 as uuidv7 } from 'uuid';
 import { reactive, ref, shallowRef, watch } from 'vue';
-import { useRouter } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 
 /** A bank as it is typed. */
 export const freshDraft = () => ({
@@ -38,10 +38,22 @@ export type Draft = ReturnType<typeof freshDraft>;
 /** A bank while it is described, or put right: typed numbers, the plan the server draws of them, and saving. */
 export function useBankDraft(existing: string | null = null) {
   const router = useRouter();
+  const route = useRoute();
   // A bank that is half described survives a reload of its tab.
   const draft = existing
     ? reactive(freshDraft())
     : useSessionStorage('rainshadow.draft', freshDraft(), { mergeDefaults: true }).value;
+  /** A layout that was planned is begun with. */
+  const text = (key: string): string => String(route.query[key] ?? '');
+  if (!existing && text('model'))
+    Object.assign(draft, {
+      model: text('model'),
+      volts: text('volts'),
+      series: text('series'),
+      parallel: text('strings'),
+      rows: '1',
+      tiers: '1',
+    });
   /** Version of the bank that is put right. */
   let version = 0;
   const models = shallowRef<Schemas['ModelView'][]>([]);

@@ -5,7 +5,10 @@ import LoadCalculator from './LoadCalculator.vue';
 import ParallelCalculator from './ParallelCalculator.vue';
 import VentilationCalculator from './VentilationCalculator.vue';
 import WhereLine from '@/components/ui/WhereLine.vue';
-import { ref } from 'vue';
+import PlannerPanel from '@/features/plan/PlannerPanel.vue';
+import { api, need, type Schemas } from '@/api/client';
+import { useRemote } from '@/composables/useRemote';
+import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 
 const route = useRoute();
@@ -17,6 +20,15 @@ const TOOLS = [
   { key: 'parallel', name: 'Parallel strings', purpose: 'How they share a current, and what evens them' },
   { key: 'capacity', name: 'Timed discharge', purpose: 'What share of its capacity a bank has left' },
 ] as const;
+/** The planners serve banks that are not on the books too. */
+const { data: planners } = useRemote(() => need(api.GET('/api/planners')));
+const tools = computed(() => [
+  ...TOOLS,
+  ...(planners.value ?? []).map((p) => ({ key: `plan-${p.planner}`, name: p.name, purpose: p.purpose })),
+]);
+const planner = computed(() =>
+  tool.value.startsWith('plan-') ? (tool.value.slice(5) as Schemas['Planner']) : null,
+);
 const tool = ref<string>((route.query.tool as string | undefined) ?? 'charger');
 function choose(key: string): void {
   tool.value = key;
@@ -27,10 +39,10 @@ function choose(key: string): void {
 <template>
   <div>
     <WhereLine place="Calculators" :parts="['calculators that need no bank']" />
-    <h1>Figures for any bank, with their reasons.</h1>
+    <h1 v-if="!planner">Figures for any bank, with their reasons.</h1>
     <div class="tools" role="tablist" aria-label="Tools">
       <button
-        v-for="t in TOOLS"
+        v-for="t in tools"
         :key="t.key"
         type="button"
         role="tab"
@@ -46,6 +58,7 @@ function choose(key: string): void {
     <VentilationCalculator v-else-if="tool === 'air'" />
     <LoadCalculator v-else-if="tool === 'load'" />
     <ParallelCalculator v-else-if="tool === 'parallel'" />
+    <PlannerPanel v-else-if="planner" :planner="planner" @planner="choose(`plan-${$event}`)" />
     <CapacityCalculator v-else />
   </div>
 </template>

@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 
 /// A figure with its name.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct PlanFigure {
+pub struct PlanFact {
     /// What it is.
     pub name: String,
     /// As said, without its unit.
@@ -17,7 +17,7 @@ pub struct PlanFigure {
     pub note: String,
 }
 
-impl PlanFigure {
+impl PlanFact {
     /// A figure.
     pub fn new(name: impl Into<String>, value: impl Into<String>, unit: impl Into<String>) -> Self {
         Self { name: name.into(), value: value.into(), unit: unit.into(), note: String::new() }
@@ -68,13 +68,24 @@ pub struct PlanOption {
     /// True for the one that is advised.
     pub best: bool,
     /// Its figures, alike in all options.
-    pub figures: Vec<PlanFigure>,
+    pub figures: Vec<PlanFact>,
     /// What it comes to.
     pub comes_to: String,
     /// What the schools would do; empty: they do not differ.
     pub schools: Vec<SchoolView>,
     /// Why it is refused; empty: it is not.
     pub refused: String,
+    /// Where it leads on; none: nowhere.
+    pub go: Option<PlanLink>,
+}
+
+/// Where an option leads on.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct PlanLink {
+    /// What it says.
+    pub label: String,
+    /// A page of the application.
+    pub to: String,
 }
 
 /// How a series is drawn.
@@ -95,6 +106,8 @@ pub enum SeriesLook {
     Band,
     /// Bars from the foot.
     Bars,
+    /// Dots by themselves.
+    Marks,
 }
 
 /// A line of a picture.
@@ -190,7 +203,7 @@ pub struct PlanAnswer {
     /// The one sentence.
     pub said: String,
     /// A few figures under it.
-    pub facts: Vec<PlanFigure>,
+    pub facts: Vec<PlanFact>,
     /// Ways to go; empty: there is one.
     pub options: Vec<PlanOption>,
     /// Pictures.

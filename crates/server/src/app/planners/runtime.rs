@@ -1,7 +1,7 @@
 //! The planner of hours on the bank alone: what it asks for, and what it answers.
 
 use super::answer::{
-    ChartFoot, ChartLimit, PlanAnswer, PlanChart, PlanFigure, PlanList, PlanOption, PlanSeries, SeriesLook,
+    ChartFoot, ChartLimit, PlanAnswer, PlanChart, PlanFact, PlanList, PlanOption, PlanSeries, SeriesLook,
 };
 use super::control::{Control, ControlKind, degrees, figure, group, several, typed_degrees};
 use super::subject::Subject;
@@ -23,6 +23,8 @@ use rainshadow_core::wording;
 
 /// Alarm that is begun with, V a cell (our choice, no source).
 const ALARM: f64 = 1.95;
+/// Capacity that an untested bank has at least, per cent (CT-1: where a standby life ends; our choice, no source).
+const UNTESTED: f64 = 80.0;
 /// Larger banks that are shown at most.
 const LARGER: usize = 5;
 /// Age from which another string of new batteries is refused beside an old one, times the house's limit for one new battery.
@@ -70,6 +72,9 @@ fn health_control(subject: &Subject) -> [Control; 3] {
             }
         }
     }
+    // What nobody tested may be anything between the end of a standby life and new.
+    let untested = range.is_none() && !source.starts_with("volts") && subject.discharges.is_empty();
+    let range = if untested { Some([UNTESTED.min(best), best]) } else { range };
     let end = |at: usize| range.map_or(String::new(), |own| figure(own[at].round()));
     [
         Control::new(ControlKind::Figure, ("health", "Capacity left"), figure(best.round()), source)
@@ -287,18 +292,18 @@ pub(super) fn answer(
     })
 }
 
-fn hours(name: &str, own: rainshadow_core::runtime::HoursRange) -> PlanFigure {
-    PlanFigure::new(name, wording::lasting(own.hours), "").note(wording::hours_span(own))
+fn hours(name: &str, own: rainshadow_core::runtime::HoursRange) -> PlanFact {
+    PlanFact::new(name, wording::lasting(own.hours), "").note(wording::hours_span(own))
 }
 
-fn facts(own: &Runtime, asked: &RuntimeAsked, units: ReaderUnits) -> Vec<PlanFigure> {
-    let mut all = vec![PlanFigure::new("mean current", format!("{:.2}", own.amperes), "A")];
+fn facts(own: &Runtime, asked: &RuntimeAsked, units: ReaderUnits) -> Vec<PlanFact> {
+    let mut all = vec![PlanFact::new("mean current", format!("{:.2}", own.amperes), "A")];
     all.extend(own.alarm.map(|alarm| hours("to the alarm", alarm)));
     all.push(hours("until it is over", own.empty).note(wording::hours_span(own.empty)));
-    all.push(PlanFigure::new("what ends it", wording::ended(own, asked, units), ""));
-    all.push(PlanFigure::new("drawn by then", format!("{:.0}", own.drawn), "Ah"));
+    all.push(PlanFact::new("what ends it", wording::ended(own, asked, units), ""));
+    all.push(PlanFact::new("drawn by then", format!("{:.0}", own.drawn), "Ah"));
     if own.freezes_under > 0.0 {
-        all.push(PlanFigure::new("freezes under", format!("{:.0}", own.freezes_under), "% of charge"));
+        all.push(PlanFact::new("freezes under", format!("{:.0}", own.freezes_under), "% of charge"));
     }
     all
 }
@@ -370,6 +375,7 @@ fn larger(
         },
         schools: Vec::new(),
         refused,
+        go: None,
     };
     let ah = |own: f64| format!("{own:.0} Ah a string");
     let mut all = vec![option(
@@ -408,7 +414,7 @@ fn volts_chart(
     asked: &RuntimeAsked,
     proof: Option<(&(RuntimeProof, String), &ProofJudged)>,
 ) -> PlanChart {
-    let of = |pick: fn(&rainshadow_core::runtime::CurvePoint) -> Option<f64>| -> Vec<[f64; 2]> {
+    let of = |pick: fn(&rainshadow_core::runtime::RuntimePoint) -> Option<f64>| -> Vec<[f64; 2]> {
         own.curve.iter().filter_map(|p| Some([p.hour, pick(p)?])).collect()
     };
     let mut band = of(|p| p.low);

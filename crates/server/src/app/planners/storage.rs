@@ -1,7 +1,7 @@
 //! The planner of a storage spell: what it asks for, and what it answers.
 
 use super::answer::{
-    ChartFoot, ChartLimit, PlanAnswer, PlanChart, PlanDate, PlanFigure, PlanList, PlanOption, PlanSeries,
+    ChartFoot, ChartLimit, PlanAnswer, PlanChart, PlanDate, PlanFact, PlanList, PlanOption, PlanSeries,
     SchoolSays, SchoolView, SeriesLook,
 };
 use super::control::{Control, ControlKind, degrees, figure, group, several, typed_degrees};
@@ -55,7 +55,7 @@ pub(super) fn climate_controls(subject: &Subject, unit: TemperatureUnit) -> Vec<
     let invented =
         INVENTED_CLIMATES.iter().map(|own| (own.key.to_owned(), format!("{} (invented)", own.name)));
     let options = [("own".to_owned(), "means by month".to_owned())].into_iter().chain(invented);
-    let southern = subject.known.as_ref().is_some_and(|(_, site)| site.southern);
+    let southern = subject.southern();
     let first = InventedClimate::by_key(FIRST_CLIMATE).map(|own| own.means(southern));
     let means = own.or(first).map(|own| own.celsius()).unwrap_or_default();
     let typed = several(means.iter().map(|own| typed_degrees(*own, unit)));
@@ -69,7 +69,7 @@ pub(super) fn climate_controls(subject: &Subject, unit: TemperatureUnit) -> Vec<
 
 /// The means that are set.
 pub(super) fn means(subject: &Subject, typed: &mut Typed<'_>) -> Option<MonthlyMeans> {
-    let southern = subject.known.as_ref().is_some_and(|(_, site)| site.southern);
+    let southern = subject.southern();
     match typed.text("climate") {
         "own" | "" => {
             let own = typed.months_of_degrees("means");
@@ -309,12 +309,12 @@ fn list(title: &str, lines: Vec<&'static str>) -> PlanList {
     PlanList { title: title.into(), lines: lines.into_iter().map(ToOwned::to_owned).collect() }
 }
 
-fn facts(best: &StoredWay, units: ReaderUnits) -> Vec<PlanFigure> {
+fn facts(best: &StoredWay, units: ReaderUnits) -> Vec<PlanFact> {
     let worst = wording::short_day(best.worst.day, best.worst.day);
     vec![
-        PlanFigure::new("coldest to expect", wording::coldness(best.worst.coldest, units), "").note(worst),
-        PlanFigure::new("it freezes there at", wording::coldness(best.worst.freezes, units), ""),
-        PlanFigure::new("kept short of freezing", wording::apart(FREEZING_MARGIN, units), "").note("SG-5"),
+        PlanFact::new("coldest to expect", wording::coldness(best.worst.coldest, units), "").note(worst),
+        PlanFact::new("it freezes there at", wording::coldness(best.worst.freezes, units), ""),
+        PlanFact::new("kept short of freezing", wording::apart(FREEZING_MARGIN, units), "").note("SG-5"),
     ]
 }
 
@@ -353,18 +353,18 @@ fn options(plan: &StoragePlan, asked: &StorageAsked, units: ReaderUnits) -> Vec<
         let until = wording::short_day(asked.until, asked.until);
         let litres = f64::from(u32::try_from(asked.shape.cell_count()).unwrap_or(0)) * own.water;
         let mut figures = vec![
-            PlanFigure::new("freezes at, worst night", wording::coldness(own.worst.freezes, units), "")
+            PlanFact::new("freezes at, worst night", wording::coldness(own.worst.freezes, units), "")
                 .note(wording::short_day(own.worst.day, own.worst.day)),
-            PlanFigure::new("short of freezing", wording::apart(own.worst.margin(), units), ""),
-            PlanFigure::new(format!("charge on {until}"), format!("{:.0}", last(own)), "%"),
-            PlanFigure::new("lowest", format!("{:.0}", own.lowest.charge), "%")
+            PlanFact::new("short of freezing", wording::apart(own.worst.margin(), units), ""),
+            PlanFact::new(format!("charge on {until}"), format!("{:.0}", last(own)), "%"),
+            PlanFact::new("lowest", format!("{:.0}", own.lowest.charge), "%")
                 .note(wording::short_day(own.lowest.day, own.lowest.day)),
-            PlanFigure::new("charges meanwhile", own.recharges.len().to_string(), ""),
+            PlanFact::new("charges meanwhile", own.recharges.len().to_string(), ""),
         ];
         if asked.model.construction.has_caps() {
             let volume = rainshadow_core::quantity::Volume::from_millilitres(litres);
             let said = volume.map(|own| units.say_volume(own)).unwrap_or_default();
-            figures.push(PlanFigure::new("water lost", said, ""));
+            figures.push(PlanFact::new("water lost", said, ""));
         }
         PlanOption {
             key: key_of_way(kind).into(),
@@ -376,6 +376,7 @@ fn options(plan: &StoragePlan, asked: &StorageAsked, units: ReaderUnits) -> Vec<
             comes_to: wording::sentence(&wording::way_comes_to(own, units)),
             schools: schools(own, plan.conditions[at]),
             refused: String::new(),
+            go: None,
         }
     };
     plan.ways.iter().enumerate().map(of).collect()

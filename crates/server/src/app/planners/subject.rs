@@ -4,14 +4,18 @@ use super::control::{Control, ControlKind, figure, group};
 use super::typed::Typed;
 use crate::app::refused::{AppError, AppResult};
 use crate::app::rules::rules_of;
+use crate::app::standing::standing;
 use crate::db::visit_entries::past_visits;
-use crate::db::{BankRow, Connection, DbError, ModelRow, Site};
+use crate::db::{BankRow, Connection, DbError, EquipmentRow, ModelRow, RoundRow, Site};
 use jiff::civil::Date;
-use rainshadow_core::bank::{BankShape, Layout};
+use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::discharge::CapacityResult;
+use rainshadow_core::equipment::Source;
 use rainshadow_core::house_rules::HouseRules;
-use rainshadow_core::quantity::bounds;
+use rainshadow_core::quantity::{Points, bounds};
+use rainshadow_core::round::JudgedCell;
+use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{Judged, PastDischarge, Place, past_discharges};
 use rainshadow_core::wording;
 
@@ -27,6 +31,10 @@ pub struct Subject {
     pub rules: HouseRules,
     /// Its timed discharges, oldest first.
     pub discharges: Vec<PastDischarge>,
+    /// The battery that the last round speaks against most, and why; none: none.
+    pub failing: Option<(BatteryAddress, String)>,
+    /// What charges it.
+    pub sources: Vec<Source>,
     /// Years in service; none: not known.
     pub years: Option<f64>,
     /// Today.
@@ -43,6 +51,24 @@ pub struct Health {
     pub source: String,
 }
 
+/// The battery of the worst cell of the last judged round; none: none is worth watching.
+fn failing(
+    db: &Connection,
+    bank: &BankRow,
+    today: Date,
+) -> Result<Option<(BatteryAddress, String)>, DbError> {
+    let last = RoundRow::of_bank(db, &bank.id)?.into_iter().find(|own| own.finished_at.is_some());
+    let Some(round) = last else { return Ok(None) };
+    let Some(judged) = standing(db, &round)? else { return Ok(None) };
+    let watched = judged.assessment.cells.iter().filter(|own| own.condition >= Severity::Watch);
+    let low = |own: &&JudgedCell| own.deviation.map_or(0.0, Points::value);
+    let worst = watched.min_by(|a, b| low(a).total_cmp(&low(b))).filter(|own| low(own) < 0.0);
+    Ok(worst.map(|own| {
+        let day = wording::short_day(round.day(), today);
+        (own.cell.battery, format!("{} stood {:.0} points under its mates on {day}", own.cell, -low(&own)))
+    }))
+}
+
 impl Subject {
     /// A bank of the books.
     pub fn of_bank(db: &Connection, id: &str, today: Date) -> Result<Self, DbError> {
@@ -53,10 +79,13 @@ impl Subject {
         let visits = past_visits(db, &bank)?;
         let judged = Judged { shape: &bank.shape, model: &model, rules: &rules };
         let discharges = past_discharges(&visits, judged);
+        let failing = failing(db, &bank, today)?;
         Ok(Self {
             years: bank.months_in_service(today).map(|months| months / 12.0),
             shape: bank.shape.clone(),
             known: Some((bank, site)),
+            failing,
+            sources: EquipmentRow::of_bank(db, id)?.fitted.equipment.sources(),
             model,
             rules,
             discharges,
@@ -85,6 +114,8 @@ impl Subject {
             shape,
             rules: HouseRules::maker_first(),
             discharges: Vec::new(),
+            failing: None,
+            sources: Vec::new(),
             years,
             today,
         })
@@ -143,6 +174,11 @@ impl Subject {
             format!("{}{range}", own.source),
         )
         .unit("%")
+    }
+
+    /// True south of the equator.
+    pub fn southern(&self) -> bool {
+        self.known.as_ref().is_some_and(|(_, site)| site.southern)
     }
 
     /// "High Pasture hut", or what it is made of.

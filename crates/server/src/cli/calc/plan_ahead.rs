@@ -1,4 +1,4 @@
-//! The topics that plan ahead: a storage spell, hours under a load.
+//! The topics that look ahead: a storage spell, hours under a load.
 
 use super::{CalcError, Topic, chosen_model, computed, schema};
 use jiff::civil::Date;
@@ -16,7 +16,7 @@ use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-fn shape_of(shape: BankShape, model: &BatteryModel) -> Result<BankShape, CalcError> {
+pub(super) fn shape_of(shape: BankShape, model: &BatteryModel) -> Result<BankShape, CalcError> {
     let impossible = |why: String| CalcError::Impossible { path: "shape", why };
     let shape = shape.checked().map_err(|e| impossible(e.to_string()))?;
     if shape.cells_per_battery == model.cells {

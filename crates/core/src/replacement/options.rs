@@ -1,0 +1,460 @@
+//! RP-1 and RP-2: the options where one battery is failing.
+
+use super::cost::{CostOver, cost_over};
+use super::mismatch::{MismatchAsked, MismatchBattery, MismatchRun, mismatch};
+use crate::bank::{BankShape, BatteryAddress};
+use crate::battery_model::BatteryModel;
+use crate::house_rules::HouseRules;
+use crate::life::{CycleTable, cycles_allowed, design_life};
+use crate::quantity::{OutOfRange, bounds};
+use crate::replacing::{OneNew, UsedBattery, UsedMatch, one_new, used_match};
+use crate::severity::Severity;
+use serde::{Deserialize, Serialize};
+use thiserror::Error;
+
+/// Days that a mixed string is run for.
+const MISMATCH_DAYS: u16 = 90;
+/// A life is told between these factors of its best estimate (LF-1).
+const SPREAD: f64 = 1.5;
+/// Years that a battery lasts which is failing, at most (our choice, no source).
+const FAILING_YEARS: f64 = 1.0;
+
+/// What a used battery is beside the bank's.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum UsedKind {
+    /// Of the same model.
+    #[default]
+    SameModel,
+    /// Deep-cycle of the same kind and volts, another model.
+    OtherModel,
+    /// Sealed among flooded, or flooded among sealed.
+    OtherChemistry,
+    /// A starting battery.
+    Starter,
+}
+
+/// Prices in the house's own currency.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ReplacementPrices {
+    /// A new battery.
+    pub battery: f64,
+    /// The used one.
+    #[serde(default)]
+    pub used: f64,
+    /// What is paid back for an old one.
+    #[serde(default)]
+    pub core: f64,
+    /// Work for each battery that is changed or taken out.
+    #[serde(default)]
+    pub labour: f64,
+    /// Interest a year, share.
+    #[serde(default)]
+    pub interest: f64,
+}
+
+/// A bank with one battery that is failing.
+#[derive(Debug, Clone, PartialEq)]
+pub struct ReplacementAsked {
+    /// Its batteries.
+    pub model: BatteryModel,
+    /// How they stand.
+    pub shape: BankShape,
+    /// The one that is failing.
+    pub failing: BatteryAddress,
+    /// Age of the bank, months; none: not known.
+    pub months: Option<f64>,
+    /// Capacity that its sound batteries have left, per cent.
+    pub health: f64,
+    /// Capacity that the failing one has left, per cent.
+    pub failing_health: f64,
+    /// Years that its sound batteries have left: best, least, most; none: by age and use.
+    pub years_left: Option<[f64; 3]>,
+    /// A used one at hand; none: there is none.
+    pub used: Option<(UsedKind, UsedBattery)>,
+    /// Depth of a day, per cent of C20 of the whole bank.
+    pub depth: f64,
+    /// Mean of the air, °C.
+    pub celsius: f64,
+    /// V a cell that the charger holds at absorption.
+    pub volts: f64,
+    /// A of the charger for the whole bank.
+    pub amperes: f64,
+    /// Hours it charges a day.
+    pub hours: f64,
+    /// Prices.
+    pub prices: ReplacementPrices,
+    /// The house's rules.
+    pub rules: HouseRules,
+}
+
+/// Why nothing is told.
+#[derive(Debug, Clone, Copy, PartialEq, Error)]
+pub enum ReplacementError {
+    /// A figure outside its range.
+    #[error("{0}")]
+    OutOfRange(#[from] OutOfRange),
+    /// No such battery.
+    #[error("this bank has no battery {0}")]
+    NoBattery(BatteryAddress),
+}
+
+impl ReplacementError {
+    /// The field it is about.
+    pub fn field(&self) -> &'static str {
+        match self {
+            Self::NoBattery(_) => "failing",
+            Self::OutOfRange(own) => match own.bounds {
+                b if b == bounds::AGE_MONTHS => "months",
+                b if b == bounds::CAPACITY_PERCENT => "health",
+                b if b == bounds::CYCLE_DEPTH => "depth",
+                b if b == bounds::PRICE => "prices",
+                b if b == bounds::CELL_VOLTAGE => "volts",
+                b if b == bounds::BANK_CURRENT => "amperes",
+                b if b == bounds::HOUR_OF_DAY => "hours",
+                b if b == bounds::INTEREST => "interest",
+                b if b == bounds::YEARS => "years_left",
+                b if b == bounds::RESISTANCE => "used",
+                _ => "celsius",
+            },
+        }
+    }
+}
+
+/// Which option.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum ReplacementKind {
+    /// One new battery in its place.
+    NewOne,
+    /// A used one that matches.
+    UsedMatch,
+    /// The string with it is left out.
+    DropString,
+    /// All of them new.
+    WholeBank,
+    /// Nothing yet.
+    Wait,
+}
+
+/// Why an option is refused.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum Refused {
+    /// The bank is too old for a new one, by the house.
+    TooOld,
+    /// No used one is at hand.
+    NoneAtHand,
+    /// Its age or its capacity does not match.
+    NoMatch,
+    /// Sealed and flooded do not stand in one string.
+    OtherChemistry,
+    /// A starting battery does not stand among deep-cycle ones.
+    Starter,
+    /// It is the only string.
+    OnlyString,
+}
+
+/// One option.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ReplacementOption {
+    /// Which.
+    pub kind: ReplacementKind,
+    /// Why it is refused; none: it is not.
+    pub refused: Option<Refused>,
+    /// Steady, watch or act, by what it does to the string and by the house.
+    pub condition: Severity,
+    /// Batteries that are bought.
+    pub bought: u16,
+    /// Batteries that are taken out.
+    pub out: u16,
+    /// Money now: batteries and work, old ones paid back.
+    pub money: f64,
+    /// Years to the end of the first of its members: best, least, most.
+    pub years: [f64; 3],
+    /// Depth of a day after it, per cent.
+    pub depth: f64,
+    /// Over the common horizon.
+    pub cost: CostOver,
+    /// The string at the end of each charge for ninety days; none: it has no string like that.
+    pub run: Option<MismatchRun>,
+    /// The new one by the house's limit.
+    pub one_new: Option<OneNew>,
+    /// The used one beside its mates.
+    pub used: Option<UsedMatch>,
+}
+
+impl ReplacementAsked {
+    fn check(&self) -> Result<(), ReplacementError> {
+        if !self.shape.batteries().any(|own| own == self.failing) {
+            return Err(ReplacementError::NoBattery(self.failing));
+        }
+        self.months.map(|own| bounds::AGE_MONTHS.check(own)).transpose()?;
+        bounds::CAPACITY_PERCENT.check(self.health)?;
+        bounds::CAPACITY_PERCENT.check(self.failing_health)?;
+        bounds::CYCLE_DEPTH.check(self.depth)?;
+        bounds::LIFE_TEMPERATURE.check(self.celsius)?;
+        bounds::CELL_VOLTAGE.check(self.volts)?;
+        bounds::BANK_CURRENT.check(self.amperes)?;
+        bounds::HOUR_OF_DAY.check(self.hours)?;
+        for own in self.years_left.into_iter().flatten() {
+            bounds::YEARS.check(own)?;
+        }
+        let prices = &self.prices;
+        for own in [prices.battery, prices.used, prices.core, prices.labour] {
+            bounds::PRICE.check(own)?;
+        }
+        bounds::INTEREST.check(prices.interest)?;
+        if let Some((_, used)) = &self.used {
+            used.clone().checked()?;
+        }
+        Ok(())
+    }
+
+    fn count(&self) -> f64 {
+        f64::from(u16::try_from(self.shape.batteries().count()).unwrap_or(u16::MAX))
+    }
+
+    /// Years of a new battery that is cycled so deep every day: best.
+    fn life_at(&self, depth: f64) -> f64 {
+        let table = CycleTable::usual(self.model.construction);
+        let cycles = cycles_allowed(&table, depth.clamp(1.0, 100.0)).map_or(1.0, |own| own.cycles);
+        let warm = ((self.celsius - 25.0) / 10.0).exp2().max(0.5);
+        1.0 / (365.25 / cycles + warm / design_life(self.model.construction))
+    }
+
+    /// Years that sound batteries have left at a depth: what was told, or their life less their age; drawn deeper, less of it.
+    fn left_at(&self, depth: f64) -> [f64; 3] {
+        let here = self.life_at(self.depth);
+        let told = self.years_left.unwrap_or_else(|| {
+            let age = self.months.map_or(here / 2.0, |own| own / 12.0);
+            [1.0, 1.0 / SPREAD, SPREAD].map(|factor| (here * factor - age).max(0.0))
+        });
+        told.map(|own| own * self.life_at(depth) / here)
+    }
+
+    /// A battery of an age, months, and a capacity, per cent.
+    fn battery(&self, months: f64, capacity: f64) -> MismatchBattery {
+        let lived = months / 12.0 / design_life(self.model.construction);
+        MismatchBattery {
+            age: (1.0 + 3.0 * lived).clamp(1.0, 4.0),
+            worn: (1.0 - capacity / 100.0).clamp(0.0, 0.9),
+            charged: 0.9,
+            leak: 1.0,
+        }
+    }
+
+    /// The string with another battery in the failing place, for ninety days.
+    fn string_with(&self, own: MismatchBattery, mates: MismatchBattery) -> MismatchRun {
+        let at = usize::from(self.failing.battery) - 1;
+        let batteries = (0..usize::from(self.shape.series)).map(|n| if n == at { own } else { mates });
+        let strings = f64::from(self.shape.parallel);
+        mismatch(&MismatchAsked {
+            construction: self.model.construction,
+            c20: self.model.c20.ampere_hours(),
+            batteries: batteries.collect(),
+            volts: self.volts,
+            amperes: self.amperes / strings,
+            hours: self.hours,
+            drawn: self.depth / 100.0 * self.model.c20.ampere_hours(),
+            celsius: self.celsius,
+            days: MISMATCH_DAYS,
+        })
+    }
+}
+
+/// How a run leaves its string: by the least charge that a battery ends the last week of charges at, per cent.
+fn ran(run: &MismatchRun) -> Severity {
+    let last = run.days.iter().rev().take(7).flat_map(|own| own.charges.iter().copied());
+    match last.fold(100.0, f64::min) {
+        own if own >= 95.0 => Severity::Steady,
+        own if own >= 88.0 => Severity::Watch,
+        _ => Severity::Act,
+    }
+}
+
+/// What an option is before its money is counted.
+struct Drawn {
+    kind: ReplacementKind,
+    refused: Option<Refused>,
+    bought: u16,
+    out: u16,
+    money: f64,
+    years: [f64; 3],
+    depth: f64,
+    run: Option<MismatchRun>,
+    condition: Severity,
+    one_new: Option<OneNew>,
+    used: Option<UsedMatch>,
+}
+
+/// All options, with one horizon: the longest of them (RP-1, RP-2, SM-2).
+///
+/// # Errors
+/// [`ReplacementError`] for what cannot be.
+pub fn replacement_options(asked: &ReplacementAsked) -> Result<Vec<ReplacementOption>, ReplacementError> {
+    asked.check()?;
+    let all = [new_one(asked), used_one(asked), drop_string(asked), whole_bank(asked), wait(asked)];
+    let horizon = all.iter().filter(|own| own.refused.is_none()).map(|own| own.years[0]).fold(0.1, f64::max);
+    let bank = whole_bank_money(asked);
+    let life = asked.life_at(asked.depth);
+    let volts = f64::from(asked.shape.system_voltage);
+    let all_ah = asked.model.c20.ampere_hours() * f64::from(asked.shape.parallel);
+    let kilowatt_hours = asked.depth / 100.0 * all_ah * volts / 1000.0 * 365.25;
+    let costed = all.into_iter().map(|own| ReplacementOption {
+        cost: cost_over(
+            (own.money, own.years[0]),
+            (bank, life),
+            horizon,
+            asked.prices.interest,
+            kilowatt_hours,
+        ),
+        kind: own.kind,
+        refused: own.refused,
+        condition: own.condition,
+        bought: own.bought,
+        out: own.out,
+        money: own.money,
+        years: own.years,
+        depth: own.depth,
+        run: own.run,
+        one_new: own.one_new,
+        used: own.used,
+    });
+    Ok(costed.collect())
+}
+
+fn whole_bank_money(asked: &ReplacementAsked) -> f64 {
+    asked.count() * (asked.prices.battery + asked.prices.labour - asked.prices.core)
+}
+
+fn mates(asked: &ReplacementAsked) -> MismatchBattery {
+    asked.battery(asked.months.unwrap_or(36.0), asked.health)
+}
+
+fn new_one(asked: &ReplacementAsked) -> Drawn {
+    let house = one_new(asked.months, &asked.rules);
+    let run = asked.string_with(asked.battery(0.0, 100.0), mates(asked));
+    let refused = (house.condition == Severity::Act).then_some(Refused::TooOld);
+    Drawn {
+        kind: ReplacementKind::NewOne,
+        refused,
+        bought: 1,
+        out: 1,
+        money: asked.prices.battery + asked.prices.labour - asked.prices.core,
+        years: asked.left_at(asked.depth),
+        depth: asked.depth,
+        condition: house.condition.max(ran(&run)),
+        run: Some(run),
+        one_new: Some(house),
+        used: None,
+    }
+}
+
+fn used_one(asked: &ReplacementAsked) -> Drawn {
+    let base = Drawn {
+        kind: ReplacementKind::UsedMatch,
+        refused: Some(Refused::NoneAtHand),
+        bought: 1,
+        out: 1,
+        money: asked.prices.used + asked.prices.labour - asked.prices.core,
+        years: asked.left_at(asked.depth),
+        depth: asked.depth,
+        run: None,
+        condition: Severity::Watch,
+        one_new: None,
+        used: None,
+    };
+    let Some((kind, used)) = &asked.used else { return base };
+    let beside = used_match(used, asked.months);
+    let months = used.months.or(asked.months).unwrap_or(36.0);
+    let own = asked.battery(months, used.capacity.unwrap_or(asked.health));
+    let run = asked.string_with(own, mates(asked));
+    let here = asked.life_at(asked.depth);
+    let its_own = [1.0, 1.0 / SPREAD, SPREAD].map(|factor| (here * factor - months / 12.0).max(0.0));
+    let years = std::array::from_fn(|at| base.years[at].min(its_own[at].max(0.25 * base.years[at])));
+    let refused = match kind {
+        UsedKind::OtherChemistry => Some(Refused::OtherChemistry),
+        UsedKind::Starter => Some(Refused::Starter),
+        UsedKind::SameModel | UsedKind::OtherModel => {
+            (beside.condition == Severity::Act).then_some(Refused::NoMatch)
+        }
+    };
+    let other = if *kind == UsedKind::OtherModel { Severity::Watch } else { Severity::Steady };
+    Drawn {
+        refused,
+        years,
+        condition: beside.condition.max(ran(&run)).max(other),
+        run: Some(run),
+        used: Some(beside),
+        ..base
+    }
+}
+
+fn drop_string(asked: &ReplacementAsked) -> Drawn {
+    let left = f64::from(asked.shape.parallel) - 1.0;
+    let only = left < 1.0;
+    let depth = if only { 100.0 } else { (asked.depth * (left + 1.0) / left).min(100.0) };
+    let deep = depth > f64::from(asked.rules.planned_depth_percent);
+    let series = f64::from(asked.shape.series);
+    Drawn {
+        kind: ReplacementKind::DropString,
+        refused: only.then_some(Refused::OnlyString),
+        bought: 0,
+        out: u16::from(asked.shape.series),
+        money: series * (asked.prices.labour - asked.prices.core),
+        years: if only { [0.0; 3] } else { asked.left_at(depth) },
+        depth,
+        run: None,
+        condition: if deep { Severity::Watch } else { Severity::Steady },
+        one_new: None,
+        used: None,
+    }
+}
+
+fn whole_bank(asked: &ReplacementAsked) -> Drawn {
+    let life = asked.life_at(asked.depth);
+    let new = asked.battery(0.0, 100.0);
+    let all = u16::try_from(asked.shape.batteries().count()).unwrap_or(u16::MAX);
+    Drawn {
+        kind: ReplacementKind::WholeBank,
+        refused: None,
+        bought: all,
+        out: all,
+        money: whole_bank_money(asked),
+        years: [life, life / SPREAD, life * SPREAD],
+        depth: asked.depth,
+        run: Some(asked.string_with(new, new)),
+        condition: Severity::Steady,
+        one_new: None,
+        used: None,
+    }
+}
+
+fn wait(asked: &ReplacementAsked) -> Drawn {
+    let failing =
+        MismatchBattery { leak: 4.0, ..asked.battery(asked.months.unwrap_or(36.0), asked.failing_health) };
+    let run = asked.string_with(failing, mates(asked));
+    let left = asked.left_at(asked.depth);
+    let share = (asked.failing_health / asked.health.max(1.0)).clamp(0.0, 1.0);
+    let years = left.map(|own| (own * share).min(FAILING_YEARS * share.max(0.1)));
+    Drawn {
+        kind: ReplacementKind::Wait,
+        refused: None,
+        bought: 0,
+        out: 0,
+        money: 0.0,
+        years: [years[0], years[1].min(years[0]) / SPREAD, years[2].max(years[0]) * SPREAD],
+        depth: asked.depth,
+        condition: Severity::Act.max(ran(&run)),
+        run: Some(run),
+        one_new: None,
+        used: None,
+    }
+}

@@ -1,0 +1,389 @@
+//! The planner of a replacement: one battery is failing; what each way costs, lasts and does to its string.
+
+use super::answer::{
+    ChartFoot, PlanAnswer, PlanChart, PlanFact, PlanList, PlanOption, PlanSeries, PlanTable, SchoolSays,
+    SchoolView, SeriesLook,
+};
+use super::control::{Control, ControlKind, degrees, figure, group, typed_degrees};
+use super::subject::Subject;
+use super::typed::Typed;
+use crate::app::refused::{AppError, AppResult};
+use rainshadow_core::bank::BatteryAddress;
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::quantity::bounds;
+use rainshadow_core::quantity::units::TemperatureUnit;
+use rainshadow_core::replacement::{
+    ReplacementAsked, ReplacementError, ReplacementKind, ReplacementOption, ReplacementPrices, UsedKind,
+    replacement_options,
+};
+use rainshadow_core::replacing::{UsedBattery, one_new};
+use rainshadow_core::severity::Severity;
+use rainshadow_core::wording;
+
+/// Capacity that a failing battery is taken to have where nobody tested it, per cent (our choice, no source).
+const FAILING: f64 = 60.0;
+
+/// What it begins with.
+pub(super) fn controls(subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
+    let what = |key, label: &str, value: String, source: &str| {
+        Control::new(ControlKind::Figure, (key, label), value, source)
+    };
+    let addresses: Vec<(String, String)> =
+        subject.shape.batteries().map(|own| (own.to_string(), own.to_string())).collect();
+    let (failing, found) = subject.failing.as_ref().map_or_else(
+        || {
+            (
+                addresses.first().map_or(String::new(), |own| own.0.clone()),
+                "nothing found: choose it".to_owned(),
+            )
+        },
+        |(own, why)| (own.to_string(), why.clone()),
+    );
+    let c20 = subject.model.c20.ampere_hours() * f64::from(subject.shape.parallel);
+    let months = subject.years.map_or(String::new(), |own| figure((own * 12.0).round()));
+    let absorption = subject.sources.iter().find_map(|own| own.settings.absorption);
+    let cells = f64::from(subject.shape.cells_in_series());
+    let (volts, volts_from) = absorption.map_or_else(
+        || (figure(subject.model.setpoints.absorption), "absorption of the model"),
+        |own| (figure((own / cells * 1000.0).round() / 1000.0), "its charger\u{2019}s setting"),
+    );
+    let amperes = subject.sources.iter().find_map(|own| own.amperes);
+    let mean = subject.known.as_ref().and_then(|(_, site)| site.climate).map(|own| own.of_year());
+    let mut all = group(
+        "What is failing",
+        [
+            Control::new(ControlKind::Choice, ("failing", "Battery"), failing, found).options(addresses),
+            what("failing_health", "It has left", figure(FAILING), "our choice; type its test").unit("%"),
+            what("months", "The bank is", months, "in service since; empty: not known").unit("months"),
+            subject.health_control(),
+        ],
+    );
+    all.extend(group(
+        "How it is used",
+        [
+            Control::new(ControlKind::Slider, ("depth", "Depth of a day"), "25", "typed")
+                .unit("%")
+                .range(5.0, 80.0, 5.0),
+            what("volts", "Absorption", volts, volts_from).unit("V a cell"),
+            what(
+                "amperes",
+                "Charger",
+                figure(amperes.unwrap_or((c20 / 10.0).round())),
+                if amperes.is_some() { "equipment of the bank" } else { "a tenth of C20" },
+            )
+            .unit("A"),
+            Control::new(ControlKind::Slider, ("hours", "It charges"), "8", "typed")
+                .unit("h a day")
+                .range(1.0, 16.0, 0.5),
+            what(
+                "celsius",
+                "Air",
+                typed_degrees(mean.unwrap_or(20.0).round(), unit),
+                if mean.is_some() { "mean of the site" } else { "our choice" },
+            )
+            .unit(degrees(unit)),
+        ],
+    ));
+    let used = |own: Control| own.when("used", &["same_model", "other_model", "other_chemistry", "starter"]);
+    all.extend(group(
+        "A used one at hand",
+        [
+            Control::new(ControlKind::Choice, ("used", "There is"), "none", "typed").options([
+                ("none", "none"),
+                ("same_model", "one of the same model"),
+                ("other_model", "one of another model, same kind"),
+                ("other_chemistry", "one of another chemistry"),
+                ("starter", "a starting battery"),
+            ]),
+            used(
+                what("used_months", "It is", String::new(), "its date code; empty: not known").unit("months"),
+            ),
+            used(
+                what("used_capacity", "It has left", String::new(), "its test; empty: not tested").unit("%"),
+            ),
+        ],
+    ));
+    all.extend(group(
+        "Money, own currency",
+        [
+            what("battery", "A new battery", "0".into(), "typed").unit(""),
+            what("used_price", "The used one", "0".into(), "typed"),
+            what("core", "Paid back for an old one", "0".into(), "core credit"),
+            what("labour", "Work, a battery", "0".into(), "typed"),
+            what("interest", "Interest", "0".into(), "RP-1: 0 unless set").unit("% a year"),
+        ],
+    ));
+    all
+}
+
+fn used(typed: &mut Typed<'_>) -> Option<(UsedKind, UsedBattery)> {
+    let kind = match typed.text("used") {
+        "same_model" => UsedKind::SameModel,
+        "other_model" => UsedKind::OtherModel,
+        "other_chemistry" => UsedKind::OtherChemistry,
+        "starter" => UsedKind::Starter,
+        _ => return None,
+    };
+    let months = typed.maybe("used_months", bounds::AGE_MONTHS);
+    let capacity = typed.maybe("used_capacity", bounds::CAPACITY_PERCENT);
+    Some((kind, UsedBattery { months, capacity, milliohms: None }))
+}
+
+fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<ReplacementAsked> {
+    let failing: Option<BatteryAddress> = typed.faults.take("failing", typed.text("failing").parse());
+    let percent = bounds::Bounds { high: 30.0, unit: "%", decimals: 0, ..bounds::INTEREST };
+    let prices = ReplacementPrices {
+        battery: typed.number("battery", bounds::PRICE),
+        used: typed.number("used_price", bounds::PRICE),
+        core: typed.number("core", bounds::PRICE),
+        labour: typed.number("labour", bounds::PRICE),
+        interest: typed.number("interest", percent) / 100.0,
+    };
+    let own = ReplacementAsked {
+        model: subject.model.clone(),
+        shape: subject.shape.clone(),
+        failing: failing.unwrap_or(BatteryAddress { string: 0, battery: 1 }),
+        months: typed.maybe("months", bounds::AGE_MONTHS),
+        health: typed.number("health", bounds::CAPACITY_PERCENT),
+        failing_health: typed.number("failing_health", bounds::CAPACITY_PERCENT),
+        years_left: None,
+        used: used(typed),
+        depth: typed.number("depth", bounds::CYCLE_DEPTH),
+        celsius: typed.degrees("celsius"),
+        volts: typed.number("volts", bounds::CELL_VOLTAGE),
+        amperes: typed.number("amperes", bounds::BANK_CURRENT),
+        hours: typed.number("hours", bounds::HOUR_OF_DAY),
+        prices,
+        rules: subject.rules.clone(),
+    };
+    std::mem::take(&mut typed.faults).none()?;
+    Ok(own)
+}
+
+fn key_of(error: &ReplacementError) -> &'static str {
+    match error.field() {
+        "prices" => "battery",
+        "years_left" => "months",
+        other => other,
+    }
+}
+
+/// The one that costs least a year among those that are not refused and do no harm; waiting is none while anything else is.
+fn best_of(all: &[ReplacementOption]) -> usize {
+    let sound = |own: &&ReplacementOption| own.refused.is_none() && own.condition < Severity::Act;
+    let by_money = |a: &(usize, &ReplacementOption), b: &(usize, &ReplacementOption)| {
+        a.1.cost.a_year.total_cmp(&b.1.cost.a_year).then(a.1.condition.cmp(&b.1.condition))
+    };
+    let found = all.iter().enumerate().filter(|(_, own)| sound(own)).min_by(by_money);
+    found.map_or(all.len() - 1, |(at, _)| at)
+}
+
+/// What each school would do: its age limit for a new one, its planned depth for what is left.
+fn schools(own: &ReplacementOption, asked: &ReplacementAsked) -> Vec<SchoolView> {
+    let view = |house: HouseRules| {
+        let (says, why) = match own.kind {
+            _ if own.refused.is_some() && own.kind != ReplacementKind::NewOne => {
+                (SchoolSays::WouldNot, String::new())
+            }
+            ReplacementKind::NewOne => {
+                let limit = format!("new ones up to {} months", house.one_new_block_months);
+                match one_new(asked.months, &house).condition {
+                    Severity::Steady => (SchoolSays::Would, limit),
+                    Severity::Act => (SchoolSays::WouldNot, limit),
+                    _ => (SchoolSays::May, limit),
+                }
+            }
+            ReplacementKind::UsedMatch => (
+                if own.condition < Severity::Watch { SchoolSays::Would } else { SchoolSays::May },
+                String::new(),
+            ),
+            ReplacementKind::DropString => {
+                let deep = f64::from(house.planned_depth_percent);
+                let says = if own.depth > deep { SchoolSays::WouldNot } else { SchoolSays::May };
+                (says, format!("plans {deep:.0} % deep"))
+            }
+            ReplacementKind::WholeBank => (SchoolSays::May, String::new()),
+            ReplacementKind::Wait => (SchoolSays::WouldNot, String::new()),
+        };
+        SchoolView { name: house.name, says, why }
+    };
+    HouseRules::shipped().into_iter().map(view).collect()
+}
+
+fn key_of_kind(kind: ReplacementKind) -> &'static str {
+    match kind {
+        ReplacementKind::NewOne => "new_one",
+        ReplacementKind::UsedMatch => "used_match",
+        ReplacementKind::DropString => "drop_string",
+        ReplacementKind::WholeBank => "whole_bank",
+        ReplacementKind::Wait => "wait",
+    }
+}
+
+fn option(own: &ReplacementOption, asked: &ReplacementAsked, best: bool) -> PlanOption {
+    let [years, low, high] = own.years;
+    let told = asked.prices != ReplacementPrices::default();
+    let place = usize::from(asked.failing.battery) - 1;
+    let mut figures = vec![
+        PlanFact::new("years", format!("{years:.1}"), "").note(format!("{low:.1} to {high:.1}")),
+        PlanFact::new("depth of a day", format!("{:.0}", own.depth), "%"),
+    ];
+    if told {
+        figures.push(PlanFact::new("money now", format!("{:.0}", own.money), ""));
+        figures.push(
+            PlanFact::new("money a year", format!("{:.0}", own.cost.a_year), "")
+                .note(format!("over {:.1} years", own.cost.horizon)),
+        );
+        figures.push(PlanFact::new(
+            "for 100 kWh",
+            own.cost.a_kilowatt_hour.map_or(String::new(), |own| format!("{:.1}", 100.0 * own)),
+            "",
+        ));
+    }
+    if let Some(day) = own.run.as_ref().and_then(|run| run.days.last()) {
+        let mates = (0..day.charges.len()).find(|at| *at != place).unwrap_or(0);
+        let at = |n: usize| format!("{:.0} % at {:.2} V a cell", day.charges[n], day.volts[n]);
+        figures.push(PlanFact::new(format!("{} after 90 days", asked.failing), at(place), ""));
+        figures.push(PlanFact::new("its mates", at(mates), ""));
+    }
+    PlanOption {
+        key: key_of_kind(own.kind).into(),
+        name: wording::replacement_kind(own.kind, asked.failing),
+        about: String::new(),
+        condition: own.condition,
+        best,
+        figures,
+        comes_to: wording::replacement_does(own, asked.failing, f64::from(asked.rules.planned_depth_percent)),
+        schools: schools(own, asked),
+        refused: own.refused.map(wording::replacement_refused).unwrap_or_default().to_owned(),
+        go: None,
+    }
+}
+
+/// Batteries, links, washers, grease and what goes back.
+fn parts(own: &ReplacementOption, subject: &Subject) -> PlanTable {
+    let model = &subject.model;
+    let mut rows = Vec::new();
+    let mut row = |what: String, count: String, note: String| rows.push(vec![what, count, note]);
+    if own.bought > 0 {
+        row(model.name.clone(), own.bought.to_string(), "one date code for all that are new".into());
+    }
+    if own.bought > 0 {
+        let links = if own.kind == ReplacementKind::WholeBank {
+            u16::from(subject.shape.series - 1) * u16::from(subject.shape.parallel)
+        } else {
+            2
+        };
+        row("links with lugs".into(), links.to_string(), "section and length of those that come off".into());
+        row("bolts, nuts, washers of a post".into(), (own.bought * 2).to_string(), "new ones".into());
+        if model.construction.has_caps() {
+            let cells = own.bought * u16::from(model.cells);
+            row(
+                "caps, or manifolds of a watering kit".into(),
+                cells.to_string(),
+                "as the old ones were fitted".into(),
+            );
+        }
+        row("thin coating, bicarbonate, rag".into(), "1".into(), String::new());
+    }
+    if own.kind == ReplacementKind::DropString {
+        row("insulating caps for cable ends".into(), "2".into(), String::new());
+    }
+    if own.out > 0 {
+        row(
+            "old batteries out".into(),
+            own.out.to_string(),
+            "back for their core, or kept with their history".into(),
+        );
+    }
+    let heads = ["Part", "how many", ""];
+    PlanTable {
+        title: "Parts of what is advised".into(),
+        heads: heads.iter().map(|own| (*own).to_owned()).collect(),
+        rows,
+    }
+}
+
+/// Charge at the end of each day of the failing place and of its mates, by option.
+fn chart(all: &[ReplacementOption], best: usize, asked: &ReplacementAsked) -> PlanChart {
+    let place = usize::from(asked.failing.battery) - 1;
+    let mut series = Vec::new();
+    let mut spoken = Vec::new();
+    for (at, own) in all.iter().enumerate() {
+        let Some(run) = &own.run else { continue };
+        let count = asked.shape.series;
+        let mate = (0..usize::from(count)).find(|n| *n != place);
+        let line = |n: usize| -> Vec<[f64; 2]> {
+            run.days.iter().step_by(3).map(|day| [f64::from(day.day), day.charges[n]]).collect()
+        };
+        let look = match own.condition {
+            _ if at == best => SeriesLook::Best,
+            Severity::Act => SeriesLook::Bad,
+            _ => SeriesLook::Other,
+        };
+        let name = wording::replacement_kind(own.kind, asked.failing);
+        let points = mate.map_or_else(|| line(place), line);
+        let end = points.last().map_or(0.0, |own| own[1]);
+        spoken.push(format!("{name}: mates {end:.0} %"));
+        series.push(PlanSeries { name: format!("{name}: mates"), look, points });
+    }
+    PlanChart {
+        title: "Mates in that string, charge at the end of each day".into(),
+        unit: "%".into(),
+        foot: ChartFoot::Figure,
+        foot_unit: "days".into(),
+        span: None,
+        series,
+        limits: Vec::new(),
+        spoken: spoken.join("; "),
+    }
+}
+
+/// The answer.
+pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<PlanAnswer> {
+    let asked = asked(subject, typed)?;
+    let all = replacement_options(&asked).map_err(|e| AppError::refused(key_of(&e), &e))?;
+    let best = best_of(&all);
+    let own = &all[best];
+    let day = wording::replacement_day(own.kind, asked.failing, &subject.model);
+    let mut assumptions = vec![
+        "Sound batteries have what age and use leave of their life (LF-1, LF-2); a range of a half either way.".to_owned(),
+        "The string is run for 90 days as it is charged and drawn here; a cell stands for each battery.".to_owned(),
+    ];
+    if asked.months.is_none() {
+        assumptions.push("Nobody said how old the bank is: three years are taken.".into());
+    }
+    if asked.used.as_ref().is_some_and(|(_, own)| own.months.is_none()) {
+        assumptions
+            .push("The used battery has no age: it is taken to be as old as the bank, and watched.".into());
+    }
+    if asked.prices == ReplacementPrices::default() {
+        assumptions.push(
+            "No prices are typed: what is advised lasts longest for its risk, not for its money.".into(),
+        );
+    }
+    Ok(PlanAnswer {
+        said: wording::replacement_verdict(&all, best, asked.failing),
+        facts: vec![
+            PlanFact::new(
+                "bank",
+                asked.months.map_or("age not known".into(), |own| format!("{own:.0}")),
+                "months",
+            )
+            .note(format!("a new one goes in up to {}", asked.rules.one_new_block_months)),
+            PlanFact::new("its batteries have left", format!("{:.0}", asked.health), "%"),
+            PlanFact::new(format!("{} has", asked.failing), format!("{:.0}", asked.failing_health), "%"),
+        ],
+        options: all.iter().enumerate().map(|(at, own)| option(own, &asked, at == best)).collect(),
+        charts: vec![chart(&all, best, &asked)],
+        tables: vec![parts(own, subject)],
+        dates: Vec::new(),
+        lists: vec![PlanList { title: "The day, in order".into(), lines: day }],
+        cautions: vec![
+            "Tools are insulated, rings and watches off: a wrench across posts welds itself there.".into(),
+            "A battery weighs more than it looks: two people, or a strap made for it.".into(),
+        ],
+        assumptions,
+        rule: wording::REPLACEMENT_RULE.to_owned(),
+    })
+}
