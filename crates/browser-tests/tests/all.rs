@@ -20,6 +20,7 @@ mod notebook;
 mod overlays;
 mod past_fills;
 mod places;
+mod plans;
 mod proxy;
 mod rechecks;
 mod replacements;

@@ -1,13 +1,12 @@
 //! RP-1, RP-2 and SM-2: one battery is failing. New one, used match, drop a string, whole bank, or wait: what each costs over
 //! one horizon, how long it lasts, and what a mixed string does at the end of its charges.
 
+mod asked;
 mod cost;
 mod mismatch;
 mod options;
 
+pub use asked::{ReplacementAsked, ReplacementError, ReplacementPrices, UsedKind};
 pub use cost::{CostOver, cost_over};
 pub use mismatch::{MismatchAsked, MismatchBattery, MismatchDay, MismatchRun, end_of_charge, mismatch};
-pub use options::{
-    Refused, ReplacementAsked, ReplacementError, ReplacementKind, ReplacementOption, ReplacementPrices,
-    UsedKind, replacement_options,
-};
+pub use options::{Refused, ReplacementKind, ReplacementOption, replacement_options};

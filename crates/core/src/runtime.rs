@@ -2,13 +2,15 @@
 
 mod asked;
 mod discharge_volts;
+mod error;
 mod hours;
 mod larger;
 mod load;
 mod proof;
 mod stand_in;
 
-pub use asked::{RuntimeAsked, RuntimeError};
+pub use asked::RuntimeAsked;
+pub use error::RuntimeError;
 pub use hours::{Ended, HoursRange, Runtime, RuntimePoint, runtime};
 pub use larger::{capacity_for, load_for};
 pub use load::{INVERTER_EFFICIENCY, Inverter, RuntimeLoad};

@@ -35,6 +35,7 @@ mod models_put_right;
 mod notebook_days;
 mod one_new;
 mod pairing;
+mod plans;
 mod program;
 mod reach;
 mod readers;

@@ -10794,6 +10794,14 @@ export interface operations {
             query?: {
                 /** @description The bank; left out: one that is not on the books. */
                 bank?: string;
+                /** @description Model of a bank that is not on the books. */
+                model?: string;
+                /** @description Its volts. */
+                system_voltage?: string;
+                /** @description Its strings. */
+                strings?: string;
+                /** @description Years it is in service. */
+                years?: string;
                 /** @description Unit of temperatures; left out: the reader's. */
                 unit?: components["schemas"]["TemperatureUnit"];
             };

@@ -1,7 +1,8 @@
 //! Hours to the alarm and until empty, with their range, and the volts on the way.
 
-use super::asked::{RuntimeAsked, RuntimeError};
+use super::asked::RuntimeAsked;
 use super::discharge_volts::{Discharging, End, charge_frozen_under};
+use super::error::RuntimeError;
 use super::load::Stretch;
 use serde::{Deserialize, Serialize};
 

@@ -1,6 +1,7 @@
 //! Which capacity gives the hours that are wanted, and which load lasts that long.
 
-use super::asked::{RuntimeAsked, RuntimeError};
+use super::asked::RuntimeAsked;
+use super::error::RuntimeError;
 use super::hours::{Runtime, runtime};
 use crate::battery_model::{BatteryModel, RatePoint};
 use crate::quantity::{Charge, bounds};

@@ -1,6 +1,6 @@
 //! What draws: all the time, in bursts (RT-2), by the hour; straight or through an inverter (RT-3).
 
-use super::RuntimeError;
+use super::error::RuntimeError;
 use crate::quantity::bounds;
 use serde::{Deserialize, Serialize};
 

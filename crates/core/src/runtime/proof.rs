@@ -1,6 +1,7 @@
 //! A proof under the load, held against what was predicted, and what it tells of the health.
 
-use super::asked::{RuntimeAsked, RuntimeError};
+use super::asked::RuntimeAsked;
+use super::error::RuntimeError;
 use super::hours::volts_by_health;
 use super::load::RuntimeLoad;
 use crate::quantity::bounds;

@@ -1,6 +1,7 @@
 //! When the outage outlasts the bank: other batteries in its place, what fits and for how long.
 
-use super::asked::{RuntimeAsked, RuntimeError};
+use super::asked::RuntimeAsked;
+use super::error::RuntimeError;
 use crate::discharge::{capacity_share, peukert_hours};
 use crate::quantity::bounds;
 use serde::{Deserialize, Serialize};

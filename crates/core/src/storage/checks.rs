@@ -1,6 +1,7 @@
 //! Days on which a stored bank is looked at, and what it should show.
 
-use super::{RechargeWhy, StorageAsked, StoredDay};
+use super::StorageAsked;
+use super::stored_day::{RECHARGE_AT, RechargeWhy, StoredDay};
 use crate::rest::volts_at_charge;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -56,7 +57,7 @@ pub(super) fn checks(
                 day: own.day,
                 charge,
                 volts: volts(charge),
-                recharge_under: volts(super::RECHARGE_AT),
+                recharge_under: volts(RECHARGE_AT),
             });
         }
     }

@@ -1,6 +1,6 @@
 //! In which way a bank is left.
 
-use super::StorageError;
+use super::error::StorageError;
 use crate::quantity::bounds;
 use serde::{Deserialize, Serialize};
 

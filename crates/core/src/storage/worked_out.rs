@@ -1,6 +1,7 @@
 //! SD-2: one way to leave a bank, worked out hour by hour and told day by day.
 
 use super::checks::{StorageCheck, checks};
+use super::stored_day::{RECHARGE_AT, RechargeWhy, StoredDay};
 use super::{StorageAsked, StorageWay};
 use crate::charge::{COEFFICIENT, FLOAT_LEAST, returned};
 use crate::electrolyte::{FREEZING_MARGIN, freezing_point};
@@ -10,49 +11,10 @@ use jiff::ToSpan;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
-/// Charge at which a stored bank is charged, per cent (SD-2; common practice, no source).
-pub const RECHARGE_AT: f64 = 75.0;
 /// Hours about noon that a winter harvest is spread over (our choice, no source).
 const HARVEST_HOURS: std::ops::Range<u8> = 9..15;
 /// A maintainer gives so much, share of C20 an hour, at most (our choice, no source).
 const MAINTAINER: f64 = 0.01;
-
-/// Why a stored bank is charged.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum RechargeWhy {
-    /// It is down to 75 %.
-    Charge,
-    /// The day after, it would stand within the freezing margin.
-    Freezing,
-}
-
-/// A bank on a day of its spell, at midnight after it.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct StoredDay {
-    /// The day.
-    #[cfg_attr(feature = "schema", schema(value_type = String))]
-    pub day: Date,
-    /// State of charge, per cent.
-    pub charge: f64,
-    /// Gravity of its cells.
-    pub gravity: f64,
-    /// Where they freeze, °C.
-    pub freezes: f64,
-    /// The coldest to expect, °C.
-    pub coldest: f64,
-    /// Mean of the electrolyte, °C.
-    pub mean: f64,
-}
-
-impl StoredDay {
-    /// °C between the coldest to expect and the freezing point.
-    pub fn margin(&self) -> f64 {
-        self.coldest - self.freezes
-    }
-}
 
 /// Where the ampere-hours of the bank went.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]

@@ -2,8 +2,10 @@
 
 pub mod answer;
 mod charging;
+mod climate;
 pub mod control;
 mod replacement;
+mod replacement_shown;
 mod runtime;
 mod size;
 mod storage;
@@ -150,13 +152,13 @@ fn controls_of(planner: Planner, subject: &Subject, unit: TemperatureUnit) -> Ve
     }
 }
 
-/// What a planner begins with.
+/// What a planner begins with; a bank that is not on the books begins as it is described so far.
 pub(crate) fn form(
     db: &Connection,
     planner: Planner,
     bank: Option<&str>,
-    unit: TemperatureUnit,
-    today: Date,
+    described: &Values,
+    (unit, today): (TemperatureUnit, Date),
 ) -> AppResult<PlannerForm> {
     let models = ModelRow::all(db)?;
     let mut controls = Vec::new();
@@ -164,6 +166,9 @@ pub(crate) fn form(
         Some(bank) => Subject::of_bank(db, bank, today)?,
         None => {
             controls = Subject::controls(&models);
+            for own in &mut controls {
+                own.value = described.get(&own.key).unwrap_or(&own.value).clone();
+            }
             let begun: Values = controls.iter().map(|own| (own.key.clone(), own.value.clone())).collect();
             let mut typed = Typed::new(&begun, unit);
             Subject::described(
@@ -185,7 +190,7 @@ pub(crate) fn answer(
     units: ReaderUnits,
     today: Date,
 ) -> AppResult<PlanAnswer> {
-    let begun = form(db, planner, asked.bank.as_deref(), asked.unit, today)?;
+    let begun = form(db, planner, asked.bank.as_deref(), &asked.values, (asked.unit, today))?;
     let known: Vec<&str> = begun.controls.iter().map(|own| own.key.as_str()).collect();
     if let Some(odd) = asked.values.keys().find(|key| !known.contains(&key.as_str())) {
         return Err(AppError::field(odd, "This planner has no such control."));
@@ -212,10 +217,11 @@ pub async fn planner_form(
     app: &App,
     planner: Planner,
     bank: Option<String>,
+    described: Values,
     unit: TemperatureUnit,
 ) -> AppResult<PlannerForm> {
     let today = app.clock.today();
-    app.db.read(move |db| Ok(form(db, planner, bank.as_deref(), unit, today))).await?
+    app.db.read(move |db| Ok(form(db, planner, bank.as_deref(), &described, (unit, today)))).await?
 }
 
 /// What a planner answers.

@@ -190,7 +190,7 @@ fn brief(row: &PlanRow, planner: Planner, now: &PlannerForm) -> PlanBrief {
 fn read(db: &Connection, id: &str, today: Date) -> AppResult<(PlanRow, Planner, PlannerForm)> {
     let row = PlanRow::by_id(db, id)?;
     let planner = planner_of(&row)?;
-    let form = form(db, planner, row.bank.as_deref(), unit_of(&row), today)?;
+    let form = form(db, planner, row.bank.as_deref(), &row.values, (unit_of(&row), today))?;
     Ok((row, planner, form))
 }
 
@@ -208,7 +208,8 @@ pub async fn keep_plan(app: &App, id: String, sent: SentPlan, by: Actor) -> AppR
         let asked = &sent.asked;
         let units = ReaderUnits { temperature: asked.unit, ..ReaderUnits::default() };
         let answered = answer(tx, sent.planner, asked, units, today)?;
-        let begun = begun(&form(tx, sent.planner, asked.bank.as_deref(), asked.unit, today)?);
+        let begun =
+            begun(&form(tx, sent.planner, asked.bank.as_deref(), &asked.values, (asked.unit, today))?);
         if let Some(visit) = &sent.visit {
             let of = VisitRow::by_id(tx, visit)?.bank_id;
             if Some(&of) != asked.bank.as_ref() {
@@ -254,7 +255,7 @@ pub async fn kept_plans(app: &App, bank: Option<String>) -> AppResult<Vec<PlanBr
         let mut all = Vec::new();
         for row in PlanRow::of_bank(db, bank.as_deref())? {
             let planner = planner_of(&row)?;
-            let now = form(db, planner, bank.as_deref(), unit_of(&row), today)?;
+            let now = form(db, planner, bank.as_deref(), &row.values, (unit_of(&row), today))?;
             all.push(brief(&row, planner, &now));
         }
         Ok(all)

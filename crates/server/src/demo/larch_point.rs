@@ -1,7 +1,7 @@
 //! Larch Point repeater, a radio relay: exemplary, on float from one check to the next.
 
 use super::joints_made::{Jointed, drop_at};
-use super::tests_made::real;
+use super::tests_made::{real, stopped};
 use super::visits::{Pours, VisitStory};
 use super::years::{Hour, Planned, Use, Years, month_day, months};
 use super::{NewBank, NewSite, RoundStory, Story, ZONE};
@@ -50,6 +50,9 @@ fn years() -> Years {
         run: None,
     }
 }
+
+/// Volts of the cells when the relay had run 41 hours on them.
+const PROOF: [f64; 12] = [2.021, 2.020, 2.020, 2.019, 2.020, 2.021, 2.020, 2.020, 2.019, 2.020, 2.021, 2.020];
 
 fn hour(hour: &Hour) -> Use {
     // 41 hours on the bank alone, to see that it can.
@@ -105,7 +108,10 @@ pub(super) fn story(today: Date) -> Story {
                 },
                 // Volts of the twelve cells under the relay with its heater on.
                 tests: match days_ago {
-                    137 => vec![real(("relay and heater", 12.4, 12.0), [25.42, 25.06, 24.98])],
+                    137 => vec![
+                        real(("relay and heater", 12.4, 12.0), [25.42, 25.06, 24.98]),
+                        stopped(3.2, 1.95, 15.0, 41.0, &PROOF),
+                    ],
                     1 => vec![real(("relay and heater", 12.3, 12.0), [25.40, 25.04, 24.96])],
                     _ => Vec::new(),
                 },

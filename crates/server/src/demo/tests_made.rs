@@ -32,6 +32,19 @@ pub(super) fn timed(amperes: f64, end_per_cell: f64, celsius: f64, minutes: f64,
     (String::new(), TestEntry::Discharge { event })
 }
 
+/// A discharge that was stopped before its end, with the volts of the batteries then.
+pub(super) fn stopped(amperes: f64, end_per_cell: f64, celsius: f64, hours: f64, volts: &[f64]) -> Made {
+    let (whole, entry) = timed(amperes, end_per_cell, celsius, 60.0 * hours, volts);
+    let entry = match entry {
+        TestEntry::Discharge { event: DischargeEvent::Noted { plan, hours, batteries, .. } } => {
+            let event = DischargeEvent::Noted { plan, hours, reached_end: false, batteries };
+            TestEntry::Discharge { event }
+        }
+        other => other,
+    };
+    (whole, entry)
+}
+
 /// A short load at half the capacity for 15 s: battery, volts before, at the end, and half a minute later.
 pub(super) fn short(c20: f64, celsius: f64, read: &[(&str, f64, f64, f64)]) -> Vec<Made> {
     let set_up = ShortLoadSetUp {

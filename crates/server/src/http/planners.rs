@@ -31,6 +31,14 @@ pub struct PlannerView {
 pub struct PlannerQuery {
     /// The bank; left out: one that is not on the books.
     pub bank: Option<String>,
+    /// Model of a bank that is not on the books.
+    pub model: Option<String>,
+    /// Its volts.
+    pub system_voltage: Option<String>,
+    /// Its strings.
+    pub strings: Option<String>,
+    /// Years it is in service.
+    pub years: Option<String>,
     /// Unit of temperatures; left out: the reader's.
     pub unit: Option<TemperatureUnit>,
 }
@@ -56,7 +64,14 @@ pub async fn get(
 ) -> ApiResult<Json<PlannerForm>> {
     let bank = query.bank.map(|id| super::extract::uuid(&id, "bank")).transpose()?;
     let unit = query.unit.unwrap_or(units.temperature);
-    Ok(Json(planner_form(&state, planner, bank, unit).await?))
+    let typed = [
+        ("model", query.model),
+        ("system_voltage", query.system_voltage),
+        ("strings", query.strings),
+        ("years", query.years),
+    ];
+    let described = typed.into_iter().filter_map(|(key, own)| Some((key.to_owned(), own?))).collect();
+    Ok(Json(planner_form(&state, planner, bank, described, unit).await?))
 }
 
 /// What a planner answers to what is set.

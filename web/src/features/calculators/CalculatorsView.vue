@@ -88,4 +88,13 @@ function choose(key: string): void {
   box-shadow: inset 0 0 0 2px var(--action);
   border-color: var(--action);
 }
+@media (max-width: 720px) {
+  .tools {
+    grid-template-columns: 1fr 1fr;
+    gap: 6px;
+  }
+  .tools .small {
+    display: none;
+  }
+}
 </style>

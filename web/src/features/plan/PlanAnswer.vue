@@ -20,7 +20,7 @@ const columnsOf = (table: Schemas['PlanTable']) =>
   table.heads.map((title, i) => ({
     key: `c${i}`,
     title,
-    figure: i > 0,
+    figure: i > 0 && table.rows.every((row) => /^[\d.,−-]*$/.test(row[i] ?? '')),
     said: (row: Row) => row.cells[i] ?? '',
   }));
 </script>
@@ -28,7 +28,7 @@ const columnsOf = (table: Schemas['PlanTable']) =>
 <template>
   <div>
     <PlanCharts :charts="own.charts" />
-    <section v-for="t in own.tables" :key="t.title" class="part">
+    <section v-for="t in own.tables.filter((t) => t.rows.length)" :key="t.title" class="part">
       <h2>{{ t.title }}</h2>
       <DataTable :id="(row: Row) => row.key" :label="t.title" :columns="columnsOf(t)" :rows="rowsOf(t)" />
     </section>

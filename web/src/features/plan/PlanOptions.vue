@@ -7,6 +7,8 @@ defineProps<{
   options: Schemas['PlanOption'][];
   /** Key of the one that is looked at. */
   chosen: string;
+  /** Side by side over the whole width. */
+  wide?: boolean;
 }>();
 defineEmits<{ choose: [key: string] }>();
 const MARK = { would: '✓', may: '–', would_not: '×' } as const;
@@ -14,7 +16,7 @@ const WORD = { would: 'would', may: 'may', would_not: 'would not' } as const;
 </script>
 
 <template>
-  <ul class="options" aria-label="Ways to go">
+  <ul class="options" :class="{ wide }" aria-label="Ways to go">
     <li v-for="o in options" :key="o.key" :class="{ on: o.key === chosen, refused: o.refused }">
       <button type="button" :aria-pressed="o.key === chosen" @click="$emit('choose', o.key)">
         <span class="name"
@@ -76,6 +78,11 @@ button {
   font: var(--t-body);
   text-align: left;
   cursor: pointer;
+}
+.options.wide {
+  grid-template-columns: repeat(auto-fit, minmax(165px, 1fr));
+  align-items: start;
+  gap: 0 10px;
 }
 .name {
   display: flex;

@@ -41,6 +41,10 @@ const chosen = computed(() => {
     ''
   );
 });
+/** Many ways and few pictures: the ways stand side by side over the whole width. */
+const wide = computed(
+  () => (answer.value?.charts.length ?? 2) < 2 && (answer.value?.options.length ?? 0) > 3,
+);
 /** The kept plan that is open. */
 const opened = shallowRef<{ id: string; name: string } | null>(null);
 const keeping = ref(false);
@@ -93,7 +97,7 @@ const stray = computed(() => {
 <template>
   <LoadingLines v-if="loading && !form" />
   <FailureNote v-else-if="failure && !form" :failure="failure" again @again="own.begin()" />
-  <div v-else-if="form" class="plan">
+  <div v-else-if="form" class="plan" :class="{ wide }">
     <div class="top" aria-live="polite">
       <div class="do">
         <p v-if="said" role="status">{{ said }}</p>
@@ -132,10 +136,10 @@ const stray = computed(() => {
         />
       </component>
     </FormFrame>
-    <PlanAnswer v-if="answer" class="answer" :own="answer" :bank="closed ? undefined : bank" />
     <aside v-if="answer?.options.length" class="side">
-      <PlanOptions :options="answer.options" :chosen="chosen" @choose="looked = $event" />
+      <PlanOptions :options="answer.options" :chosen="chosen" :wide="wide" @choose="looked = $event" />
     </aside>
+    <PlanAnswer v-if="answer" class="answer" :own="answer" :bank="closed ? undefined : bank" />
     <KeptPlans ref="list" class="all" :bank="bank" :planner="planner" @open="open" @read="read" />
     <SideDrawer v-model:open="keeping" title="Keep this plan" :width="480" short>
       <KeepPlan
@@ -196,8 +200,30 @@ const stray = computed(() => {
   padding-right: 18px;
 }
 .side {
+  grid-column: 3;
+  grid-row: 2 / span 2;
   border-left: 1px solid var(--line);
   padding-left: 16px;
+}
+.controls {
+  grid-column: 1;
+  grid-row: 2 / span 2;
+}
+.answer {
+  grid-column: 2;
+  grid-row: 2 / span 2;
+}
+.plan.wide {
+  grid-template-columns: 236px minmax(0, 1fr);
+}
+.wide .side {
+  grid-column: 2;
+  grid-row: 2;
+  border: 0;
+  padding: 0;
+}
+.wide .answer {
+  grid-row: 3;
 }
 @media (max-width: 1100px) {
   .plan {
@@ -210,17 +236,17 @@ const stray = computed(() => {
     padding: 0;
   }
   .answer {
-    grid-column: 2;
-  }
-  .controls {
-    grid-row: 2 / span 2;
+    grid-row: 3;
   }
 }
 @media (max-width: 720px) {
-  .plan {
+  .plan,
+  .plan.wide {
     grid-template-columns: minmax(0, 1fr);
   }
   .side,
+  .wide .side,
+  .wide .answer,
   .answer,
   .controls {
     grid-column: 1;

@@ -4,6 +4,8 @@ import { computed, reactive, ref, shallowRef, watch } from 'vue';
 export type Planner = Schemas['Planner'];
 export type PlanValues = Record<string, string>;
 
+/** What a bank that is not on the books is described by; everything else begins by it. */
+const DESCRIBED = ['model', 'system_voltage', 'strings', 'years'] as const;
 /** How long typing rests before it is computed, milliseconds. */
 const REST = 120;
 
@@ -18,18 +20,27 @@ export function usePlanner(planner: () => Planner, bank: () => string | undefine
   let timer = 0;
 
   /** Fetches what it begins with; values that are given stand over them. */
-  async function begin(given: PlanValues = {}, unit?: Schemas['TemperatureUnit']): Promise<void> {
-    loading.value = true;
-    failure.value = null;
+  async function begin(
+    given: PlanValues = {},
+    unit?: Schemas['TemperatureUnit'],
+    again = false,
+  ): Promise<void> {
+    loading.value = !again;
+    if (!again) failure.value = null;
     const mine = ++asked;
     try {
-      const query = { bank: bank(), unit };
+      const described = Object.fromEntries(DESCRIBED.map((key) => [key, given[key]]));
+      const query = { bank: bank(), unit, ...(bank() ? {} : described) };
       const own = await need(
         api.GET('/api/planners/{planner}', { params: { path: { planner: planner() }, query } }),
       );
       if (mine !== asked) return;
-      for (const key of Object.keys(values)) delete values[key];
-      for (const control of own.controls) values[control.key] = given[control.key] ?? control.value;
+      const known = new Set(own.controls.map((c) => c.key));
+      for (const key of Object.keys(values)) if (!known.has(key)) delete values[key];
+      for (const control of own.controls) {
+        const value = given[control.key] ?? control.value;
+        if (values[control.key] !== value) values[control.key] = value;
+      }
       form.value = own;
       await compute();
     } catch (error) {
@@ -45,6 +56,19 @@ export function usePlanner(planner: () => Planner, bank: () => string | undefine
     for (const [key, value] of Object.entries(values)) all[key] = value;
     return { bank: bank() ?? null, values: all, unit: form.value?.unit ?? 'C' };
   });
+
+  /** A bank that is described otherwise begins otherwise; what was set stays set. */
+  async function describe(): Promise<boolean> {
+    const own = form.value;
+    if (!own || bank()) return false;
+    const begun = new Map(own.controls.map((c) => [c.key, c.value]));
+    if (!DESCRIBED.some((key) => begun.has(key) && begun.get(key) !== values[key])) return false;
+    const set: PlanValues = {};
+    for (const [key, value] of Object.entries(values)) if (begun.get(key) !== value) set[key] = value;
+    for (const key of DESCRIBED) set[key] = values[key] ?? '';
+    await begin(set, own.unit, true);
+    return true;
+  }
 
   async function compute(): Promise<void> {
     if (!form.value) return;
@@ -68,7 +92,9 @@ export function usePlanner(planner: () => Planner, bank: () => string | undefine
     values,
     () => {
       window.clearTimeout(timer);
-      timer = window.setTimeout(() => void compute(), REST);
+      timer = window.setTimeout(() => {
+        void describe().then((begun) => begun || compute());
+      }, REST);
     },
     { deep: true },
   );

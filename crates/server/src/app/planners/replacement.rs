@@ -1,10 +1,8 @@
 //! The planner of a replacement: one battery is failing; what each way costs, lasts and does to its string.
 
-use super::answer::{
-    ChartFoot, PlanAnswer, PlanChart, PlanFact, PlanList, PlanOption, PlanSeries, PlanTable, SchoolSays,
-    SchoolView, SeriesLook,
-};
+use super::answer::{PlanAnswer, PlanFact, PlanList, PlanOption, SchoolSays, SchoolView};
 use super::control::{Control, ControlKind, degrees, figure, group, typed_degrees};
+use super::replacement_shown::{chart, parts};
 use super::subject::Subject;
 use super::typed::Typed;
 use crate::app::refused::{AppError, AppResult};
@@ -168,6 +166,18 @@ fn key_of(error: &ReplacementError) -> &'static str {
     }
 }
 
+/// Without prices: what changes least and lasts a year or more; else the whole bank.
+fn least_changed(all: &[ReplacementOption]) -> usize {
+    const ORDER: [ReplacementKind; 3] =
+        [ReplacementKind::UsedMatch, ReplacementKind::NewOne, ReplacementKind::DropString];
+    let sound = |own: &ReplacementOption| {
+        own.refused.is_none() && own.condition < Severity::Act && own.years[0] >= 1.0
+    };
+    let at = |kind: ReplacementKind| all.iter().position(|own| own.kind == kind);
+    let found = ORDER.into_iter().filter_map(at).find(|at| sound(&all[*at]));
+    found.or_else(|| at(ReplacementKind::WholeBank)).unwrap_or(0)
+}
+
 /// The one that costs least a year among those that are not refused and do no harm; waiting is none while anything else is.
 fn best_of(all: &[ReplacementOption]) -> usize {
     let sound = |own: &&ReplacementOption| own.refused.is_none() && own.condition < Severity::Act;
@@ -242,9 +252,12 @@ fn option(own: &ReplacementOption, asked: &ReplacementAsked, best: bool) -> Plan
     }
     if let Some(day) = own.run.as_ref().and_then(|run| run.days.last()) {
         let mates = (0..day.charges.len()).find(|at| *at != place).unwrap_or(0);
-        let at = |n: usize| format!("{:.0} % at {:.2} V a cell", day.charges[n], day.volts[n]);
-        figures.push(PlanFact::new(format!("{} after 90 days", asked.failing), at(place), ""));
-        figures.push(PlanFact::new("its mates", at(mates), ""));
+        let fact = |name: String, n: usize| {
+            PlanFact::new(name, format!("{:.0}", day.charges[n]), "%")
+                .note(format!("{:.2} V a cell", day.volts[n]))
+        };
+        figures.push(fact(format!("{} after 90 days", asked.failing), place));
+        figures.push(fact("its mates".into(), mates));
     }
     PlanOption {
         key: key_of_kind(own.kind).into(),
@@ -260,90 +273,12 @@ fn option(own: &ReplacementOption, asked: &ReplacementAsked, best: bool) -> Plan
     }
 }
 
-/// Batteries, links, washers, grease and what goes back.
-fn parts(own: &ReplacementOption, subject: &Subject) -> PlanTable {
-    let model = &subject.model;
-    let mut rows = Vec::new();
-    let mut row = |what: String, count: String, note: String| rows.push(vec![what, count, note]);
-    if own.bought > 0 {
-        row(model.name.clone(), own.bought.to_string(), "one date code for all that are new".into());
-    }
-    if own.bought > 0 {
-        let links = if own.kind == ReplacementKind::WholeBank {
-            u16::from(subject.shape.series - 1) * u16::from(subject.shape.parallel)
-        } else {
-            2
-        };
-        row("links with lugs".into(), links.to_string(), "section and length of those that come off".into());
-        row("bolts, nuts, washers of a post".into(), (own.bought * 2).to_string(), "new ones".into());
-        if model.construction.has_caps() {
-            let cells = own.bought * u16::from(model.cells);
-            row(
-                "caps, or manifolds of a watering kit".into(),
-                cells.to_string(),
-                "as the old ones were fitted".into(),
-            );
-        }
-        row("thin coating, bicarbonate, rag".into(), "1".into(), String::new());
-    }
-    if own.kind == ReplacementKind::DropString {
-        row("insulating caps for cable ends".into(), "2".into(), String::new());
-    }
-    if own.out > 0 {
-        row(
-            "old batteries out".into(),
-            own.out.to_string(),
-            "back for their core, or kept with their history".into(),
-        );
-    }
-    let heads = ["Part", "how many", ""];
-    PlanTable {
-        title: "Parts of what is advised".into(),
-        heads: heads.iter().map(|own| (*own).to_owned()).collect(),
-        rows,
-    }
-}
-
-/// Charge at the end of each day of the failing place and of its mates, by option.
-fn chart(all: &[ReplacementOption], best: usize, asked: &ReplacementAsked) -> PlanChart {
-    let place = usize::from(asked.failing.battery) - 1;
-    let mut series = Vec::new();
-    let mut spoken = Vec::new();
-    for (at, own) in all.iter().enumerate() {
-        let Some(run) = &own.run else { continue };
-        let count = asked.shape.series;
-        let mate = (0..usize::from(count)).find(|n| *n != place);
-        let line = |n: usize| -> Vec<[f64; 2]> {
-            run.days.iter().step_by(3).map(|day| [f64::from(day.day), day.charges[n]]).collect()
-        };
-        let look = match own.condition {
-            _ if at == best => SeriesLook::Best,
-            Severity::Act => SeriesLook::Bad,
-            _ => SeriesLook::Other,
-        };
-        let name = wording::replacement_kind(own.kind, asked.failing);
-        let points = mate.map_or_else(|| line(place), line);
-        let end = points.last().map_or(0.0, |own| own[1]);
-        spoken.push(format!("{name}: mates {end:.0} %"));
-        series.push(PlanSeries { name: format!("{name}: mates"), look, points });
-    }
-    PlanChart {
-        title: "Mates in that string, charge at the end of each day".into(),
-        unit: "%".into(),
-        foot: ChartFoot::Figure,
-        foot_unit: "days".into(),
-        span: None,
-        series,
-        limits: Vec::new(),
-        spoken: spoken.join("; "),
-    }
-}
-
 /// The answer.
 pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<PlanAnswer> {
     let asked = asked(subject, typed)?;
     let all = replacement_options(&asked).map_err(|e| AppError::refused(key_of(&e), &e))?;
-    let best = best_of(&all);
+    let told = asked.prices != ReplacementPrices::default();
+    let best = if told { best_of(&all) } else { least_changed(&all) };
     let own = &all[best];
     let day = wording::replacement_day(own.kind, asked.failing, &subject.model);
     let mut assumptions = vec![
@@ -357,9 +292,10 @@ pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Plan
         assumptions
             .push("The used battery has no age: it is taken to be as old as the bank, and watched.".into());
     }
-    if asked.prices == ReplacementPrices::default() {
+    if !told {
         assumptions.push(
-            "No prices are typed: what is advised lasts longest for its risk, not for its money.".into(),
+            "No prices are typed: what changes least and lasts a year or more is advised, whatever it costs."
+                .into(),
         );
     }
     Ok(PlanAnswer {

@@ -161,7 +161,7 @@ fn option(
     let air = ventilation(&gassing).map(|own| own.airflow).unwrap_or_default();
     let strings = own.shape.parallel;
     let mut figures = vec![
-        PlanFact::new("made of", format!("{} x {}", strings, own.shape.series), "batteries"),
+        PlanFact::new("strings", strings.to_string(), "").note(format!("of {} batteries", own.shape.series)),
         PlanFact::new("at its rate", format!("{:.0}", own.at_rate), "Ah")
             .note(format!("{:.0} at 20 hours", own.c20)),
         PlanFact::new("new it lasts", wording::lasting(hours), "")

@@ -1,0 +1,208 @@
+//! What a year of charging can be set to, and what it begins with.
+
+use super::super::climate::{CLEARNESS, climate_controls};
+use super::super::control::{Control, ControlKind, figure, group, several};
+use super::super::subject::Subject;
+use rainshadow_core::equipment::SourceKind;
+use rainshadow_core::quantity::units::TemperatureUnit;
+use rainshadow_core::water::MONTHS;
+
+/// Watts that an array is tried with where there is none, for each Ah of the bank (our choice, no source).
+pub(super) const WATTS_PER_AH: f64 = 1.0;
+
+/// Amperes of a source of the books, with where they come from.
+pub(super) fn amperes_of(
+    sources: &[rainshadow_core::equipment::Source],
+    kinds: &[SourceKind],
+) -> Option<f64> {
+    sources.iter().find(|own| own.kind.is_some_and(|kind| kinds.contains(&kind)))?.amperes
+}
+
+/// What it begins with.
+pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
+    let c20 = subject.model.c20.ampere_hours() * f64::from(subject.shape.parallel);
+    let own = |kinds: &[SourceKind]| amperes_of(&subject.sources, kinds);
+    let what = |key, label: &str, value: String, source: &str| {
+        Control::new(ControlKind::Figure, (key, label), value, source)
+    };
+    let check = |key, label: &str, on: bool, source: &str| {
+        Control::new(ControlKind::Check, (key, label), if on { "yes" } else { "no" }, source)
+    };
+    let tenth = figure((c20 / 10.0).round());
+    let amperes = |own: Option<f64>| {
+        own.map_or((tenth.clone(), "a tenth of C20; type what it has"), |a| {
+            (figure(a), "equipment of the bank")
+        })
+    };
+    let has = |kinds: &[SourceKind]| {
+        subject.sources.iter().any(|own| own.kind.is_some_and(|kind| kinds.contains(&kind)))
+    };
+    let (solar, engine) = (has(&[SourceKind::SolarController]), has(&[SourceKind::Alternator]));
+    let (generator, shore) =
+        (has(&[SourceKind::Generator]), has(&[SourceKind::ShoreCharger, SourceKind::InverterCharger]));
+    let (engine_a, engine_from) = amperes(own(&[SourceKind::Alternator]));
+    let (generator_a, generator_from) = amperes(own(&[SourceKind::Generator]));
+    let (shore_a, shore_from) = amperes(own(&[SourceKind::ShoreCharger, SourceKind::InverterCharger]));
+    // A tenth of the capacity a day, most of it in the evening.
+    let evening = |hour: u8| if (17..23).contains(&hour) { 3.0 } else { 0.35 };
+    let mean = c20 / 10.0 / (0..24).map(evening).sum::<f64>();
+    let loads = several((0..24).map(|hour| figure((mean * evening(hour) * 10.0).round() / 10.0)));
+    let mut all = group(
+        "What is drawn",
+        [
+            Control::new(
+                ControlKind::Hours,
+                ("loads", "Loads from midnight on"),
+                loads,
+                "a tenth of C20 a day; type what they are",
+            )
+            .unit("A"),
+            Control::new(
+                ControlKind::Months,
+                ("loads_by_month", "Of that, month by month"),
+                several(vec!["100".to_owned(); 12]),
+                "typed",
+            )
+            .unit("%"),
+            subject.health_control(),
+        ],
+    );
+    all.extend(group(
+        "Sun",
+        [
+            check(
+                "solar",
+                "It has an array",
+                solar || subject.known.is_none(),
+                if solar { "equipment of the bank" } else { "" },
+            ),
+            what(
+                "watts",
+                "Array",
+                figure((WATTS_PER_AH * c20).round()),
+                "a watt for each Ah; type its plates",
+            )
+            .unit("W")
+            .when("solar", &["yes"]),
+            Control::new(ControlKind::Slider, ("tilt", "Tilt"), "45", "typed; 0 is flat")
+                .unit("\u{b0}")
+                .range(0.0, 90.0, 5.0)
+                .when("solar", &["yes"]),
+            what("azimuth", "Looks to", "180".into(), "180 is south").unit("\u{b0}").when("solar", &["yes"]),
+            what(
+                "latitude",
+                "Latitude",
+                if subject.southern() { "-35" } else { "47" }.into(),
+                "typed; south is negative",
+            )
+            .unit("\u{b0}")
+            .when("solar", &["yes"]),
+            what("altitude", "Height over the sea", "400".into(), "typed").unit("m").when("solar", &["yes"]),
+            Control::new(
+                ControlKind::Slider,
+                ("left", "Left of its watts"),
+                "75",
+                "CH-5: heat, dirt, wires, controller",
+            )
+            .unit("%")
+            .range(40.0, 95.0, 5.0)
+            .when("solar", &["yes"]),
+            Control::new(
+                ControlKind::Months,
+                ("clearness", "Light against a clear sky"),
+                several(vec![figure(100.0 * CLEARNESS); 12]),
+                "our choice; weather services tell it",
+            )
+            .unit("%")
+            .when("solar", &["yes"]),
+            Control::new(
+                ControlKind::Months,
+                ("snow", "Snow leaves"),
+                several(vec!["100".to_owned(); 12]),
+                "typed",
+            )
+            .unit("%")
+            .when("solar", &["yes"]),
+        ],
+    ));
+    all.extend(group(
+        "Engine",
+        [
+            check(
+                "engine",
+                "An engine charges it",
+                engine,
+                if engine { "equipment of the bank" } else { "" },
+            ),
+            what("engine_amperes", "Alternator", engine_a, engine_from).unit("A").when("engine", &["yes"]),
+            Control::new(ControlKind::Slider, ("engine_hours", "Runs"), "0.5", "typed")
+                .unit("h a day")
+                .range(0.0, 8.0, 0.25)
+                .when("engine", &["yes"]),
+            what("engine_every", "One day in", "1".into(), "1 is every day").when("engine", &["yes"]),
+            what("engine_volts", "Regulator holds", "2.35".into(), "CH-4: 2.33 to 2.37")
+                .unit("V a cell")
+                .when("engine", &["yes"]),
+            what("engine_litres", "It burns", "2".into(), "typed").unit("L an hour").when("engine", &["yes"]),
+        ],
+    ));
+    all.extend(group(
+        "Generator",
+        [
+            check(
+                "generator",
+                "A generator charges it",
+                generator,
+                if generator { "equipment of the bank" } else { "" },
+            ),
+            what("generator_amperes", "Its charger", generator_a, generator_from)
+                .unit("A")
+                .when("generator", &["yes"]),
+            Control::new(ControlKind::Slider, ("generator_hours", "Runs"), "4", "typed")
+                .unit("h")
+                .range(0.0, 14.0, 0.5)
+                .when("generator", &["yes"]),
+            what("generator_every", "One day in", "7".into(), "1 is every day").when("generator", &["yes"]),
+            what("generator_litres", "It burns", "1.5".into(), "typed")
+                .unit("L an hour")
+                .when("generator", &["yes"]),
+        ],
+    ));
+    all.extend(group(
+        "Shore or workshop",
+        [
+            check("shore", "A plug charges it", shore, if shore { "equipment of the bank" } else { "" }),
+            what("shore_amperes", "Its charger", shore_a, shore_from).unit("A").when("shore", &["yes"]),
+            what("shore_hours", "Plugged for", "10".into(), "a night").unit("h").when("shore", &["yes"]),
+            Control::new(ControlKind::Slider, ("shore_every", "One night in"), "30", "typed")
+                .unit("days")
+                .range(1.0, 90.0, 1.0)
+                .when("shore", &["yes"]),
+        ],
+    ));
+    let money = |key, label: &str, value: &str, unit: &str| {
+        what(key, label, value.into(), "typed; 0: not told").unit(unit)
+    };
+    all.extend(group(
+        "A stay",
+        [
+            Control::new(ControlKind::Choice, ("stay_month", "In"), "1", "typed").options(
+                MONTHS.iter().enumerate().map(|(n, name)| ((n + 1).to_string(), (*name).to_owned())),
+            ),
+            Control::new(ControlKind::Slider, ("stay_days", "For"), "7", "typed")
+                .unit("days")
+                .range(1.0, 60.0, 1.0),
+        ],
+    ));
+    all.extend(group(
+        "Money, own currency",
+        [
+            money("litre", "Fuel", "0", "a litre"),
+            money("kilowatt_hour", "Mains", "0", "a kWh"),
+            money("bank_price", "The bank, fitted", "0", ""),
+            money("watt", "Array, fitted", "0", "a watt"),
+        ],
+    ));
+    all.extend(group("The air", climate_controls(subject, unit)));
+    all
+}

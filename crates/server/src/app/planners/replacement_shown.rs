@@ -1,0 +1,87 @@
+//! Parts of a replacement, and how its string fares.
+
+use super::answer::{ChartFoot, PlanChart, PlanSeries, PlanTable, SeriesLook};
+use super::subject::Subject;
+use rainshadow_core::replacement::{ReplacementAsked, ReplacementKind, ReplacementOption};
+use rainshadow_core::severity::Severity;
+use rainshadow_core::wording;
+
+/// Batteries, links, washers, grease and what goes back.
+pub(super) fn parts(own: &ReplacementOption, subject: &Subject) -> PlanTable {
+    let model = &subject.model;
+    let mut rows = Vec::new();
+    let mut row = |what: String, count: String, note: String| rows.push(vec![what, count, note]);
+    if own.bought > 0 {
+        row(model.name.clone(), own.bought.to_string(), "one date code for all that are new".into());
+    }
+    if own.bought > 0 {
+        let links = if own.kind == ReplacementKind::WholeBank {
+            u16::from(subject.shape.series - 1) * u16::from(subject.shape.parallel)
+        } else {
+            2
+        };
+        row("links with lugs".into(), links.to_string(), "section and length of those that come off".into());
+        row("bolts, nuts, washers of a post".into(), (own.bought * 2).to_string(), "new ones".into());
+        if model.construction.has_caps() {
+            let cells = own.bought * u16::from(model.cells);
+            row(
+                "caps, or manifolds of a watering kit".into(),
+                cells.to_string(),
+                "as the old ones were fitted".into(),
+            );
+        }
+        row("thin coating, bicarbonate, rag".into(), "1".into(), String::new());
+    }
+    if own.kind == ReplacementKind::DropString {
+        row("insulating caps for cable ends".into(), "2".into(), String::new());
+    }
+    if own.out > 0 {
+        row(
+            "old batteries out".into(),
+            own.out.to_string(),
+            "back for their core, or kept with their history".into(),
+        );
+    }
+    let heads = ["Part", "how many", ""];
+    PlanTable {
+        title: "Parts of what is advised".into(),
+        heads: heads.iter().map(|own| (*own).to_owned()).collect(),
+        rows,
+    }
+}
+
+/// Charge at the end of each day of the failing place and of its mates, by option.
+pub(super) fn chart(all: &[ReplacementOption], best: usize, asked: &ReplacementAsked) -> PlanChart {
+    let place = usize::from(asked.failing.battery) - 1;
+    let mut series = Vec::new();
+    let mut spoken = Vec::new();
+    for (at, own) in all.iter().enumerate() {
+        let Some(run) = &own.run else { continue };
+        let count = asked.shape.series;
+        let mate = (0..usize::from(count)).find(|n| *n != place);
+        let line = |n: usize| -> Vec<[f64; 2]> {
+            run.days.iter().step_by(3).map(|day| [f64::from(day.day), day.charges[n]]).collect()
+        };
+        let look = match own.condition {
+            _ if at == best => SeriesLook::Best,
+            Severity::Act => SeriesLook::Bad,
+            _ => SeriesLook::Other,
+        };
+        let name = wording::replacement_kind(own.kind, asked.failing);
+        let points = mate.map_or_else(|| line(place), line);
+        let end = points.last().map_or(0.0, |own| own[1]);
+        spoken.push(format!("{name}: mates {end:.0} %"));
+        series.push(PlanSeries { name: format!("{name}: mates"), look, points });
+    }
+    let least = series.iter().flat_map(|own| own.points.iter().map(|p| p[1])).fold(100.0, f64::min);
+    PlanChart {
+        title: "Mates in that string, charge at the end of each day".into(),
+        unit: "%".into(),
+        foot: ChartFoot::Figure,
+        foot_unit: "days".into(),
+        span: Some([least.min(80.0), 100.0]),
+        series,
+        limits: Vec::new(),
+        spoken: spoken.join("; "),
+    }
+}
