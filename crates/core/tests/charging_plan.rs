@@ -1,5 +1,9 @@
 //! CH-4 and CH-5: time to full, and a year of a bank with its sources against its loads.
-#![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::unnecessary_wraps,
+    reason = "helpers fail loudly, and stand for a field"
+)]
 
 use proptest::prelude::*;
 use rainshadow_core::bank::{BankShape, Layout};

@@ -40,8 +40,8 @@ fn overlap(hour: u8, from: u8, hours: f64) -> f64 {
 /// Hours of an hour that a plug charges.
 pub(super) fn plug_hours(own: &PlugUse, day: u32, hour: u8) -> f64 {
     let every = u32::from(own.every_days.max(1));
-    let begun_today = day % every == 0;
-    let begun_before = day > 0 && (day - 1) % every == 0;
+    let begun_today = day.is_multiple_of(every);
+    let begun_before = day > 0 && (day - 1).is_multiple_of(every);
     let from = f64::from(own.from);
     let today = if begun_today { overlap(hour, own.from, own.hours.min(24.0 - from)) } else { 0.0 };
     let rest = (own.hours - (24.0 - from)).max(0.0);
@@ -51,7 +51,7 @@ pub(super) fn plug_hours(own: &PlugUse, day: u32, hour: u8) -> f64 {
 
 /// Hours of an hour that an engine runs.
 pub(super) fn engine_hours(own: &EngineUse, day: u32, hour: u8) -> f64 {
-    if day % u32::from(own.every_days.max(1)) == 0 {
+    if day.is_multiple_of(u32::from(own.every_days.max(1))) {
         overlap(hour, ENGINE_AT, own.hours).min(1.0)
     } else {
         0.0

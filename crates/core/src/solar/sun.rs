@@ -43,10 +43,10 @@ pub fn sun_at(latitude: f64, day: Date, hour: f64) -> SunAt {
 /// Irradiance above the air on a plane that faces the sun, W/m² (Spencer 1971, from memory).
 pub fn extraterrestrial(day: Date) -> f64 {
     let b = TAU * f64::from(day.day_of_year() - 1) / 365.0;
-    let distance = 1.00011
-        + 0.034221 * b.cos()
-        + 0.00128 * b.sin()
-        + 0.000719 * (2.0 * b).cos()
-        + 0.000077 * (2.0 * b).sin();
+    let distance = 1.000_11
+        + 0.034_221 * b.cos()
+        + 0.001_28 * b.sin()
+        + 0.000_719 * (2.0 * b).cos()
+        + 0.000_077 * (2.0 * b).sin();
     SOLAR_CONSTANT * distance
 }

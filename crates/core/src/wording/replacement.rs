@@ -41,12 +41,12 @@ pub const fn replacement_refused(why: Refused) -> &'static str {
 /// What an option does: what its string shows after ninety days.
 pub fn replacement_does(own: &ReplacementOption, at: BatteryAddress, planned: f64) -> String {
     let place = usize::from(at.battery).saturating_sub(1);
-    let last = own.run.as_ref().and_then(|run| run.days.last());
+    let end = own.run.as_ref().and_then(|run| run.days.last());
     if own.kind == ReplacementKind::DropString {
         let deep = if own.depth > planned { format!(", {planned:.0} % are planned") } else { String::new() };
         return format!("What is left goes {:.0} % deep each day{deep}.", own.depth);
     }
-    let Some(day) = last else { return String::new() };
+    let Some(day) = end else { return String::new() };
     let mates: Vec<f64> =
         day.charges.iter().enumerate().filter(|(n, _)| *n != place).map(|(_, charge)| *charge).collect();
     let least = mates.iter().copied().fold(100.0, f64::min);

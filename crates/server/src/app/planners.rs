@@ -133,13 +133,11 @@ fn subject_of(
     typed: &mut Typed<'_>,
     today: Date,
 ) -> AppResult<Subject> {
-    match &asked.bank {
-        Some(bank) => Ok(Subject::of_bank(db, bank, today)?),
-        None => {
-            let model = first_model(models, Some(typed.text("model")))?;
-            Subject::described(model.model, typed, today)
-        }
+    if let Some(bank) = &asked.bank {
+        return Ok(Subject::of_bank(db, bank, today)?);
     }
+    let model = first_model(models, Some(typed.text("model")))?;
+    Subject::described(model.model, typed, today)
 }
 
 fn controls_of(planner: Planner, subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
@@ -162,21 +160,20 @@ pub(crate) fn form(
 ) -> AppResult<PlannerForm> {
     let models = ModelRow::all(db)?;
     let mut controls = Vec::new();
-    let subject = match bank {
-        Some(bank) => Subject::of_bank(db, bank, today)?,
-        None => {
-            controls = Subject::controls(&models);
-            for own in &mut controls {
-                own.value = described.get(&own.key).unwrap_or(&own.value).clone();
-            }
-            let begun: Values = controls.iter().map(|own| (own.key.clone(), own.value.clone())).collect();
-            let mut typed = Typed::new(&begun, unit);
-            Subject::described(
-                first_model(&models, begun.get("model").map(String::as_str))?.model,
-                &mut typed,
-                today,
-            )?
+    let subject = if let Some(bank) = bank {
+        Subject::of_bank(db, bank, today)?
+    } else {
+        controls = Subject::controls(&models);
+        for own in &mut controls {
+            own.value = described.get(&own.key).unwrap_or(&own.value).clone();
         }
+        let begun: Values = controls.iter().map(|own| (own.key.clone(), own.value.clone())).collect();
+        let mut typed = Typed::new(&begun, unit);
+        Subject::described(
+            first_model(&models, begun.get("model").map(String::as_str))?.model,
+            &mut typed,
+            today,
+        )?
     };
     controls.extend(controls_of(planner, &subject, unit));
     Ok(PlannerForm { planner, name: planner.name(), about: subject.name(), controls, unit })

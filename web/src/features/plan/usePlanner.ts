@@ -93,7 +93,7 @@ export function usePlanner(planner: () => Planner, bank: () => string | undefine
     () => {
       window.clearTimeout(timer);
       timer = window.setTimeout(() => {
-        void describe().then((begun) => begun || compute());
+        void describe().then((begun) => (begun ? undefined : compute()));
       }, REST);
     },
     { deep: true },

@@ -26,7 +26,7 @@ pub(super) fn answer(
     typed: &mut Typed<'_>,
     units: ReaderUnits,
 ) -> AppResult<PlanAnswer> {
-    let asked = asked(subject, typed)?;
+    let asked = asked(subject, typed);
     let wanted = typed.maybe("wanted", bounds::HOURS_WANTED);
     let volts = typed.whole("stand_in_volts", bounds::SYSTEM_VOLTAGE);
     let at_hand = StandIn { volts, ampere_hours: typed.number("stand_in_ah", bounds::CAPACITY) };

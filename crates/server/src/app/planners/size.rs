@@ -171,7 +171,7 @@ fn option(
         PlanFact::new("weighs about", format!("{:.0}", own.kilograms), "kg"),
         PlanFact::new("share of a string", format!("{:.0}", 100.0 / f64::from(strings)), "%")
             .note(if strings > 1 { "with equal leads" } else { "" }),
-        PlanFact::new("air while it gasses", format!("{:.1}", air), "m\u{b3} an hour").note("VE-1"),
+        PlanFact::new("air while it gasses", format!("{air:.1}"), "m\u{b3} an hour").note("VE-1"),
         PlanFact::new("cells to water", own.cells_to_water.to_string(), ""),
     ];
     if price > 0.0 {

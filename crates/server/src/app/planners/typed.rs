@@ -4,7 +4,7 @@ use super::control::Values;
 use crate::app::typed::faults::Faults;
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::TemperatureUnit;
-use rainshadow_core::quantity::{Bounds, typed};
+use rainshadow_core::quantity::{Bounds, Temperature, typed};
 
 /// Values as typed, with the faults found so far.
 pub struct Typed<'a> {
@@ -63,7 +63,7 @@ impl<'a> Typed<'a> {
     /// A mean or lowest temperature, °C.
     pub fn degrees(&mut self, key: &str) -> f64 {
         let read = typed::mean_temperature(self.text(key), self.unit);
-        self.faults.take(key, read).map_or(0.0, |own| own.celsius())
+        self.faults.take(key, read).map_or(0.0, Temperature::celsius)
     }
 
     /// A day.
@@ -103,7 +103,7 @@ impl<'a> Typed<'a> {
     pub fn months_of_degrees(&mut self, key: &str) -> [f64; 12] {
         let unit = self.unit;
         self.figures(key, |part| {
-            typed::mean_temperature(part, unit).map(|own| own.celsius()).map_err(|e| e.to_string())
+            typed::mean_temperature(part, unit).map(Temperature::celsius).map_err(|e| e.to_string())
         })
     }
 }

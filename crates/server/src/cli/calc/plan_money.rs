@@ -345,7 +345,7 @@ fn size_topic(input: SizeInput) -> Result<SizeSaid, CalcError> {
             }
         }
         None if input.models.is_empty() => {
-            models.extend(BatteryModel::generic().into_iter().map(|own| own.1))
+            models.extend(BatteryModel::generic().into_iter().map(|own| own.1));
         }
         None => {}
     }

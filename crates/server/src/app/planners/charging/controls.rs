@@ -10,7 +10,7 @@ use rainshadow_core::water::MONTHS;
 /// Watts that an array is tried with where there is none, for each Ah of the bank (our choice, no source).
 pub(super) const WATTS_PER_AH: f64 = 1.0;
 
-/// Amperes of a source of the books, with where they come from.
+/// Amperes of a source of the books.
 pub(super) fn amperes_of(
     sources: &[rainshadow_core::equipment::Source],
     kinds: &[SourceKind],
@@ -18,36 +18,39 @@ pub(super) fn amperes_of(
     sources.iter().find(|own| own.kind.is_some_and(|kind| kinds.contains(&kind)))?.amperes
 }
 
-/// What it begins with.
-pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
-    let c20 = subject.model.c20.ampere_hours() * f64::from(subject.shape.parallel);
-    let own = |kinds: &[SourceKind]| amperes_of(&subject.sources, kinds);
-    let what = |key, label: &str, value: String, source: &str| {
-        Control::new(ControlKind::Figure, (key, label), value, source)
-    };
-    let check = |key, label: &str, on: bool, source: &str| {
-        Control::new(ControlKind::Check, (key, label), if on { "yes" } else { "no" }, source)
-    };
-    let tenth = figure((c20 / 10.0).round());
-    let amperes = |own: Option<f64>| {
-        own.map_or((tenth.clone(), "a tenth of C20; type what it has"), |a| {
-            (figure(a), "equipment of the bank")
-        })
-    };
-    let has = |kinds: &[SourceKind]| {
-        subject.sources.iter().any(|own| own.kind.is_some_and(|kind| kinds.contains(&kind)))
-    };
-    let (solar, engine) = (has(&[SourceKind::SolarController]), has(&[SourceKind::Alternator]));
-    let (generator, shore) =
-        (has(&[SourceKind::Generator]), has(&[SourceKind::ShoreCharger, SourceKind::InverterCharger]));
-    let (engine_a, engine_from) = amperes(own(&[SourceKind::Alternator]));
-    let (generator_a, generator_from) = amperes(own(&[SourceKind::Generator]));
-    let (shore_a, shore_from) = amperes(own(&[SourceKind::ShoreCharger, SourceKind::InverterCharger]));
+fn what(key: &'static str, label: &str, value: String, source: &str) -> Control {
+    Control::new(ControlKind::Figure, (key, label), value, source)
+}
+
+fn check(key: &'static str, label: &str, on: bool, source: &str) -> Control {
+    Control::new(ControlKind::Check, (key, label), if on { "yes" } else { "no" }, source)
+}
+
+/// Ah of the whole bank at 20 hours.
+fn c20(subject: &Subject) -> f64 {
+    subject.model.c20.ampere_hours() * f64::from(subject.shape.parallel)
+}
+
+/// True where the books tell of such a source.
+fn has(subject: &Subject, kinds: &[SourceKind]) -> bool {
+    subject.sources.iter().any(|own| own.kind.is_some_and(|kind| kinds.contains(&kind)))
+}
+
+/// Amperes of such a source with where they come from: the books, or a tenth of the capacity.
+fn amperes(subject: &Subject, kinds: &[SourceKind]) -> (String, &'static str) {
+    amperes_of(&subject.sources, kinds).map_or_else(
+        || (figure((c20(subject) / 10.0).round()), "a tenth of C20; type what it has"),
+        |own| (figure(own), "equipment of the bank"),
+    )
+}
+
+/// What is drawn.
+fn drawn(subject: &Subject) -> Vec<Control> {
     // A tenth of the capacity a day, most of it in the evening.
     let evening = |hour: u8| if (17..23).contains(&hour) { 3.0 } else { 0.35 };
-    let mean = c20 / 10.0 / (0..24).map(evening).sum::<f64>();
+    let mean = c20(subject) / 10.0 / (0..24).map(evening).sum::<f64>();
     let loads = several((0..24).map(|hour| figure((mean * evening(hour) * 10.0).round() / 10.0)));
-    let mut all = group(
+    group(
         "What is drawn",
         [
             Control::new(
@@ -66,8 +69,13 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
             .unit("%"),
             subject.health_control(),
         ],
-    );
-    all.extend(group(
+    )
+}
+
+/// Its array and the light over it.
+fn sun(subject: &Subject) -> Vec<Control> {
+    let solar = has(subject, &[SourceKind::SolarController]);
+    group(
         "Sun",
         [
             check(
@@ -79,7 +87,7 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
             what(
                 "watts",
                 "Array",
-                figure((WATTS_PER_AH * c20).round()),
+                figure((WATTS_PER_AH * c20(subject)).round()),
                 "a watt for each Ah; type its plates",
             )
             .unit("W")
@@ -124,8 +132,15 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
             .unit("%")
             .when("solar", &["yes"]),
         ],
-    ));
-    all.extend(group(
+    )
+}
+
+/// Its engine.
+fn engine(subject: &Subject) -> Vec<Control> {
+    const KINDS: [SourceKind; 1] = [SourceKind::Alternator];
+    let engine = has(subject, &KINDS);
+    let (engine_a, engine_from) = amperes(subject, &KINDS);
+    group(
         "Engine",
         [
             check(
@@ -145,8 +160,15 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
                 .when("engine", &["yes"]),
             what("engine_litres", "It burns", "2".into(), "typed").unit("L an hour").when("engine", &["yes"]),
         ],
-    ));
-    all.extend(group(
+    )
+}
+
+/// Its generator.
+fn generator(subject: &Subject) -> Vec<Control> {
+    const KINDS: [SourceKind; 1] = [SourceKind::Generator];
+    let generator = has(subject, &KINDS);
+    let (generator_a, generator_from) = amperes(subject, &KINDS);
+    group(
         "Generator",
         [
             check(
@@ -167,8 +189,15 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
                 .unit("L an hour")
                 .when("generator", &["yes"]),
         ],
-    ));
-    all.extend(group(
+    )
+}
+
+/// Its plug.
+fn shore(subject: &Subject) -> Vec<Control> {
+    const KINDS: [SourceKind; 2] = [SourceKind::ShoreCharger, SourceKind::InverterCharger];
+    let shore = has(subject, &KINDS);
+    let (shore_a, shore_from) = amperes(subject, &KINDS);
+    group(
         "Shore or workshop",
         [
             check("shore", "A plug charges it", shore, if shore { "equipment of the bank" } else { "" }),
@@ -179,11 +208,12 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
                 .range(1.0, 90.0, 1.0)
                 .when("shore", &["yes"]),
         ],
-    ));
-    let money = |key, label: &str, value: &str, unit: &str| {
-        what(key, label, value.into(), "typed; 0: not told").unit(unit)
-    };
-    all.extend(group(
+    )
+}
+
+/// A stay.
+fn a_stay() -> Vec<Control> {
+    group(
         "A stay",
         [
             Control::new(ControlKind::Choice, ("stay_month", "In"), "1", "typed").options(
@@ -193,8 +223,15 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
                 .unit("days")
                 .range(1.0, 60.0, 1.0),
         ],
-    ));
-    all.extend(group(
+    )
+}
+
+/// Prices.
+fn prices() -> Vec<Control> {
+    let money = |key, label: &str, value: &str, unit: &str| {
+        what(key, label, value.into(), "typed; 0: not told").unit(unit)
+    };
+    group(
         "Money, own currency",
         [
             money("litre", "Fuel", "0", "a litre"),
@@ -202,7 +239,20 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
             money("bank_price", "The bank, fitted", "0", ""),
             money("watt", "Array, fitted", "0", "a watt"),
         ],
-    ));
-    all.extend(group("The air", climate_controls(subject, unit)));
-    all
+    )
+}
+
+/// What it begins with.
+pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
+    let parts = [
+        drawn(subject),
+        sun(subject),
+        engine(subject),
+        generator(subject),
+        shore(subject),
+        a_stay(),
+        prices(),
+        group("The air", climate_controls(subject, unit)),
+    ];
+    parts.into_iter().flatten().collect()
 }

@@ -1,6 +1,7 @@
 //! What a proof on record tells of a bank.
 
 use super::super::subject::Subject;
+use rainshadow_core::quantity::Temperature;
 use rainshadow_core::runtime::{RuntimeAsked, RuntimeLoad, RuntimeProof};
 use rainshadow_core::visit::Place;
 use rainshadow_core::wording;
@@ -25,7 +26,7 @@ pub(super) fn last_proof(subject: &Subject) -> Option<(RuntimeProof, String)> {
         let points = if points.is_empty() { noted.into_iter().collect() } else { points };
         let [hours, volts] = *points.last()?;
         let amperes = own.now.ampere_hours / own.now.elapsed.max(1e-6);
-        let temperature = own.now.plan.temperature.map_or(25.0, |own| own.celsius());
+        let temperature = own.now.plan.temperature.map_or(25.0, Temperature::celsius);
         let readings = points[..points.len() - 1].to_vec();
         let proof = RuntimeProof { amperes, hours, volts, temperature, readings };
         (hours > 0.0 && amperes > 0.0).then(|| (proof, wording::short_day(own.day, subject.today)))

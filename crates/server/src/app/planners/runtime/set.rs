@@ -3,7 +3,6 @@
 use super::super::subject::Subject;
 use super::super::typed::Typed;
 use super::proven::bare;
-use crate::app::refused::AppResult;
 use rainshadow_core::discharge::USUAL_END;
 use rainshadow_core::quantity::bounds;
 use rainshadow_core::runtime::{Inverter, RuntimeAsked, RuntimeError, RuntimeLoad};
@@ -35,7 +34,7 @@ pub(super) fn key_of(error: &RuntimeError, typed: &Typed<'_>) -> &'static str {
     }
 }
 
-pub(super) fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<RuntimeAsked> {
+pub(super) fn asked(subject: &Subject, typed: &mut Typed<'_>) -> RuntimeAsked {
     let load = load(typed);
     let percent =
         bounds::Bounds { low: 50.0, high: 100.0, unit: "%", decimals: 0, ..bounds::INVERTER_EFFICIENCY };
@@ -65,5 +64,5 @@ pub(super) fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Runti
     let usual = own
         .empty
         .is_some_and(|volts| (volts / f64::from(own.shape.cells_in_series()) - USUAL_END).abs() < 1e-6);
-    Ok(RuntimeAsked { empty: own.empty.filter(|_| !usual), ..own })
+    RuntimeAsked { empty: own.empty.filter(|_| !usual), ..own }
 }

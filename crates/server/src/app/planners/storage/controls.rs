@@ -34,7 +34,7 @@ pub(super) fn spell(subject: &Subject) -> ([Date; 2], String) {
 pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
     let ([from, until], season) = spell(subject);
     let years = subject.years.unwrap_or(0.0);
-    let (loss, [low, high]) = usual_self_discharge(subject.model.construction, years);
+    let (loss, [least, most]) = usual_self_discharge(subject.model.construction, years);
     let age = subject.years.map_or("age not known".to_owned(), |own| format!("{own:.1} years old"));
     let health = subject.health_control();
     let bank = [
@@ -48,7 +48,7 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
             ControlKind::Figure,
             ("self_discharge", "Self-discharge"),
             figure((loss * 10.0).round() / 10.0),
-            format!("SD-1, {age}; {low:.0} to {high:.0} usual"),
+            format!("SD-1, {age}; {least:.0} to {most:.0} usual"),
         )
         .unit("% a month at 25 \u{b0}C"),
         Control::new(
@@ -60,7 +60,7 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
         .unit("% a month")
         .range(0.0, 10.0, 1.0),
     ];
-    let lows = vec![
+    let nights = vec![
         Control::new(
             ControlKind::Choice,
             ("lows_by", "Coldest on record"),
@@ -83,7 +83,7 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
             .unit(degrees(unit))
             .when("lows_by", &["own"]),
     ];
-    let air = climate_controls(subject, unit).into_iter().chain(lows);
+    let air = climate_controls(subject, unit).into_iter().chain(nights);
     let mut all = group("The spell", bank);
     all.extend(group("The air", air));
     all.extend(group("Ways to leave it", ways_controls(unit)));

@@ -74,13 +74,13 @@ pub(super) fn reserve(subject: &Subject) -> Option<f64> {
 pub(super) fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<StorageAsked> {
     let volts = f64::from(subject.shape.system_voltage);
     let (from, until) = (typed.day("from"), typed.day("until"));
-    let means = means(subject, typed);
-    let lows = if typed.text("lows_by") == "own" {
+    let by_month = means(subject, typed);
+    let coldest = if typed.text("lows_by") == "own" {
         Some(typed.months_of_degrees("lows"))
     } else {
         let under = typed.number("lows_under", bounds::UNDER_MEAN);
         let under = if typed.is_fahrenheit() { under / 1.8 } else { under };
-        means.map(|own| own.celsius().map(|mean| (mean - under).max(bounds::MEAN_TEMPERATURE.low)))
+        by_month.map(|own| own.celsius().map(|mean| (mean - under).max(bounds::MEAN_TEMPERATURE.low)))
     };
     let charged = typed.number("charged", bounds::STATE_OF_CHARGE);
     let health = typed.number("health", bounds::CAPACITY_PERCENT);
@@ -96,7 +96,7 @@ pub(super) fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Stora
         shape: subject.shape.clone(),
         from: from.ok_or_else(missing)?,
         until: until.ok_or_else(missing)?,
-        air: StorageAir { means: means.ok_or_else(missing)?, lows },
+        air: StorageAir { means: by_month.ok_or_else(missing)?, lows: coldest },
         charged,
         health,
         loss,
