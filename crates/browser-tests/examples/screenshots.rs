@@ -146,6 +146,11 @@ async fn run(page: &Page, shop: &Shop, bank: &str) -> String {
     page.go(&format!("/runs/{id}")).await;
     page.see("Keep going to the").await;
     page.picture(&file("run")).await;
+    let hut = shop.bank("High Pasture hut").await;
+    page.go(&format!("{hut}/plan?planner=storage")).await;
+    page.see("short of freezing").await;
+    page.see("coldest to expect").await;
+    page.picture(&file("plan")).await;
     page.go("/calculators?tool=air").await;
     page.see("20.16").await;
     page.picture(&file("calculators")).await;

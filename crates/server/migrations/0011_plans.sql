@@ -26,3 +26,5 @@ CREATE TABLE plan (
 ) STRICT;
 CREATE INDEX plan_of_bank ON plan (bank_id);
 CREATE INDEX plan_of_visit ON plan (visit_id);
+CREATE TRIGGER archived_plan BEFORE INSERT ON plan
+WHEN (SELECT archived_at FROM bank WHERE id = NEW.bank_id) IS NOT NULL BEGIN SELECT RAISE(ABORT, 'bank archived'); END;

@@ -172,6 +172,11 @@ async fn a_plan_is_kept_compared_written_out_read_back_replaced_and_thrown_away(
         shop.request(Method::GET, &format!("/api/plans/{two}")).send().await.unwrap().status(),
         StatusCode::NOT_FOUND
     );
+    // An archived bank takes none.
+    let archived = shop.send(Method::POST, &format!("/api/banks/{bank}/archive"), &json!({})).await;
+    assert!(archived.0.is_success());
+    let (_, status, _) = keep(&shop, &bank, "too late", json!({})).await;
+    assert_eq!(status, StatusCode::CONFLICT);
     shop.close().await;
 }
 

@@ -99,15 +99,12 @@ pub fn to_csv(own: &PlanFile) -> String {
 pub fn parse(text: &str) -> Result<PlanFile, PlanFileError> {
     let text = text.trim_start_matches('\u{feff}').trim();
     if text.starts_with('{') {
-        let own: PlanFile = serde_json::from_str(text).map_err(|e| {
-            let why = e.to_string();
-            if why.contains("kind") {
-                PlanFileError::NoPlan
-            } else {
-                PlanFileError::Field { field: "file".into(), why }
-            }
-        })?;
-        return if own.kind == KIND { Ok(own) } else { Err(PlanFileError::NoPlan) };
+        let field = |e: serde_json::Error| PlanFileError::Field { field: "file".into(), why: e.to_string() };
+        let whole: serde_json::Value = serde_json::from_str(text).map_err(|_e| PlanFileError::NoPlan)?;
+        if whole["kind"] != KIND {
+            return Err(PlanFileError::NoPlan);
+        }
+        return serde_json::from_value(whole).map_err(field);
     }
     from_csv(text)
 }

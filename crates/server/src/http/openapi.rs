@@ -63,7 +63,11 @@ fn failures(path: &str, method: &str, operation: &Value) -> Vec<&'static str> {
     let parameters = operation["parameters"].as_array().map_or(&[][..], Vec::as_slice);
     let has = |place: &str| parameters.iter().any(|p| p["in"] == place);
     let mut all = vec!["400", "403", "408", "500", "503"];
-    if has("path") || path == "/api/import" || !operation["requestBody"].is_null() {
+    if has("path")
+        || path == "/api/import"
+        || path.starts_with("/api/plans")
+        || !operation["requestBody"].is_null()
+    {
         all.extend(["404", "422"]);
     }
     if !operation["requestBody"].is_null() {
