@@ -21,7 +21,7 @@ async fn the_winter_of_the_hut_is_planned_compared_and_put_into_the_calendar() {
     page.press_in("Keep this plan", "Keep this plan").await;
     page.see("\u{201c}as it is\u{201d} is kept.").await;
     page.fill("Left at, % of charge", "60").await;
-    page.see("charge it full: down to 75 %").await;
+    page.see("It is down to 75 % on 19 October").await;
     page.press("Keep this plan").await;
     page.fill("Name of the plan", "left half full").await;
     page.press_in("Keep this plan", "Keep this plan").await;

@@ -16,7 +16,8 @@ const props = defineProps<
 const typed = defineModel<string>({ required: true });
 const at = computed(() => {
   const own = Number(typed.value.replace(',', '.'));
-  return Number.isFinite(own) ? own : props.range[0];
+  // What lies beyond is refused beside the field; the slider itself would put it back.
+  return Number.isFinite(own) ? Math.min(props.range[1], Math.max(props.range[0], own)) : props.range[0];
 });
 </script>
 
@@ -30,7 +31,7 @@ const at = computed(() => {
         :step="range[2]"
         :tooltip-open="false"
         :handle-style="{ borderColor: 'var(--action)' }"
-        :aria-label="label"
+        :aria-label-for-handle="`${label}, slider`"
         @update:value="typed = String($event)"
       />
       <a-input
