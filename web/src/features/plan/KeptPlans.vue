@@ -77,11 +77,9 @@ async function take(file: File): Promise<void> {
     </p>
     <ul>
       <li v-for="p in plans ?? []" :key="p.id">
-        <CheckField
-          :model-value="ticked.includes(p.id)"
-          :aria-label="`Compare ${p.name}`"
-          @update:model-value="tick(p.id, !!$event)"
-        />
+        <CheckField :model-value="ticked.includes(p.id)" @update:model-value="tick(p.id, !!$event)"
+          ><span class="visually-hidden">Compare {{ p.name }}</span></CheckField
+        >
         <div class="own">
           <p>
             <b>{{ p.name }}</b> <span class="dim">{{ p.planner_name }}, {{ p.kept }}</span>
