@@ -151,9 +151,6 @@ async fn run(page: &Page, shop: &Shop, bank: &str) -> String {
     page.see("short of freezing").await;
     page.see("coldest to expect").await;
     page.picture(&file("plan")).await;
-    page.go("/calculators?tool=air").await;
-    page.see("20.16").await;
-    page.picture(&file("calculators")).await;
     format!("/runs/{id}")
 }
 
