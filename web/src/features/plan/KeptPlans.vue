@@ -6,8 +6,7 @@ import ConfirmButton from '@/components/ui/ConfirmButton.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import SideDrawer from '@/components/ui/SideDrawer.vue';
 import { useRemote } from '@/composables/useRemote';
-import { computed, ref, shallowRef } from 'vue';
-import PlansCompared from './PlansCompared.vue';
+import { computed, defineAsyncComponent, ref, shallowRef } from 'vue';
 
 const props = defineProps<{
   /** Its bank; none: banks that are not on the books. */
@@ -25,6 +24,7 @@ const {
   load,
 } = useRemote(() => need(api.GET('/api/plans', { params: { query: { bank: props.bank } } })));
 defineExpose({ load });
+const PlansCompared = defineAsyncComponent(() => import('./PlansCompared.vue'));
 const acted = shallowRef<Failure | null>(null);
 const ticked = ref<string[]>([]);
 const comparing = ref(false);

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
-import DataTable from '@/components/ui/DataTable.vue';
+import { defineAsyncComponent } from 'vue';
 import DatesToCalendar from './DatesToCalendar.vue';
 import PlanCharts from './PlanCharts.vue';
 
@@ -10,6 +10,8 @@ defineProps<{
   /** Its bank, where its days can be put into the calendar. */
   bank?: string;
 }>();
+// The table of the library is the largest part of the page, and comes last.
+const DataTable = defineAsyncComponent(() => import('@/components/ui/DataTable.vue'));
 interface Row {
   key: string;
   cells: string[];
