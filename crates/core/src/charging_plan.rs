@@ -10,6 +10,6 @@ mod year;
 
 pub use asked::{ChargingAsked, ChargingError, EngineUse, MONTH_DAYS, PlugUse, Prices};
 pub use depth::{DepthPoint, depth_curve};
-pub use money::{ChargingMoney, charging_money};
+pub use money::{ChargingMoney, charging_money, plug_kilowatt_hours};
 pub use stay::{Stay, stay};
 pub use year::{ChargingAccount, ChargingDay, ChargingMonth, ChargingYear, MOST_DAYS_WITHOUT, charging_year};

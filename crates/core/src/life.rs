@@ -8,4 +8,4 @@ mod wear;
 pub use cycles::{CycleTable, CyclesAllowed, LifeError, cycles_allowed};
 pub use rainflow::{CountedCycle, rainflow};
 pub use remaining::{CapacityOnDay, EndOfLife, RemainingLife, end_capacity, remaining_by_tests};
-pub use wear::{CalendarShare, LifeUse, Wear, design_life, remaining_by_wear, wear};
+pub use wear::{CalendarShare, LifeUse, Wear, daily_cycle_life, design_life, remaining_by_wear, wear};

@@ -30,6 +30,11 @@ pub struct ChargingMoney {
     pub a_kilowatt_hour: Option<f64>,
 }
 
+/// kWh out of a plug for so many Ah into a bank of nominal volts.
+pub fn plug_kilowatt_hours(ampere_hours: f64, volts: f64) -> f64 {
+    ampere_hours * volts * ON_CHARGE * CHARGER / 1000.0
+}
+
 /// What a year costs with these prices, and ten years with what is spent now.
 ///
 /// # Errors
@@ -49,7 +54,7 @@ pub fn charging_money(
     let engine = hours(asked.engine.map(|own| (own.hours, own.litres, own.every_days)));
     let generator = hours(asked.generator.map(|own| (own.hours, own.litres, own.every_days)));
     let litres = engine + generator;
-    let plug = year.account.shore * volts * ON_CHARGE * CHARGER / 1000.0;
+    let plug = plug_kilowatt_hours(year.account.shore, volts);
     let sources = litres * prices.litre + plug * prices.kilowatt_hour;
     let bank = prices.bank / year.years[0].max(0.1);
     let used = year.account.used * volts / 1000.0;

@@ -85,6 +85,16 @@ pub fn wear(used: &LifeUse, construction: Construction) -> Result<Wear, LifeErro
     Ok(Wear { cycles, calendar, total: cycles + calendar, years })
 }
 
+/// Years that a new battery lasts to 80 % of its capacity with one cycle a day of a depth, per cent, at a mean temperature, °C
+/// (LF-1 and LF-2): as the table of its kind has it, fewest and most.
+pub fn daily_cycle_life(construction: Construction, depth: f64, celsius: f64) -> [f64; 3] {
+    let table = CycleTable::usual(construction);
+    let warm = ((celsius - STATED_AT) / HALVES).exp2().max(LEAST);
+    let of = |cycles: f64| 1.0 / (365.25 / cycles + warm / design_life(construction));
+    let own = cycles_allowed(&table, depth.clamp(1.0, 100.0));
+    own.map_or([0.0; 3], |own| [of(own.cycles), of(own.range[0]), of(own.range[1])])
+}
+
 /// Years left by wear at the rate so far: best, shortest, longest; none: nothing is used yet. To 80 % of the capacity.
 pub fn remaining_by_wear(wear: &Wear) -> Option<[f64; 3]> {
     let rate = wear.total / wear.years;

@@ -4,7 +4,7 @@ use super::mismatch::MismatchBattery;
 use crate::bank::{BankShape, BatteryAddress};
 use crate::battery_model::BatteryModel;
 use crate::house_rules::HouseRules;
-use crate::life::{CycleTable, cycles_allowed, design_life};
+use crate::life::{daily_cycle_life, design_life};
 use crate::quantity::{OutOfRange, bounds};
 use crate::replacing::UsedBattery;
 use serde::{Deserialize, Serialize};
@@ -151,10 +151,7 @@ impl ReplacementAsked {
 
     /// Years of a new battery that is cycled so deep every day: best.
     pub(super) fn life_at(&self, depth: f64) -> f64 {
-        let table = CycleTable::usual(self.model.construction);
-        let cycles = cycles_allowed(&table, depth.clamp(1.0, 100.0)).map_or(1.0, |own| own.cycles);
-        let warm = ((self.celsius - 25.0) / 10.0).exp2().max(0.5);
-        1.0 / (365.25 / cycles + warm / design_life(self.model.construction))
+        daily_cycle_life(self.model.construction, depth, self.celsius)[0]
     }
 
     /// Years that sound batteries have left at a depth: what was told, or their life less their age; drawn deeper, less of it.

@@ -7,7 +7,7 @@ use super::typed::Typed;
 use crate::app::refused::{AppError, AppResult};
 use crate::db::ModelRow;
 use rainshadow_core::charge::Stage;
-use rainshadow_core::life::{CycleTable, cycles_allowed, design_life};
+use rainshadow_core::life::daily_cycle_life;
 use rainshadow_core::quantity::bounds;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::runtime::{RuntimeAsked, RuntimeLoad, runtime};
@@ -117,15 +117,6 @@ fn key_of(error: &SizingError, typed: &Typed<'_>) -> &'static str {
     }
 }
 
-/// Years of a cycle a day of this depth, and the years themselves.
-fn years(model: &rainshadow_core::battery_model::BatteryModel, depth: f64, celsius: f64) -> [f64; 3] {
-    let table = CycleTable::usual(model.construction);
-    let warm = ((celsius - 25.0) / 10.0).exp2().max(0.5);
-    let of = |cycles: f64| 1.0 / (365.25 / cycles + warm / design_life(model.construction));
-    let own = cycles_allowed(&table, depth.clamp(1.0, 100.0));
-    own.map_or([0.0; 3], |own| [of(own.cycles), of(own.range[0]), of(own.range[1])])
-}
-
 fn option(
     (row, own): (&ModelRow, &SizedLayout),
     (asked, needed): (&SizingAsked, &SizeNeeded),
@@ -148,7 +139,7 @@ fn option(
         empty: None,
     };
     let hours = runtime(&alone).map(|own| own.empty.hours).unwrap_or_default();
-    let [best_years, low, high] = years(model, own.daily_depth, 25.0);
+    let [best_years, low, high] = daily_cycle_life(model.construction, own.daily_depth, 25.0);
     let money = price * own.kilowatt_hours;
     let gassing = GassingBank {
         construction: model.construction,

@@ -8,6 +8,7 @@ use super::super::subject::Subject;
 use super::tried::{Tried, condition};
 use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::charge::time_to_full;
+use rainshadow_core::charging_plan::plug_kilowatt_hours;
 use rainshadow_core::charging_plan::{
     ChargingAsked, ChargingDay, ChargingYear, MONTH_DAYS, Prices, depth_curve,
 };
@@ -94,7 +95,7 @@ pub(super) fn to_full(asked: &ChargingAsked, prices: &Prices) -> AppResult<PlanT
             .map_err(|e| AppError::refused("health", &e))?;
         let Some(time) = time else { continue };
         let litres = own.litres * time.hours();
-        let plug = if own.litres > 0.0 { 0.0 } else { time.ampere_hours * volts * 1.15 * 1.15 / 1000.0 };
+        let plug = if own.litres > 0.0 { 0.0 } else { plug_kilowatt_hours(time.ampere_hours, volts) };
         let money = litres * prices.litre + plug * prices.kilowatt_hour;
         rows.push(vec![
             format!("the {name}, {:.0} A", own.amperes),
