@@ -2,23 +2,32 @@
 //! and wear, the charge factor, hours of gassing, volts really held, what is drawn all the time.
 
 mod balance;
+mod current_sign;
 mod day;
 mod full;
 mod held;
+mod read_to_end;
 mod sample;
 mod span;
 mod standing;
+mod together;
+mod volts_fit;
 
+pub use current_sign::{CurrentWatch, OtherWay, turned};
 pub use day::DayOnRecord;
+pub use read_to_end::ReadToEnd;
 pub use sample::{MinuteRow, RecordSample, Thinner};
+pub use together::together;
+pub use volts_fit::VoltsWatch;
 
 use crate::bank::BankShape;
 use crate::battery_model::{BatteryModel, Construction};
 use crate::charge::{FLOAT_LEAST, MOST_PER_CELL, compensated, returned, tail};
 use crate::diagnosis::ChargingRecord;
 use crate::life::{CycleTable, cycles_allowed, rainflow};
-use day::{days, longest_without_full};
+use day::{days, drawn_by_hour, longest_without_full};
 use held::or_usual;
+use jiff::civil::Date;
 use jiff::tz::TimeZone;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
@@ -133,6 +142,9 @@ pub struct ChargingRecordJudged {
     pub full_days: u32,
     /// The longest run of known days without.
     pub longest_without_full: u32,
+    /// Its first day and its last; none: every known day reached full.
+    #[cfg_attr(feature = "schema", schema(value_type = Option<Vec<String>>))]
+    pub longest_from_to: Option<[Date; 2]>,
     /// Ah that came out.
     pub out: f64,
     /// Ah that went in.
@@ -147,6 +159,8 @@ pub struct ChargingRecordJudged {
     pub warmest_hour: Option<f64>,
     /// The deepest it was, share of C20; none: never known.
     pub deepest: Option<f64>,
+    /// Cycles that were counted: per cent of C20 and how often, 0.5 for half of one.
+    pub cycles: Vec<[f64; 2]>,
     /// Share of a life that its cycles used, by rainflow (LF-1).
     pub wear: Option<f64>,
     /// Volts held less those asked for, V a cell.
@@ -159,9 +173,20 @@ pub struct ChargingRecordJudged {
     pub standing_share: Option<f64>,
     /// Hours of which nothing is known between the first and the last row.
     pub unknown_hours: f64,
+    /// The last day that reached full; none: none did.
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub last_full: Option<Date>,
+    /// Amperes that came out in each local hour of the day, in the mean.
+    pub drawn_by_hour: [f64; 24],
 }
 
 impl ChargingRecordJudged {
+    /// Days that are known after the last one that reached full; all, where none did.
+    pub fn days_without_full(&self) -> u32 {
+        let after = |day: &&DayOnRecord| day.counts() && self.last_full.is_none_or(|full| day.day > full);
+        u32::try_from(self.days.iter().filter(after).count()).unwrap_or(u32::MAX)
+    }
+
     /// As evidence of the diagnosis (DG-1).
     pub fn evidence(&self) -> ChargingRecord {
         let known = f64::from(self.known_days);
@@ -177,19 +202,13 @@ impl ChargingRecordJudged {
     }
 }
 
-/// Volts a cell that a bank can stand at, least and most.
-const STANDS: (f64, f64) = (1.5, 2.75);
-
-fn of_this_bank(rows: &[MinuteRow], bank: &RecordedBank) -> Result<(), RecordError> {
-    let mut volts: Vec<f64> = rows.iter().filter_map(|row| row.volts).collect();
-    volts.sort_by(f64::total_cmp);
-    let Some(median) = volts.get(volts.len() / 2).copied() else { return Ok(()) };
-    let (low, high) = (STANDS.0 * bank.in_series(), STANDS.1 * bank.in_series());
-    if (low..=high).contains(&median) {
-        return Ok(());
-    }
-    Err(RecordError::OtherBank { median, cells: bank.cells, low, high })
+/// Ah in for each that came out that are usual, least and most (common practice, no source).
+pub fn usual_factor(construction: Construction) -> [f64; 2] {
+    if construction.has_caps() { [1.05, 1.20] } else { [1.03, 1.10] }
 }
+
+/// Ah in for each that came out over which a bank is overcharged, or the meter misses a load (common practice, no source).
+pub const OVERCHARGE: f64 = 1.30;
 
 /// The warmest hour of sixty minutes, by its mean.
 fn warmest_hour(rows: &[MinuteRow]) -> Option<f64> {
@@ -212,27 +231,22 @@ fn warmest_hour(rows: &[MinuteRow]) -> Option<f64> {
     best
 }
 
-/// Share of a life that these depths used, counted by rainflow; breaks where the depth is not known.
-fn wear_of(depths: &[Option<f64>], construction: Construction) -> Option<f64> {
+/// Cycles by rainflow, per cent and how often; breaks where the depth is not known. None: it never is.
+fn cycles_of(depths: &[Option<f64>]) -> Option<Vec<[f64; 2]>> {
+    let runs = || depths.split(Option::is_none).filter(|run| !run.is_empty());
+    runs().next()?;
+    let counted = |run: &[Option<f64>]| {
+        let series: Vec<f64> = run.iter().copied().flatten().collect();
+        rainflow(&series).into_iter().filter(|own| own.range >= LEAST_CYCLE)
+    };
+    Some(runs().flat_map(counted).map(|own| [(100.0 * own.range).min(100.0), own.count]).collect())
+}
+
+/// Share of a life that cycles used (LF-1, Miner).
+fn worn(cycles: &[[f64; 2]], construction: Construction) -> f64 {
     let table = CycleTable::usual(construction);
-    let mut known = false;
-    let of =
-        |depth: f64| cycles_allowed(&table, (100.0 * depth).min(100.0)).map_or(0.0, |own| 1.0 / own.cycles);
-    let worn = depths
-        .split(Option::is_none)
-        .filter(|run| !run.is_empty())
-        .map(|run| {
-            known = true;
-            let series: Vec<f64> = run.iter().copied().flatten().collect();
-            let counted = rainflow(&series);
-            counted
-                .iter()
-                .filter(|own| own.range >= LEAST_CYCLE)
-                .map(|own| own.count * of(own.range))
-                .sum::<f64>()
-        })
-        .sum();
-    known.then_some(worn)
+    let of = |depth: f64| cycles_allowed(&table, depth).map_or(0.0, |own| 1.0 / own.cycles);
+    cycles.iter().map(|[depth, count]| count * of(*depth)).sum()
 }
 
 /// Judges a record (CR-1). Rows are the oldest first; days are those of the zone of the site.
@@ -247,7 +261,9 @@ pub fn charging_record(
     if rows.len() < 2 {
         return Err(RecordError::TooShort(rows.len()));
     }
-    of_this_bank(rows, bank)?;
+    let mut volts = VoltsWatch::default();
+    rows.iter().for_each(|row| volts.push(row));
+    volts.check(bank)?;
     let spans = span::spans(rows);
     let fulls = full::fulls(&spans, bank);
     let depths = balance::depths(&spans, &fulls, bank);
@@ -255,6 +271,7 @@ pub fn charging_record(
     let counted = || all.iter().filter(|day| day.counts());
     let count = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
     let known_days = count(counted().count());
+    let (longest_without_full, longest_from_to) = longest_without_full(&all);
     let factors = balance::from_full_to_full(&spans, &fulls, bank);
     let (charged, drawn) = factors.iter().fold((0.0, 0.0), |sum, own| (sum.0 + own.0, sum.1 + own.1));
     let held = held::held(&spans, bank, zone);
@@ -265,11 +282,13 @@ pub fn charging_record(
         let minutes = (last.row.minute - first.row.minute) as f64;
         minutes / 60.0 + last.hours
     });
+    let cycles = cycles_of(&depths);
     let volts_told = rows.iter().any(|row| row.volts.is_some());
     Ok(ChargingRecordJudged {
         known_days,
         full_days: count(counted().filter(|day| day.full).count()),
-        longest_without_full: longest_without_full(&all),
+        longest_without_full,
+        longest_from_to,
         out: all.iter().map(|day| day.out).sum(),
         back: all.iter().map(|day| day.back).sum(),
         charge_factor: (drawn > 0.0).then(|| charged / drawn),
@@ -278,7 +297,10 @@ pub fn charging_record(
             .then(|| counted().map(|day| day.gassing_hours).sum::<f64>() / f64::from(known_days)),
         warmest_hour: warmest_hour(rows),
         deepest: depths.iter().copied().flatten().reduce(f64::max),
-        wear: wear_of(&depths, bank.construction),
+        wear: cycles.as_ref().map(|own| worn(own, bank.construction)),
+        cycles: cycles.unwrap_or_default(),
+        last_full: all.iter().rfind(|day| day.full).map(|day| day.day),
+        drawn_by_hour: drawn_by_hour(&spans, zone),
         held_off: held::held_off(&held, bank),
         held_follow: held::held_follow(&held),
         standing_draw: standing,

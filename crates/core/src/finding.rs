@@ -12,6 +12,7 @@ mod rule;
 mod subject;
 
 pub mod charger;
+pub mod charging_record;
 pub mod equalize;
 pub mod joint;
 pub mod load_test;

@@ -70,7 +70,11 @@ pub use charge::{
 };
 pub use charge_limits::{charge_limit_lines, never};
 pub use charging_plan::{CHARGING_RULE, charging_gap, charging_verdict, stay_said};
-pub use charging_record::{CHARGING_RECORD_RULE, charging_record_lines, charging_record_verdict};
+pub use charging_record::{
+    CHARGING_RECORD_RULE, NOTHING_ON_RECORD, TOO_LITTLE_ON_RECORD, charging_record_lines,
+    charging_record_verdict, day_on_record, gap_on_record, minute_on_record, period_on_record,
+    read_to_end_lines, read_to_end_verdict,
+};
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
 pub use corrective::{corrected_and_left, corrected_at, corrective_action, measurement, place_chosen};

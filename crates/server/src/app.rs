@@ -27,6 +27,7 @@ pub mod photographs;
 pub mod planners;
 pub mod plans;
 pub mod readings;
+pub mod records;
 pub mod refusal_words;
 pub mod refused;
 pub mod reminders;

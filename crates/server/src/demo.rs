@@ -13,6 +13,7 @@ mod kestrel_dome;
 mod larch_point;
 mod lived_bank;
 mod marginalia;
+mod monitor_log;
 mod noise;
 mod rounds;
 mod tests_made;
@@ -57,6 +58,8 @@ struct Story {
     /// What it lived through, and what the simulator found.
     years: Years,
     journal: &'static str,
+    /// The log of its monitor, packed; none: none hung there.
+    log: Option<&'static [u8]>,
 }
 
 /// One round of a story.
@@ -153,7 +156,15 @@ impl DemoBank {
     /// # Errors
     /// [`DbError::BadRow`] for a story that cannot be.
     pub fn live(&self) -> Result<Journal, DbError> {
-        live(&self.years)
+        Ok(live(&self.years)?.0)
+    }
+
+    /// What a monitor on it would have written in its last year, made anew, so that it ends with a day.
+    ///
+    /// # Errors
+    /// [`DbError::BadRow`] for a story that cannot be.
+    pub fn monitor(&self, until: Option<Date>) -> Result<String, DbError> {
+        live(&self.years)?.1.written(until.unwrap_or(monitor_log::SHIPPED_UNTIL))
     }
 }
 

@@ -31,6 +31,7 @@ mod planners;
 mod plans;
 mod printed;
 mod readings;
+mod records;
 mod reminders;
 mod replacements;
 mod round_page;
@@ -144,6 +145,13 @@ fn resources() -> OpenApiRouter<AppState> {
         .routes(routes!(plans::printed))
         .routes(routes!(plans::csv))
         .routes(routes!(plans::json))
+        .routes(routes!(records::look_at))
+        .routes(routes!(records::read))
+        .routes(routes!(records::judged))
+        .routes(routes!(records::progress))
+        .routes(routes!(records::take_out))
+        .routes(routes!(records::put_back))
+        .routes(routes!(records::page))
         .routes(routes!(printed::report))
         .routes(routes!(printed::sheet))
         .routes(routes!(printed::ics))

@@ -51,6 +51,7 @@ fn run(cli: Cli) -> Result<(), Box<dyn std::error::Error>> {
         Command::Doctor(args) => rainshadow::cli::doctor::run(&args)?,
         Command::Restore(args) => backup::restore(&args)?,
         Command::Simulate(simulate::Simulate::Years { bank }) => simulate::years(bank)?,
+        Command::Simulate(simulate::Simulate::Monitor { bank, until }) => simulate::monitor(bank, until)?,
         Command::Simulate(simulate::Simulate::Charger(args)) => {
             within(simulate::charger(args))??;
         }

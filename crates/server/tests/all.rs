@@ -39,6 +39,8 @@ mod plans;
 mod program;
 mod reach;
 mod readers;
+mod record_csv;
+mod records;
 mod replacements;
 mod replays;
 mod replays_calls;

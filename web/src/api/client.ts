@@ -46,6 +46,35 @@ export async function send(request: Request): Promise<Response> {
   return fetch(again);
 }
 
+/** Sends a file as it is, however long that takes; who acts is named as with every request. */
+export async function sendFile<T>(
+  method: 'PUT' | 'POST',
+  path: string,
+  file: Blob,
+  stop?: AbortSignal,
+): Promise<T> {
+  const request = (): Request =>
+    new Request(path, {
+      method,
+      body: file,
+      headers: { 'content-type': 'application/octet-stream' },
+      signal: stop,
+    });
+  let response: Response;
+  try {
+    response = await send(request());
+  } catch {
+    throw new Failure(
+      stop?.aborted
+        ? 'Stopped; nothing of the file is kept.'
+        : 'The server does not answer. The file was not taken; try again.',
+      0,
+    );
+  }
+  const body: unknown = response.ok ? await response.json() : await response.json().catch(() => ({}));
+  return need(Promise.resolve(response.ok ? { data: body as T, response } : { error: body, response }));
+}
+
 /** An answer that did not come in so many milliseconds is not waited for; the demo takes its time. */
 const PATIENCE = 15_000;
 const PATIENCE_FOR_DEMO = 120_000;

@@ -348,6 +348,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/banks/{id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The record of the charging of a bank, a year at a time. */
+        get: operations["get_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/banks/{id}/records/{record}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Reads a file to its end and keeps its minutes; the same file again changes nothing. */
+        put: operations["read_record"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/banks/{id}/restore": {
         parameters: {
             query?: never;
@@ -1073,6 +1107,91 @@ export interface paths {
         /** Puts something off, with a reason. */
         put: operations["put_postponement"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/judged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judges a file of a bank that is not on the books, its last year; nothing is stored. */
+        post: operations["judge_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A first look at a file: the first 64 kB of it are enough. */
+        post: operations["look_at_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a file out of the record of its bank; it can be put back. */
+        delete: operations["take_record_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the reading of a file is. */
+        get: operations["get_record_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}/put-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts a file back into the record of its bank. */
+        post: operations["put_record_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2695,6 +2814,11 @@ export interface components {
              */
             hours: number;
         };
+        /**
+         * @description Whether the day or the month comes first in a date of figures that does not begin with its year.
+         * @enum {string}
+         */
+        DateOrder: "day_first" | "month_first";
         /** @description What charges the bank, and for how long it can. */
         DaySource: {
             /**
@@ -4061,6 +4185,13 @@ export interface components {
              */
             within: number;
         };
+        /** @description A file of a bank that is not on the books, judged. */
+        JudgedFile: {
+            /** @description Its last year. */
+            page: components["schemas"]["RecordPage"];
+            /** @description What the file brought. */
+            taken: components["schemas"]["RecordTaken"];
+        };
         /** @description A kept plan with what it was set to. */
         KeptPlan: {
             /** @description Its bank; none: one that is not on the books. */
@@ -5087,6 +5218,11 @@ export interface components {
          * @enum {string}
          */
         Pole: "positive" | "negative";
+        /**
+         * @description What a current over zero means.
+         * @enum {string}
+         */
+        PositiveCurrent: "charges" | "discharges" | "of_charger";
         /** @description How water was poured, beside its amount. */
         Poured: {
             /** @description How well its amount is known. */
@@ -5324,6 +5460,183 @@ export interface components {
             early?: string | null;
             /** @description Wanted by a rule, and not asked for. */
             wanted: components["schemas"]["RecheckOffer"][];
+        };
+        /**
+         * @description Which clock wrote times that do not tell their offset.
+         * @enum {string}
+         */
+        RecordClock: "site" | "utc";
+        /**
+         * @description What a column holds.
+         * @enum {string}
+         */
+        RecordColumn: "time" | "date" | "volts" | "amperes" | "ampere_hours" | "celsius" | "state" | "left";
+        /** @description One day of a record. */
+        RecordDay: {
+            /** @description The day. */
+            day: string;
+            /** @description True where it reached full. */
+            full: boolean;
+            /**
+             * Format: double
+             * @description The highest charge, per cent of C20; none: not known.
+             */
+            highest?: number | null;
+            /**
+             * Format: double
+             * @description The lowest.
+             */
+            lowest?: number | null;
+            /** @description The day in one sentence. */
+            said: string;
+        };
+        /**
+         * @description How the bytes are text.
+         * @enum {string}
+         */
+        RecordEncoding: "utf8" | "utf16_le" | "utf16_be" | "western";
+        /** @description A figure of a record. */
+        RecordFact: {
+            /** @description What. */
+            label: string;
+            /** @description How much, with its unit. */
+            value: string;
+        };
+        /** @description A file that was read. */
+        RecordFile: {
+            /** @description Name of the file. */
+            file: string;
+            /** @description Id. */
+            id: string;
+            /** @description What of it was odd, and what was made of it. */
+            lines: string[];
+            /** @description When it was read, and by whom. */
+            read: string;
+            /** @description What it brought, in one sentence. */
+            said: string;
+            /** @description True where it was taken out: it counts for nothing. */
+            withdrawn: boolean;
+        };
+        /** @description The longest run of days without a full charge. */
+        RecordGap: {
+            /** @description First day. */
+            from: string;
+            /** @description True where it is longer than a cycled bank should go without. */
+            long: boolean;
+            /** @description "265 days without a full charge, where 7 to 10 are the limit". */
+            said: string;
+            /** @description Last day. */
+            to: string;
+        };
+        /** @description A first look at a file. */
+        RecordLook: {
+            /** @description What has to be told. */
+            asks: components["schemas"]["RecordQuestion"][];
+            /** @description What of its first lines is not understood. */
+            faults: string[];
+            /** @description The words over its columns; empty: it has none. */
+            header: string[];
+            /** @description Its first lines as they stand there. */
+            lines: string[][];
+            /** @description True where another file with these columns was read before, and its source is remembered. */
+            remembered: boolean;
+            /** @description How it is taken to be written. */
+            source: components["schemas"]["RecordSource"];
+            /** @description Its first rows as they are understood; empty while something has to be told. */
+            understood: components["schemas"]["UnderstoodRow"][];
+        };
+        /** @description A year of a record. */
+        RecordPage: {
+            /** @description Day by day; days of which nothing is on record are not in it. */
+            days: components["schemas"]["RecordDay"][];
+            /** @description The day that the year before ends with; none: nothing is on record before. */
+            earlier?: string | null;
+            /** @description A few figures. */
+            facts: components["schemas"]["RecordFact"][];
+            /** @description Files that were read, the last first. */
+            files: components["schemas"]["RecordFile"][];
+            gap?: components["schemas"]["RecordGap"] | null;
+            /** @description The day that the year after ends with; none: this is the last. */
+            later?: string | null;
+            /** @description The rest in words. */
+            lines: string[];
+            /** @description "10 Oct 2025 to 9 Oct 2026, by its record"; empty: there is none. */
+            period: string;
+            /** @description Where its limits come from. */
+            rule: string;
+            /** @description First day and last day of the year that is shown. */
+            shown?: string[] | null;
+            /** @description The one sentence. */
+            verdict: string;
+        };
+        /** @description How far the reading of a file is. */
+        RecordProgress: {
+            /**
+             * Format: int64
+             * @description Bytes that were read.
+             */
+            bytes: number;
+            /**
+             * Format: int64
+             * @description Lines that were read.
+             */
+            lines: number;
+            /** @description "14 Mar 2026 10:05", the moment of the last of them; empty: none yet. */
+            reached: string;
+        };
+        /** @description Something that has to be told before a file can be read. */
+        RecordQuestion: {
+            /** @description The field of the source that answers it. */
+            field: string;
+            /** @description As asked. */
+            said: string;
+        };
+        /** @description How a source writes its files. */
+        RecordSource: {
+            clock?: components["schemas"]["RecordClock"] | null;
+            /** @description What each column holds, from the first on. */
+            columns: components["schemas"]["RecordColumn"][];
+            /** @description True where the counter rises as the bank is drawn from. */
+            counts_drawn?: boolean;
+            date_order?: components["schemas"]["DateOrder"] | null;
+            /** @description True where figures have a comma before their decimals. */
+            decimal_comma?: boolean;
+            /** @description The sign between fields: one of tab, semicolon, comma. */
+            delimiter: string;
+            /** @description How the bytes are text. */
+            encoding?: components["schemas"]["RecordEncoding"];
+            /** @description Lines above the one that names the columns. */
+            lines_before?: number;
+            /** @description True where currents are written in mA, and counters in mAh. */
+            milliamperes?: boolean;
+            /** @description True where volts are written in mV. */
+            millivolts?: boolean;
+            /** @description Its name: "monitor". */
+            name: string;
+            /** @description True where the newest line stands first. */
+            newest_first?: boolean;
+            positive?: components["schemas"]["PositiveCurrent"] | null;
+            /** @description Unit of temperatures. */
+            temperature?: components["schemas"]["TemperatureUnit"];
+            /**
+             * Format: int32
+             * @description Year of the first line, where dates have none.
+             */
+            year?: number | null;
+        };
+        /** @description What a file brought. */
+        RecordTaken: {
+            /** @description What was not taken, the first two hundred. */
+            faults: string[];
+            /**
+             * Format: int64
+             * @description How many more.
+             */
+            faults_more: number;
+            /** @description What of it was odd, and what was made of it. */
+            lines: string[];
+            /** @description In one sentence. */
+            said: string;
         };
         /** @description A line or field that would not be taken. */
         RefusedLine: {
@@ -8167,6 +8480,19 @@ export interface components {
              */
             positive: components["schemas"]["TypedCable"][];
         };
+        /** @description A row as it is understood. */
+        UnderstoodRow: {
+            /** @description Amperes into the bank; empty: none. */
+            amperes: string;
+            /** @description When, at the site. */
+            at: string;
+            /** @description What the source does; empty: not told. */
+            state: string;
+            /** @description Temperature in the reader's unit; empty: none. */
+            temperature: string;
+            /** @description Volts; empty: none. */
+            volts: string;
+        };
         /** @description A bank that cannot be shown. */
         UnreadableBank: {
             /** @description The bank. */
@@ -9564,6 +9890,83 @@ export interface operations {
             413: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             428: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    get_record: {
+        parameters: {
+            query?: {
+                /** @description The day that it ends with; left out: the last on record. */
+                until?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordPage"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    read_record: {
+        parameters: {
+            query: {
+                /** @description How its source writes, as JSON. */
+                source: string;
+                /** @description Name of the file. */
+                file?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                record: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordTaken"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];
             507: components["responses"]["Problem"];
@@ -11199,6 +11602,184 @@ export interface operations {
             409: components["responses"]["Problem"];
             411: components["responses"]["Problem"];
             413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    judge_record: {
+        parameters: {
+            query: {
+                /** @description How its source writes, as JSON. */
+                source: string;
+                /** @description Id of its battery model. */
+                model: string;
+                /** @description V of the bank. */
+                system_voltage: number;
+                /** @description Strings in parallel. */
+                strings: number;
+                /** @description True where it stands on float day and night. */
+                standby?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgedFile"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    look_at_record: {
+        parameters: {
+            query?: {
+                /** @description The bank that it is of. */
+                bank?: string;
+                /** @description How its source writes, as JSON; left out: as the file tells itself, or as another one with the same columns did. */
+                source?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordLook"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            411: components["responses"]["Problem"];
+            413: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    take_record_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            507: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    get_record_progress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for, or the same was there before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordProgress"];
+                };
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            422: components["responses"]["Problem"];
+            500: components["responses"]["Problem"];
+            503: components["responses"]["Problem"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    put_record_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Problem"];
+            403: components["responses"]["Problem"];
+            404: components["responses"]["Problem"];
+            408: components["responses"]["Problem"];
+            409: components["responses"]["Problem"];
             422: components["responses"]["Problem"];
             500: components["responses"]["Problem"];
             503: components["responses"]["Problem"];

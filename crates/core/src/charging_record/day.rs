@@ -1,6 +1,7 @@
 //! A record by local days.
 
 use super::RecordedBank;
+use super::full::ANEW;
 use super::span::Span;
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -28,6 +29,8 @@ pub struct DayOnRecord {
     pub back: f64,
     /// The deepest it was, share of C20; none: not known.
     pub depth: Option<f64>,
+    /// The least of it that was out, share of C20; none: not known.
+    pub fullest: Option<f64>,
     /// Hours of gassing.
     pub gassing_hours: f64,
 }
@@ -47,13 +50,15 @@ pub(super) fn local(minute: i64, zone: &TimeZone) -> Option<(Date, f64)> {
 
 /// Every local day that has rows, the oldest first. A row counts to the day it begins on.
 pub(super) fn days(
-    spans: &[Span],
+    spans: &[Span<'_>],
     fulls: &[usize],
     depths: &[Option<f64>],
     bank: &RecordedBank,
     zone: &TimeZone,
 ) -> Vec<DayOnRecord> {
     let mut all: BTreeMap<Date, DayOnRecord> = BTreeMap::new();
+    // Ah that came out since it was full.
+    let mut out_since = f64::INFINITY;
     for (at, (span, depth)) in spans.iter().zip(depths).enumerate() {
         let Some((day, _)) = local(span.row.minute, zone) else { continue };
         let own = all.entry(day).or_insert(DayOnRecord {
@@ -63,32 +68,57 @@ pub(super) fn days(
             out: 0.0,
             back: 0.0,
             depth: None,
+            fullest: None,
             gassing_hours: 0.0,
         });
         let (charged, drawn) = span.ampere_hours();
         (own.out, own.back) = (own.out + drawn, own.back + charged);
         own.known_hours += span.hours;
-        own.full |= fulls.binary_search(&at).is_ok();
+        let reached = fulls.binary_search(&at).is_ok();
+        out_since = match (reached, span.after_gap || span.row.amperes.is_none()) {
+            (true, _) => 0.0,
+            (false, true) => f64::INFINITY,
+            (false, false) => out_since + drawn,
+        };
+        // What is held on float stays full, day after day.
+        own.full |= reached || out_since < ANEW * bank.c20;
         own.depth = own.depth.into_iter().chain(*depth).reduce(f64::max);
-        if bank.gasses(&span.row) {
+        own.fullest = own.fullest.into_iter().chain(*depth).reduce(f64::min);
+        if bank.gasses(span.row) {
             own.gassing_hours += span.hours;
         }
     }
     all.into_values().collect()
 }
 
-/// The longest run of days that count and did not reach full; a day that is not known ends it.
-pub(super) fn longest_without_full(days: &[DayOnRecord]) -> u32 {
-    let (mut longest, mut own) = (0, 0);
+/// Amperes that came out in each local hour of the day, in the mean of the hours that are known; less than none is charge
+/// and counts as nothing drawn.
+pub(super) fn drawn_by_hour(spans: &[Span<'_>], zone: &TimeZone) -> [f64; 24] {
+    let mut sums = [(0.0, 0.0); 24];
+    for span in spans.iter().filter(|span| span.row.amperes.is_some()) {
+        let Some((_, hour)) = local(span.row.minute, zone) else { continue };
+        #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "0 to 23")]
+        let own = &mut sums[(hour as usize).min(23)];
+        (own.0, own.1) = (own.0 + span.ampere_hours().1, own.1 + span.hours);
+    }
+    sums.map(|(drawn, hours)| if hours > 0.0 { drawn / hours } else { 0.0 })
+}
+
+/// The longest run of days that count and did not reach full, with its first and last; a day that is not known ends it.
+pub(super) fn longest_without_full(days: &[DayOnRecord]) -> (u32, Option<[Date; 2]>) {
+    let mut longest = (0, None);
+    let mut own: Option<(u32, Date)> = None;
     let mut before: Option<Date> = None;
     for day in days {
         let follows = before.is_none_or(|b| b.tomorrow().is_ok_and(|next| next == day.day));
-        own = match (day.full, day.counts(), follows) {
-            (false, true, true) => own + 1,
-            (false, true, false) => 1,
-            _ => 0,
+        own = match (day.full, day.counts(), own.filter(|_| follows)) {
+            (false, true, Some((count, first))) => Some((count + 1, first)),
+            (false, true, None) => Some((1, day.day)),
+            _ => None,
         };
-        longest = longest.max(own);
+        if let Some((count, first)) = own.filter(|(count, _)| *count > longest.0) {
+            longest = (count, Some([first, day.day]));
+        }
         before = Some(day.day);
     }
     longest

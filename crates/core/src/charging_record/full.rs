@@ -12,7 +12,7 @@ const FLAT_HOURS: f64 = 1.0;
 /// Share of C20 within which a current no longer falls (CH-4).
 const FLAT: f64 = 0.001;
 /// Share of C20 that comes out before the bank can be full anew.
-const ANEW: f64 = 0.01;
+pub(super) const ANEW: f64 = 0.01;
 
 /// What lasts while the bank is held at absorption.
 #[derive(Debug, Default, Clone, Copy)]
@@ -42,7 +42,7 @@ impl HeldSoFar {
 /// Rows at which the bank became full: at absorption (in standby at float) with the current at the tail for half an hour or no longer falling for
 /// one, from absorption to float with the current at the tail, or as the source says itself. Full anew only after it gave
 /// a hundredth of C20.
-pub(super) fn fulls(spans: &[Span], bank: &RecordedBank) -> Vec<usize> {
+pub(super) fn fulls(spans: &[Span<'_>], bank: &RecordedBank) -> Vec<usize> {
     let mut all = Vec::new();
     let mut held = HeldSoFar::default();
     let mut said = None;
@@ -52,7 +52,7 @@ pub(super) fn fulls(spans: &[Span], bank: &RecordedBank) -> Vec<usize> {
             (held, said) = (HeldSoFar::default(), None);
         }
         out_since += span.ampere_hours().1;
-        let row = &span.row;
+        let row = span.row;
         let asked = bank.asked_at(row.celsius);
         let per_cell = row.volts.map(|volts| volts / bank.in_series());
         let mut full = false;

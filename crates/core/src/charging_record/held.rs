@@ -12,6 +12,8 @@ use std::collections::BTreeMap;
 const BAND: f64 = 0.02;
 /// Hours that it has to be held (our choice, no source).
 const HOURS: f64 = 0.5;
+/// Share to which the current falls while a charger limits the volts (our choice, no source).
+const FALLEN: f64 = 0.8;
 /// Range of temperatures over which it can be told whether volts follow, °C, and days that it takes.
 const RANGE: f64 = 12.0;
 const DAYS: usize = 4;
@@ -29,32 +31,58 @@ pub(super) struct HeldOnDay {
     pub celsius: Option<f64>,
 }
 
-/// What was held, day by day; a day on which it never came near what it is charged to has none.
-pub(super) fn held(spans: &[Span], bank: &RecordedBank, zone: &TimeZone) -> Vec<HeldOnDay> {
-    let mut by_day: BTreeMap<Date, Vec<(f64, Option<f64>, f64)>> = BTreeMap::new();
-    for span in spans {
-        let (Some(volts), Some((day, _))) = (span.row.volts, local(span.row.minute, zone)) else { continue };
-        by_day.entry(day).or_default().push((volts / bank.in_series(), span.row.celsius, span.hours));
-    }
-    by_day.into_values().filter_map(|rows| held_on(rows, bank)).collect()
+/// A row of a day.
+#[derive(Debug, Clone, Copy)]
+struct OfDay {
+    /// V a cell.
+    volts: f64,
+    celsius: Option<f64>,
+    amperes: Option<f64>,
+    hours: f64,
 }
 
-fn held_on(mut rows: Vec<(f64, Option<f64>, f64)>, bank: &RecordedBank) -> Option<HeldOnDay> {
-    rows.sort_by(|a, b| b.0.total_cmp(&a.0));
+/// What was held, day by day; a day on which it never came near what it is charged to has none.
+pub(super) fn held(spans: &[Span<'_>], bank: &RecordedBank, zone: &TimeZone) -> Vec<HeldOnDay> {
+    let mut by_day: BTreeMap<Date, Vec<OfDay>> = BTreeMap::new();
+    for span in spans {
+        let (Some(volts), Some((day, _))) = (span.row.volts, local(span.row.minute, zone)) else { continue };
+        let (celsius, amperes) = (span.row.celsius, span.row.amperes);
+        let own = OfDay { volts: volts / bank.in_series(), celsius, amperes, hours: span.hours };
+        by_day.entry(day).or_default().push(own);
+    }
+    by_day.into_values().filter_map(|rows| held_on(&rows, bank)).collect()
+}
+
+/// True where a charger limits the volts, by the current of these rows in order of time: it falls, or there is hardly any. A
+/// source that gives all it has rises slowly and holds nothing. Where no current is told, volts alone count.
+fn is_limited(within: &[&OfDay], bank: &RecordedBank) -> bool {
+    let told: Vec<f64> = within.iter().filter_map(|row| row.amperes).collect();
+    if told.is_empty() {
+        return true;
+    }
+    let quarter = (told.len() / 4).max(1);
+    #[expect(clippy::cast_precision_loss, reason = "minutes of a day")]
+    let mean = |own: &[f64]| own.iter().sum::<f64>() / own.len() as f64;
+    let (first, last) = (mean(&told[..quarter]), mean(&told[told.len() - quarter..]));
+    last <= FALLEN * first || last <= 2.0 * bank.tail()
+}
+
+fn held_on(rows: &[OfDay], bank: &RecordedBank) -> Option<HeldOnDay> {
+    let mut highest: Vec<&OfDay> = rows.iter().collect();
+    highest.sort_by(|a, b| b.volts.total_cmp(&a.volts));
     // Spikes above what is held last for minutes: the top is what it was over for a quarter of the time that is asked for.
     let mut over = 0.0;
-    let top = rows.iter().find(|row| {
-        over += row.2;
+    let top = highest.iter().find(|row| {
+        over += row.hours;
         over >= 0.25 * HOURS
     })?;
-    let within: Vec<&(f64, Option<f64>, f64)> =
-        rows.iter().filter(|row| (row.0 - top.0).abs() <= BAND).collect();
-    let hours: f64 = within.iter().map(|row| row.2).sum();
-    if hours < HOURS {
+    let within: Vec<&OfDay> = rows.iter().filter(|row| (row.volts - top.volts).abs() <= BAND).collect();
+    let hours: f64 = within.iter().map(|row| row.hours).sum();
+    if hours < HOURS || !is_limited(&within, bank) {
         return None;
     }
-    let volts = within.iter().map(|row| row.0 * row.2).sum::<f64>() / hours;
-    let told: Vec<f64> = within.iter().filter_map(|row| row.1).collect();
+    let volts = within.iter().map(|row| row.volts * row.hours).sum::<f64>() / hours;
+    let told: Vec<f64> = within.iter().filter_map(|row| row.celsius).collect();
     #[expect(clippy::cast_precision_loss, reason = "minutes of a day")]
     let celsius = (!told.is_empty()).then(|| told.iter().sum::<f64>() / told.len() as f64);
     (volts >= bank.least_held(celsius)).then_some(HeldOnDay { volts, celsius })

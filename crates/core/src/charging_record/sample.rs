@@ -83,7 +83,8 @@ impl Mean {
     }
 }
 
-/// Thins samples to rows of a minute as they come, the oldest first. What goes back in time is counted and left out.
+/// Thins samples to rows of a minute as they come, the oldest first (or all the newest first). What goes against that is
+/// counted and left out.
 #[derive(Debug, Clone)]
 pub struct Thinner {
     c20: f64,
@@ -92,8 +93,9 @@ pub struct Thinner {
     means: [Mean; 3],
     state: Option<FeedStage>,
     begun: bool,
+    newest_first: bool,
     last: Option<RecordSample>,
-    /// Samples that lay before the one before them: a clock that was set back, or two of them.
+    /// Samples that lay on the wrong side of the one before them: a clock that was set back, or two of them.
     pub backwards: u64,
     /// Times that a counter of ampere-hours was set.
     pub counter_set: u64,
@@ -109,10 +111,18 @@ impl Thinner {
             means: [Mean(0.0, 0.0); 3],
             state: None,
             begun: false,
+            newest_first: false,
             last: None,
             backwards: 0,
             counter_set: 0,
         }
+    }
+
+    /// The same of a file that begins with the newest sample.
+    #[must_use]
+    pub const fn newest_first(mut self) -> Self {
+        self.newest_first = true;
+        self
     }
 
     /// Amperes of a sample, by its counter where it tells none.
@@ -125,7 +135,7 @@ impl Thinner {
         let (now, (before, at)) = counted?;
         let hours = own.at.duration_since(at).as_secs_f64() / 3600.0;
         let amperes = (now - before) / hours;
-        if hours <= 0.0 || amperes.abs() > NO_CURRENT * self.c20 {
+        if hours == 0.0 || amperes.abs() > NO_CURRENT * self.c20 {
             self.counter_set += 1;
             return None;
         }
@@ -134,7 +144,10 @@ impl Thinner {
 
     /// Takes the next sample.
     pub fn push(&mut self, own: &RecordSample) {
-        if self.last.is_some_and(|last| own.at < last.at) {
+        let against = |last: RecordSample| {
+            if self.newest_first { own.at > last.at } else { own.at < last.at }
+        };
+        if self.last.is_some_and(against) {
             self.backwards += 1;
             return;
         }
@@ -161,7 +174,12 @@ impl Thinner {
         self.means = [Mean::default(); 3];
     }
 
-    /// All rows, the oldest first.
+    /// Rows that are whole by now, in the order of the file; they are handed over once.
+    pub fn whole_rows(&mut self) -> Vec<MinuteRow> {
+        std::mem::take(&mut self.rows)
+    }
+
+    /// All rows that were not handed over, in the order of the file.
     pub fn rows(mut self) -> Vec<MinuteRow> {
         self.close();
         self.rows

@@ -43,7 +43,7 @@ fn quietest(rows: &[OfNight], bank: &RecordedBank) -> Option<f64> {
 }
 
 /// What is drawn all the time, A; none: no quiet night is known.
-pub(super) fn standing_draw(spans: &[Span], bank: &RecordedBank, zone: &TimeZone) -> Option<f64> {
+pub(super) fn standing_draw(spans: &[Span<'_>], bank: &RecordedBank, zone: &TimeZone) -> Option<f64> {
     let mut nights: BTreeMap<Date, Vec<OfNight>> = BTreeMap::new();
     for span in spans {
         let (Some(amperes), Some((day, hour))) = (span.row.amperes, local(span.row.minute, zone)) else {

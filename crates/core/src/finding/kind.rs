@@ -3,7 +3,7 @@
 use super::joint_kind::JointFinding;
 use super::load_test_kind::LoadTestFinding;
 use crate::bank::{BatteryAddress, CellAddress};
-use crate::charge::{AuditedStage, Effect};
+use crate::charge::{AuditedStage, Effect, Stage};
 use crate::equalize::{NonRespondingCell, Outcome};
 use crate::equipment::{AirJudged, NeverFinish};
 use crate::ohmic::OhmicJudged;
@@ -373,4 +373,29 @@ pub enum ChargerFinding {
         /// What it does.
         effect: Effect,
     },
+    /// Days on record without a full charge, up to its end (CR-1).
+    LongWithoutFull {
+        /// Days without, of those that are known.
+        days: u32,
+        /// Days of the record that reached full.
+        full_days: u32,
+        /// Days of it that are known.
+        known_days: u32,
+    },
+    /// More or less comes back than a bank asks for, on record (CR-1).
+    OddChargeFactor {
+        /// Ah in for each that came out.
+        factor: f64,
+        /// Usual, least and most.
+        usual: [f64; 2],
+    },
+    /// Volts that the record shows held, off what is asked for (CR-1, CH-2).
+    HeldOff {
+        /// Less what is asked for, V a cell.
+        off: f64,
+        /// Absorption, in standby float.
+        stage: Stage,
+    },
+    /// Volts that were held on record and do not follow the temperature (CR-1, CH-2).
+    HeldFixed,
 }

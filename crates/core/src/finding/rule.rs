@@ -75,6 +75,8 @@ rules! {
     Ve1 "VE-1" "air for the hydrogen" "EN/IEC 62485-2, from memory";
     /// Does any source finish the charge?
     Ch5 "CH-5" "does any source finish the charge" "common practice";
+    /// Charging record.
+    Cr1 "CR-1" "what the record of the charging shows" "common practice";
     /// Parallel strings.
     St1 "ST-1" "share of parallel strings" "the resistor network; copper IEC 60028, from memory";
     /// A battery that ran dry.

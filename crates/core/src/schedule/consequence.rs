@@ -11,7 +11,11 @@ fn overcharges(found: &ChargerFinding) -> bool {
         ChargerFinding::OffSetpoint { stage } => {
             matches!(stage.effect, Some(Effect::Overcharge | Effect::EqualizeOnSealed))
         }
-        ChargerFinding::NoneFinishes { .. } => false,
+        ChargerFinding::HeldOff { off, .. } => *off > 0.0,
+        ChargerFinding::NoneFinishes { .. }
+        | ChargerFinding::LongWithoutFull { .. }
+        | ChargerFinding::OddChargeFactor { .. }
+        | ChargerFinding::HeldFixed => false,
     }
 }
 

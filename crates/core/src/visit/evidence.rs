@@ -8,6 +8,7 @@ use super::{
     JointOnRecord, Judged, PastVisit, Place, Step, joints_on_record, ohmic, ohmic_baselines, uneven,
 };
 use crate::charge::Stage;
+use crate::charging_record::ChargingRecordJudged;
 use crate::diagnosis::{
     CellGravity, ChargerSettings, Evidence, HeldRead, InstrumentCheck, MeasuredBattery, Measurement,
     ResistancesRead, RestVoltsRead, RoundRead, ShortLoadRead, StringMeasured, TimedDischarge, WaterUse,
@@ -54,6 +55,8 @@ pub const fn step_that_measures(own: Measurement) -> Option<Step> {
 pub struct OnRecord<'a> {
     /// Its chargers, judged.
     pub equipment: Option<&'a EquipmentJudged>,
+    /// The record of its charging, where it is of late.
+    pub record: Option<&'a ChargingRecordJudged>,
     /// Age, years.
     pub age: Option<f64>,
     /// Design life, years.
@@ -81,6 +84,7 @@ pub fn diagnosis_evidence(
         strings: strings(visits, bank),
         water: water(visits, bank),
         settings: on_record.equipment.and_then(|own| settings(own, bank)),
+        record: on_record.record.map(ChargingRecordJudged::evidence),
         age: on_record.age,
         design_life: on_record.design_life,
         seen: seen(visits, bank),

@@ -59,6 +59,12 @@ pub fn owner_finding(finding: &Finding, units: ReaderUnits) -> Option<String> {
         FindingKind::Charger(ChargerFinding::TooLittleAir { .. }) => {
             Some("The place of the batteries has too little air for a strong charge; it has to be opened for one.".into())
         }
+        FindingKind::Charger(ChargerFinding::LongWithoutFull { .. }) => {
+            Some("The batteries have not been brought all the way to full for a long time; they need that once a week.".into())
+        }
+        FindingKind::Charger(ChargerFinding::OddChargeFactor { .. }) => {
+            Some("What goes into the batteries does not match what is taken out; charger and meter have to be looked at.".into())
+        }
         FindingKind::Charger(ChargerFinding::NoneFinishes { .. }) => {
             Some("Nothing that charges these batteries brings them all the way to full; they need that once a week.".into())
         }

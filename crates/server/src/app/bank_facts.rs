@@ -1,6 +1,7 @@
 //! Everything that is known of a bank, read once for its state.
 
 use super::charger::equipment_findings;
+use super::records::judged::BankRecord;
 use super::rules::rules_of;
 use super::run_outcomes::non_responding_of;
 use super::standing::{Standing, standing};
@@ -12,6 +13,7 @@ use crate::db::{
     BankRow, Connection, DbError, EquipmentRow, ModelRow, RoundRow, RunRow, Site, VisitRow, assessments,
     rounds, visits,
 };
+use crate::words;
 use jiff::ToSpan;
 use jiff::civil::Date;
 use rainshadow_core::finding;
@@ -131,6 +133,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
     let last_round = round.as_ref().map(|r| r.day);
     let last_full = last_full_round(db, &bank.id)?;
     let equipment = equipment_findings(db, bank, &model, &site.zone)?;
+    let recorded = recorded_findings(db, bank, &site.zone, last_full)?;
     let facts = BankFacts {
         duty: Duty::of(&bank.duty),
         on_the_move: on_the_move(&format!("{} {}", bank.duty, site.kind)),
@@ -177,6 +180,7 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
             .chain(open_unproven(&visits, judged_by))
             .chain(given_up)
             .chain(equipment)
+            .chain(recorded)
             .collect(),
         rechecks: open_rechecks(&visits, last_round),
         reminders: reminders(db, &bank.id)?,
@@ -191,6 +195,23 @@ pub(crate) fn known(db: &Connection, bank: &BankRow) -> Result<Known, DbError> {
         rules,
     };
     Ok(Known { facts, ahead, visits, standing, gravities })
+}
+
+/// What the record of the charging shows and nothing answered since: a full charge that a round proved, or equipment that
+/// was told anew.
+fn recorded_findings(
+    db: &Connection,
+    bank: &BankRow,
+    zone: &str,
+    last_full: Option<Date>,
+) -> Result<Vec<OpenFinding>, DbError> {
+    let Some(record) = BankRecord::of(db, bank)? else { return Ok(Vec::new()) };
+    let Some(judged) = record.last_year(db)? else { return Ok(Vec::new()) };
+    let day = record.last_day();
+    let told = EquipmentRow::versions(db, &bank.id)?.last().map(|(at, _)| words::local_day(*at, zone));
+    let all = finding::charging_record::findings(&judged, &record.bank).into_iter();
+    let stands = all.filter(|own| !finding::charging_record::is_answered(own, day, last_full, told));
+    Ok(stands.map(|finding| OpenFinding { day, finding }).collect())
 }
 
 /// The last equalize: a run that ended by the rule or at its cap, or one that was noted.

@@ -1,6 +1,7 @@
 //! The diagnosis of a bank by everything on record of it (DG-1).
 
 use super::charger::equipment_judged;
+use super::records::judged::BankRecord;
 use super::rules::rules_of;
 use super::standing::standing;
 use crate::db::{BankRow, Connection, DbError, ModelRow, RoundRow, assessments};
@@ -33,12 +34,14 @@ pub(crate) struct Diagnosed {
     pub house: HouseRules,
 }
 
+fn days_until(day: Date, today: Date) -> i32 {
+    day.until(today).map_or(0, |span| span.get_days())
+}
+
 /// Finished rounds that still count, oldest first, as they stand for the batteries that are there now.
 fn rounds(db: &Connection, bank: &str, today: Date) -> Result<Vec<(RoundRow, Assessment)>, DbError> {
-    let counts = |round: &RoundRow| {
-        let days = round.day().until(today).map_or(0, |span| span.get_days());
-        round.finished_at.is_some() && days <= READ_KEEPS
-    };
+    let counts =
+        |round: &RoundRow| round.finished_at.is_some() && days_until(round.day(), today) <= READ_KEEPS;
     let mut all = Vec::new();
     for (at, round) in RoundRow::of_bank(db, bank)?.into_iter().filter(counts).enumerate() {
         let judged = if at == 0 {
@@ -73,8 +76,11 @@ pub(crate) fn diagnosed_by(
         })
         .collect();
     let equipment = equipment_judged(db, bank, &model)?;
+    let record = BankRecord::of(db, bank)?.filter(|own| days_until(own.last_day(), today) <= READ_KEEPS);
+    let record = record.map(|own| own.last_year(db)).transpose()?.flatten();
     let beside = OnRecord {
         equipment: equipment.as_ref(),
+        record: record.as_ref(),
         age: bank.months_in_service(today).map(|months| months / 12.0),
         design_life: Some(design_life(model.construction)),
     };

@@ -10,6 +10,7 @@ pub mod equipment;
 pub mod joints;
 pub mod lenses;
 pub mod photo;
+pub mod record;
 pub mod round;
 pub mod run;
 pub mod run_lines;

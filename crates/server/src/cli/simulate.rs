@@ -17,6 +17,14 @@ use tokio::net::TcpListener;
 pub enum Simulate {
     /// A charge controller with a bank behind it, told by Modbus TCP in SunSpec models 1, 714 and 802.
     Charger(ChargerArgs),
+    /// What a monitor on a demo bank wrote in its last year, lived through anew: a line every ten minutes.
+    Monitor {
+        /// Name of the bank.
+        bank: String,
+        /// The day that it ends with.
+        #[arg(long)]
+        until: Option<jiff::civil::Date>,
+    },
     /// The years of a demo bank, lived through anew: its journal, a line for each day that was found.
     Years {
         /// Name of the bank; without it, the names.
@@ -164,9 +172,20 @@ pub fn years(bank: Option<String>) -> Result<(), SimulateError> {
     let names = DemoBank::names().collect::<Vec<_>>().join(", ");
     let mut out = std::io::stdout();
     let Some(found) = bank else { return Ok(writeln!(out, "{names}")?) };
-    let Some(own) = DemoBank::by_name(&found)? else {
-        return Err(SimulateError::NoBank { found, accepted: names });
-    };
-    write!(out, "{}", own.live()?.print()?)?;
+    write!(out, "{}", named(found)?.live()?.print()?)?;
+    Ok(())
+}
+
+fn named(found: String) -> Result<DemoBank, SimulateError> {
+    let accepted = DemoBank::names().collect::<Vec<_>>().join(", ");
+    DemoBank::by_name(&found)?.ok_or(SimulateError::NoBank { found, accepted })
+}
+
+/// Prints the log of a monitor on a demo bank as the simulator makes it.
+///
+/// # Errors
+/// [`SimulateError`] in one line.
+pub fn monitor(bank: String, until: Option<jiff::civil::Date>) -> Result<(), SimulateError> {
+    write!(std::io::stdout(), "{}", named(bank)?.monitor(until)?)?;
     Ok(())
 }

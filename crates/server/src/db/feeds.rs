@@ -2,6 +2,7 @@
 
 use super::DbError;
 use jiff::Timestamp;
+use rainshadow_core::charging_record::MinuteRow;
 use rainshadow_core::equalize::FeedMinute;
 use rainshadow_core::feed::{FeedStage, Mark, Sample};
 use rusqlite::{Connection, OptionalExtension, Transaction};
@@ -145,6 +146,29 @@ pub(crate) fn minutes(
         });
     }
     Ok((all, marked))
+}
+
+/// The first and the last minute that a feed told, since 1970; none: it told nothing.
+pub(crate) fn span(db: &Connection, bank: &str) -> Result<Option<(i64, i64)>, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT min(minute), max(minute) FROM feed_minute WHERE bank_id = ? AND samples > 0",
+    )?;
+    let (first, last): (Option<i64>, Option<i64>) =
+        query.query_row([bank], |row| Ok((row.get(0)?, row.get(1)?)))?;
+    Ok(first.zip(last))
+}
+
+/// What a feed told from one minute to before another, as rows of a record.
+pub(crate) fn rows(db: &Connection, bank: &str, from: i64, to: i64) -> Result<Vec<MinuteRow>, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT minute, volts_sum / samples, amperes_sum / samples, celsius_sum / nullif(celsius_samples, 0) \
+         FROM feed_minute WHERE bank_id = ? AND minute >= ? AND minute < ? AND samples > 0 ORDER BY minute",
+    )?;
+    let rows = query.query_map((bank, from, to), |row| {
+        let (volts, amperes, celsius) = (row.get(1)?, row.get(2)?, row.get(3)?);
+        Ok(MinuteRow { minute: row.get(0)?, volts, amperes, celsius, state: None })
+    })?;
+    Ok(rows.collect::<Result<_, _>>()?)
 }
 
 #[cfg(test)]

@@ -20,6 +20,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0009_work.sql"),
     include_str!("../../migrations/0010_bank_models.sql"),
     include_str!("../../migrations/0011_plans.sql"),
+    include_str!("../../migrations/0012_records.sql"),
 ];
 
 fn explained(path: &Path, error: &rusqlite::Error) -> OpenError {

@@ -97,7 +97,7 @@ fn temperature(value: ValueRef<'_>) -> Result<(), String> {
 }
 
 /// What each column is made by; where nothing stands, nothing is looked at.
-const COLUMNS: [(&str, &str, Look); 63] = [
+const COLUMNS: [(&str, &str, Look); 65] = [
     ("person", "units", json::<ReaderUnits>),
     ("person", "theme", json::<Theme>),
     ("site", "zone", zone),
@@ -158,6 +158,8 @@ const COLUMNS: [(&str, &str, Look); 63] = [
     ("plan", "entries", json::<std::collections::BTreeMap<String, String>>),
     ("plan", "begun", json::<std::collections::BTreeMap<String, String>>),
     ("plan", "made_at", at),
+    ("record_import", "other_way", json::<Vec<rainshadow_core::charging_record::OtherWay>>),
+    ("record_import", "made_at", at),
     ("device", "paired_at", at),
     ("device", "seen_at", at),
     ("device", "revoked_at", at),

@@ -146,6 +146,7 @@ pub(super) fn story(today: Date) -> Story {
         equipment: None,
         years,
         journal,
+        log: None,
     }
 }
 

@@ -136,6 +136,7 @@ pub(super) fn story(_today: Date) -> Story {
         equipment: Some(equipment()),
         years,
         journal: include_str!("journals/dipper.jsonl"),
+        log: None,
     }
 }
 

@@ -149,5 +149,6 @@ pub(super) fn story(today: Date) -> Story {
         equipment: None,
         years,
         journal: include_str!("journals/high_pasture.jsonl"),
+        log: None,
     }
 }

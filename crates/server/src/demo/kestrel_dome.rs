@@ -148,6 +148,7 @@ pub(super) fn story(today: Date) -> Story {
         equipment: Some(equipment()),
         years,
         journal: include_str!("journals/kestrel_dome.jsonl"),
+        log: None,
     }
 }
 

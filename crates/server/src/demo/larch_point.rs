@@ -132,6 +132,7 @@ pub(super) fn story(today: Date) -> Story {
         equipment: None,
         years,
         journal: include_str!("journals/larch_point.jsonl"),
+        log: None,
     }
 }
 

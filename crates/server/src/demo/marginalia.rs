@@ -127,5 +127,6 @@ pub(super) fn story(today: Date) -> Story {
         equipment: None,
         years,
         journal: include_str!("journals/marginalia.jsonl"),
+        log: Some(include_bytes!("journals/marginalia_monitor.csv.gz")),
     }
 }

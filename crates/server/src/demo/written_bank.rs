@@ -1,6 +1,7 @@
 //! A bank of the demo written down, day by day: what charges it, its visits and its rounds.
 
 use super::journal::Journal;
+use super::monitor_log::{self, LogOf};
 use super::noise::Noise;
 use super::rounds::{begin, end, sample, take};
 use super::visits::{Day, VisitStory, day_of, fill_in, open};
@@ -9,7 +10,7 @@ use crate::app::banks::{add_bank, note_access};
 use crate::app::equipment::fit;
 use crate::app::rounds::RoundToOpen;
 use crate::app::sites::add_site;
-use crate::db::{BankRow, DbError, NewBank, Transaction, VisitRow};
+use crate::db::{BankRow, DbError, ModelRow, NewBank, Transaction, VisitRow};
 use jiff::Timestamp;
 use jiff::civil::Date;
 use rainshadow_core::actor::Actor;
@@ -73,6 +74,18 @@ pub(super) fn write(
     }
     while writer.next < story.visits.len() {
         writer.visit_done()?;
+    }
+    if let Some(packed) = story.log {
+        let log = monitor_log::shipped(packed, today)?;
+        let model = ModelRow::by_id(tx, &BankRow::by_id(tx, &writer.bank)?.model_id)?;
+        let c20 = model.c20.ampere_hours() * f64::from(story.bank.shape.parallel);
+        let of = LogOf {
+            id: writer.chance.id(),
+            bank: &writer.bank,
+            c20,
+            by: Actor::named(story.people[0], "desk"),
+        };
+        monitor_log::read_in(tx, &log, of, today)?;
     }
     Ok(())
 }

@@ -5,6 +5,7 @@ use super::bad;
 use super::equalize::{EqualizeStory, run_it};
 use super::journal::{CellFound, DayFound, Journal, Line};
 use super::lived_bank::LivedBank;
+use super::monitor_log::MonitorLog;
 use super::noise::Noise;
 use crate::db::DbError;
 use jiff::ToSpan;
@@ -129,13 +130,14 @@ struct Passing<'a> {
     /// Something was drawn since the charger last began.
     drawn: bool,
     journal: Journal,
+    log: MonitorLog,
 }
 
 /// Lives through the years of a bank.
 ///
 /// # Errors
 /// [`DbError::BadRow`] for a story that cannot be.
-pub(super) fn live(years: &Years) -> Result<Journal, DbError> {
+pub(super) fn live(years: &Years) -> Result<(Journal, MonitorLog), DbError> {
     let model = BatteryModel::generic_by_key(years.model).ok_or_else(|| bad(&"no such model"))?;
     let bank = LivedBank::new(&model, &years.shape, years.shares, years.age);
     let mut passing = Passing {
@@ -147,12 +149,13 @@ pub(super) fn live(years: &Years) -> Result<Journal, DbError> {
         warmer: 0.0,
         drawn: false,
         journal: Journal::default(),
+        log: MonitorLog::default(),
     };
     let first = years.planned.iter().map(|p| p.days_ago).max().unwrap_or(0);
     for days_ago in (1..=first + SETTLES).rev() {
         passing.day(days_ago)?;
     }
-    Ok(passing.journal)
+    Ok((passing.journal, passing.log))
 }
 
 #[expect(clippy::cast_precision_loss, reason = "days of a few years")]
@@ -196,6 +199,7 @@ impl Passing<'_> {
             }
             if rests {
                 self.bank.pass(Drive::Current(0.0), 1.0);
+                self.log.pass(&self.bank, 1.0);
             } else {
                 let own = Hour { days_ago, of_day: hour, season: season(of_year), sky };
                 let mut used = (self.years.hour)(&own);
@@ -210,6 +214,7 @@ impl Passing<'_> {
             }
             hour += 1;
         }
+        self.log.ends(days_ago);
         Ok(())
     }
 
@@ -218,7 +223,13 @@ impl Passing<'_> {
             self.bank.each_cell(|_, cell| cell.shake(0.3));
         }
         let part = used.minutes.map_or(1.0, |minutes| minutes / 60.0);
+        self.log.state = match used.source > 0.0 {
+            true if self.charger.is_done() => "Float",
+            true => "Bulk",
+            false => "",
+        };
         self.flow(used.source - used.load, part);
+        self.log.state = "";
         self.flow(-used.load, 1.0 - part);
     }
 
@@ -229,14 +240,16 @@ impl Passing<'_> {
         }
         if amperes.abs() < 1e-9 {
             self.bank.pass(Drive::Current(0.0), hours);
+            self.log.pass(&self.bank, hours);
             return;
         }
         self.drawn |= amperes < 0.0;
-        let charger = &mut self.charger;
+        let (charger, log) = (&mut self.charger, &mut self.log);
         self.bank.pass_minutes(hours, |bank, part| {
             let drive = charger.drive(amperes, bank.hottest());
             bank.pass(drive, part);
             charger.follow(drive, bank.volts, bank.amperes, part);
+            log.pass(bank, part);
         });
     }
 

@@ -24,6 +24,8 @@ pub struct AppState {
     pub pictures: crate::photos::Gate,
     /// Files of banks are taken in one after the other.
     pub imports: Arc<tokio::sync::Semaphore>,
+    /// Records of monitors that are being read.
+    pub records: Arc<super::records::RecordsBeingRead>,
     /// Pages of banks, by bank, units and day; the first number is the bank's version.
     pub pages: Arc<Pages<BankKey, (i64, Bytes)>>,
     /// Held while such a page is made.
@@ -44,6 +46,7 @@ impl AppState {
             pictures: crate::photos::Gate::default(),
             imports: Arc::new(tokio::sync::Semaphore::new(1)),
             feeds: Arc::default(),
+            records: Arc::default(),
         }
     }
 }

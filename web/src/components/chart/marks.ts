@@ -299,3 +299,41 @@ export function dotsOf(points: At[], where: In = {}): CustomSeriesOption[] {
     ),
   ];
 }
+
+/** Thin strokes from the foot, one for each point; `strong` ones stand out. */
+export function strokesOf(points: At[], strong: (i: number) => boolean): CustomSeriesOption[] {
+  const [first] = points;
+  if (!first) return [];
+  return [
+    mark(first, {}, (to, field) => {
+      const width = Math.max(1, Math.min(9, (field.width / Math.max(points.length, 30)) * 0.55));
+      return points.map((p, i) => {
+        const [x, y] = to(p);
+        return {
+          type: 'rect',
+          shape: { x: x - width / 2, y, width, height: Math.max(0, field.y + field.height - y) },
+          style: { fill: 'var(--steady)', opacity: strong(i) ? 1 : 0.5 },
+        } as Shape;
+      });
+    }),
+  ];
+}
+
+/** A length between two points, with feet, named over its midst. */
+export const dimensionOf = (from: At, to: At, said: string): CustomSeriesOption =>
+  mark(from, {}, (at) => {
+    const [[left, y], [right]] = [at(from), at(to)];
+    const style = { stroke: 'var(--act)', lineWidth: 1.5 };
+    return [
+      straight(left, y, right, y, style),
+      straight(left, y - 6, left, y + 6, style),
+      straight(right, y - 6, right, y + 6, style),
+      words([(left + right) / 2, y - 11], {
+        said,
+        align: 'center',
+        color: 'var(--act-text)',
+        weight: 650,
+        size: 12.5,
+      }),
+    ];
+  });

@@ -8,9 +8,10 @@ import WhereLine from '@/components/ui/WhereLine.vue';
 import PlannerPanel from '@/features/plan/PlannerPanel.vue';
 import { api, need, type Schemas } from '@/api/client';
 import { useRemote } from '@/composables/useRemote';
-import { computed, ref } from 'vue';
+import { computed, defineAsyncComponent, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 
+const RecordCalculator = defineAsyncComponent(() => import('@/features/record/RecordCalculator.vue'));
 const route = useRoute();
 const router = useRouter();
 const TOOLS = [
@@ -18,6 +19,11 @@ const TOOLS = [
   { key: 'air', name: 'Ventilation', purpose: 'Air, openings and sparks around a gassing bank' },
   { key: 'load', name: 'Short load', purpose: 'Seconds under a heavy load, battery by battery' },
   { key: 'parallel', name: 'Parallel strings', purpose: 'How they share a current, and what evens them' },
+  {
+    key: 'record',
+    name: 'Charging record',
+    purpose: 'What the file of a monitor tells of how a bank is charged',
+  },
   { key: 'capacity', name: 'Timed discharge', purpose: 'What share of its capacity a bank has left' },
 ] as const;
 /** The planners serve banks that are not on the books too. */
@@ -58,6 +64,7 @@ function choose(key: string): void {
     <VentilationCalculator v-else-if="tool === 'air'" />
     <LoadCalculator v-else-if="tool === 'load'" />
     <ParallelCalculator v-else-if="tool === 'parallel'" />
+    <RecordCalculator v-else-if="tool === 'record'" />
     <PlannerPanel v-else-if="planner" :planner="planner" @planner="choose(`plan-${$event}`)" />
     <CapacityCalculator v-else />
   </div>

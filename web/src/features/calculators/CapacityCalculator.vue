@@ -9,7 +9,7 @@ import BreakdownTable from '@/features/equalize/BreakdownTable.vue';
 import { useMe } from '@/stores/me';
 import { reactive } from 'vue';
 import { useCalculator } from './useCalculator';
-import { useModels } from './useModels';
+import { useModels } from '@/composables/useModels';
 
 /** CT-1: what a timed discharge proved. */
 const { me } = useMe();

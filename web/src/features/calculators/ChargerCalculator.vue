@@ -5,7 +5,7 @@ import ChoiceField from '@/components/form/ChoiceField.vue';
 import { api, need } from '@/api/client';
 import TextField from '@/components/form/TextField.vue';
 import { useCalculator } from './useCalculator';
-import { useModels } from './useModels';
+import { useModels } from '@/composables/useModels';
 import { newCharger } from '@/features/equipment/useEquipment';
 import { useMe } from '@/stores/me';
 import { reactive } from 'vue';

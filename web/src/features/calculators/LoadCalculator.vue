@@ -7,7 +7,7 @@ import ConditionMark from '@/components/ui/ConditionMark.vue';
 import { useMe } from '@/stores/me';
 import { reactive } from 'vue';
 import { useCalculator } from './useCalculator';
-import { useModels } from './useModels';
+import { useModels } from '@/composables/useModels';
 
 /** LT-2: seconds under a heavy load, battery by battery. */
 const { me } = useMe();

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
-import { computed } from 'vue';
+import { computed, defineAsyncComponent } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import PlannerChoice from './PlannerChoice.vue';
 import PlannerPanel from './PlannerPanel.vue';
@@ -12,13 +12,22 @@ defineProps<{
 }>();
 const route = useRoute();
 const router = useRouter();
-const planner = computed(() => (route.query.planner as Planner | undefined) ?? 'storage');
-const choose = (own: Planner): void => void router.replace({ query: { planner: own } });
+const emit = defineEmits<{ changed: [] }>();
+const RecordView = defineAsyncComponent(() => import('@/features/record/RecordView.vue'));
+const planner = computed(() => (route.query.planner as Planner | 'record' | undefined) ?? 'storage');
+const choose = (own: Planner | 'record'): void => void router.replace({ query: { planner: own } });
 </script>
 
 <template>
   <PlannerChoice :chosen="planner" @choose="choose" />
+  <RecordView
+    v-if="planner === 'record'"
+    :bank="page.bank.id"
+    :closed="!!page.bank.archived_at"
+    @changed="emit('changed')"
+  />
   <PlannerPanel
+    v-else
     :planner="planner"
     :bank="page.bank.id"
     :visit="page.open_visit ?? undefined"

@@ -4,14 +4,25 @@ import { useRemote } from '@/composables/useRemote';
 
 defineProps<{
   /** Which is open. */
-  chosen: Schemas['Planner'];
+  chosen: Schemas['Planner'] | 'record';
 }>();
-defineEmits<{ choose: [planner: Schemas['Planner']] }>();
+defineEmits<{ choose: [planner: Schemas['Planner'] | 'record'] }>();
 const { data: planners } = useRemote(() => need(api.GET('/api/planners')));
 </script>
 
 <template>
   <div class="planners" role="tablist" aria-label="Planners">
+    <button
+      v-if="planners"
+      type="button"
+      role="tab"
+      :aria-selected="chosen === 'record'"
+      title="What the record of a monitor tells of how it is charged"
+      :class="{ on: chosen === 'record' }"
+      @click="$emit('choose', 'record')"
+    >
+      Charging record
+    </button>
     <button
       v-for="p in planners ?? []"
       :key="p.planner"

@@ -64,6 +64,55 @@ fn run_outcome(finding: &Finding, found: &EqualizeFinding) -> Words {
     Words { headline, seen, why, advice }
 }
 
+/// What the record of the charging shows.
+fn recorded(found: &ChargerFinding) -> Words {
+    let words = |headline: String, seen: String, why, advice: &str| Words {
+        headline,
+        seen,
+        why,
+        advice: advice.into(),
+    };
+    match found {
+        ChargerFinding::LongWithoutFull { days, full_days, known_days } => words(
+            format!("{days} days without a full charge"),
+            format!(
+                "By its record it reached full on {full_days} of {known_days} days, and on none of the last {days}."
+            ),
+            "A cycled bank wants a full charge every 7 to 10 days; what is never finished sulfates.",
+            "Look under Plan, Charging, which source can finish the charge; until then a night on a charger each week.",
+        ),
+        ChargerFinding::OddChargeFactor { factor, usual: [low, high] } => {
+            let seen = format!(
+                "{factor:.2} Ah went in for each that came out, from full to full; usual is {low:.2} to {high:.2}."
+            );
+            if factor < low {
+                let advice =
+                    "Look whether a source goes past the meter; if none does, the charge ends too early.";
+                words("Less comes back than it takes".into(), seen, "", advice)
+            } else {
+                let advice = "Look whether a load goes past the meter; if none does, it is overcharged.";
+                words("Much more goes in than comes out".into(), seen, "", advice)
+            }
+        }
+        ChargerFinding::HeldOff { off, stage } => {
+            let (held, way) = if *off < 0.0 { ("low", "under") } else { ("high", "over") };
+            let stage = stage.word();
+            words(
+                format!("{} is held too {held}", names::sentence(stage)),
+                format!("By its record {stage} was held {:.2} V a cell {way} what is asked for.", off.abs()),
+                "",
+                "Measure at the posts while it is held, then set the charger; the maker\u{2019}s figure comes first.",
+            )
+        }
+        _ => words(
+            "The charger does not follow the temperature".into(),
+            "By its record the same volts were held cold and warm.".into(),
+            "Without it a bank is charged too little in the cold and boils in the heat.",
+            "Look for the sensor: it belongs on a battery, and the charger has to be set to use it.",
+        ),
+    }
+}
+
 pub(super) fn charger(subject: Subject, found: &ChargerFinding, units: ReaderUnits) -> Words {
     let source = names::sentence(&super::subject(subject));
     match found {
@@ -99,6 +148,10 @@ pub(super) fn charger(subject: Subject, found: &ChargerFinding, units: ReaderUni
             why: "",
             advice: "Use a charger made for them.".into(),
         },
+        ChargerFinding::LongWithoutFull { .. }
+        | ChargerFinding::OddChargeFactor { .. }
+        | ChargerFinding::HeldOff { .. }
+        | ChargerFinding::HeldFixed => recorded(found),
     }
 }
 

@@ -1,0 +1,222 @@
+//! A file that comes in is read as it comes, and kept day by day.
+
+use crate::app::App;
+use crate::app::records::keep_rows;
+use crate::formats::record_csv::{
+    Against, HEAD, ReadRecord, Reading, RecordCsvError, RecordSource, read_record,
+};
+use crate::http::error::{ApiError, ApiResult};
+use crate::http::state::AppState;
+use axum::body::{Body, Bytes};
+use axum::http::StatusCode;
+use jiff::Timestamp;
+use jiff::tz::TimeZone;
+use rainshadow_core::charging_record::{MinuteRow, RecordedBank, VoltsWatch, turned};
+use rainshadow_core::wording;
+use serde::Serialize;
+use std::collections::{HashMap, VecDeque};
+use std::io::Read;
+use std::sync::{Mutex, PoisonError};
+use tokio_stream::StreamExt as _;
+use tokio_util::io::{StreamReader, SyncIoBridge};
+use utoipa::ToSchema;
+
+/// Largest file: five million lines of two hundred letters.
+const LARGEST: u64 = 1024 * 1024 * 1024;
+/// Rows that are kept in one write.
+const AT_ONCE: usize = 60_000;
+
+/// How far the reading of a file is.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, ToSchema)]
+pub struct RecordProgress {
+    /// Bytes that were read.
+    pub bytes: u64,
+    /// Lines that were read.
+    pub lines: u64,
+    /// "14 Mar 2026 10:05", the moment of the last of them; empty: none yet.
+    pub reached: String,
+}
+
+/// Files that are being read, by their ids.
+#[derive(Debug, Default)]
+pub struct RecordsBeingRead(Mutex<HashMap<String, RecordProgress>>);
+
+impl RecordsBeingRead {
+    /// How far one is; nothing where it is not being read.
+    pub fn of(&self, id: &str) -> RecordProgress {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner).get(id).cloned().unwrap_or_default()
+    }
+
+    fn told(&self, id: &str, change: impl FnOnce(&mut RecordProgress)) {
+        let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        change(all.entry(id.to_owned()).or_default());
+    }
+
+    fn over(&self, id: &str) {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner).remove(id);
+    }
+}
+
+type Pieces = std::pin::Pin<Box<dyn tokio_stream::Stream<Item = std::io::Result<Bytes>> + Send>>;
+
+/// The first piece of a file, and all of it.
+pub(super) async fn begun(body: Body) -> ApiResult<(Vec<u8>, StreamReader<Pieces, Bytes>)> {
+    let broken = |e: &dyn std::fmt::Display| {
+        ApiError::new(StatusCode::BAD_REQUEST, "broken-body", "Broken request", e.to_string())
+    };
+    let mut pieces = body.into_data_stream();
+    let mut head = Vec::new();
+    while head.len() < HEAD {
+        match pieces.next().await {
+            Some(piece) => head.extend_from_slice(&piece.map_err(|e| broken(&e))?),
+            None => break,
+        }
+    }
+    let first = tokio_stream::once(Ok(Bytes::from(head.clone())));
+    let all: Pieces = Box::pin(first.chain(pieces.map(|piece| piece.map_err(std::io::Error::other))));
+    head.truncate(HEAD);
+    Ok((head, StreamReader::new(all)))
+}
+
+/// Counts what is read.
+struct Counted<'a, R> {
+    inner: R,
+    bytes: u64,
+    all: &'a RecordsBeingRead,
+    id: &'a str,
+}
+
+impl<R: Read> Read for Counted<'_, R> {
+    fn read(&mut self, into: &mut [u8]) -> std::io::Result<usize> {
+        let n = self.inner.read(into)?;
+        self.bytes += n as u64;
+        if self.bytes > LARGEST {
+            return Err(std::io::Error::other(format!(
+                "it is larger than {} MB; split it by years",
+                LARGEST / 1024 / 1024
+            )));
+        }
+        let bytes = self.bytes;
+        self.all.told(self.id, |own| own.bytes = bytes);
+        Ok(n)
+    }
+}
+
+/// Keeps rows as they come.
+struct Keeping<'a> {
+    app: &'a App,
+    id: &'a str,
+    all: &'a RecordsBeingRead,
+    bank: &'a RecordedBank,
+    zone: &'a TimeZone,
+    volts: VoltsWatch,
+    waiting: Vec<MinuteRow>,
+}
+
+impl Keeping<'_> {
+    fn keep(&mut self) -> Result<(), String> {
+        let rows = std::mem::take(&mut self.waiting);
+        keep_rows(self.app, self.id, &rows).map_err(|e| e.to_string())
+    }
+}
+
+impl Reading for Keeping<'_> {
+    fn rows(&mut self, rows: Vec<MinuteRow>) -> Result<(), String> {
+        rows.iter().for_each(|row| self.volts.push(row));
+        self.volts.check(self.bank).map_err(|e| e.to_string())?;
+        self.waiting.extend(rows);
+        if self.waiting.len() >= AT_ONCE { self.keep() } else { Ok(()) }
+    }
+
+    fn told(&mut self, lines: u64, at: Timestamp) {
+        let minute = at.as_second().div_euclid(60);
+        let reached = wording::minute_on_record(minute, self.zone);
+        self.all.told(self.id, |own| (own.lines, own.reached) = (lines, reached));
+    }
+}
+
+/// Reads a file to its end, off the threads that answer.
+pub(super) async fn to_its_end(
+    state: &AppState,
+    id: &str,
+    file: StreamReader<Pieces, Bytes>,
+    (source, bank, zone): (RecordSource, RecordedBank, TimeZone),
+) -> Result<ReadRecord, RecordCsvError> {
+    let (shared, id) = (state.clone(), id.to_owned());
+    let work = move || {
+        let inner = SyncIoBridge::new(file);
+        let counted = Counted { inner, bytes: 0, all: &shared.records, id: &id };
+        let against = Against { zone: &zone, c20: bank.c20, now: shared.clock.now() };
+        let mut keeping = Keeping {
+            app: &shared,
+            id: &id,
+            all: &shared.records,
+            bank: &bank,
+            zone: &zone,
+            volts: VoltsWatch::default(),
+            waiting: Vec::new(),
+        };
+        let read = read_record(counted, &source, against, &mut keeping);
+        let read = read.and_then(|read| keeping.keep().map(|()| read).map_err(RecordCsvError::Stopped));
+        shared.records.over(&id);
+        read
+    };
+    tokio::task::spawn_blocking(work)
+        .await
+        .unwrap_or_else(|_join| Err(RecordCsvError::Stopped("reading it stopped".into())))
+}
+
+/// Rows of a minute that a year has.
+const YEAR: usize = 366 * 1440;
+
+/// Keeps the last year of what comes.
+struct LastYear<'a> {
+    bank: &'a RecordedBank,
+    newest_first: bool,
+    volts: VoltsWatch,
+    rows: VecDeque<MinuteRow>,
+}
+
+impl Reading for LastYear<'_> {
+    fn rows(&mut self, rows: Vec<MinuteRow>) -> Result<(), String> {
+        rows.iter().for_each(|row| self.volts.push(row));
+        self.volts.check(self.bank).map_err(|e| e.to_string())?;
+        for row in rows {
+            if self.newest_first {
+                if self.rows.len() < YEAR {
+                    self.rows.push_front(row);
+                }
+                continue;
+            }
+            self.rows.push_back(row);
+            if self.rows.len() > YEAR {
+                self.rows.pop_front();
+            }
+        }
+        Ok(())
+    }
+
+    fn told(&mut self, _lines: u64, _at: Timestamp) {}
+}
+
+/// Reads a file to its end and hands its last year over, the oldest first; times are universal where they tell no offset.
+pub(super) async fn last_year(
+    state: &AppState,
+    file: StreamReader<Pieces, Bytes>,
+    (source, bank): (RecordSource, RecordedBank),
+) -> Result<(ReadRecord, Vec<MinuteRow>), RecordCsvError> {
+    let now = state.clock.now();
+    let work = move || {
+        let against = Against { zone: &TimeZone::UTC, c20: bank.c20, now };
+        let newest_first = source.newest_first;
+        let mut last =
+            LastYear { bank: &bank, newest_first, volts: VoltsWatch::default(), rows: VecDeque::new() };
+        let read = read_record(SyncIoBridge::new(file), &source, against, &mut last)?;
+        let mut rows: Vec<MinuteRow> = last.rows.into();
+        turned(&mut rows, &read.brought.other_way);
+        Ok((read, rows))
+    };
+    tokio::task::spawn_blocking(work)
+        .await
+        .unwrap_or_else(|_join| Err(RecordCsvError::Stopped("reading it stopped".into())))
+}

@@ -1,0 +1,279 @@
+//! Records of monitors over HTTP: looked at, read to their end, judged with their bank, taken out again.
+#![allow(clippy::unwrap_used, clippy::cast_precision_loss, reason = "helpers fail loudly; hours of weeks")]
+
+use crate::common::{Shop, answer, id};
+use jiff::{SignedDuration, Timestamp};
+use reqwest::{Method, StatusCode};
+use serde_json::{Value, json};
+use std::fmt::Write as _;
+
+/// Days of a 48 V bank of 840 Ah, a line every ten minutes: 40 A out in the evening, charged by day to so many volts with
+/// the current at the tail in the end.
+fn days(from: &str, count: i64, absorption: f64) -> String {
+    days_of(from, count, |hour, step| match hour {
+        h if h < 8.0 => (49.9, -2.0),
+        h if h < 14.0 => (54.0, 46.0 + 8.0 * step),
+        h if h < 16.0 => (absorption, 12.0 + step),
+        h if h < 18.0 => (50.6, -2.0),
+        _ => (48.6, -40.0 - 8.0 * step),
+    })
+}
+
+/// The same with any day; `step` is 0 and 1 by turns.
+fn days_of(from: &str, count: i64, at: impl Fn(f64, f64) -> (f64, f64)) -> String {
+    let from: Timestamp = from.parse().unwrap();
+    let mut text = String::from("Time,Bank voltage (V),Bank current (A),Temp (\u{b0}C)\n");
+    for k in 0..count * 144 {
+        let step = (k % 2) as f64;
+        let (volts, amperes) = at((k % 144) as f64 / 6.0, step);
+        // A bank has a resistance: more goes in, more volts.
+        let volts = volts + 0.002 * amperes;
+        let when = from + SignedDuration::from_mins(10 * k);
+        writeln!(text, "{when},{volts:.2},{amperes:.1},24").unwrap();
+    }
+    text
+}
+
+async fn look(shop: &Shop, query: &[(&str, &str)], body: impl Into<reqwest::Body>) -> (StatusCode, Value) {
+    let request = shop.request(Method::POST, "/api/records/look").query(query);
+    answer(request.body(body).send().await.unwrap()).await
+}
+
+/// As the file tells, with what it leaves open.
+async fn source(shop: &Shop, text: &str) -> Value {
+    let (status, looked) = look(shop, &[], text.to_owned()).await;
+    assert_eq!(status, StatusCode::OK, "{looked}");
+    let mut own = looked["source"].clone();
+    own["name"] = "monitor".into();
+    own["positive"] = "charges".into();
+    own
+}
+
+async fn read(shop: &Shop, bank: &str, record: &str, source: &Value, text: &str) -> (StatusCode, Value) {
+    let request = shop
+        .request(Method::PUT, &format!("/api/banks/{bank}/records/{record}"))
+        .query(&[("source", source.to_string()), ("file", "monitor.csv".into())]);
+    answer(request.body(text.to_owned()).send().await.unwrap()).await
+}
+
+async fn page(shop: &Shop, bank: &str) -> Value {
+    shop.get(&format!("/api/banks/{bank}/record")).await
+}
+
+#[tokio::test]
+async fn a_file_is_looked_at_read_and_judged_and_its_source_is_remembered() {
+    let shop = Shop::open().await;
+    let bank = big(&shop).await;
+    let empty = page(&shop, &bank).await;
+    assert_eq!(
+        (&empty["verdict"], empty["days"].as_array().unwrap().len()),
+        (&json!("Nothing of its charging is on record yet."), 0)
+    );
+    let text = days("2026-08-01T00:00:00Z", 30, 58.0);
+    let (_, looked) = look(&shop, &[("bank", &bank)], text.clone()).await;
+    assert_eq!(
+        looked["asks"],
+        json!([{"field": "positive", "said": "Say what a current over zero means: into the bank, out of it, or what a charger gives."}])
+    );
+    assert_eq!((&looked["remembered"], looked["understood"].as_array().unwrap().len()), (&json!(false), 0));
+    let own = source(&shop, &text).await;
+    let record = id();
+    let (status, taken) = read(&shop, &bank, &record, &own, &text).await;
+    assert_eq!(status, StatusCode::OK, "{taken}");
+    assert_eq!(
+        taken["said"],
+        "4320 lines from 1 Aug 2026 00:00 to 30 Aug 2026 23:50, kept as 4320 rows of a minute."
+    );
+    assert_eq!((&taken["lines"], &taken["faults"]), (&json!([]), &json!([])));
+    // The same again, after a lost answer, changes nothing; another under the same id is refused.
+    assert_eq!(read(&shop, &bank, &record, &own, &text).await, (StatusCode::OK, taken));
+    let mut other = own.clone();
+    other["positive"] = "discharges".into();
+    assert_eq!(read(&shop, &bank, &record, &other, &text).await.0, StatusCode::CONFLICT);
+    let shown = page(&shop, &bank).await;
+    assert_eq!(shown["verdict"], "It reached full on every one of 30 days.", "{shown}");
+    assert_eq!((shown["days"].as_array().unwrap().len(), &shown["days"][3]["full"]), (30, &json!(true)));
+    assert_eq!(shown["facts"][0], json!({"label": "full days", "value": "30 of 30"}));
+    assert_eq!((&shown["files"][0]["file"], &shown["later"]), (&json!("monitor.csv"), &Value::Null));
+    // The next file of that source asks for nothing any more.
+    let next = days("2026-08-31T00:00:00Z", 2, 58.0);
+    let (_, again) = look(&shop, &[("bank", &bank)], next).await;
+    assert_eq!(
+        (&again["remembered"], &again["asks"], &again["source"]["name"]),
+        (&json!(true), &json!([]), &json!("monitor"))
+    );
+    let first = &again["understood"][0];
+    assert_eq!((&first["at"], &first["amperes"]), (&json!("31 Aug 2026 00:00"), &json!("-2.00 A")));
+    shop.close().await;
+}
+
+#[tokio::test]
+async fn what_a_record_shows_joins_the_bank_and_goes_when_it_is_taken_out() {
+    let shop = Shop::open().await;
+    let bank = big(&shop).await;
+    let headlines = async || {
+        let own = shop.get(&format!("/api/banks/{bank}")).await;
+        let all = own["findings"].as_array().unwrap().clone();
+        all.into_iter().map(|f| f["headline"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    assert_eq!(headlines().await, Vec::<String>::new());
+    let text = days("2026-08-01T00:00:00Z", 40, 52.4);
+    let record = id();
+    let own = source(&shop, &text).await;
+    assert_eq!(read(&shop, &bank, &record, &own, &text).await.0, StatusCode::OK);
+    assert_eq!(headlines().await, ["40 days without a full charge"]);
+    let shown = page(&shop, &bank).await;
+    assert_eq!(shown["gap"]["said"], "40 days without a full charge, where 7 to 10 are the limit");
+    let told = shop.get(&format!("/api/banks/{bank}/diagnosis")).await;
+    assert!(told["groups"].to_string().contains("record"), "{}", told["groups"]);
+    let send = async |method, path: &str| shop.send(method, path, &json!({})).await.0;
+    assert_eq!(send(Method::DELETE, &format!("/api/records/{record}")).await, StatusCode::NO_CONTENT);
+    assert_eq!(headlines().await, Vec::<String>::new());
+    let out = page(&shop, &bank).await;
+    assert_eq!((&out["files"][0]["withdrawn"], &out["shown"]), (&json!(true), &Value::Null));
+    assert_eq!(send(Method::POST, &format!("/api/records/{record}/put-back")).await, StatusCode::NO_CONTENT);
+    assert_eq!(headlines().await, ["40 days without a full charge"]);
+    shop.close().await;
+}
+
+#[tokio::test]
+async fn the_record_of_another_bank_is_refused_and_nothing_of_it_is_kept() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("flooded-6v-225", 12, 2, 3).await;
+    let text = days("2026-08-01T00:00:00Z", 200, 58.0);
+    let own = source(&shop, &text).await;
+    let (status, said) = read(&shop, &bank, &id(), &own, &text).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    let said = said["errors"][0]["message"].as_str().unwrap();
+    assert!(
+        said.contains(
+            "a bank of 6 cells in series stands between 9.0 and 16.5 V: is it the record of another bank?"
+        ),
+        "{said}"
+    );
+    assert_eq!(page(&shop, &bank).await["files"], json!([]));
+    // What has to be told, and what cannot be, names its field.
+    let field = async |change: fn(&mut Value)| {
+        let mut other = own.clone();
+        change(&mut other);
+        let (status, said) = read(&shop, &bank, &id(), &other, &text).await;
+        assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{said}");
+        said["errors"][0]["field"].as_str().unwrap().to_owned()
+    };
+    assert_eq!(field(|own| own["positive"] = Value::Null).await, "positive");
+    assert_eq!(field(|own| own["columns"][2] = "volts".into()).await, "columns");
+    assert_eq!(field(|own| own["name"] = " ".into()).await, "name");
+    let (status, _) = look(&shop, &[], &b"\x89PNG\r\n\x1a\n\x00\x00"[..]).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
+    shop.close().await;
+}
+
+#[tokio::test]
+async fn a_current_that_runs_the_other_way_is_turned_round_and_said() {
+    let shop = Shop::open().await;
+    let bank = big(&shop).await;
+    let text = days("2026-08-01T00:00:00Z", 20, 58.0);
+    let mut own = source(&shop, &text).await;
+    own["positive"] = "discharges".into();
+    let (status, taken) = read(&shop, &bank, &id(), &own, &text).await;
+    assert_eq!(status, StatusCode::OK);
+    assert!(
+        taken["lines"][0]
+            .as_str()
+            .unwrap()
+            .starts_with("The current is written the other way round than was said"),
+        "{taken}"
+    );
+    assert_eq!(page(&shop, &bank).await["verdict"], "It reached full on every one of 20 days.");
+    // Somebody turned the sensor round in the middle of a day.
+    let other = big(&shop).await;
+    let lines: Vec<&str> = text.lines().collect();
+    let turned = |line: &&str| {
+        let mut fields: Vec<String> = line.split(',').map(ToOwned::to_owned).collect();
+        fields[2] = format!("{}", -fields[2].parse::<f64>().unwrap());
+        fields.join(",")
+    };
+    let from = 1 + 144 * 9 + 60;
+    let flips: Vec<String> =
+        lines[..from].iter().map(|own| (*own).to_owned()).chain(lines[from..].iter().map(turned)).collect();
+    own["positive"] = "charges".into();
+    let (_, taken) = read(&shop, &other, &id(), &own, &(flips.join("\n") + "\n")).await;
+    let said = taken["lines"][0].as_str().unwrap();
+    assert!(said.starts_with("From 10 Aug 2026 ") && said.contains("It was turned round there."), "{said}");
+    let [one, two] = [page(&shop, &bank).await, page(&shop, &other).await];
+    assert_eq!(two["verdict"], "It reached full on every one of 20 days.", "{two}");
+    assert_eq!(one["facts"][0], two["facts"][0]);
+    shop.close().await;
+}
+
+#[tokio::test]
+async fn two_sources_tell_together_and_years_are_shown_one_by_one() {
+    let shop = Shop::open().await;
+    let bank = big(&shop).await;
+    let text = days("2025-06-01T00:00:00Z", 480, 55.6);
+    let own = source(&shop, &text).await;
+    assert_eq!(read(&shop, &bank, &id(), &own, &text).await.0, StatusCode::OK);
+    let last = page(&shop, &bank).await;
+    assert_eq!(last["verdict"], "It never reached full in 365 days.");
+    assert_eq!((last["shown"][1].as_str(), last["later"].as_str()), (Some("2026-09-23"), None));
+    let earlier = last["earlier"].as_str().unwrap();
+    assert_eq!(earlier, "2025-09-23");
+    let before = shop.get(&format!("/api/banks/{bank}/record?until={earlier}")).await;
+    assert_eq!(
+        (before["days"].as_array().unwrap().len(), before["later"].as_str()),
+        (115, Some("2026-09-23"))
+    );
+    let odd =
+        shop.request(Method::GET, &format!("/api/banks/{bank}/record?until=spring")).send().await.unwrap();
+    assert_eq!(odd.status(), StatusCode::UNPROCESSABLE_ENTITY);
+    // The controller says itself when the bank is full; its current is not that of the bank.
+    let from: Timestamp = "2026-09-20T00:03:00Z".parse().unwrap();
+    let mut states = String::from("Time;Output current (A);Charge state\n");
+    for k in 0..96 {
+        let state = if k % 48 < 30 { "Bulk" } else { "Float" };
+        writeln!(states, "{};30,5;{state}", from + SignedDuration::from_mins(30 * k)).unwrap();
+    }
+    let mut controller = source(&shop, &states).await;
+    assert_eq!((&controller["decimal_comma"], &controller["delimiter"]), (&json!(true), &json!(";")));
+    controller["positive"] = "of_charger".into();
+    assert_eq!(read(&shop, &bank, &id(), &controller, &states).await.0, StatusCode::OK);
+    let both = page(&shop, &bank).await;
+    assert_eq!(
+        both["verdict"],
+        "It reached full on 2 of 365 days; the longest it went without was 361 days."
+    );
+    assert_eq!(both["facts"][2], last["facts"][2], "what came out is told by the monitor alone");
+    shop.close().await;
+}
+
+#[tokio::test]
+async fn an_archived_bank_takes_no_record_and_a_file_that_breaks_off_leaves_nothing() {
+    let shop = Shop::open().await;
+    let bank = big(&shop).await;
+    let text = days("2026-08-01T00:00:00Z", 3, 58.0);
+    let own = source(&shop, &text).await;
+    let nowhere = shop.get(&format!("/api/records/{}/progress", id())).await;
+    assert_eq!(nowhere, json!({"bytes": 0, "lines": 0, "reached": ""}));
+    let broken = futures_that_break(text.clone());
+    let request = shop
+        .request(Method::PUT, &format!("/api/banks/{bank}/records/{}", id()))
+        .query(&[("source", own.to_string()), ("file", String::new())]);
+    assert!(request.body(broken).send().await.is_err(), "the sender went away");
+    assert_eq!(page(&shop, &bank).await["files"], json!([]));
+    shop.send(Method::POST, &format!("/api/banks/{bank}/archive"), &json!({})).await;
+    let (status, _) = read(&shop, &bank, &id(), &own, &text).await;
+    assert_eq!(status, StatusCode::CONFLICT);
+    shop.close().await;
+}
+
+/// A body of which the second half never comes.
+fn futures_that_break(text: String) -> reqwest::Body {
+    let half = text[..text.len() / 2].to_owned();
+    let pieces: Vec<Result<String, std::io::Error>> = vec![Ok(half), Err(std::io::Error::other("gone"))];
+    reqwest::Body::wrap_stream(tokio_stream::iter(pieces))
+}
+
+/// 48 V of two strings, 840 Ah.
+async fn big(shop: &Shop) -> String {
+    shop.bank_of("flooded-6v-420", 48, 8, 2).await
+}

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { sendFile, type Schemas } from '@/api/client';
+import CheckField from '@/components/form/CheckField.vue';
+import ChoiceField from '@/components/form/ChoiceField.vue';
+import FileButton from '@/components/form/FileButton.vue';
+import TextField from '@/components/form/TextField.vue';
+import FailureNote from '@/components/ui/FailureNote.vue';
+import { useModels } from '@/composables/useModels';
+import { reactive, shallowRef } from 'vue';
+import ReadRecord from './ReadRecord.vue';
+import RecordYear from './RecordYear.vue';
+import TakenRecord from './TakenRecord.vue';
+import { useReadRecord } from './useReadRecord';
+
+/** CR-1 of a bank that is not on the books; nothing is kept of its file. */
+const FIRST = 'flooded-6v-225';
+const { options } = useModels(FIRST);
+const bank = reactive({ model: FIRST, volts: '12', strings: '1', standby: false });
+const answer = shallowRef<Schemas['JudgedFile'] | null>(null);
+const own = useReadRecord<Schemas['JudgedFile']>(
+  () => undefined,
+  (_id, query, file, stop) => {
+    const described = new URLSearchParams({
+      model: bank.model,
+      system_voltage: bank.volts.trim() || '0',
+      strings: bank.strings.trim() || '0',
+      standby: String(bank.standby),
+    });
+    return sendFile('POST', `/api/records/judged?${query}&${described}`, file, stop);
+  },
+);
+const { file, look, source, reading, progress } = own;
+const fault = (field: string): string => own.failure.value?.fields[field] ?? '';
+async function choose(chosen: File): Promise<void> {
+  answer.value = null;
+  await own.choose(chosen);
+}
+async function read(): Promise<void> {
+  answer.value = await own.read();
+}
+</script>
+
+<template>
+  <div class="record">
+    <div class="bank">
+      <ChoiceField v-model="bank.model" label="Battery model" :options="options" />
+      <TextField v-model="bank.volts" figure label="Volts of the bank" :error="fault('system_voltage')" />
+      <TextField v-model="bank.strings" figure label="Strings in parallel" :error="fault('strings')" />
+      <CheckField v-model="bank.standby" label="It stands on float day and night" />
+    </div>
+    <div class="take">
+      <FileButton accept=".csv,.txt,.tsv,.log" @chosen="choose">Read a file of a monitor</FileButton>
+      <p class="dim small">
+        Its last year is judged; nothing of it is kept. Local times count as universal time.
+      </p>
+    </div>
+    <FailureNote v-if="own.failure.value && !look" :failure="own.failure.value" />
+    <ReadRecord
+      v-if="file && look && source"
+      v-model:source="source"
+      :look="look"
+      :file="file"
+      :failure="own.failure.value"
+      :reading="reading"
+      :progress="progress"
+      @look="own.lookAt()"
+      @read="read"
+      @halt="own.halt()"
+      @close="own.close()"
+    />
+    <template v-if="answer">
+      <TakenRecord :taken="answer.taken" />
+      <RecordYear :page="answer.page" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.bank {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(180px, 1fr));
+  gap: 10px 16px;
+  align-items: end;
+}
+.take {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 16px;
+  align-items: center;
+  margin: 12px 0 10px;
+}
+</style>
