@@ -23,6 +23,7 @@ mod places;
 mod plans;
 mod proxy;
 mod rechecks;
+mod records;
 mod replacements;
 mod round_on_the_desk;
 mod round_on_the_phone;

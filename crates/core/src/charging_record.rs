@@ -176,8 +176,8 @@ pub struct ChargingRecordJudged {
     /// The last day that reached full; none: none did.
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
     pub last_full: Option<Date>,
-    /// Amperes that came out in each local hour of the day, in the mean.
-    pub drawn_by_hour: [f64; 24],
+    /// Amperes drawn in each local hour of the day while nothing charges, in the mean; none: it is always charged then.
+    pub drawn_by_hour: [Option<f64>; 24],
 }
 
 impl ChargingRecordJudged {

@@ -3,6 +3,7 @@
 //!
 //! A finding holds no sentences; [`crate::wording`] makes them.
 
+mod charger_kind;
 mod equalize_call;
 mod joint_kind;
 mod kind;
@@ -26,10 +27,10 @@ pub use equalize_call::{BarredBy, EqualizeCall};
 pub use lead::{equalize_bar, in_order, merged};
 pub(crate) use lead::{explain, without_barred_equalize};
 
+pub use charger_kind::ChargerFinding;
 pub use joint_kind::{JointFinding, ShareRemedy};
 pub use kind::{
-    Against, ChargerFinding, EqualizeFinding, FindingKind, LookFinding, OhmicFinding, RoundFinding,
-    WaterFinding,
+    Against, EqualizeFinding, FindingKind, LookFinding, OhmicFinding, RoundFinding, WaterFinding,
 };
 pub use load_test_kind::LoadTestFinding;
 pub use rule::RuleId;

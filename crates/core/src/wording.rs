@@ -72,8 +72,8 @@ pub use charge_limits::{charge_limit_lines, never};
 pub use charging_plan::{CHARGING_RULE, charging_gap, charging_verdict, stay_said};
 pub use charging_record::{
     CHARGING_RECORD_RULE, NOTHING_ON_RECORD, TOO_LITTLE_ON_RECORD, charging_record_lines,
-    charging_record_verdict, day_on_record, gap_on_record, minute_on_record, period_on_record,
-    read_to_end_lines, read_to_end_verdict,
+    charging_record_verdict, day_on_record, gap_on_record, loads_on_record, minute_on_record,
+    period_on_record, read_to_end_lines, read_to_end_verdict,
 };
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures};
@@ -102,7 +102,7 @@ pub use joints::{
     clamp_said, current_by, joint_name, joints_headline, resistance_known, uneven_does, why_uneven,
     wiring_option,
 };
-pub use life::{remaining_life, wear_said, years_after};
+pub use life::{remaining_life, wear_on_record_said, wear_said, years_after};
 pub use load_test::{real_load_lines, real_load_verdict, short_load_line, short_load_verdict};
 pub use names::{hours_minutes, sentence, short_day, stopped};
 pub use non_responding::non_responding_reason;

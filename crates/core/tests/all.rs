@@ -10,6 +10,7 @@ mod cell_volts;
 mod charge;
 mod charging_plan;
 mod charging_record;
+mod charging_record_sources;
 mod climate;
 mod closing;
 mod common;

@@ -66,6 +66,10 @@ fn wear_is_cycles_over_those_allowed_and_years_that_heat_doubles() {
     near(longest, (1.5 - 0.4) / 0.2);
     assert!(remaining_by_wear(&own).unwrap()[0].abs() < 1e-9, "it is used up");
     assert!(wording::wear_said(&half, true).contains("its cycles 20 %: 40 % together"));
+    assert!(
+        wording::wear_on_record_said(&half, 362)
+            .ends_with("had they always been as on the 362 days on record.")
+    );
     assert!(wording::wear_said(&half, false).contains("its cycles are not counted"));
 }
 

@@ -125,7 +125,7 @@ async fn what_a_record_shows_joins_the_bank_and_goes_when_it_is_taken_out() {
     let shown = page(&shop, &bank).await;
     assert_eq!(shown["gap"]["said"], "40 days without a full charge, where 7 to 10 are the limit");
     let told = shop.get(&format!("/api/banks/{bank}/diagnosis")).await;
-    assert!(told["groups"].to_string().contains("record"), "{}", told["groups"]);
+    assert!(told["groups"].to_string().contains("charging"), "{}", told["groups"]);
     let send = async |method, path: &str| shop.send(method, path, &json!({})).await.0;
     assert_eq!(send(Method::DELETE, &format!("/api/records/{record}")).await, StatusCode::NO_CONTENT);
     assert_eq!(headlines().await, Vec::<String>::new());

@@ -91,17 +91,17 @@ pub(super) fn days(
     all.into_values().collect()
 }
 
-/// Amperes that came out in each local hour of the day, in the mean of the hours that are known; less than none is charge
-/// and counts as nothing drawn.
-pub(super) fn drawn_by_hour(spans: &[Span<'_>], zone: &TimeZone) -> [f64; 24] {
+/// Amperes that are drawn in each local hour of the day while nothing charges, in the mean; none: it is always charged then.
+pub(super) fn drawn_by_hour(spans: &[Span<'_>], zone: &TimeZone) -> [Option<f64>; 24] {
     let mut sums = [(0.0, 0.0); 24];
-    for span in spans.iter().filter(|span| span.row.amperes.is_some()) {
+    for span in spans {
+        let Some(amperes) = span.row.amperes.filter(|own| *own <= 0.0) else { continue };
         let Some((_, hour)) = local(span.row.minute, zone) else { continue };
         #[expect(clippy::cast_possible_truncation, clippy::cast_sign_loss, reason = "0 to 23")]
         let own = &mut sums[(hour as usize).min(23)];
-        (own.0, own.1) = (own.0 + span.ampere_hours().1, own.1 + span.hours);
+        (own.0, own.1) = (own.0 - amperes * span.hours, own.1 + span.hours);
     }
-    sums.map(|(drawn, hours)| if hours > 0.0 { drawn / hours } else { 0.0 })
+    sums.map(|(drawn, hours)| (hours > 0.0).then(|| drawn / hours))
 }
 
 /// The longest run of days that count and did not reach full, with its first and last; a day that is not known ends it.

@@ -206,3 +206,12 @@ pub fn day_on_record(own: &DayOnRecord) -> String {
     });
     format!("{day}: {full}{:.1} Ah out, {:.1} Ah back; {charged}", own.out, own.back)
 }
+
+/// Where the loads of a plan come from: "21.4 Ah a day while nothing charged, record of 29 Nov 2025 to 28 Nov 2026".
+pub fn loads_on_record(ampere_hours: f64, [from, to]: [Date; 2]) -> String {
+    format!(
+        "{ampere_hours:.1} Ah a day, as drawn while nothing charged, record of {} to {}",
+        from.strftime("%-d %b %Y"),
+        to.strftime("%-d %b %Y")
+    )
+}

@@ -46,6 +46,11 @@ pub fn remaining_life(own: &RemainingLife, last: Date) -> String {
     }
 }
 
+/// The same, where cycles are known of some days on record and taken to have been alike in all its years.
+pub fn wear_on_record_said(own: &Wear, days: u32) -> String {
+    format!("{} Cycles: had they always been as on the {days} days on record.", wear_said(own, true))
+}
+
 /// "Its years have used 34 % of a design life; cycles are not counted."
 pub fn wear_said(own: &Wear, counted: bool) -> String {
     let years = format!("{:.1} years have used {:.0} % of its design life", own.years, 100.0 * own.calendar);

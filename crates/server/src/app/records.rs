@@ -1,11 +1,12 @@
 //! Records of monitors, controllers and inverters: taken in from files, taken out again, judged over a year.
 
+pub mod being_read;
 pub(crate) mod judged;
 
 use super::App;
 use super::refused::{AppError, AppResult};
 use super::sites::name;
-use crate::db::{BankRow, DbError, ModelRow, NewRecord, RecordRow, Site, Written};
+use crate::db::{BankRow, DbError, ModelRow, NewRecord, RecordRow, Site, Transaction, Written};
 use crate::words;
 use jiff::tz::TimeZone;
 use judged::recorded;
@@ -138,7 +139,7 @@ pub async fn finish_record(app: &App, id: String, brought: ReadToEnd) -> AppResu
     let now = app.clock.now();
     let told = serde_json::to_string(&brought)
         .map_err(|e| DbError::BadRow { what: "record", why: e.to_string() })?;
-    let finish = move |tx: &crate::db::Transaction<'_>| {
+    let finish = move |tx: &Transaction<'_>| {
         RecordRow::finish(tx, &id, (brought.span, &told, &brought.other_way), now)
     };
     Ok(app.write(finish).await?)
@@ -150,6 +151,22 @@ pub async fn finish_record(app: &App, id: String, brought: ReadToEnd) -> AppResu
 /// Whatever the write fails with.
 pub async fn abandon_record(app: &App, id: String) -> AppResult<()> {
     Ok(app.write(move |tx| RecordRow::abandon(tx, &id)).await?)
+}
+
+/// Takes a file in that was read at once, inside a write.
+///
+/// # Errors
+/// Whatever the write fails with.
+pub fn take_record(
+    tx: &Transaction<'_>,
+    new: &NewRecord,
+    (rows, brought): (&[MinuteRow], &ReadToEnd),
+) -> Result<(), DbError> {
+    RecordRow::begin(tx, new)?;
+    RecordRow::append(tx, &new.id, rows)?;
+    let told =
+        serde_json::to_string(brought).map_err(|e| DbError::BadRow { what: "record", why: e.to_string() })?;
+    RecordRow::finish(tx, &new.id, (brought.span, &told, &brought.other_way), new.made_at)
 }
 
 /// What a file brought that was read before.

@@ -3,7 +3,8 @@
 
 use super::lived_bank::LivedBank;
 use super::{at, bad};
-use crate::db::{DbError, NewRecord, RecordRow, Transaction};
+use crate::app::records::take_record;
+use crate::db::{DbError, NewRecord, Transaction};
 use crate::formats::record_csv::{
     Against, PositiveCurrent, Reading, RecordClock, RecordSource, look, read_record,
 };
@@ -160,8 +161,5 @@ pub(super) fn read_in(tx: &Transaction<'_>, log: &str, told: LogOf<'_>, today: D
         made_at: now,
         by: told.by,
     };
-    RecordRow::begin(tx, &new)?;
-    RecordRow::append(tx, &new.id, &rows.0)?;
-    let brought = serde_json::to_string(&read.brought).map_err(|e| bad(&e))?;
-    RecordRow::finish(tx, &new.id, (read.brought.span, &brought, &read.brought.other_way), now)
+    take_record(tx, &new, (&rows.0, &read.brought))
 }

@@ -3,12 +3,14 @@
 
 mod field;
 mod header;
+mod lines;
 mod look;
 mod moment;
 mod read;
 
+pub use lines::LineFault;
 pub use look::{HEAD, LookedAt, Question, look};
-pub use read::{Against, LineFault, ReadRecord, Reading, read_record, understood};
+pub use read::{Against, ReadRecord, Reading, read_record, understood};
 
 use rainshadow_core::quantity::units::TemperatureUnit;
 use serde::{Deserialize, Serialize};

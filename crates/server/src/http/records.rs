@@ -9,6 +9,7 @@ use super::extract::{Id, Raw, from_json, uuid};
 use super::guard::WholeShop;
 use super::state::AppState;
 use crate::app::pages::record::{RecordPage, page_of_file, record_page};
+use crate::app::records::being_read::RecordProgress;
 use crate::app::records::{
     DescribedBank, ReadAgainst, RecordAsked, abandon_record, bank_of_record, begin_record, brought_by,
     described_bank, finish_record, remembered_source, withdraw_record,
@@ -24,7 +25,6 @@ use jiff::civil::Date;
 use jiff::tz::TimeZone;
 use rainshadow_core::charging_record::ReadToEnd;
 use rainshadow_core::wording;
-pub use reading::{RecordProgress, RecordsBeingRead};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 

@@ -3,6 +3,7 @@
 use super::pages::Pages;
 use crate::app::App;
 use crate::app::pages::bank::BankKey;
+use crate::app::records::being_read::RecordsBeingRead;
 use crate::clock::Clock;
 use crate::db::Db;
 use crate::pairing::Pairing;
@@ -25,7 +26,7 @@ pub struct AppState {
     /// Files of banks are taken in one after the other.
     pub imports: Arc<tokio::sync::Semaphore>,
     /// Records of monitors that are being read.
-    pub records: Arc<super::records::RecordsBeingRead>,
+    pub records: Arc<RecordsBeingRead>,
     /// Pages of banks, by bank, units and day; the first number is the bank's version.
     pub pages: Arc<Pages<BankKey, (i64, Bytes)>>,
     /// Held while such a page is made.

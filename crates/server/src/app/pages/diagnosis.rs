@@ -8,14 +8,16 @@ use self::resistances::resistances;
 use crate::app::App;
 use crate::app::diagnosis::{Diagnosed, diagnosed_by};
 use crate::app::fresh::{self, Wanted};
+use crate::app::records::judged::BankRecord;
 use crate::app::refused::AppResult;
 use crate::db::visit_entries::past_visits;
 use crate::db::{BankRow, Connection, DbError, Site};
 use crate::words;
 use jiff::civil::Date;
+use rainshadow_core::charging_record::ChargingRecordJudged;
 use rainshadow_core::diagnosis::{Diagnosis, Hypothesis, LEAD, Measurement, Ranked, Speaks, Standing};
 use rainshadow_core::life::{
-    CalendarShare, CapacityOnDay, EndOfLife, LifeUse, RemainingLife, remaining_by_tests, wear,
+    CalendarShare, CapacityOnDay, EndOfLife, LifeUse, RemainingLife, Wear, remaining_by_tests, wear,
 };
 use rainshadow_core::schedule::Duty;
 use rainshadow_core::visit::{PastDischarge, Place, Step, step_that_measures};
@@ -251,17 +253,34 @@ fn forecast(own: &RemainingLife, last: Date) -> (Vec<[String; 2]>, Option<[Strin
     }
 }
 
-/// What the years used of its design life; its cycles are not counted.
-fn worn_by_years(bank: &BankRow, site: &Site, own: &Diagnosed, today: Date) -> String {
+/// What the years used of its design life, and its cycles, where a record tells them: as on record in all its years.
+fn worn(
+    db: &Connection,
+    bank: &BankRow,
+    site: &Site,
+    own: &Diagnosed,
+    today: Date,
+) -> Result<String, DbError> {
     let years = bank.months_in_service(today).map(|months| months / 12.0);
-    let Some((years, climate)) = years.zip(site.climate) else { return String::new() };
+    let Some((years, climate)) = years.zip(site.climate) else { return Ok(String::new()) };
+    let record = BankRecord::of(db, bank)?.map(|own| own.last_year(db)).transpose()?.flatten();
+    let recorded = record.filter(|own| own.wear.is_some() && own.known_days > 0);
+    let as_often = |own: &ChargingRecordJudged| {
+        let times = years * 365.25 / f64::from(own.known_days);
+        own.cycles.iter().map(|[depth, count]| [*depth, count * times]).collect()
+    };
     let used = LifeUse {
-        cycles: Vec::new(),
+        cycles: recorded.as_ref().map(as_often).unwrap_or_default(),
         calendar: vec![CalendarShare { years, temperature: climate.of_year() }],
         design_life: None,
         table: None,
     };
-    wear(&used, own.model.construction).map_or(String::new(), |wear| wording::wear_said(&wear, false))
+    let worn = wear(&used, own.model.construction).ok();
+    let said = |own: &Wear| match &recorded {
+        Some(record) => wording::wear_on_record_said(own, record.known_days),
+        None => wording::wear_said(own, false),
+    };
+    Ok(worn.as_ref().map_or(String::new(), said))
 }
 
 fn page(db: &Connection, id: &str, today: Date) -> Result<DiagnosisPage, DbError> {
@@ -298,7 +317,7 @@ fn page(db: &Connection, id: &str, today: Date) -> Result<DiagnosisPage, DbError
         health: health(&own, Duty::of(&bank.duty)),
         resistances: resistances(&visits, &bank, today),
         weighed: wording::weighed_by(&own.house),
-        wear: worn_by_years(&bank, &site, &own, today),
+        wear: worn(db, &bank, &site, &own, today)?,
     })
 }
 

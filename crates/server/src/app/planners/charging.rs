@@ -32,7 +32,7 @@ pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Plan
     charts.push(depth_chart(subject, &all[0].year));
     Ok(PlanAnswer {
         said: wording::charging_verdict(&all[0].year, (best != 0).then_some((all[best].name.as_str(), &all[best].year))),
-        facts: facts(&all[0].year),
+        facts: facts(subject, &all[0].year),
         options: all.iter().enumerate().map(|(at, own)| option(own, at == best, told)).collect(),
         charts,
         tables: vec![months_table(&all[0].year), to_full(&asked, &prices)?],

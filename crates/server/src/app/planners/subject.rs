@@ -2,6 +2,7 @@
 
 use super::control::{Control, ControlKind, figure, group};
 use super::typed::Typed;
+use crate::app::records::judged::BankRecord;
 use crate::app::refused::{AppError, AppResult};
 use crate::app::rules::rules_of;
 use crate::app::standing::standing;
@@ -10,6 +11,7 @@ use crate::db::{BankRow, Connection, DbError, EquipmentRow, ModelRow, RoundRow, 
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::charging_record::ChargingRecordJudged;
 use rainshadow_core::discharge::CapacityResult;
 use rainshadow_core::equipment::Source;
 use rainshadow_core::house_rules::HouseRules;
@@ -35,6 +37,8 @@ pub struct Subject {
     pub failing: Option<(BatteryAddress, String)>,
     /// What charges it.
     pub sources: Vec<Source>,
+    /// The last year of its charging record, and the days it is of; none: nothing is on record.
+    pub record: Option<(ChargingRecordJudged, [Date; 2])>,
     /// Years in service; none: not known.
     pub years: Option<f64>,
     /// Today.
@@ -69,6 +73,16 @@ fn failing(
     }))
 }
 
+/// The last year of the charging record of a bank, and the days it is of.
+fn recorded(db: &Connection, bank: &BankRow) -> Result<Option<(ChargingRecordJudged, [Date; 2])>, DbError> {
+    let Some(record) = BankRecord::of(db, bank)? else { return Ok(None) };
+    let judged = record.last_year(db)?;
+    Ok(judged.and_then(|own| {
+        let days = [own.days.first()?.day, own.days.last()?.day];
+        Some((own, days))
+    }))
+}
+
 impl Subject {
     /// A bank of the books.
     pub fn of_bank(db: &Connection, id: &str, today: Date) -> Result<Self, DbError> {
@@ -80,11 +94,13 @@ impl Subject {
         let judged = Judged { shape: &bank.shape, model: &model, rules: &rules };
         let discharges = past_discharges(&visits, judged);
         let failing = failing(db, &bank, today)?;
+        let record = recorded(db, &bank)?;
         Ok(Self {
             years: bank.months_in_service(today).map(|months| months / 12.0),
             shape: bank.shape.clone(),
             known: Some((bank, site)),
             failing,
+            record,
             sources: EquipmentRow::of_bank(db, id)?.fitted.equipment.sources(),
             model,
             rules,
@@ -116,6 +132,7 @@ impl Subject {
             discharges: Vec::new(),
             failing: None,
             sources: Vec::new(),
+            record: None,
             years,
             today,
         })

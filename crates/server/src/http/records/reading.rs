@@ -1,6 +1,7 @@
 //! A file that comes in is read as it comes, and kept day by day.
 
 use crate::app::App;
+use crate::app::records::being_read::RecordsBeingRead;
 use crate::app::records::keep_rows;
 use crate::formats::record_csv::{
     Against, HEAD, ReadRecord, Reading, RecordCsvError, RecordSource, read_record,
@@ -13,49 +14,15 @@ use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use rainshadow_core::charging_record::{MinuteRow, RecordedBank, VoltsWatch, turned};
 use rainshadow_core::wording;
-use serde::Serialize;
-use std::collections::{HashMap, VecDeque};
+use std::collections::VecDeque;
 use std::io::Read;
-use std::sync::{Mutex, PoisonError};
 use tokio_stream::StreamExt as _;
 use tokio_util::io::{StreamReader, SyncIoBridge};
-use utoipa::ToSchema;
 
 /// Largest file: five million lines of two hundred letters.
 const LARGEST: u64 = 1024 * 1024 * 1024;
 /// Rows that are kept in one write.
 const AT_ONCE: usize = 60_000;
-
-/// How far the reading of a file is.
-#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, ToSchema)]
-pub struct RecordProgress {
-    /// Bytes that were read.
-    pub bytes: u64,
-    /// Lines that were read.
-    pub lines: u64,
-    /// "14 Mar 2026 10:05", the moment of the last of them; empty: none yet.
-    pub reached: String,
-}
-
-/// Files that are being read, by their ids.
-#[derive(Debug, Default)]
-pub struct RecordsBeingRead(Mutex<HashMap<String, RecordProgress>>);
-
-impl RecordsBeingRead {
-    /// How far one is; nothing where it is not being read.
-    pub fn of(&self, id: &str) -> RecordProgress {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner).get(id).cloned().unwrap_or_default()
-    }
-
-    fn told(&self, id: &str, change: impl FnOnce(&mut RecordProgress)) {
-        let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        change(all.entry(id.to_owned()).or_default());
-    }
-
-    fn over(&self, id: &str) {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner).remove(id);
-    }
-}
 
 type Pieces = std::pin::Pin<Box<dyn tokio_stream::Stream<Item = std::io::Result<Bytes>> + Send>>;
 

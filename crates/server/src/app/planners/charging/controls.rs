@@ -6,6 +6,7 @@ use super::super::subject::Subject;
 use rainshadow_core::equipment::SourceKind;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::water::MONTHS;
+use rainshadow_core::wording;
 
 /// Watts that an array is tried with where there is none, for each Ah of the bank (our choice, no source).
 pub(super) const WATTS_PER_AH: f64 = 1.0;
@@ -44,22 +45,32 @@ fn amperes(subject: &Subject, kinds: &[SourceKind]) -> (String, &'static str) {
     )
 }
 
+/// What its record shows drawn, hour by hour, with where that comes from; in an hour that is always charged it is taken as
+/// what is drawn all the time. None: its record tells of no current.
+fn recorded_loads(subject: &Subject) -> Option<(String, String)> {
+    let (own, days) = subject.record.as_ref()?;
+    own.drawn_by_hour.iter().find(|hour| hour.is_some())?;
+    let all_the_time = own.standing_draw.unwrap_or(0.0);
+    let hours = own.drawn_by_hour.map(|hour| hour.unwrap_or(all_the_time));
+    let loads = several(hours.into_iter().map(|hour| figure((hour * 10.0).round() / 10.0)));
+    Some((loads, wording::loads_on_record(hours.iter().sum(), *days)))
+}
+
 /// What is drawn.
 fn drawn(subject: &Subject) -> Vec<Control> {
     // A tenth of the capacity a day, most of it in the evening.
     let evening = |hour: u8| if (17..23).contains(&hour) { 3.0 } else { 0.35 };
     let mean = c20(subject) / 10.0 / (0..24).map(evening).sum::<f64>();
-    let loads = several((0..24).map(|hour| figure((mean * evening(hour) * 10.0).round() / 10.0)));
+    let guessed = || {
+        let loads = (0..24).map(|hour| figure((mean * evening(hour) * 10.0).round() / 10.0));
+        (several(loads), "a tenth of C20 a day; type what they are".to_owned())
+    };
+    let (loads, loads_from) = recorded_loads(subject).unwrap_or_else(guessed);
     group(
         "What is drawn",
         [
-            Control::new(
-                ControlKind::Hours,
-                ("loads", "Loads from midnight on"),
-                loads,
-                "a tenth of C20 a day; type what they are",
-            )
-            .unit("A"),
+            Control::new(ControlKind::Hours, ("loads", "Loads from midnight on"), loads, loads_from)
+                .unit("A"),
             Control::new(
                 ControlKind::Months,
                 ("loads_by_month", "Of that, month by month"),

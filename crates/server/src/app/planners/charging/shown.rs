@@ -63,12 +63,18 @@ pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
     }
 }
 
-pub(super) fn facts(year: &ChargingYear) -> Vec<PlanFact> {
+pub(super) fn facts(subject: &Subject, year: &ChargingYear) -> Vec<PlanFact> {
     let a_day = |own: f64| format!("{:.1}", own / 365.0);
     let mut all = vec![
         PlanFact::new("full on", year.full_days.to_string(), "days of 365"),
         PlanFact::new("used", a_day(year.account.used), "Ah a day"),
     ];
+    let recorded = subject.record.as_ref().filter(|(own, _)| own.known_days > 0);
+    all.extend(recorded.map(|(own, _)| {
+        let full = format!("{} of {}", own.full_days, own.known_days);
+        PlanFact::new("full by its record", full, "days")
+            .note(format!("longest without {}", own.longest_without_full))
+    }));
     for (name, own) in [
         ("sun", year.account.solar),
         ("engine", year.account.engine),
