@@ -25,7 +25,7 @@ use crate::battery_model::{BatteryModel, Construction};
 use crate::charge::{FLOAT_LEAST, MOST_PER_CELL, compensated, returned, tail};
 use crate::diagnosis::ChargingRecord;
 use crate::life::{CycleTable, cycles_allowed, rainflow};
-use day::{days, drawn_by_hour, longest_without_full};
+use day::{charged, days, drawn_by_hour, longest_without_full};
 use held::or_usual;
 use jiff::civil::Date;
 use jiff::tz::TimeZone;
@@ -176,6 +176,8 @@ pub struct ChargingRecordJudged {
     /// The last day that reached full; none: none did.
     #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
     pub last_full: Option<Date>,
+    /// Hours a day that something charges, on known days that do not reach full, and its current then, A; none: it never does.
+    pub charged: Option<[f64; 2]>,
     /// Amperes drawn in each local hour of the day while nothing charges, in the mean; none: it is always charged then.
     pub drawn_by_hour: [Option<f64>; 24],
 }
@@ -273,7 +275,7 @@ pub fn charging_record(
     let known_days = count(counted().count());
     let (longest_without_full, longest_from_to) = longest_without_full(&all);
     let factors = balance::from_full_to_full(&spans, &fulls, bank);
-    let (charged, drawn) = factors.iter().fold((0.0, 0.0), |sum, own| (sum.0 + own.0, sum.1 + own.1));
+    let (back, out) = factors.iter().fold((0.0, 0.0), |sum, own| (sum.0 + own.0, sum.1 + own.1));
     let held = held::held(&spans, bank, zone);
     let standing = standing::standing_draw(&spans, bank, zone);
     let known_hours: f64 = spans.iter().map(|span| span.hours).sum();
@@ -291,7 +293,7 @@ pub fn charging_record(
         longest_from_to,
         out: all.iter().map(|day| day.out).sum(),
         back: all.iter().map(|day| day.back).sum(),
-        charge_factor: (drawn > 0.0).then(|| charged / drawn),
+        charge_factor: (out > 0.0).then(|| back / out),
         intervals: count(factors.len()),
         gassing_hours: (known_days > 0 && volts_told)
             .then(|| counted().map(|day| day.gassing_hours).sum::<f64>() / f64::from(known_days)),
@@ -300,6 +302,7 @@ pub fn charging_record(
         wear: cycles.as_ref().map(|own| worn(own, bank.construction)),
         cycles: cycles.unwrap_or_default(),
         last_full: all.iter().rfind(|day| day.full).map(|day| day.day),
+        charged: charged(&spans, &all, bank, zone),
         drawn_by_hour: drawn_by_hour(&spans, zone),
         held_off: held::held_off(&held, bank),
         held_follow: held::held_follow(&held),

@@ -9,4 +9,4 @@ mod options;
 pub use asked::{ReplacementAsked, ReplacementError, ReplacementPrices, UsedKind};
 pub use cost::{CostOver, cost_over};
 pub use mismatch::{MismatchAsked, MismatchBattery, MismatchDay, MismatchRun, end_of_charge, mismatch};
-pub use options::{Refused, ReplacementKind, ReplacementOption, replacement_options};
+pub use options::{MISMATCH_DAYS, Refused, ReplacementKind, ReplacementOption, filled, replacement_options};

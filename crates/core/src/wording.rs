@@ -118,7 +118,7 @@ pub use repair::{
 };
 pub use replacement::{
     REPLACEMENT_RULE, SIZE_RULE, layout_said, replacement_day, replacement_does, replacement_kind,
-    replacement_refused, replacement_verdict, size_verdict,
+    replacement_refused, replacement_verdict, size_verdict, string_after,
 };
 pub use replacing::{gone, one_new, used_battery, used_match};
 pub use resistance::resistances_over_years;

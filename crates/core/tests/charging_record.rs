@@ -7,8 +7,7 @@ use jiff::tz::{TimeZone, offset};
 use proptest::prelude::*;
 use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::charging_record::{
-    ChargingRecordJudged, CurrentWatch, MinuteRow, OtherWay, RecordError, RecordSample, RecordedBank,
-    Thinner, charging_record, together, turned,
+    ChargingRecordJudged, MinuteRow, RecordError, RecordSample, RecordedBank, Thinner, charging_record,
 };
 use rainshadow_core::feed::FeedStage;
 use rainshadow_core::quantity::units::ReaderUnits;

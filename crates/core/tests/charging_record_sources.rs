@@ -154,6 +154,15 @@ fn what_is_drawn_hour_by_hour_is_told_in_local_time() {
     let east = charging_record(&week(7, 21.0, 1.12), &bank(), &TimeZone::fixed(offset(2))).unwrap();
     near(east.drawn_by_hour[20], 21.0);
     near(east.drawn_by_hour[18], 0.0);
+    // 47 A for four hours and 25.2 A for one; what is at the tail is not counted, nor are days that reach full.
+    assert_eq!(own.charged, None);
+    let short: Vec<MinuteRow> = week(7, 21.0, 1.12)
+        .into_iter()
+        .map(|r| MinuteRow { volts: r.volts.map(|v| v.min(52.0)), ..r })
+        .collect();
+    let [hours, amperes] = judged(&short).charged.unwrap();
+    near(Some(hours), 5.0);
+    assert!((amperes * hours - (6.0 * 21.0 * 1.12 - 0.015 * 420.0)).abs() < 1e-6, "{amperes}");
     assert_eq!(own.last_full, Some(own.days[6].day));
     assert_eq!((own.days[3].depth, own.days[3].fullest).1, Some(0.0));
 }

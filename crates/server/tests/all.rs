@@ -41,6 +41,7 @@ mod reach;
 mod readers;
 mod record_csv;
 mod records;
+mod records_travel;
 mod replacements;
 mod replays;
 mod replays_calls;

@@ -247,6 +247,41 @@ async fn two_sources_tell_together_and_years_are_shown_one_by_one() {
 }
 
 #[tokio::test]
+async fn a_planner_begins_with_what_the_record_shows_and_a_kept_plan_goes_stale_by_it() {
+    let shop = Shop::open().await;
+    let bank = big(&shop).await;
+    let control = async |key: &str| {
+        let form = shop.get(&format!("/api/planners/charging?bank={bank}")).await;
+        form["controls"].as_array().unwrap().iter().find(|own| own["key"] == key).unwrap().clone()
+    };
+    assert_eq!(control("loads").await["source"], "a tenth of C20 a day; type what they are");
+    let plan = id();
+    let sent = json!({"planner": "charging", "name": "as it is", "asked": {"bank": bank, "values": {}}});
+    assert_eq!(shop.put(&format!("/api/plans/{plan}"), &sent).await.0, StatusCode::CREATED);
+    let stale = async || shop.get(&format!("/api/plans?bank={bank}")).await[0]["stale"].clone();
+    assert_eq!(stale().await, json!([]));
+    let text = days("2026-08-01T00:00:00Z", 30, 58.0);
+    let own = source(&shop, &text).await;
+    assert_eq!(read(&shop, &bank, &id(), &own, &text).await.0, StatusCode::OK);
+    // 2 A until eight and from four to six, 40 and 48 A by turns in the evening; by day it is always charged: 2 A there too.
+    let loads = control("loads").await;
+    let hours: Vec<f64> =
+        loads["value"].as_str().unwrap().split_whitespace().map(|own| own.parse().unwrap()).collect();
+    assert_eq!((hours.len(), hours[3], hours[10], hours[16], hours[20]), (24, 2.0, 2.0, 2.0, 44.0));
+    let by_hand = 18.0 * 2.0 + 6.0 * 44.0;
+    let said =
+        format!("{by_hand:.1} Ah a day, as drawn while nothing charged, record of 1 Aug 2026 to 30 Aug 2026");
+    assert_eq!(loads["source"], said);
+    assert!(stale().await[0].as_str().unwrap().contains("Loads"), "{}", stale().await);
+    let body = json!({"bank": bank, "values": {}});
+    let (_, answer) = shop.send(Method::POST, "/api/planners/charging", &body).await;
+    let fact =
+        answer["facts"].as_array().unwrap().iter().find(|own| own["name"] == "full by its record").unwrap();
+    assert_eq!(fact["value"], "30 of 30");
+    shop.close().await;
+}
+
+#[tokio::test]
 async fn an_archived_bank_takes_no_record_and_a_file_that_breaks_off_leaves_nothing() {
     let shop = Shop::open().await;
     let bank = big(&shop).await;

@@ -1769,6 +1769,10 @@ export interface components {
             model: components["schemas"]["ModelFile"];
             /** @description Access notes and own choices. */
             notes?: components["schemas"]["BankNotes"];
+            /** @description Plans that were kept, the first kept first. */
+            plans?: components["schemas"]["PlanRecord"][];
+            /** @description Files of monitors that were read into its record, the first read first. */
+            records?: components["schemas"]["MonitorRecord"][];
             /** @description Rounds, oldest first. */
             rounds: components["schemas"]["RoundFile"][];
             /** @description Runs of an equalize, oldest first. */
@@ -2005,6 +2009,22 @@ export interface components {
         };
         /** @description Address, as A3 */
         BatteryAddress: string;
+        /** @description A battery of such a string. */
+        BatteryAfter: {
+            /** @description Its address. */
+            battery: string;
+            /**
+             * Format: double
+             * @description Charge at the end of a day, per cent.
+             */
+            charge: number;
+            /** @description How full that is. */
+            condition: components["schemas"]["Severity"];
+            /** @description True for the one that is replaced. */
+            own: boolean;
+            /** @description Volts as the charge ends. */
+            volts: string;
+        };
         /** @description A battery model. */
         BatteryModel: {
             acid_volume?: components["schemas"]["Volume"] | null;
@@ -4556,6 +4576,42 @@ export interface components {
              */
             version: number;
         };
+        /** @description A file of a monitor with its rows. */
+        MonitorRecord: {
+            /** @description On which device. */
+            device: string;
+            /** @description Name of the file. */
+            file: string;
+            /** @description The words over its columns. */
+            header: string;
+            /** @description Id. */
+            id: string;
+            /** @description When it was read. */
+            made_at: string;
+            /** @description True where it tells what goes into the bank and comes out of it. */
+            net: boolean;
+            /** @description Stretches in which the current runs the other way. */
+            other_way?: components["schemas"]["OtherWay"][];
+            /**
+             * @description Rows of a minute by days since 1970, packed, base64: minute of the day (u16), volts, amperes, \u{b0}C (f32 each, not a
+             *     number: not told), state (u8), low byte first.
+             */
+            packed_days?: {
+                [key: string]: string;
+            };
+            /** @description By whom. */
+            person: string;
+            /** @description The request as sent. */
+            sent: string;
+            /** @description How its source writes, JSON. */
+            source: string;
+            /** @description First and last minute since 1970. */
+            span: number[];
+            /** @description What was read, JSON. */
+            told: string;
+            /** @description When it was taken out; none: it counts. */
+            withdrawn_at?: string | null;
+        };
         /** @description Day of any year, as 05-15 */
         MonthDay: string;
         /** @description Mean temperatures of the twelve months at a site, January first, °C, each within the table. */
@@ -4727,6 +4783,19 @@ export interface components {
          * @enum {string}
          */
         Origin: "walked" | "notebook";
+        /** @description A stretch of a record in which the current runs the other way than it was said to. */
+        OtherWay: {
+            /**
+             * Format: int64
+             * @description First minute of it since 1970, UTC.
+             */
+            from: number;
+            /**
+             * Format: int64
+             * @description The minute after its last.
+             */
+            to: number;
+        };
         /** @description A code to type or to scan. */
         PairingCode: {
             /** @description Address to open on the phone. */
@@ -5071,6 +5140,40 @@ export interface components {
             refused: string;
             /** @description What the schools would do; empty: they do not differ. */
             schools: components["schemas"]["SchoolView"][];
+            string?: components["schemas"]["StringAfter"] | null;
+        };
+        /** @description A kept plan as it travels with its bank. */
+        PlanRecord: {
+            /** @description What each control began with then. */
+            begun: {
+                [key: string]: string;
+            };
+            /** @description On which device. */
+            device: string;
+            /** @description What was set, by the key of its control. */
+            entries: {
+                [key: string]: string;
+            };
+            /** @description Id. */
+            id: string;
+            /** @description When it was kept. */
+            made_at: string;
+            /** @description Its name. */
+            name: string;
+            /** @description By whom. */
+            person: string;
+            /** @description Which planner, as a word. */
+            planner: string;
+            /** @description The sentence it came to. */
+            said: string;
+            /** @description The request as sent. */
+            sent: string;
+            /** @description Unit of its temperatures. */
+            unit: string;
+            /** @description The visit it is attached to. */
+            visit?: string | null;
+            /** @description When it was thrown away; none: it stands. */
+            withdrawn_at?: string | null;
         };
         /** @description One row of cases of one string. */
         PlanRow: {
@@ -7031,6 +7134,13 @@ export interface components {
             serial: string;
             /** @description Last day, as said; empty: still there. */
             to: string;
+        };
+        /** @description A string of batteries as an option leaves it. */
+        StringAfter: {
+            /** @description Its batteries in electrical order; empty: it is out. */
+            batteries: components["schemas"]["BatteryAfter"][];
+            /** @description What it shows: "String B after 90 days". */
+            title: string;
         };
         /** @description One string. */
         StringLine: {

@@ -91,6 +91,31 @@ pub(super) fn days(
     all.into_values().collect()
 }
 
+/// Share of C20 from which a source charges, rather than a float or a rounding (our choice, no source).
+const CHARGES: f64 = 0.02;
+
+/// Hours a day that something charges, on days that count and do not reach full, and the mean current then.
+pub(super) fn charged(
+    spans: &[Span<'_>],
+    days: &[DayOnRecord],
+    bank: &RecordedBank,
+    zone: &TimeZone,
+) -> Option<[f64; 2]> {
+    let short: Vec<Date> = days.iter().filter(|day| day.counts() && !day.full).map(|day| day.day).collect();
+    let (mut hours, mut ampere_hours) = (0.0, 0.0);
+    for span in spans {
+        let Some(amperes) = span.row.amperes.filter(|own| *own >= CHARGES * bank.c20) else { continue };
+        let Some((day, _)) = local(span.row.minute, zone) else { continue };
+        if short.binary_search(&day).is_ok() {
+            hours += span.hours;
+            ampere_hours += amperes * span.hours;
+        }
+    }
+    #[expect(clippy::cast_precision_loss, reason = "days of years")]
+    let known = short.len() as f64;
+    (hours > 0.0).then(|| [hours / known, ampere_hours / hours])
+}
+
 /// Amperes that are drawn in each local hour of the day while nothing charges, in the mean; none: it is always charged then.
 pub(super) fn drawn_by_hour(spans: &[Span<'_>], zone: &TimeZone) -> [Option<f64>; 24] {
     let mut sums = [(0.0, 0.0); 24];

@@ -8,7 +8,7 @@ use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
 
 /// Days that a mixed string is run for.
-const MISMATCH_DAYS: u16 = 90;
+pub const MISMATCH_DAYS: u16 = 90;
 /// Years that a battery lasts which is failing, at most (our choice, no source).
 const FAILING_YEARS: f64 = 1.0;
 
@@ -98,14 +98,19 @@ impl ReplacementAsked {
     }
 }
 
-/// How a run leaves its string: by the least charge that a battery ends the last week of charges at, per cent.
-fn ran(run: &MismatchRun) -> Severity {
-    let last = run.days.iter().rev().take(7).flat_map(|own| own.charges.iter().copied());
-    match last.fold(100.0, f64::min) {
+/// How full a battery of a string gets: by what it ends a day of charge at, per cent (our choice, no source).
+pub fn filled(charge: f64) -> Severity {
+    match charge {
         own if own >= 95.0 => Severity::Steady,
         own if own >= 88.0 => Severity::Watch,
         _ => Severity::Act,
     }
+}
+
+/// How a run leaves its string: by the least charge that a battery ends the last week of charges at.
+fn ran(run: &MismatchRun) -> Severity {
+    let last = run.days.iter().rev().take(7).flat_map(|own| own.charges.iter().copied());
+    filled(last.fold(100.0, f64::min))
 }
 
 /// What an option is before its money is counted.

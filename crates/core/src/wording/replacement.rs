@@ -162,3 +162,8 @@ pub fn size_verdict(needed: &SizeNeeded, best: Option<(&str, &SizedLayout)>) -> 
         }
     }
 }
+
+/// "String B after 90 days".
+pub fn string_after(failing: BatteryAddress, days: u16) -> String {
+    format!("String {} after {days} days", crate::bank::string_letter(failing.string))
+}

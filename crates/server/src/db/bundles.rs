@@ -1,6 +1,8 @@
 //! A bank with everything it has, for export, import and nothing else.
 
 use super::banks::ALWAYS;
+use super::monitor_records::{MonitorRecord, monitor_records};
+use super::plans::{PlanRecord, plan_records};
 use super::run_records::{EquipmentRecord, RunRecord, equipment_records, run_records};
 use super::{
     AccessNotes, BankRow, DbError, FormerModel, ModelRow, NewBank, NewRound, NewSite, NewVisit, PhotoRow,
@@ -94,6 +96,10 @@ pub struct BankBundle {
     pub equipment: Vec<EquipmentRecord>,
     /// Runs of an equalize.
     pub runs: Vec<RunRecord>,
+    /// Files of monitors.
+    pub records: Vec<MonitorRecord>,
+    /// Plans that were kept.
+    pub plans: Vec<PlanRecord>,
 }
 
 impl BankBundle {
@@ -191,6 +197,8 @@ impl BankBundle {
             rounds,
             equipment: equipment_records(db, id)?,
             runs: run_records(db, id)?,
+            records: monitor_records(db, id)?,
+            plans: plan_records(db, id)?,
         })
     }
 
@@ -252,6 +260,16 @@ impl BankBundle {
             if run.take_in(tx, bank_id)? == Written::Created {
                 written = Written::Created;
                 super::forget::forget_since(tx, bank_id, super::error::instant(&run.opened_at)?)?;
+            }
+        }
+        for record in &self.records {
+            if record.take_in(tx, bank_id)? == Written::Created {
+                written = Written::Created;
+            }
+        }
+        for plan in &self.plans {
+            if plan.take_in(tx, bank_id)? == Written::Created {
+                written = Written::Created;
             }
         }
         Ok(written)
@@ -346,6 +364,6 @@ impl WholeVisit {
     }
 }
 
-fn is_here(tx: &Transaction<'_>, table: &'static str, id: &str) -> Result<bool, DbError> {
+pub(super) fn is_here(tx: &Transaction<'_>, table: &'static str, id: &str) -> Result<bool, DbError> {
     Ok(super::sent_before(tx, table, id)?.is_some())
 }

@@ -5,7 +5,9 @@ use super::{BankRow, DbError, Written};
 use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
+use utoipa::ToSchema;
 
 /// A plan as it is kept.
 #[derive(Debug, Clone, PartialEq)]
@@ -145,5 +147,99 @@ impl PlanRow {
         ))?;
         let rows = query.query_map([visit], raw)?;
         rows.map(|row| built(row?)).collect()
+    }
+}
+
+/// A kept plan as it travels with its bank.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub struct PlanRecord {
+    /// Id.
+    pub id: String,
+    /// The visit it is attached to.
+    #[serde(default)]
+    pub visit: Option<String>,
+    /// Which planner, as a word.
+    pub planner: String,
+    /// Its name.
+    pub name: String,
+    /// What was set, by the key of its control.
+    pub entries: BTreeMap<String, String>,
+    /// What each control began with then.
+    pub begun: BTreeMap<String, String>,
+    /// Unit of its temperatures.
+    pub unit: String,
+    /// The sentence it came to.
+    pub said: String,
+    /// When it was kept.
+    pub made_at: String,
+    /// By whom.
+    pub person: String,
+    /// On which device.
+    pub device: String,
+    /// The request as sent.
+    pub sent: String,
+    /// When it was thrown away; none: it stands.
+    #[serde(default)]
+    pub withdrawn_at: Option<String>,
+}
+
+/// Every plan of a bank, those that were thrown away too.
+pub(super) fn plan_records(db: &Connection, bank: &str) -> Result<Vec<PlanRecord>, DbError> {
+    let mut query = db.prepare_cached(
+        "SELECT id, visit_id, planner, name, entries, begun, unit, said, made_at, person, device, sent, withdrawn_at \
+         FROM plan WHERE bank_id = ? ORDER BY made_at, rowid",
+    )?;
+    let rows = query.query_map([bank], |row| {
+        let own = PlanRecord {
+            id: row.get(0)?,
+            visit: row.get(1)?,
+            planner: row.get(2)?,
+            name: row.get(3)?,
+            entries: BTreeMap::new(),
+            begun: BTreeMap::new(),
+            unit: row.get(6)?,
+            said: row.get(7)?,
+            made_at: row.get(8)?,
+            person: row.get(9)?,
+            device: row.get(10)?,
+            sent: row.get(11)?,
+            withdrawn_at: row.get(12)?,
+        };
+        Ok((own, [row.get::<_, String>(4)?, row.get(5)?]))
+    })?;
+    let read = |row: rusqlite::Result<(PlanRecord, [String; 2])>| {
+        let (own, [entries, begun]) = row?;
+        Ok(PlanRecord { entries: from_json("plan", &entries)?, begun: from_json("plan", &begun)?, ..own })
+    };
+    rows.map(read).collect()
+}
+
+impl PlanRecord {
+    /// Stores it where it is not there yet.
+    pub(super) fn take_in(&self, tx: &Transaction<'_>, bank: &str) -> Result<Written, DbError> {
+        if super::bundles::is_here(tx, "plan", &self.id)? {
+            return Ok(Written::AlreadyThere);
+        }
+        tx.execute(
+            "INSERT INTO plan (id, bank_id, visit_id, planner, name, entries, begun, unit, said, made_at, person, device, sent, \
+             withdrawn_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            rusqlite::params![
+                &self.id,
+                bank,
+                &self.visit,
+                &self.planner,
+                &self.name,
+                to_json("plan", &self.entries)?,
+                to_json("plan", &self.begun)?,
+                &self.unit,
+                &self.said,
+                &self.made_at,
+                &self.person,
+                &self.device,
+                &self.sent,
+                &self.withdrawn_at
+            ],
+        )?;
+        Ok(Written::Created)
     }
 }

@@ -6,8 +6,8 @@ mod round;
 mod visit;
 
 use crate::db::{
-    BankBundle, BankNotes, ChangeRow, EquipmentRecord, FormerModel, ModelRow, NewBank, NewSite, PlacedBlock,
-    RunRecord,
+    BankBundle, BankNotes, ChangeRow, EquipmentRecord, FormerModel, ModelRow, MonitorRecord, NewBank,
+    NewSite, PlacedBlock, PlanRecord, RunRecord,
 };
 pub use checked::{Fault, faults_of_bank, faults_of_round};
 use jiff::Timestamp;
@@ -161,6 +161,12 @@ pub struct BankFile {
     /// Runs of an equalize, oldest first.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub runs: Vec<RunRecord>,
+    /// Files of monitors that were read into its record, the first read first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub records: Vec<MonitorRecord>,
+    /// Plans that were kept, the first kept first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub plans: Vec<PlanRecord>,
     /// Its condition, what was found and what is due, as worked out when the file was written; read by
     /// nobody, for it is worked out anew where the file is taken in.
     #[serde(default, skip_deserializing, skip_serializing_if = "Option::is_none")]
@@ -195,6 +201,8 @@ impl From<BankBundle> for BankFile {
             rounds: b.rounds.into_iter().map(Into::into).collect(),
             equipment: b.equipment,
             runs: b.runs,
+            records: b.records,
+            plans: b.plans,
             state: None,
         }
     }
@@ -227,6 +235,8 @@ impl From<BankFile> for BankBundle {
             rounds: f.rounds.into_iter().map(Into::into).collect(),
             equipment: f.equipment,
             runs: f.runs,
+            records: f.records,
+            plans: f.plans,
         }
     }
 }

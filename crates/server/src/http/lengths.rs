@@ -11,8 +11,8 @@ use std::fmt;
 /// Faults that are told at once.
 const TOLD: usize = 20;
 
-/// Pictures in a file of a bank: looked at as pictures.
-const PICTURES: &str = "pictures";
+/// Pictures and rows of monitors in a file of a bank: looked at as what they are.
+const LOOKED_AT_BY_THEMSELVES: [&str; 2] = ["pictures", "packed_days"];
 
 /// Every text of a JSON document that does not fit, by its path.
 pub fn faults_of(bytes: &[u8]) -> Vec<FieldError> {
@@ -136,7 +136,7 @@ impl<'de> Visitor<'de> for Look<'_> {
     }
     fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<(), A::Error> {
         while let Some(key) = map.next_key::<Cow<'_, str>>()? {
-            if key == PICTURES {
+            if LOOKED_AT_BY_THEMSELVES.contains(&&*key) {
                 map.next_value::<serde::de::IgnoredAny>()?;
                 continue;
             }

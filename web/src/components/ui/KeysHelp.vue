@@ -32,6 +32,13 @@ const PLACES = [
       ['← →', 'along the path'],
     ],
   },
+  {
+    place: 'A plan',
+    keys: [
+      ['K', 'keep it'],
+      ['1 – 9', 'the way that is looked at'],
+    ],
+  },
   { place: 'The water step', keys: [['1 – 5', 'the level']] },
   { place: 'A run', keys: [['P', 'enter a reading']] },
 ];

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
+import StringDrawn from './StringDrawn.vue';
 
 defineProps<{
   /** Ways to go. */
@@ -17,11 +18,11 @@ const WORD = { would: 'would', may: 'may', would_not: 'would not' } as const;
 
 <template>
   <ul class="options" :class="{ wide }" aria-label="Ways to go">
-    <li v-for="o in options" :key="o.key" :class="{ on: o.key === chosen, refused: o.refused }">
+    <li v-for="(o, i) in options" :key="o.key" :class="{ on: o.key === chosen, refused: o.refused }">
       <button type="button" :aria-pressed="o.key === chosen" @click="$emit('choose', o.key)">
         <span class="name"
           ><ConditionMark :condition="o.condition" /><b>{{ o.name }}</b
-          ><i v-if="o.best">advised</i></span
+          ><i v-if="o.best">advised</i><kbd v-if="i < 9">{{ i + 1 }}</kbd></span
         >
         <span v-if="o.about" class="small dim">{{ o.about }}</span>
         <span class="figures">
@@ -33,6 +34,7 @@ const WORD = { would: 'would', may: 'may', would_not: 'would not' } as const;
             >
           </template>
         </span>
+        <StringDrawn v-if="o.string" :string="o.string" />
         <span v-if="o.refused" class="says">{{ o.refused }}</span>
         <span v-else-if="o.comes_to" class="says">{{ o.comes_to }}</span>
       </button>

@@ -87,7 +87,16 @@ watch(
 function keep(): void {
   if (!failure.value && answer.value && !props.closed) keeping.value = true;
 }
-useShortcuts({ k: keep });
+/** The first nine ways are looked at by their figure. */
+const byFigure = Object.fromEntries(
+  [...'123456789'].map((figure) => [
+    figure,
+    () => {
+      looked.value = answer.value?.options[Number(figure) - 1]?.key ?? looked.value;
+    },
+  ]),
+);
+useShortcuts({ k: keep, ...byFigure });
 const stray = computed(() => {
   const known = new Set(form.value?.controls.map((c) => c.key));
   return Object.entries(failure.value?.fields ?? {}).filter(([key]) => !known.has(key));

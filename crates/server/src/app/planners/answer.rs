@@ -77,6 +77,32 @@ pub struct PlanOption {
     pub refused: String,
     /// Where it leads on; none: nowhere.
     pub go: Option<PlanLink>,
+    /// The string as it stands in the end; none: it is not told.
+    pub string: Option<StringAfter>,
+}
+
+/// A string of batteries as an option leaves it.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct StringAfter {
+    /// What it shows: "String B after 90 days".
+    pub title: String,
+    /// Its batteries in electrical order; empty: it is out.
+    pub batteries: Vec<BatteryAfter>,
+}
+
+/// A battery of such a string.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BatteryAfter {
+    /// Its address.
+    pub battery: String,
+    /// Charge at the end of a day, per cent.
+    pub charge: f64,
+    /// How full that is.
+    pub condition: Severity,
+    /// Volts as the charge ends.
+    pub volts: String,
+    /// True for the one that is replaced.
+    pub own: bool,
 }
 
 /// Where an option leads on.

@@ -2,7 +2,7 @@
 
 use super::answer::{PlanAnswer, PlanFact, PlanList, PlanOption, SchoolSays, SchoolView};
 use super::control::{Control, ControlKind, degrees, figure, group, typed_degrees};
-use super::replacement_shown::{chart, parts};
+use super::replacement_shown::{chart, drawn, parts};
 use super::subject::Subject;
 use super::typed::Typed;
 use crate::app::refused::{AppError, AppResult};
@@ -270,6 +270,7 @@ fn option(own: &ReplacementOption, asked: &ReplacementAsked, best: bool) -> Plan
         schools: schools(own, asked),
         refused: own.refused.map(wording::replacement_refused).unwrap_or_default().to_owned(),
         go: None,
+        string: drawn(own, asked),
     }
 }
 

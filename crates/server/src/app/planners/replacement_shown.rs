@@ -1,8 +1,11 @@
 //! Parts of a replacement, and how its string fares.
 
-use super::answer::{ChartFoot, PlanChart, PlanSeries, PlanTable, SeriesLook};
+use super::answer::{BatteryAfter, ChartFoot, PlanChart, PlanSeries, PlanTable, SeriesLook, StringAfter};
 use super::subject::Subject;
-use rainshadow_core::replacement::{ReplacementAsked, ReplacementKind, ReplacementOption};
+use rainshadow_core::bank::BatteryAddress;
+use rainshadow_core::replacement::{
+    MISMATCH_DAYS, ReplacementAsked, ReplacementKind, ReplacementOption, filled,
+};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
 
@@ -84,4 +87,24 @@ pub(super) fn chart(all: &[ReplacementOption], best: usize, asked: &ReplacementA
         limits: Vec::new(),
         spoken: spoken.join("; "),
     }
+}
+
+/// The string after its days.
+pub(super) fn drawn(own: &ReplacementOption, asked: &ReplacementAsked) -> Option<StringAfter> {
+    let title = wording::string_after(asked.failing, MISMATCH_DAYS);
+    if own.kind == ReplacementKind::DropString {
+        return Some(StringAfter { title, batteries: Vec::new() });
+    }
+    let day = own.run.as_ref()?.days.last()?;
+    let batteries = day.charges.iter().zip(&day.volts).zip(1u8..).map(|((charge, volts), number)| {
+        let battery = BatteryAddress { battery: number, ..asked.failing };
+        BatteryAfter {
+            own: battery == asked.failing,
+            battery: battery.to_string(),
+            charge: (charge * 10.0).round() / 10.0,
+            condition: filled(*charge),
+            volts: format!("{:.2} V", volts * f64::from(asked.shape.cells_per_battery)),
+        }
+    });
+    Some(StringAfter { title, batteries: batteries.collect() })
 }

@@ -179,6 +179,7 @@ fn option(
         comes_to: wording::layout_said(own),
         schools: Vec::new(),
         refused: String::new(),
+        string: None,
         go: Some(PlanLink {
             label: "Describe this bank".into(),
             to: format!(

@@ -1,6 +1,8 @@
 //! A file is a stranger: everything in it is looked at as if somebody had typed it, and every fault is
 //! named by its path.
 
+mod kept;
+
 use super::{BankFile, ModelFile, RoundFile, VisitFile};
 use crate::db::{ChangeKind, ChangeMore, ChangeRow, EquipmentRecord, RunRecord, on_own_network};
 use jiff::Timestamp;
@@ -370,6 +372,7 @@ pub fn faults_of_bank(file: &BankFile, now: Timestamp) -> Vec<Fault> {
     for (place, run) in file.runs.iter().enumerate() {
         look.run(&format!("runs[{place}]"), run, file, &blocks);
     }
+    look.kept(file);
     if file.runs.iter().filter(|r| r.ended_at.is_none()).count() > 1 {
         look.fault("runs", "a bank has one run at most that is not over");
     }

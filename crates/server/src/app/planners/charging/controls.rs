@@ -5,6 +5,7 @@ use super::super::control::{Control, ControlKind, figure, group, several};
 use super::super::subject::Subject;
 use rainshadow_core::equipment::SourceKind;
 use rainshadow_core::quantity::units::TemperatureUnit;
+use rainshadow_core::schedule::on_the_move;
 use rainshadow_core::water::MONTHS;
 use rainshadow_core::wording;
 
@@ -146,22 +147,52 @@ fn sun(subject: &Subject) -> Vec<Control> {
     )
 }
 
+/// An engine as a record shows it.
+struct RecordedEngine {
+    plate: f64,
+    plate_from: String,
+    hours: f64,
+    hours_from: String,
+}
+
+/// What charges a bank that moves and whose equipment nobody told, by its record; a hot alternator gives half of its plate.
+fn recorded_engine(subject: &Subject) -> Option<RecordedEngine> {
+    let (bank, site) = subject.known.as_ref()?;
+    let moves = on_the_move(&format!("{} {}", bank.duty, site.kind));
+    let [hours, amperes] =
+        subject.record.as_ref().filter(|_| moves && subject.sources.is_empty())?.0.charged?;
+    Some(RecordedEngine {
+        plate: (2.0 * amperes).round(),
+        plate_from: format!("record: {amperes:.0} A while it charges; a hot one gives half of its plate"),
+        hours: (hours * 100.0).round() / 100.0,
+        hours_from: format!("record: {:.0} min a day", 60.0 * hours),
+    })
+}
+
 /// Its engine.
 fn engine(subject: &Subject) -> Vec<Control> {
     const KINDS: [SourceKind; 1] = [SourceKind::Alternator];
-    let engine = has(subject, &KINDS);
+    let told = has(subject, &KINDS);
     let (engine_a, engine_from) = amperes(subject, &KINDS);
+    let recorded = recorded_engine(subject);
+    let engine = told || recorded.is_some();
+    let from = if told {
+        "equipment of the bank"
+    } else if engine {
+        "it moves, and its record shows short charges"
+    } else {
+        ""
+    };
+    let (engine_a, engine_from, hours, hours_from) = match recorded {
+        Some(own) => (figure(own.plate), own.plate_from, figure(own.hours), own.hours_from),
+        None => (engine_a, engine_from.to_owned(), "0.5".to_owned(), "typed".to_owned()),
+    };
     group(
         "Engine",
         [
-            check(
-                "engine",
-                "An engine charges it",
-                engine,
-                if engine { "equipment of the bank" } else { "" },
-            ),
-            what("engine_amperes", "Alternator", engine_a, engine_from).unit("A").when("engine", &["yes"]),
-            Control::new(ControlKind::Slider, ("engine_hours", "Runs"), "0.5", "typed")
+            check("engine", "An engine charges it", engine, from),
+            what("engine_amperes", "Alternator", engine_a, &engine_from).unit("A").when("engine", &["yes"]),
+            Control::new(ControlKind::Slider, ("engine_hours", "Runs"), hours, hours_from)
                 .unit("h a day")
                 .range(0.0, 8.0, 0.25)
                 .when("engine", &["yes"]),

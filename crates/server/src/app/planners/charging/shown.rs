@@ -60,6 +60,7 @@ pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
         schools: schools.collect(),
         refused: String::new(),
         go: None,
+        string: None,
     }
 }
 

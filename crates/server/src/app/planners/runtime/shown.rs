@@ -112,6 +112,7 @@ pub(super) fn larger(
         schools: Vec::new(),
         refused,
         go: None,
+        string: None,
     };
     let ah = |own: f64| format!("{own:.0} Ah a string");
     let mut all = vec![option(

@@ -85,6 +85,7 @@ pub(super) fn options(plan: &StoragePlan, asked: &StorageAsked, units: ReaderUni
             schools: schools(own, plan.conditions[at]),
             refused: String::new(),
             go: None,
+            string: None,
         }
     };
     plan.ways.iter().enumerate().map(of).collect()
