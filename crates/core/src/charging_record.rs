@@ -264,7 +264,9 @@ pub fn charging_record(
         return Err(RecordError::TooShort(rows.len()));
     }
     let mut volts = VoltsWatch::default();
-    rows.iter().for_each(|row| volts.push(row));
+    for row in rows {
+        volts.push(row);
+    }
     volts.check(bank)?;
     let spans = span::spans(rows);
     let fulls = full::fulls(&spans, bank);
@@ -275,7 +277,7 @@ pub fn charging_record(
     let known_days = count(counted().count());
     let (longest_without_full, longest_from_to) = longest_without_full(&all);
     let factors = balance::from_full_to_full(&spans, &fulls, bank);
-    let (back, out) = factors.iter().fold((0.0, 0.0), |sum, own| (sum.0 + own.0, sum.1 + own.1));
+    let between = factors.iter().fold((0.0, 0.0), |sum, own| (sum.0 + own.0, sum.1 + own.1));
     let held = held::held(&spans, bank, zone);
     let standing = standing::standing_draw(&spans, bank, zone);
     let known_hours: f64 = spans.iter().map(|span| span.hours).sum();
@@ -293,7 +295,7 @@ pub fn charging_record(
         longest_from_to,
         out: all.iter().map(|day| day.out).sum(),
         back: all.iter().map(|day| day.back).sum(),
-        charge_factor: (out > 0.0).then(|| back / out),
+        charge_factor: (between.1 > 0.0).then(|| between.0 / between.1),
         intervals: count(factors.len()),
         gassing_hours: (known_days > 0 && volts_told)
             .then(|| counted().map(|day| day.gassing_hours).sum::<f64>() / f64::from(known_days)),

@@ -117,8 +117,9 @@ pub use repair::{
     repair, repaired, repaired_only,
 };
 pub use replacement::{
-    REPLACEMENT_RULE, SIZE_RULE, layout_said, replacement_day, replacement_does, replacement_kind,
-    replacement_refused, replacement_verdict, size_verdict, string_after,
+    REPLACEMENT_RULE, SIZE_RULE, cable_said, layout_said, replacement_day, replacement_does,
+    replacement_kind, replacement_refused, replacement_verdict, size_verdict, string_after, torque_for,
+    tubing_by,
 };
 pub use replacing::{gone, one_new, used_battery, used_match};
 pub use resistance::resistances_over_years;

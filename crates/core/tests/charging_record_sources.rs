@@ -26,7 +26,9 @@ fn stepping(days: i64, turned: impl Fn(i64) -> bool) -> Vec<MinuteRow> {
 
 fn other_way(rows: &[MinuteRow]) -> Vec<OtherWay> {
     let mut watch = CurrentWatch::new(bank().c20);
-    rows.iter().for_each(|row| watch.push(row));
+    for row in rows {
+        watch.push(row);
+    }
     watch.other_way()
 }
 

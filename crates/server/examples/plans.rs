@@ -127,7 +127,7 @@ async fn records(client: &Client, base: &str, seconds: i64) {
     let request = client
         .put(format!("{base}/api/banks/{dome}/records/{record}"))
         .query(&[("source", source.to_string()), ("file", "long.csv".into())])
-        .timeout(Duration::from_secs(300));
+        .timeout(Duration::from_mins(5));
     let before = memory().0;
     let begin = Instant::now();
     let answer =

@@ -291,6 +291,11 @@ fn sent_before(tx: &Transaction<'_>, table: &'static str, id: &str) -> Result<Op
         .optional()?)
 }
 
+/// True where a thing with this id is kept.
+fn is_here(tx: &Transaction<'_>, table: &'static str, id: &str) -> Result<bool, DbError> {
+    Ok(sent_before(tx, table, id)?.is_some())
+}
+
 /// Whoever changes a shared thing says which version he saw.
 fn seen<T: serde::Serialize>(
     what: &'static str,

@@ -278,3 +278,31 @@ fn calc_plans_ahead_with_the_same_rules() {
     );
     assert!(ghost.unwrap_err().starts_with("failing:"));
 }
+
+#[tokio::test]
+async fn the_string_of_a_replacement_is_told_battery_by_battery_and_its_parts_by_what_stands_there() {
+    let shop = Shop::open().await;
+    let bank = shop.bank_of("flooded-6v-420", 48, 8, 2).await;
+    let asked = json!({"failing": "B5", "months": "6"});
+    let (status, own) = ask(&shop, "replacement", Some(&bank), asked).await;
+    assert_eq!(status, StatusCode::OK, "{own}");
+    let string = |key: &str| named(&own["options"], "key", key)["string"].clone();
+    assert_eq!(string("drop_string"), json!({"title": "String B after 90 days", "batteries": []}));
+    let batteries = string("new_one")["batteries"].clone();
+    let places: Vec<(&str, bool)> = batteries
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|own| (own["battery"].as_str().unwrap(), own["own"].as_bool().unwrap()))
+        .collect();
+    assert_eq!((places.len(), places[3], places[4]), (8, ("B4", false), ("B5", true)));
+    // By the cell model a new one among older ones stands higher as the charge ends.
+    let volts = |at: usize| batteries[at]["volts"].as_str().unwrap()[..4].parse::<f64>().unwrap();
+    assert!(volts(4) > volts(3), "{batteries}");
+    let rows = own["tables"][0]["rows"].to_string();
+    assert!(
+        rows.contains("vent caps") && rows.contains("section and length of those that come off"),
+        "{rows}"
+    );
+    shop.close().await;
+}

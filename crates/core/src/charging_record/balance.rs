@@ -13,7 +13,7 @@ pub(super) fn from_full_to_full(spans: &[Span<'_>], fulls: &[usize], bank: &Reco
         if own.iter().any(|span| span.after_gap || span.row.amperes.is_none()) {
             return None;
         }
-        let sum = own.iter().map(|span| span.ampere_hours()).fold((0.0, 0.0), |a, b| (a.0 + b.0, a.1 + b.1));
+        let sum = own.iter().map(Span::ampere_hours).fold((0.0, 0.0), |a, b| (a.0 + b.0, a.1 + b.1));
         (sum.1 >= ENOUGH_OUT * bank.c20).then_some(sum)
     };
     fulls.windows(2).filter_map(between).collect()

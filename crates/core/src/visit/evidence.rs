@@ -88,7 +88,6 @@ pub fn diagnosis_evidence(
         age: on_record.age,
         design_life: on_record.design_life,
         seen: seen(visits, bank),
-        ..Evidence::default()
     }
 }
 

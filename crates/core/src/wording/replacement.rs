@@ -1,7 +1,8 @@
 //! What to do about a failing battery, and how large a bank has to be, in words.
 
-use crate::bank::BatteryAddress;
+use crate::bank::{BankShape, BatteryAddress};
 use crate::battery_model::BatteryModel;
+use crate::conductor::{Cable, Section};
 use crate::replacement::{Refused, ReplacementKind, ReplacementOption};
 use crate::severity::Severity;
 use crate::sizing::{MOST_STRINGS, MOST_SURGE, SizeNeeded, SizedLayout};
@@ -166,4 +167,28 @@ pub fn size_verdict(needed: &SizeNeeded, best: Option<(&str, &SizedLayout)>) -> 
 /// "String B after 90 days".
 pub fn string_after(failing: BatteryAddress, days: u16) -> String {
     format!("String {} after {days} days", crate::bank::string_letter(failing.string))
+}
+
+/// "50 mm\u{b2}, 0.25 m, 2 lugs".
+pub fn cable_said(own: &Cable) -> String {
+    let section = match own.section {
+        Section::SquareMillimetres(mm2) => format!("{mm2:.0} mm\u{b2}"),
+        Section::Awg(gauge @ ..=0) => format!("{}/0 AWG", 1 - gauge),
+        Section::Awg(gauge) => format!("{gauge} AWG"),
+    };
+    format!("{section}, {:.2} m, {} lugs", own.metres, own.lugs)
+}
+
+/// What posts are set to.
+pub fn torque_for(model: &BatteryModel) -> String {
+    model.post_torque.map_or("new ones; torque by the maker\u{2019}s sheet".into(), |own| {
+        format!("new ones; {own:.0} Nm by the maker")
+    })
+}
+
+/// How the tubing of a watering kit goes, by how the bank stands.
+pub fn tubing_by(shape: &BankShape) -> String {
+    let rows = u16::from(shape.layout.rows_per_string) * u16::from(shape.parallel);
+    let in_a_row = u16::from(shape.series).div_ceil(u16::from(shape.layout.rows_per_string.max(1)));
+    format!("{rows} {} of {in_a_row}; measure where it turns", if rows == 1 { "row" } else { "rows" })
 }

@@ -206,16 +206,16 @@ impl BankBundle {
     pub(crate) fn take_in(&self, tx: &Transaction<'_>, now: Timestamp) -> Result<Written, DbError> {
         // What is here under the same id was perhaps put right since: it stays as it is.
         let (site_id, site) = &self.site;
-        if !is_here(tx, "site", site_id)? {
+        if !super::is_here(tx, "site", site_id)? {
             Site::create(tx, site_id, site, now)?;
         }
         let model = &self.model;
-        if !is_here(tx, "battery_model", &model.id)? {
+        if !super::is_here(tx, "battery_model", &model.id)? {
             ModelRow::create(tx, &model.id, &model.model, model.typed.as_deref(), now)?;
         }
         let (bank_id, bank) = &self.bank;
         let mut written = Written::AlreadyThere;
-        if !is_here(tx, "bank", bank_id)? {
+        if !super::is_here(tx, "bank", bank_id)? {
             written = BankRow::create(tx, bank_id, bank, self.described_at.unwrap_or(now))?;
             tx.execute("DELETE FROM placement WHERE bank_id = ?", [bank_id])?;
             for placed in &self.blocks {
@@ -228,7 +228,7 @@ impl BankBundle {
             }
             for former in &self.former_models {
                 let own = &former.model;
-                if !is_here(tx, "battery_model", &own.id)? {
+                if !super::is_here(tx, "battery_model", &own.id)? {
                     ModelRow::create(tx, &own.id, &own.model, own.typed.as_deref(), now)?;
                 }
                 BankRow::add_former(tx, bank_id, &own.id, former.until, (&former.by, former.at))?;
@@ -344,7 +344,7 @@ impl WholeVisit {
     /// Stores what is not there yet.
     pub(crate) fn take_in(&self, tx: &Transaction<'_>, now: Timestamp) -> Result<Written, DbError> {
         let mut written = Written::AlreadyThere;
-        if !is_here(tx, "visit", &self.visit.id)? {
+        if !super::is_here(tx, "visit", &self.visit.id)? {
             written = VisitRow::create(tx, &self.visit)?;
             // Its report is made anew from the entries, whenever somebody asks for it.
             tx.execute("UPDATE visit SET closed_by = ? WHERE id = ?", (&self.closed_by, &self.visit.id))?;
@@ -362,8 +362,4 @@ impl WholeVisit {
         }
         Ok(written)
     }
-}
-
-pub(super) fn is_here(tx: &Transaction<'_>, table: &'static str, id: &str) -> Result<bool, DbError> {
-    Ok(super::sent_before(tx, table, id)?.is_some())
 }

@@ -98,7 +98,7 @@ impl MonitorRecord {
 
     /// Stores it where it is not there yet.
     pub(super) fn take_in(&self, tx: &Transaction<'_>, bank: &str) -> Result<Written, DbError> {
-        if super::bundles::is_here(tx, "record_import", &self.id)? {
+        if super::is_here(tx, "record_import", &self.id)? {
             return Ok(Written::AlreadyThere);
         }
         tx.execute(

@@ -217,7 +217,7 @@ pub(super) fn plan_records(db: &Connection, bank: &str) -> Result<Vec<PlanRecord
 impl PlanRecord {
     /// Stores it where it is not there yet.
     pub(super) fn take_in(&self, tx: &Transaction<'_>, bank: &str) -> Result<Written, DbError> {
-        if super::bundles::is_here(tx, "plan", &self.id)? {
+        if super::is_here(tx, "plan", &self.id)? {
             return Ok(Written::AlreadyThere);
         }
         tx.execute(

@@ -155,7 +155,7 @@ pub(super) fn read_in(tx: &Transaction<'_>, log: &str, told: LogOf<'_>, today: D
         id: told.id,
         bank: told.bank.to_owned(),
         source: serde_json::to_string(&source).map_err(|e| bad(&e))?,
-        header: looked.header.join("\u{1f}"),
+        header: looked.header.join(" | "),
         file: "marginalia-monitor.csv".into(),
         net: true,
         made_at: now,

@@ -87,6 +87,7 @@ pub enum PositiveCurrent {
 }
 
 /// How a source writes its files.
+#[expect(clippy::struct_excessive_bools, reason = "each is one thing that a source does or does not")]
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct RecordSource {

@@ -163,7 +163,7 @@ fn source_of(text: &str) -> ApiResult<RecordSource> {
 
 /// The words over the columns, by which another file of the same source is known.
 fn known_by(looked: &LookedAt) -> String {
-    looked.header.join("\u{1f}").chars().take(2000).collect()
+    looked.header.join(" | ").chars().take(2000).collect()
 }
 
 /// A first look at a file: the first 64 kB of it are enough.

@@ -23,15 +23,28 @@ pub(super) fn parts(own: &ReplacementOption, subject: &Subject) -> PlanTable {
         } else {
             2
         };
-        row("links with lugs".into(), links.to_string(), "section and length of those that come off".into());
-        row("bolts, nuts, washers of a post".into(), (own.bought * 2).to_string(), "new ones".into());
+        let link = subject
+            .link
+            .map_or("section and length of those that come off".into(), |own| wording::cable_said(&own));
+        row("links with lugs".into(), links.to_string(), link);
+        row(
+            "bolts, nuts, washers of a post".into(),
+            (own.bought * 2).to_string(),
+            wording::torque_for(model),
+        );
         if model.construction.has_caps() {
             let cells = own.bought * u16::from(model.cells);
-            row(
-                "caps, or manifolds of a watering kit".into(),
-                cells.to_string(),
-                "as the old ones were fitted".into(),
-            );
+            if subject.kit {
+                let manifold = format!("manifold of the watering kit, {} cells", model.cells);
+                row(manifold, own.bought.to_string(), "with the plugs of these caps".into());
+                row(
+                    "tubing from battery to battery".into(),
+                    own.bought.to_string(),
+                    wording::tubing_by(&subject.shape),
+                );
+            } else {
+                row("vent caps".into(), cells.to_string(), "as the old ones were fitted".into());
+            }
         }
         row("thin coating, bicarbonate, rag".into(), "1".into(), String::new());
     }

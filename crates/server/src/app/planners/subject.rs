@@ -12,13 +12,14 @@ use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charging_record::ChargingRecordJudged;
+use rainshadow_core::conductor::Cable;
 use rainshadow_core::discharge::CapacityResult;
 use rainshadow_core::equipment::Source;
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::{Points, bounds};
 use rainshadow_core::round::JudgedCell;
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::{Judged, PastDischarge, Place, past_discharges};
+use rainshadow_core::visit::{Judged, PastDischarge, Place, kit_fills, past_discharges};
 use rainshadow_core::wording;
 
 /// A bank with what its record tells a planner.
@@ -37,6 +38,10 @@ pub struct Subject {
     pub failing: Option<(BatteryAddress, String)>,
     /// What charges it.
     pub sources: Vec<Source>,
+    /// Its links, as told; none: nobody did.
+    pub link: Option<Cable>,
+    /// True where it is filled through a watering kit.
+    pub kit: bool,
     /// The last year of its charging record, and the days it is of; none: nothing is on record.
     pub record: Option<(ChargingRecordJudged, [Date; 2])>,
     /// Years in service; none: not known.
@@ -95,13 +100,16 @@ impl Subject {
         let discharges = past_discharges(&visits, judged);
         let failing = failing(db, &bank, today)?;
         let record = recorded(db, &bank)?;
+        let equipment = EquipmentRow::of_bank(db, id)?.fitted.equipment;
         Ok(Self {
             years: bank.months_in_service(today).map(|months| months / 12.0),
             shape: bank.shape.clone(),
             known: Some((bank, site)),
             failing,
             record,
-            sources: EquipmentRow::of_bank(db, id)?.fitted.equipment.sources(),
+            sources: equipment.sources(),
+            link: equipment.wiring.link,
+            kit: kit_fills(&visits).is_some(),
             model,
             rules,
             discharges,
@@ -132,6 +140,8 @@ impl Subject {
             discharges: Vec::new(),
             failing: None,
             sources: Vec::new(),
+            link: None,
+            kit: false,
             record: None,
             years,
             today,

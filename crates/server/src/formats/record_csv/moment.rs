@@ -91,7 +91,7 @@ fn year(number: i64, digits: usize) -> Option<i16> {
 fn month_named(text: &str) -> Option<i8> {
     let word: String = text.chars().filter(|c| c.is_alphabetic()).collect::<String>().to_lowercase();
     let named = |name: &&str| word.len() >= 3 && name.to_lowercase().starts_with(&word);
-    MONTHS.iter().position(|name| named(&name)).and_then(|at| i8::try_from(at + 1).ok())
+    MONTHS.iter().position(named).and_then(|at| i8::try_from(at + 1).ok())
 }
 
 fn date(text: &str) -> Option<Figures> {

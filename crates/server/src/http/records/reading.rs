@@ -89,7 +89,9 @@ impl Keeping<'_> {
 
 impl Reading for Keeping<'_> {
     fn rows(&mut self, rows: Vec<MinuteRow>) -> Result<(), String> {
-        rows.iter().for_each(|row| self.volts.push(row));
+        for row in &rows {
+            self.volts.push(row);
+        }
         self.volts.check(self.bank).map_err(|e| e.to_string())?;
         self.waiting.extend(rows);
         if self.waiting.len() >= AT_ONCE { self.keep() } else { Ok(()) }
@@ -146,7 +148,9 @@ struct LastYear<'a> {
 
 impl Reading for LastYear<'_> {
     fn rows(&mut self, rows: Vec<MinuteRow>) -> Result<(), String> {
-        rows.iter().for_each(|row| self.volts.push(row));
+        for row in &rows {
+            self.volts.push(row);
+        }
         self.volts.check(self.bank).map_err(|e| e.to_string())?;
         for row in rows {
             if self.newest_first {
