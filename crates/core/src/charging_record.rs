@@ -165,6 +165,8 @@ pub struct ChargingRecordJudged {
     pub wear: Option<f64>,
     /// Volts held less those asked for, V a cell.
     pub held_off: Option<f64>,
+    /// Days on which volts were held.
+    pub held_days: u32,
     /// True where they follow the temperature; none: it hardly changed.
     pub held_follow: Option<bool>,
     /// Drawn all the time, A; none: no quiet night is known.
@@ -278,7 +280,7 @@ pub fn charging_record(
     let (longest_without_full, longest_from_to) = longest_without_full(&all);
     let factors = balance::from_full_to_full(&spans, &fulls, bank);
     let between = factors.iter().fold((0.0, 0.0), |sum, own| (sum.0 + own.0, sum.1 + own.1));
-    let held = held::held(&spans, bank, zone);
+    let held = held::held(&spans, &fulls, bank, zone);
     let standing = standing::standing_draw(&spans, bank, zone);
     let known_hours: f64 = spans.iter().map(|span| span.hours).sum();
     let hours = spans.last().zip(spans.first()).map_or(0.0, |(last, first)| {
@@ -307,6 +309,7 @@ pub fn charging_record(
         charged: charged(&spans, &all, bank, zone),
         drawn_by_hour: drawn_by_hour(&spans, zone),
         held_off: held::held_off(&held, bank),
+        held_days: count(held.len()),
         held_follow: held::held_follow(&held),
         standing_draw: standing,
         standing_share: standing.map(|amperes| 24.0 * amperes / bank.c20),

@@ -222,6 +222,21 @@ fn volts_that_were_held_are_told_against_what_the_temperature_asks_for() {
 }
 
 #[test]
+fn what_is_full_is_held_at_float_and_that_is_no_absorption_held_too_low() {
+    let own = bank();
+    let mut rows = day(0, 21.0, 1.12);
+    // A week on float after it: full, day after day.
+    rows.extend((0..7 * DAY / STEP).map(|k| row(DAY + k * STEP, own.float, 0.002 * own.c20)));
+    // Its first day ends with an evening that draws from it, so it is charged full once more before it floats.
+    for own in &mut rows[288..312] {
+        (own.volts, own.amperes) = (Some(24.0 * bank().absorption), Some(0.01 * bank().c20));
+    }
+    let filled = judged(&rows);
+    assert_eq!((filled.held_days, filled.full_days), (2, 8));
+    near(filled.held_off, 0.0, 0.002);
+}
+
+#[test]
 fn a_source_that_gives_all_it_has_holds_nothing() {
     // Ten hours of slow charge with volts that hardly rise, below what is asked for.
     let slow = |amperes: f64| -> Vec<MinuteRow> {

@@ -49,12 +49,12 @@ fn minute(at: &str) -> i64 {
 
 #[test]
 fn a_plain_table_is_read_by_its_words() {
+    use RecordColumn::{Amperes, Celsius, Left, State, Time, Volts};
     let file = b"Time,Battery voltage [mV],Current [mA],Temp (\xc2\xb0F),Charge state,Serial\n\
         2026-03-02 10:00:00,12640,-3200,68,Discharging,7\n\
         2026-03-02 10:00:30,12660,-3400,68,Discharging,7\n\
         2026-03-02 10:01:00,14100,20000,,Absorption,7\n";
     let looked = look(file, None).unwrap();
-    use RecordColumn::{Amperes, Celsius, Left, State, Time, Volts};
     assert_eq!(looked.source.columns, [Time, Volts, Amperes, Celsius, State, Left]);
     assert!(looked.source.millivolts && looked.source.milliamperes);
     assert_eq!(looked.source.temperature, TemperatureUnit::Fahrenheit);
@@ -184,8 +184,8 @@ fn summer_time_comes_and_goes_without_losing_an_hour() {
     };
     let times = ["01:30", "02:00", "02:30", "02:00", "02:30", "03:00"];
     let file = |times: &[&str]| {
-        let lines: String = times.iter().map(|t| format!("2026-10-25 {t},12.6\n")).collect();
-        format!("time,V\n{lines}")
+        let lines: Vec<String> = times.iter().map(|t| format!("2026-10-25 {t},12.6")).collect();
+        format!("time,V\n{}\n", lines.join("\n"))
     };
     assert_eq!(at(&file(&times), false), [90, 120, 150, 180, 210, 240]);
     let back: Vec<&str> = times.iter().rev().copied().collect();

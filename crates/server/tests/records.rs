@@ -289,7 +289,7 @@ async fn an_archived_bank_takes_no_record_and_a_file_that_breaks_off_leaves_noth
     let own = source(&shop, &text).await;
     let nowhere = shop.get(&format!("/api/records/{}/progress", id())).await;
     assert_eq!(nowhere, json!({"bytes": 0, "lines": 0, "reached": ""}));
-    let broken = futures_that_break(text.clone());
+    let broken = a_body_that_breaks(&text);
     let request = shop
         .request(Method::PUT, &format!("/api/banks/{bank}/records/{}", id()))
         .query(&[("source", own.to_string()), ("file", String::new())]);
@@ -302,7 +302,7 @@ async fn an_archived_bank_takes_no_record_and_a_file_that_breaks_off_leaves_noth
 }
 
 /// A body of which the second half never comes.
-fn futures_that_break(text: String) -> reqwest::Body {
+fn a_body_that_breaks(text: &str) -> reqwest::Body {
     let half = text[..text.len() / 2].to_owned();
     let pieces: Vec<Result<String, std::io::Error>> = vec![Ok(half), Err(std::io::Error::other("gone"))];
     reqwest::Body::wrap_stream(tokio_stream::iter(pieces))

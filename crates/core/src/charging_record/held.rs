@@ -2,7 +2,9 @@
 
 use super::RecordedBank;
 use super::day::local;
+use super::full::ANEW;
 use super::span::Span;
+use crate::feed::FeedStage;
 use crate::round::median;
 use jiff::civil::Date;
 use jiff::tz::TimeZone;
@@ -42,15 +44,44 @@ struct OfDay {
 }
 
 /// What was held, day by day; a day on which it never came near what it is charged to has none.
-pub(super) fn held(spans: &[Span<'_>], bank: &RecordedBank, zone: &TimeZone) -> Vec<HeldOnDay> {
-    let mut by_day: BTreeMap<Date, Vec<OfDay>> = BTreeMap::new();
-    for span in spans {
-        let (Some(volts), Some((day, _))) = (span.row.volts, local(span.row.minute, zone)) else { continue };
+pub(super) fn held(
+    spans: &[Span<'_>],
+    fulls: &[usize],
+    bank: &RecordedBank,
+    zone: &TimeZone,
+) -> Vec<HeldOnDay> {
+    let mut by_day: BTreeMap<Date, HeldDay> = BTreeMap::new();
+    // Ah that came out since it was full.
+    let mut out_since = f64::INFINITY;
+    for (at, span) in spans.iter().enumerate() {
+        let full = out_since < ANEW * bank.c20;
+        let reached = fulls.binary_search(&at).is_ok();
+        out_since = match (reached, span.after_gap) {
+            (true, _) => 0.0,
+            (false, true) => f64::INFINITY,
+            (false, false) => out_since + span.ampere_hours().1,
+        };
+        let Some((day, _)) = local(span.row.minute, zone) else { continue };
+        let own = by_day.entry(day).or_insert(HeldDay { stays_full: full, rows: Vec::new() });
+        own.stays_full &= full && !reached;
+        let Some(volts) =
+            span.row.volts.filter(|_| span.row.state != Some(FeedStage::Holding) || bank.standby)
+        else {
+            continue;
+        };
         let (celsius, amperes) = (span.row.celsius, span.row.amperes);
-        let own = OfDay { volts: volts / bank.in_series(), celsius, amperes, hours: span.hours };
-        by_day.entry(day).or_default().push(own);
+        own.rows.push(OfDay { volts: volts / bank.in_series(), celsius, amperes, hours: span.hours });
     }
-    by_day.into_values().filter_map(|rows| held_on(&rows, bank)).collect()
+    // What stays full all day is held at float, and that is right.
+    let charged = by_day.into_values().filter(|own| bank.standby || !own.stays_full);
+    charged.filter_map(|own| held_on(&own.rows, bank)).collect()
+}
+
+/// The rows of a day.
+struct HeldDay {
+    /// True where it was full all day and never had to become so.
+    stays_full: bool,
+    rows: Vec<OfDay>,
 }
 
 /// True where a charger limits the volts, by the current of these rows in order of time: it falls, or there is hardly any. A

@@ -10,6 +10,8 @@ use jiff::civil::Date;
 pub const MOST_WITHOUT_FULL: u32 = 10;
 /// Intervals from full to full that tell a charge factor well enough to ask about it (our choice, no source).
 const INTERVALS: u32 = 3;
+/// Days on which volts were held that tell how well (our choice, no source).
+const HELD_DAYS: u32 = 3;
 
 /// Everything of a record that asks, worst first.
 pub fn findings(judged: &ChargingRecordJudged, bank: &RecordedBank) -> Vec<Finding> {
@@ -32,7 +34,8 @@ pub fn findings(judged: &ChargingRecordJudged, bank: &RecordedBank) -> Vec<Findi
     }
     let stage = if bank.standby { Stage::Float } else { Stage::Absorption };
     let (watch, act) = limits_of(stage);
-    if let Some(off) = judged.held_off.filter(|own| own.abs() >= watch) {
+    let held = judged.held_off.filter(|_| judged.held_days >= HELD_DAYS);
+    if let Some(off) = held.filter(|own| own.abs() >= watch) {
         let worse = off.abs() > act;
         let own = about(
             ChargerFinding::HeldOff { off, stage },

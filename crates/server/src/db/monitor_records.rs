@@ -41,7 +41,7 @@ pub struct MonitorRecord {
     /// When it was taken out; none: it counts.
     #[serde(default)]
     pub withdrawn_at: Option<String>,
-    /// Rows of a minute by days since 1970, packed, base64: minute of the day (u16), volts, amperes, \u{b0}C (f32 each, not a
+    /// Rows of a minute by days since 1970, packed, base64: minute of the day (u16), volts, amperes, °C (f32 each, not a
     /// number: not told), state (u8), low byte first.
     #[serde(default)]
     pub packed_days: BTreeMap<i64, String>,
