@@ -121,6 +121,8 @@ pub fn bench() -> Result<(), String> {
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "feeds"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow-core", "--example", "simulator"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow-core", "--example", "tests"])?;
+    run(".", "cargo", &["run", "--release", "--package", "rainshadow-core", "--example", "plans"])?;
+    run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "plans"])?;
     run(".", "cargo", &["build", "--release", "--package", "rainshadow"])?;
     run(".", "cargo", &["run", "--release", "--package", "rainshadow", "--example", "pages"])?;
     run(".", "cargo", &["run", "--package", "browser-tests", "--example", "walk"])

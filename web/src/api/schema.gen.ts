@@ -4593,7 +4593,7 @@ export interface components {
             /** @description Stretches in which the current runs the other way. */
             other_way?: components["schemas"]["OtherWay"][];
             /**
-             * @description Rows of a minute by days since 1970, packed, base64: minute of the day (u16), volts, amperes, \u{b0}C (f32 each, not a
+             * @description Rows of a minute by days since 1970, packed, base64: minute of the day (u16), volts, amperes, °C (f32 each, not a
              *     number: not told), state (u8), low byte first.
              */
             packed_days?: {

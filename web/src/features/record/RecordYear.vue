@@ -32,7 +32,9 @@ const spoken = computed(() =>
     </p>
     <template v-if="page.days.length">
       <div class="head">
-        <ChartHead as="h2"><b>Highest charge of each day</b> %; dots are full days, blank is not known</ChartHead>
+        <ChartHead as="h2"
+          ><b>Highest charge of each day</b> %; dots are full days, blank is not known</ChartHead
+        >
         <nav v-if="page.earlier || page.later" class="years" aria-label="Years">
           <button
             type="button"
