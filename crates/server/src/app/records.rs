@@ -145,12 +145,12 @@ pub async fn finish_record(app: &App, id: String, brought: ReadToEnd) -> AppResu
     Ok(app.write(finish).await?)
 }
 
-/// Throws away what was kept of a file that could not be read to its end.
+/// Throws away what was kept of a file that could not be read to its end; on the thread that asks.
 ///
 /// # Errors
 /// Whatever the write fails with.
-pub async fn abandon_record(app: &App, id: String) -> AppResult<()> {
-    Ok(app.write(move |tx| RecordRow::abandon(tx, &id)).await?)
+pub fn abandon_record(app: &App, id: &str) -> Result<(), DbError> {
+    app.db.write_now(|tx| RecordRow::abandon(tx, id))
 }
 
 /// Takes a file in that was read at once, inside a write.

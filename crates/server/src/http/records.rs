@@ -11,8 +11,8 @@ use super::state::AppState;
 use crate::app::pages::record::{RecordPage, page_of_file, record_page};
 use crate::app::records::being_read::RecordProgress;
 use crate::app::records::{
-    DescribedBank, ReadAgainst, RecordAsked, abandon_record, bank_of_record, begin_record, brought_by,
-    described_bank, finish_record, remembered_source, withdraw_record,
+    DescribedBank, ReadAgainst, RecordAsked, bank_of_record, begin_record, brought_by, described_bank,
+    finish_record, remembered_source, withdraw_record,
 };
 use crate::formats::record_csv::{
     Against, HEAD, LineFault, LookedAt, RecordColumn, RecordCsvError, RecordSource, look, understood,
@@ -281,16 +281,10 @@ pub async fn read(
         let brought = brought_by(&state, record).await?;
         return Ok(Json(taken(&brought, &[], &zone)));
     }
-    match reading::to_its_end(&state, &record, file, (source, bank, zone.clone())).await {
-        Ok(read) => {
-            finish_record(&state, record, read.brought.clone()).await?;
-            Ok(Json(taken(&read.brought, &read.faults, &zone)))
-        }
-        Err(error) => {
-            abandon_record(&state, record).await?;
-            Err(refused(&error))
-        }
-    }
+    let read = reading::to_its_end(&state, &record, file, (source, bank, zone.clone()));
+    let read = read.await.map_err(|e| refused(&e))?;
+    finish_record(&state, record, read.brought.clone()).await?;
+    Ok(Json(taken(&read.brought, &read.faults, &zone)))
 }
 
 /// Judges a file of a bank that is not on the books, its last year; nothing is stored.

@@ -2,7 +2,7 @@
 
 use crate::app::App;
 use crate::app::records::being_read::RecordsBeingRead;
-use crate::app::records::keep_rows;
+use crate::app::records::{abandon_record, keep_rows};
 use crate::formats::record_csv::{
     Against, HEAD, ReadRecord, Reading, RecordCsvError, RecordSource, read_record,
 };
@@ -127,6 +127,12 @@ pub(super) async fn to_its_end(
         };
         let read = read_record(counted, &source, against, &mut keeping);
         let read = read.and_then(|read| keeping.keep().map(|()| read).map_err(RecordCsvError::Stopped));
+        // Here, since whoever sent it may have gone away, and nobody waits for the answer any more.
+        if read.is_err()
+            && let Err(error) = abandon_record(&shared, &id)
+        {
+            tracing::error!(%error, "what was kept of a broken record is not thrown away");
+        }
         shared.records.over(&id);
         read
     };
@@ -182,7 +188,7 @@ pub(super) async fn last_year(
         let newest_first = source.newest_first;
         let mut last =
             LastYear { bank: &bank, newest_first, volts: VoltsWatch::default(), rows: VecDeque::new() };
-        let read = read_record(SyncIoBridge::new(file), &source, against, &mut last)?;
+        let read = read_record(SyncIoBridge::new(file).take(LARGEST), &source, against, &mut last)?;
         let mut rows: Vec<MinuteRow> = last.rows.into();
         turned(&mut rows, &read.brought.other_way);
         Ok((read, rows))
