@@ -298,9 +298,12 @@ async fn an_archived_bank_takes_no_record_and_a_file_that_breaks_off_leaves_noth
     // Nobody waits for the answer any more, and what was kept goes all the same.
     let db = rusqlite::Connection::open(shop.folder.path().join("rainshadow.db")).unwrap();
     let left = || db.query_row("SELECT count(*) FROM record_import", [], |row| row.get::<_, i64>(0)).unwrap();
-    while left() > 0 {
-        tokio::task::yield_now().await;
-    }
+    let gone = async {
+        while left() > 0 {
+            tokio::task::yield_now().await;
+        }
+    };
+    tokio::time::timeout(std::time::Duration::from_secs(30), gone).await.expect("rows of it are left");
     shop.send(Method::POST, &format!("/api/banks/{bank}/archive"), &json!({})).await;
     let (status, _) = read(&shop, &bank, &id(), &own, &text).await;
     assert_eq!(status, StatusCode::CONFLICT);

@@ -51,6 +51,24 @@ fn ships_what_is_made(bank: &str) {
     }
 }
 
+/// The log of a monitor that ships is what the simulator writes: `rainshadow simulate monitor marginalia | gzip -9n`.
+#[test]
+fn the_log_of_a_monitor_ships_as_it_is_made() {
+    let packed = include_bytes!("../src/demo/journals/marginalia_monitor.csv.gz");
+    let mut shipped = String::new();
+    std::io::Read::read_to_string(&mut flate2::read::GzDecoder::new(&packed[..]), &mut shipped).unwrap();
+    let made = DemoBank::by_name("marginalia").unwrap().unwrap().monitor(None).unwrap();
+    assert_eq!(shipped.lines().count(), made.lines().count());
+    assert_eq!(shipped.lines().next(), made.lines().next());
+    for (a, b) in shipped.lines().zip(made.lines()).skip(1) {
+        let (a, b): (Vec<&str>, Vec<&str>) = (a.split(',').collect(), b.split(',').collect());
+        assert_eq!(a[0], b[0]);
+        for (at, within) in [(1, 0.03), (2, 0.3), (3, 0.2)] {
+            near(a[at].parse().unwrap(), b[at].parse().unwrap(), within, a[0]);
+        }
+    }
+}
+
 // One test each, so that they run beside one another.
 #[test]
 fn kestrel_dome_ships_what_is_made() {
