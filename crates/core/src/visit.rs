@@ -15,6 +15,7 @@ mod found_and_done;
 mod held;
 mod instrument_check;
 mod instruments_checked;
+mod job;
 mod joint_accept;
 mod joint_entry;
 mod joint_refused;
@@ -45,6 +46,7 @@ mod torque_log;
 mod van;
 mod volts_by_state;
 mod water_added;
+mod work;
 
 pub use accept::accept;
 pub use caution::Caution;
@@ -56,12 +58,16 @@ pub use electrical::{
     Gravities, Resistance, baseline_of_another_tester, electrical_findings, gravities, last_electrical,
     ohmic, ohmic_baselines, open_electrical_findings, rest_sheet,
 };
-pub use entry::{Entry, StepState, VisitEntry, Work};
+pub use entry::{Entry, VisitEntry};
 pub use entry_checked::ImpossibleEntry;
 pub use evidence::{OnRecord, RoundOnRecord, diagnosis_evidence, step_that_measures};
 pub use found_and_done::{FoundAndDone, RepairedOnly};
 pub use instrument_check::{CheckedInstrument, DISTILLED, InstrumentChecked};
 pub use instruments_checked::instruments_checked;
+pub use job::{
+    Job, JobLine, JobSeen, JobTask, Polarity, PolarityQuestion, TaskBy, TaskState, job_lines, job_tasks,
+    polarities,
+};
 pub use joint_entry::JointEntry;
 pub use joint_refused::{JointQuestion, JointRefused};
 pub use joint_rounds::{
@@ -91,7 +97,7 @@ pub use refused::{EntryQuestion, EntryRefused};
 pub use repair::{Left, Repair, Repaired};
 pub use resistance_history::{ResistanceHistory, ResistanceOnDay, resistance_history};
 pub use sheet::VisitSheet;
-pub use step::Step;
+pub use step::{Step, StepState};
 pub use steps::{StepWork, VisitUnderWay, steps, steps_of};
 pub use test_entry::{BurnOff, TestEntry, TimedLoad};
 pub use test_refused::{TestQuestion, TestRefused};
@@ -99,3 +105,4 @@ pub use torque_log::{TorqueSet, last_torqued, torque_log};
 pub use van::{Gear, GearGroup, GearItem, Tool, Trip, VanLoad, van_load};
 pub use volts_by_state::{VoltsLine, volts_before, volts_by_state};
 pub use water_added::{UnevenLevels, WaterAdded};
+pub use work::Work;

@@ -27,6 +27,7 @@ mod evidence;
 mod feed;
 mod finding;
 mod instrument;
+mod job;
 mod joint_work;
 mod joints;
 mod lead;
@@ -97,6 +98,7 @@ pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, speak_all, subject};
 pub use instrument::{instrument_checked, instrument_name};
+pub use job::{job_about, job_name, job_task, job_task_missing, job_task_of, job_task_part, owner_job};
 pub use joint_work::joint_work;
 pub use joints::{
     clamp_said, current_by, joint_name, joints_headline, resistance_known, uneven_does, why_uneven,
@@ -118,8 +120,8 @@ pub use repair::{
 };
 pub use replacement::{
     REPLACEMENT_RULE, SIZE_RULE, cable_said, layout_said, replacement_day, replacement_does,
-    replacement_kind, replacement_refused, replacement_verdict, size_verdict, string_after, torque_for,
-    tubing_by,
+    replacement_kind, replacement_refused, replacement_reminder, replacement_verdict, size_verdict,
+    string_said, torque_for, tubing_by,
 };
 pub use replacing::{gone, one_new, used_battery, used_match};
 pub use resistance::resistances_over_years;
@@ -135,8 +137,8 @@ pub use runtime::{
 };
 pub use step_work::{step_work, visit_looks, volts_state};
 pub use storage::{
-    STORAGE_CAUTIONS, STORAGE_RULE, apart, coldness, storage_after, storage_before, storage_check,
-    storage_recharge, storage_spell, storage_verdict, storage_way, way_comes_to,
+    STORAGE_CAUTIONS, STORAGE_RULE, apart, coldness, storage_check, storage_recharge, storage_spell,
+    storage_verdict, storage_way, way_comes_to,
 };
 pub use strings::{
     currents_said, joint_line, joints_verdict, share_change, shares_of, shares_said, shares_verdict,

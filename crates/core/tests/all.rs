@@ -33,6 +33,7 @@ mod golden;
 mod held;
 mod house_rules;
 mod instruments_checked;
+mod jobs;
 mod joints_of_visit;
 mod judged_round;
 mod judgement;

@@ -11,6 +11,7 @@ use rainshadow_core::replacement::{
 };
 use rainshadow_core::replacing::UsedBattery;
 use rainshadow_core::severity::Severity;
+use rainshadow_core::simulator::{CellKind, Drive, SimCell, SimString, Surroundings};
 use rainshadow_core::sizing::{SizingAsked, layout_of, size_needed};
 use rainshadow_core::wording;
 
@@ -63,6 +64,30 @@ fn a_new_battery_among_old_ones_stands_higher_at_the_end() {
     let run = mismatch(&string(leaking, battery(2.0, 0.0)));
     let last = run.days.last().unwrap();
     assert!(last.charges[0] < last.charges[1] - 0.5, "{last:?}");
+}
+
+/// The cell model minute by minute, each battery a cell of its own, says the same as the quicker run.
+#[test]
+fn a_run_of_weeks_is_what_the_cell_model_says_minute_by_minute() {
+    let asked = string(battery(1.0, 0.0), battery(4.0, 0.2));
+    let kind = CellKind::of(asked.construction);
+    let cells = asked.batteries.iter().map(|own| {
+        SimCell::aged(kind, asked.c20, own.age, own.worn).charged_to(own.charged).at(asked.celsius)
+    });
+    let mut minutes = SimString::new(cells.collect());
+    let around = Surroundings::Air(asked.celsius);
+    let (night, charge) = (
+        Drive::Current(-asked.drawn / (24.0 - asked.hours)),
+        Drive::Charger { volts: asked.volts * 4.0, amperes: asked.amperes },
+    );
+    for day in &mismatch(&asked).days {
+        minutes.step(night, 24.0 - asked.hours, around);
+        minutes.step(charge, asked.hours, around);
+        for (n, cell) in minutes.cells().iter().enumerate() {
+            assert!((day.charges[n] - 100.0 * cell.state_of_charge()).abs() < 0.05, "day {}: {n}", day.day);
+            assert!((day.volts[n] - cell.volts()).abs() < 0.001, "day {}: {n}", day.day);
+        }
+    }
 }
 
 /// Worked independently, without interest: an option for y years, then banks of W every N years, to the horizon H.

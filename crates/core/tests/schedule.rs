@@ -152,8 +152,12 @@ fn what_the_eye_found_is_due_by_how_bad_it_is() {
 #[test]
 fn what_is_put_off_keeps_its_date_and_reason_until_the_due_date_moves_on() {
     let mut f = facts();
-    f.reminders =
-        vec![Reminder { id: "r1".into(), day: date(2026, 10, 5), text: "ask about the fan".into() }];
+    f.reminders = vec![Reminder {
+        id: "r1".into(),
+        day: date(2026, 10, 5),
+        text: "ask about the fan".into(),
+        job: None,
+    }];
     f.postponed = vec![Postponed {
         task: Task::Reminder,
         of: "r1".into(),

@@ -198,7 +198,8 @@ fn a_sealed_bank_is_never_told_of_caps_or_of_acid_that_was_measured() {
     assert_eq!((flooded(Step::Equalize), flooded(Step::CloseUp)), (None, None));
     assert_eq!(flooded(Step::LoadTest), None);
     assert_eq!(flooded(Step::Joints), None);
-    assert_eq!(Step::VARIANTS.len(), 9);
+    assert_eq!(flooded(Step::Job), None, "a job has its own sentence");
+    assert_eq!(Step::VARIANTS.len(), 10);
 }
 
 #[test]

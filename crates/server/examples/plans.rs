@@ -91,7 +91,7 @@ async fn planners(client: &Client, base: &str) {
 }
 
 /// A log of five million lines, so many seconds apart, handed over as it is made.
-fn log(seconds: i64) -> impl Iterator<Item = Result<String, std::io::Error>> {
+fn log(seconds: i64) -> impl Iterator<Item = Result<String, std::io::Error>> + Clone {
     let end: Timestamp = "2026-10-07T00:00:00Z".parse().unwrap();
     let first = end - SignedDuration::from_secs(seconds * i64::try_from(LINES).unwrap());
     (0..LINES / 5000).map(move |part| {
@@ -128,10 +128,12 @@ async fn records(client: &Client, base: &str, seconds: i64) {
         .put(format!("{base}/api/banks/{dome}/records/{record}"))
         .query(&[("source", source.to_string()), ("file", "long.csv".into())])
         .timeout(Duration::from_mins(5));
+    // The server takes no body of unknown length, so the log is made twice: to be measured, and to be sent.
+    let length: usize = log(seconds).map(|part| part.unwrap().len()).sum();
     let before = memory().0;
     let begin = Instant::now();
-    let answer =
-        request.body(reqwest::Body::wrap_stream(tokio_stream::iter(log(seconds)))).send().await.unwrap();
+    let body = reqwest::Body::wrap_stream(tokio_stream::iter(log(seconds)));
+    let answer = request.header("content-length", length).body(body).send().await.unwrap();
     let status = answer.status();
     let said: Value = answer.json().await.unwrap();
     let took = begin.elapsed();

@@ -2009,22 +2009,6 @@ export interface components {
         };
         /** @description Address, as A3 */
         BatteryAddress: string;
-        /** @description A battery of such a string. */
-        BatteryAfter: {
-            /** @description Its address. */
-            battery: string;
-            /**
-             * Format: double
-             * @description Charge at the end of a day, per cent.
-             */
-            charge: number;
-            /** @description How full that is. */
-            condition: components["schemas"]["Severity"];
-            /** @description True for the one that is replaced. */
-            own: boolean;
-            /** @description Volts as the charge ends. */
-            volts: string;
-        };
         /** @description A battery model. */
         BatteryModel: {
             acid_volume?: components["schemas"]["Volume"] | null;
@@ -3165,6 +3149,7 @@ export interface components {
             day: string;
             /** @description True where it is about what stands there: its settings, its air. */
             equipment: boolean;
+            job?: components["schemas"]["Job"] | null;
             /** @description True when it is over. */
             late: boolean;
             /** @description Rows of cases for the small plan. */
@@ -3410,6 +3395,28 @@ export interface components {
             kind: "only";
             /** @description Which. */
             step: components["schemas"]["Step"];
+        } | {
+            /** @description Which. */
+            job: components["schemas"]["Job"];
+            /** @enum {string} */
+            kind: "job";
+        } | {
+            /** @enum {string} */
+            kind: "job_task";
+            /** @description True where the bank has no such thing. */
+            none_here?: boolean;
+            /** @description Which. */
+            task: components["schemas"]["JobTask"];
+        } | {
+            /** @enum {string} */
+            kind: "polarity";
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /**
+             * Format: double
+             * @description V.
+             */
+            volts: number;
         } | {
             /** @enum {string} */
             kind: "done";
@@ -4034,6 +4041,65 @@ export interface components {
              * @description Volts it gives.
              */
             volts: number;
+        };
+        /**
+         * @description What a visit is for, where it is for more than a look.
+         * @enum {string}
+         */
+        Job: "storage_preparation" | "spring_check" | "replacement";
+        /**
+         * @description How a line of a job stands.
+         * @enum {string}
+         */
+        JobLineState: "open" | "part" | "done" | "not_wanted";
+        /** @description A line of a job. */
+        JobLineView: {
+            /** @description By whom and when, or how far: "2 of 4 read right"; none: nothing to tell. */
+            done?: string | null;
+            /** @description Entry that answers it. */
+            entry?: string | null;
+            /** @description True for what not every bank has. */
+            may_be_missing: boolean;
+            /** @description True where a photograph answers it. */
+            photograph: boolean;
+            /** @description True where the polarity of batteries answers it. */
+            polarity: boolean;
+            /** @description True where a recheck of the volts answers it. */
+            recheck: boolean;
+            /** @description True where the record of batteries that changed answers it. */
+            record: boolean;
+            /** @description As asked. */
+            said: string;
+            /** @description How it stands. */
+            state: components["schemas"]["JobLineState"];
+            step?: components["schemas"]["Step"] | null;
+            /** @description Name of that step. */
+            step_name?: string | null;
+            /** @description Which. */
+            task: components["schemas"]["JobTask"];
+            /** @description True where it is ticked in this list. */
+            ticked: boolean;
+            work?: components["schemas"]["Work"] | null;
+        };
+        /**
+         * @description One line of a job.
+         * @enum {string}
+         */
+        JobTask: "photographed" | "cases_looked_at" | "age_read" | "taken_apart" | "change_on_record" | "polarity_read" | "joined" | "cleaned" | "levels_looked_at" | "read_before_charge" | "charged_full" | "volts_read" | "volts_again" | "read_after_charge" | "equalized_if_needed" | "watered_to_mark" | "hold_downs_fast" | "torqued" | "coated" | "disconnected" | "vents_clear" | "labelled" | "old_ones_safe";
+        /** @description The job of a visit. */
+        JobView: {
+            /** @description What it is about. */
+            about: string;
+            /** @description The entry that says so. */
+            entry: string;
+            /** @description Which. */
+            job: components["schemas"]["Job"];
+            /** @description Its lines in order. */
+            lines: components["schemas"]["JobLineView"][];
+            /** @description Its name. */
+            name: string;
+            /** @description Polarity, battery by battery; empty where the job reads none. */
+            polarity: components["schemas"]["PolarityView"][];
         };
         /** @description One thing written down of the joints of a bank. */
         JointEntry: {
@@ -4776,6 +4842,7 @@ export interface components {
             bank: string;
             /** @description Civil day of a visit that is entered later, as 2026-10-08; today when left out. */
             day?: string | null;
+            job?: components["schemas"]["Job"] | null;
             only?: components["schemas"]["Step"] | null;
         };
         /**
@@ -5059,6 +5126,7 @@ export interface components {
         PlanDate: {
             /** @description The day. */
             day: string;
+            job?: components["schemas"]["Job"] | null;
             /** @description As said. */
             said: string;
             /** @description What is done. */
@@ -5114,8 +5182,11 @@ export interface components {
         };
         /** @description A list to work through, in order. */
         PlanList: {
+            job?: components["schemas"]["Job"] | null;
             /** @description Line by line. */
             lines: string[];
+            /** @description What a reminder of that day says; empty: none is offered. */
+            remind: string;
             /** @description Its heading. */
             title: string;
         };
@@ -5140,7 +5211,7 @@ export interface components {
             refused: string;
             /** @description What the schools would do; empty: they do not differ. */
             schools: components["schemas"]["SchoolView"][];
-            string?: components["schemas"]["StringAfter"] | null;
+            string?: components["schemas"]["StringRun"] | null;
         };
         /** @description A kept plan as it travels with its bank. */
         PlanRecord: {
@@ -5316,6 +5387,21 @@ export interface components {
          *     is met.
          */
         Points: number;
+        /** @description Polarity of a battery. */
+        PolarityView: {
+            /** @description The battery. */
+            battery: string;
+            /** @description True where the record says that it came in on the day of the visit. */
+            came_in: boolean;
+            /** @description Steady: right; act: reversed. */
+            condition: components["schemas"]["Severity"];
+            /** @description Entry. */
+            entry?: string | null;
+            /** @description "right", "reversed: it is joined to nothing". */
+            said: string;
+            /** @description As read: "12.72"; none: not read. */
+            volts?: string | null;
+        };
         /**
          * @description Plus or minus.
          * @enum {string}
@@ -6597,6 +6683,7 @@ export interface components {
             bank: string;
             /** @description Its day. */
             day: string;
+            job?: components["schemas"]["Job"] | null;
             /** @description What. */
             text: string;
         };
@@ -7027,11 +7114,15 @@ export interface components {
          * @description A step of a visit.
          * @enum {string}
          */
-        Step: "make_safe" | "look_over" | "rest_check" | "round" | "water" | "equalize" | "load_test" | "joints" | "close_up";
+        Step: "make_safe" | "job" | "look_over" | "rest_check" | "round" | "water" | "equalize" | "load_test" | "joints" | "close_up";
         /** @description What stands in a step, by the step. */
         StepContent: {
             /** @enum {string} */
             step: "make_safe";
+        } | {
+            job?: components["schemas"]["JobView"] | null;
+            /** @enum {string} */
+            step: "job";
         } | {
             /** @description What is looked at. */
             checks: components["schemas"]["CheckView"][];
@@ -7135,12 +7226,19 @@ export interface components {
             /** @description Last day, as said; empty: still there. */
             to: string;
         };
-        /** @description A string of batteries as an option leaves it. */
-        StringAfter: {
-            /** @description Its batteries in electrical order; empty: it is out. */
-            batteries: components["schemas"]["BatteryAfter"][];
-            /** @description What it shows: "String B after 90 days". */
-            title: string;
+        /** @description A string at the end of the charge of a day. */
+        StringDay: {
+            /** @description Charge of each battery, per cent. */
+            charges: number[];
+            /** @description How full each is. */
+            conditions: components["schemas"]["Severity"][];
+            /**
+             * Format: int32
+             * @description Which day, from 1.
+             */
+            day: number;
+            /** @description Volts of each: "6.34 V". */
+            volts: string[];
         };
         /** @description One string. */
         StringLine: {
@@ -7168,6 +7266,17 @@ export interface components {
             sum?: string | null;
             /** @description Volts across it; none: not read. */
             volts?: string | null;
+        };
+        /** @description A string of batteries as an option has it, day by day. */
+        StringRun: {
+            /** @description Its batteries in electrical order; empty: it is out. */
+            batteries: string[];
+            /** @description Some of its days, the last among them; empty: it is out. */
+            days: components["schemas"]["StringDay"][];
+            /** @description Place of the one that is replaced. */
+            own: number;
+            /** @description Which: "String B". */
+            title: string;
         };
         /** @description The days of the strip. */
         StripCalendar: {
@@ -7777,6 +7886,25 @@ export interface components {
             kind: "only";
             /** @description Which. */
             step: components["schemas"]["Step"];
+        } | {
+            /** @description Which. */
+            job: components["schemas"]["Job"];
+            /** @enum {string} */
+            kind: "job";
+        } | {
+            /** @enum {string} */
+            kind: "job_task";
+            /** @description True where the bank has no such thing. */
+            none_here?: boolean;
+            /** @description Which. */
+            task: components["schemas"]["JobTask"];
+        } | {
+            /** @enum {string} */
+            kind: "polarity";
+            /** @description True when asked about and kept. */
+            stands?: boolean;
+            /** @description V, with its sign. */
+            typed: string;
         } | {
             /** @enum {string} */
             kind: "done";
@@ -8806,6 +8934,8 @@ export interface components {
             house: string;
             /** @description Id. */
             id: string;
+            /** @description The job it is for: "Spring check"; none: a visit like others. */
+            job?: string | null;
             /** @description Name of the model and where its figures come from. */
             model: string;
             /** @description Name of the bank within the site. */

@@ -29,6 +29,13 @@ pub enum ReplacementKind {
     Wait,
 }
 
+impl ReplacementKind {
+    /// True where a battery comes in that was not there.
+    pub const fn brings_in(self) -> bool {
+        matches!(self, Self::NewOne | Self::UsedMatch | Self::WholeBank)
+    }
+}
+
 /// Why an option is refused.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]

@@ -145,7 +145,7 @@ pub(super) fn reminders(facts: &BankFacts) -> Vec<DueItem> {
         .reminders
         .iter()
         .map(|r| {
-            let why = Why::Reminder { id: r.id.clone(), text: r.text.clone() };
+            let why = Why::Reminder { id: r.id.clone(), text: r.text.clone(), job: r.job };
             DueItem::new(Task::Reminder, Consequence::Routine, r.day, why, RuleId::Sc3)
         })
         .collect()

@@ -9,7 +9,7 @@ use crate::battery_model::BatteryModel;
 use crate::equalize::NonRespondingCell;
 use crate::finding::{BarredBy, Finding, equalize_bar};
 use crate::house_rules::HouseRules;
-use crate::visit::Recheck;
+use crate::visit::{Job, Recheck};
 use crate::water::Basis;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -83,6 +83,9 @@ pub struct Reminder {
     pub day: Date,
     /// What.
     pub text: String,
+    /// The job that a visit for it is for; none: a visit like others.
+    #[serde(default)]
+    pub job: Option<Job>,
 }
 
 /// Something put off.

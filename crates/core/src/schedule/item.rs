@@ -6,7 +6,7 @@ use crate::bank::{BatteryAddress, CellAddress};
 use crate::equalize::NonRespondingCell;
 use crate::finding::{Finding, RuleId};
 use crate::quantity::Points;
-use crate::visit::{Recheck, Step};
+use crate::visit::{Job, Recheck, Step};
 use crate::water::{Basis, WaterForecast};
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -182,6 +182,9 @@ pub enum Why {
         id: String,
         /// Its text.
         text: String,
+        /// The job that a visit for it is for; none: a visit like others.
+        #[serde(default)]
+        job: Option<Job>,
     },
 }
 
@@ -253,6 +256,14 @@ impl DueItem {
     pub fn only(&self) -> Option<Step> {
         match &self.why {
             Why::Recheck { recheck } => Some(recheck.step),
+            _ => None,
+        }
+    }
+
+    /// The job that a visit for it is for; none: a visit like others.
+    pub fn job(&self) -> Option<Job> {
+        match &self.why {
+            Why::Reminder { job, .. } => *job,
             _ => None,
         }
     }

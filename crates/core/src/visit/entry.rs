@@ -1,67 +1,14 @@
 //! What is written down on a visit, one entry at a time.
 
 use super::{
-    Caution, Check, CheckedInstrument, ClosingItem, CorrectiveAction, JointEntry, LeftAs, Measurement, Place,
-    Repaired, SeenFinding, Step, TestEntry,
+    Caution, Check, CheckedInstrument, ClosingItem, CorrectiveAction, Job, JobTask, JointEntry, LeftAs,
+    Measurement, Place, Repaired, SeenFinding, Step, StepState, TestEntry, Work,
 };
 use crate::actor::Actor;
 use crate::rest::{RestConditions, VoltsState};
 use crate::water::{FillWay, Level, LevelLamp, Poured, Spill};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
-
-/// What the technician says of a step.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum StepState {
-    /// Done.
-    Done,
-    /// Left out, with a reason.
-    Skipped,
-    /// Taken up again.
-    Open,
-}
-
-/// Work that is dated, because the next time is counted from it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub enum Work {
-    /// Equalized.
-    Equalized,
-    /// Joints tightened to torque.
-    Retorqued,
-    /// Tops and joints cleaned.
-    Cleaned,
-    /// Load tested.
-    LoadTested,
-    /// Capacity tested by a timed discharge.
-    CapacityTested,
-    /// Standby check before the wet season or after first frost.
-    StandbyChecked,
-    /// Storage check.
-    StorageChecked,
-    /// Every cell behind the watering kit looked into.
-    CellsInspected,
-    /// Charged full on this visit.
-    ChargedFull,
-}
-
-impl Work {
-    /// Every kind of work.
-    pub const ALL: [Self; 9] = [
-        Self::ChargedFull,
-        Self::Equalized,
-        Self::Cleaned,
-        Self::Retorqued,
-        Self::LoadTested,
-        Self::CapacityTested,
-        Self::StandbyChecked,
-        Self::StorageChecked,
-        Self::CellsInspected,
-    ];
-}
 
 /// One entry of a visit. Where it was is kept beside it.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -249,6 +196,27 @@ pub enum Entry {
         /// Which.
         step: Step,
     },
+    /// The visit is for a job.
+    Job {
+        /// Which.
+        job: Job,
+    },
+    /// A line of the job was done, or there is nothing of the kind.
+    JobTask {
+        /// Which.
+        task: JobTask,
+        /// True where the bank has no such thing.
+        #[serde(default)]
+        none_here: bool,
+    },
+    /// Volts of a battery before it is joined, the red probe on the post marked positive; under 0: reversed.
+    Polarity {
+        /// V.
+        volts: f64,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
+    },
     /// Work was done.
     Done {
         /// Which.
@@ -329,6 +297,9 @@ impl Entry {
             Self::Closed { item, .. } => format!("closed {item:?}"),
             Self::Recheck { step, .. } => format!("recheck {step:?}"),
             Self::Only { .. } => "only".into(),
+            Self::Job { .. } => "job".into(),
+            Self::JobTask { task, .. } => format!("job task {task:?}"),
+            Self::Polarity { .. } => "polarity".into(),
             Self::LeftAs { .. } => "left as".into(),
             Self::StateVolts { .. }
             | Self::Water { .. }
@@ -380,6 +351,9 @@ impl Entry {
             Self::Lamp { .. } => "lamp",
             Self::Recheck { .. } => "recheck",
             Self::Only { .. } => "only",
+            Self::Job { .. } => "job",
+            Self::JobTask { .. } => "job_task",
+            Self::Polarity { .. } => "polarity",
             Self::Done { .. } => "done",
             Self::LeftAs { .. } => "left_as",
             Self::Closed { .. } => "closed",

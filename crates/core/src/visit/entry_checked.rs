@@ -25,7 +25,9 @@ pub enum ImpossibleEntry {
     #[error("what was found is watch or act")]
     Severity,
     /// A line of the closing list that every bank has.
-    #[error("every bank has that; only an alarm, a lamp and a float switch can be missing")]
+    #[error(
+        "every bank has that; only an alarm, a lamp, a float switch, a coating, vents and old batteries can be missing"
+    )]
     NeverMissing,
     /// Something of a test that cannot be.
     #[error("{0}")]
@@ -83,6 +85,12 @@ impl Entry {
                 hours.map(|h| bounds::HOURS.check(h)).transpose()?;
                 amperes.map(|a| bounds::LOAD_CURRENT.check(a)).transpose()?;
             }
+            Self::Polarity { volts, .. } => {
+                bounds::VOLTAGE.check(volts.abs())?;
+            }
+            Self::JobTask { task, none_here: true } if !task.may_be_missing() => {
+                return Err(ImpossibleEntry::NeverMissing);
+            }
             Self::Recheck { hours, .. } => {
                 bounds::RECHECK_HOURS.check(*hours)?;
             }
@@ -117,6 +125,8 @@ impl Entry {
             | Self::Confirmed { .. }
             | Self::Step { .. }
             | Self::Only { .. }
+            | Self::Job { .. }
+            | Self::JobTask { .. }
             | Self::NotHere { .. }
             | Self::Corrected { .. }
             | Self::Done { .. }

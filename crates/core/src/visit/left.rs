@@ -1,6 +1,6 @@
 //! How a visit left the bank, and what of its closing list nobody answered.
 
-use super::{ClosingItem, Entry, LeftAs, VisitSheet, closing_items};
+use super::{ClosingItem, Entry, Job, LeftAs, VisitSheet, closing_items};
 use crate::battery_model::Construction;
 
 impl VisitSheet {
@@ -12,9 +12,15 @@ impl VisitSheet {
         })
     }
 
-    /// How the bank is left: as somebody said, or as it usually is.
+    /// How the bank is left: as somebody said, as the job of the visit has it, or as it usually is.
     pub fn left_as(&self) -> LeftAs {
-        self.left_as_said().unwrap_or(self.usually_left)
+        let by_job = match self.job() {
+            Some(Job::StoragePreparation) => Some(LeftAs::Stored),
+
+            Some(Job::SpringCheck) if self.usually_left == LeftAs::Stored => Some(LeftAs::InUse),
+            _ => None,
+        };
+        self.left_as_said().or(by_job).unwrap_or(self.usually_left)
     }
 
     /// Lines of the closing list that nobody answered.

@@ -1,6 +1,8 @@
 //! What an entry of a visit is asked about, and why it is refused.
 
-use super::{Check, InstrumentChecked, JointQuestion, JointRefused, Place, TestQuestion, TestRefused};
+use super::{
+    Check, InstrumentChecked, JointQuestion, JointRefused, Place, PolarityQuestion, TestQuestion, TestRefused,
+};
 use crate::log::ImpossibleTime;
 use crate::rest::{VoltsQuestion, VoltsState};
 use crate::water::AmountQuestion;
@@ -44,6 +46,13 @@ pub enum EntryQuestion {
         /// What is odd.
         question: JointQuestion,
         /// Where it was read.
+        place: Place,
+    },
+    /// The polarity of a battery before it is joined.
+    Polarity {
+        /// What is odd.
+        question: PolarityQuestion,
+        /// Which battery.
         place: Place,
     },
     /// A figure of a test.
@@ -133,6 +142,15 @@ pub enum EntryRefused {
     /// A step that a bank of this kind does not have.
     #[error("this bank is sealed: it has no round, no water and no equalize")]
     NoSuchStep,
+    /// A line of a job on a visit that is for none.
+    #[error("this visit is for no job: begin one for storage, for spring or for a replacement")]
+    NoJob,
+    /// A line that the job does not have, or that something else answers.
+    #[error("that is not ticked on this list: it belongs to another job, or to the step where it is done")]
+    NotOfTheJob,
+    /// A line that every bank has.
+    #[error("every bank has that; only a coating, vents and old batteries can be missing")]
+    TaskAlwaysThere,
     /// Something of a test that cannot be.
     #[error(transparent)]
     Test(#[from] TestRefused),
@@ -169,6 +187,8 @@ impl EntryRefused {
             Self::NoRecheck | Self::NoSuchStep => "step",
             Self::Test(why) => why.field(),
             Self::Joint(why) => why.field(),
+            Self::NoJob | Self::NotOfTheJob => "task",
+            Self::TaskAlwaysThere => "none_here",
             Self::NoReason => "reason",
             Self::NoteEmpty => "text",
             Self::NoSuchEntry => "entry",

@@ -24,6 +24,8 @@ use strum::VariantArray;
 pub enum Step {
     /// Eyes, hands, metal, air, loads, chargers, isolation.
     MakeSafe,
+    /// The job that the visit is for, line by line.
+    Job,
     /// Look over cases, caps, cables, hold-downs, vents.
     LookOver,
     /// Volts at rest, battery by battery, then strings; on sealed banks resistance and case too.
@@ -40,6 +42,19 @@ pub enum Step {
     Joints,
     /// Everything back as it was.
     CloseUp,
+}
+
+/// What the technician says of a step.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub enum StepState {
+    /// Done.
+    Done,
+    /// Left out, with a reason.
+    Skipped,
+    /// Taken up again.
+    Open,
 }
 
 impl Step {

@@ -3,6 +3,7 @@
 
 mod close_up;
 mod equalize;
+mod job;
 mod joints;
 mod load_test;
 mod look_over;
@@ -124,6 +125,7 @@ pub(super) fn of(step: Step) -> &'static dyn VisitStep {
         Step::Water => &water::Water,
         Step::Equalize => &equalize::Equalize,
         Step::LoadTest => &load_test::LoadTest,
+        Step::Job => &job::JobStep,
         Step::Joints => &joints::Joints,
         Step::CloseUp => &close_up::CloseUp,
     }
@@ -147,12 +149,13 @@ pub fn steps(construction: Construction) -> Vec<Step> {
     all.filter(|step| of(*step).applies(construction)).collect()
 }
 
-/// The steps of a visit: all that apply, or those of one that is for one step alone.
+/// The steps of a visit: all that apply, with its job where it has one, or those of one that is for one step alone.
 pub fn steps_of(sheet: &VisitSheet, construction: Construction) -> Vec<Step> {
     let only = sheet.only();
     let wanted =
         |step: &Step| only.is_none_or(|only| matches!(step, Step::MakeSafe | Step::CloseUp) || *step == only);
-    steps(construction).into_iter().filter(wanted).collect()
+    let has = |step: &Step| of(*step).applies(construction) || (*step == Step::Job && sheet.job().is_some());
+    Step::VARIANTS.iter().copied().filter(has).filter(wanted).collect()
 }
 
 /// Entries of a sheet that stand and are of a kind.

@@ -8,6 +8,7 @@ use crate::visit::{ClosingItem, Entry, LeftAs, Step, VisitSheet, Work, closing_i
 pub fn step_name(step: Step) -> &'static str {
     match step {
         Step::MakeSafe => "Make safe",
+        Step::Job => "The job",
         Step::LookOver => "Look over",
         Step::RestCheck => "Rest check",
         Step::Round => "Round",

@@ -11,7 +11,9 @@ pub fn recheck_title(step: Step) -> &'static str {
         Step::Round => "Read the gravity again",
         Step::Water => "Look at the levels again",
         Step::LookOver => "Look the bank over again",
-        Step::MakeSafe | Step::Equalize | Step::LoadTest | Step::Joints | Step::CloseUp => "Look at it again",
+        Step::MakeSafe | Step::Job | Step::Equalize | Step::LoadTest | Step::Joints | Step::CloseUp => {
+            "Look at it again"
+        }
     }
 }
 

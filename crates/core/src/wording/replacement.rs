@@ -27,6 +27,16 @@ pub fn replacement_kind(kind: ReplacementKind, at: BatteryAddress) -> String {
     }
 }
 
+/// What a reminder of the day says; empty where nothing comes in.
+pub fn replacement_reminder(kind: ReplacementKind, at: BatteryAddress) -> String {
+    match kind {
+        ReplacementKind::NewOne => format!("Replace {at} with a new one"),
+        ReplacementKind::UsedMatch => format!("Replace {at} with a used one that matches"),
+        ReplacementKind::WholeBank => "Replace the whole bank".into(),
+        ReplacementKind::DropString | ReplacementKind::Wait => String::new(),
+    }
+}
+
 /// Why an option is refused.
 pub const fn replacement_refused(why: Refused) -> &'static str {
     match why {
@@ -164,9 +174,9 @@ pub fn size_verdict(needed: &SizeNeeded, best: Option<(&str, &SizedLayout)>) -> 
     }
 }
 
-/// "String B after 90 days".
-pub fn string_after(failing: BatteryAddress, days: u16) -> String {
-    format!("String {} after {days} days", crate::bank::string_letter(failing.string))
+/// "String B".
+pub fn string_said(failing: BatteryAddress) -> String {
+    format!("String {}", crate::bank::string_letter(failing.string))
 }
 
 /// "50 mm\u{b2}, 0.25 m, 2 lugs".

@@ -32,7 +32,7 @@ fn work(progress: &StepProgress, sheet: &VisitSheet, construction: Construction)
         if done < of { format!("{done} of {of} {of_what}") } else { format!("every {}", one(of_what)) }
     };
     Some(match (step, done) {
-        (Step::Equalize | Step::LoadTest | Step::Joints | Step::CloseUp, _) => return None,
+        (Step::Job | Step::Equalize | Step::LoadTest | Step::Joints | Step::CloseUp, _) => return None,
         (Step::LookOver, 1..) => looked_over(sheet, construction),
         (Step::Water, 0) if sheet.water_added().any => return None,
         (Step::RestCheck, 0) if by_state => return None,
@@ -74,6 +74,7 @@ pub fn visit_looks(sheet: &VisitSheet) -> impl Iterator<Item = &'static str> {
 /// A step that somebody marked as done, with nothing written down in it.
 fn only_marked(step: Step) -> &'static str {
     match step {
+        Step::Job => "The job is marked as done",
         Step::MakeSafe => "Making safe is marked as done; no precaution was confirmed",
         Step::LookOver => "The look-over is marked as done; nothing is written down as looked at",
         Step::RestCheck => "The rest check is marked as done; no voltage was read",

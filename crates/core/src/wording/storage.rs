@@ -137,44 +137,6 @@ pub fn storage_recharge(why: RechargeWhy) -> &'static str {
     }
 }
 
-/// What is done before the bank is left, in order (SD-3).
-pub fn storage_before(has_caps: bool) -> Vec<&'static str> {
-    let mut all = vec!["Charge it full, until the current is down at its tail."];
-    if has_caps {
-        all.extend([
-            "Read every cell; equalize if the spread asks for it.",
-            "Fill to the mark, after the charge.",
-        ]);
-    } else {
-        all.push("Read the settled volts of every battery.");
-    }
-    all.extend([
-        "Clean cases and tops, dry them; tops that stay wet lose charge.",
-        "Torque the joints, look for corrosion, coat the dry metal thinly.",
-        "Disconnect what draws, or switch over to the way chosen here; note it at the switch.",
-        "Screens, vents and covers: shut to animals, open to air.",
-    ]);
-    all
-}
-
-/// What is done before it is used again, in order (SD-3).
-pub fn storage_after(has_caps: bool) -> Vec<&'static str> {
-    let mut all =
-        vec!["Look for cracks, bulges and wet cases before anything is connected: it may have frozen."];
-    all.push("Note the age; look up how much of its life is behind it.");
-    all.push("Clean tops and posts.");
-    if has_caps {
-        all.push("Levels: cover bare plates, no more before the charge.");
-    }
-    all.extend([
-        "Settled volts of every battery; those short of their mates are looked into first.",
-        "Charge over night, with air; to the mark afterwards where there are caps.",
-        "Volts again after 24 hours; a load test where one fell behind.",
-        "Hold-downs, joints to their torque, coating.",
-    ]);
-    all
-}
-
 /// "18 October 2026 to 2 May 2027".
 pub fn storage_spell(from: Date, until: Date) -> String {
     format!("{} to {}", dated(from), dated(until))

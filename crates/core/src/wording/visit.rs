@@ -2,6 +2,7 @@
 
 use super::check::{check as check_words, found_kind};
 use super::instrument::instrument_question;
+use super::job::polarity_question;
 use super::joints::joint_question;
 use super::names;
 use super::tests::test_question;
@@ -26,6 +27,7 @@ pub fn entry_question(question: &EntryQuestion, units: ReaderUnits) -> String {
             "{milliohms:.2} mΩ is far from the {usual:.1} mΩ that such a battery shows, about. Does the tester show milliohms or siemens?"
         ),
         EntryQuestion::Instrument { checked } => instrument_question(checked),
+        EntryQuestion::Polarity { question, place } => polarity_question(*question, &place.said()),
         EntryQuestion::Test { question, place } => test_question(*question, &place.said()),
         EntryQuestion::Joint { question, place } => joint_question(*question, &place.said()),
         EntryQuestion::Amount { question, place } => amount_question(*question, &place.said(), units),

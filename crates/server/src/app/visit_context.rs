@@ -6,7 +6,10 @@ use super::source_changes::SourcesOfVisit;
 use super::water_ahead::WaterAhead;
 use crate::db::Connection;
 use crate::db::visit_entries::past_visits;
-use crate::db::{BankRow, DbError, EquipmentRow, RoundRow, Site, VisitRow, assessments, due, visit_entries};
+use crate::db::{
+    BankRow, DbError, EquipmentRow, PhotoRow, RoundRow, Site, VisitRow, assessments, came_in, due,
+    visit_entries,
+};
 use crate::words;
 use jiff::civil::Date;
 use rainshadow_core::bank::BatteryAddress;
@@ -21,8 +24,9 @@ use rainshadow_core::round::Assessment;
 use rainshadow_core::schedule::{Duty, usually_left};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    FoundAndDone, Gravities, Judged, PastVisit, VisitEntry, VisitSheet, electrical_findings, gravities,
-    joint_findings, ohmic, ohmic_baselines, rest_sheet, test_findings, uneven, unproven_findings,
+    FoundAndDone, Gravities, JobLine, JobSeen, Judged, PastVisit, VisitEntry, VisitSheet,
+    electrical_findings, gravities, job_lines, joint_findings, ohmic, ohmic_baselines, rest_sheet,
+    test_findings, uneven, unproven_findings,
 };
 use rainshadow_core::water::{Uneven, WaterForecast};
 use rainshadow_core::wording::DueReader;
@@ -52,6 +56,8 @@ pub struct VisitContext {
     pub past: Vec<PastVisit>,
     /// Rounds of this visit with their judgement, oldest first.
     pub rounds: Vec<(RoundRow, Option<Assessment>, usize)>,
+    /// What stands beside its sheet for its job; empty where it is for none.
+    pub job_seen: JobSeen,
     /// Today.
     pub today: Date,
     /// Units of the reader.
@@ -72,12 +78,20 @@ impl VisitContext {
         let before = all.iter().position(|v| v.id == visit.id).unwrap_or(0);
         let mut past = past_visits(db, &bank)?;
         past.truncate(before);
-        let mut rounds = Vec::new();
+        let mut rounds: Vec<(RoundRow, Option<Assessment>, usize)> = Vec::new();
         for round in RoundRow::of_visit(db, &visit.id)? {
             let judged = assessments::derived(db, &round.id)?;
             let read = crate::db::readings::records_of(db, &round)?.len();
             rounds.push((round, judged, read));
         }
+        let job_seen = match sheet.job() {
+            None => JobSeen::default(),
+            Some(_) => JobSeen {
+                rounds: rounds.iter().filter_map(|(round, _, _)| round.finished_at).collect(),
+                photographs: PhotoRow::of_visit(db, &visit)?.len(),
+                came_in: came_in(db, &bank, visit.day())?,
+            },
+        };
         let water = WaterAhead::read(db, &bank, &site)?;
         let equipment = EquipmentRow::of_bank(db, &bank.id)?.fitted.equipment;
         let sources = SourcesOfVisit::read(db, &visit)?;
@@ -93,9 +107,17 @@ impl VisitContext {
             sources,
             past,
             rounds,
+            job_seen,
             today,
             units,
         })
+    }
+
+    /// The lines of its job as they stand; empty where it is for none.
+    pub fn job_lines(&self) -> Vec<JobLine<'_>> {
+        let job = self.sheet.job();
+        let lines = |job| job_lines(job, self.model.construction, &self.sheet, &self.job_seen);
+        job.map(lines).unwrap_or_default()
     }
 
     /// How every battery with volts stands, by them and by its resistance together.

@@ -9,17 +9,20 @@ use crate::db::{
     Written, visit_entries,
 };
 use crate::words;
-use jiff::Timestamp;
 use jiff::civil::Date;
+use jiff::{Timestamp, ToSpan};
 use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::discharge::DischargeEvent;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::visit::{
-    Entry, EntryQuestion, EntryRefused, Place, Step, TestEntry, VisitEntry, VisitUnderWay, accept,
+    Entry, EntryQuestion, EntryRefused, Job, Place, Step, TestEntry, VisitEntry, VisitUnderWay, accept,
     discharge_under_way,
 };
+
+/// A visit for a job answers its reminders of so many days ahead: it was done before its day.
+const JOB_AHEAD: i32 = 45;
 
 /// When a visit of a day began: now, or noon of an earlier day that is entered later.
 fn started(day: Option<Date>, bank: &BankRow, zone: &str, now: Timestamp) -> AppResult<Timestamp> {
@@ -54,6 +57,8 @@ pub struct VisitToOpen {
     pub day: Option<Date>,
     /// The one step it is for; none: a whole visit.
     pub only: Option<Step>,
+    /// The job it is for; none: a visit like others.
+    pub job: Option<Job>,
     /// Who, on which device.
     pub by: Actor,
     /// The request as sent.
@@ -86,25 +91,34 @@ pub fn begin_visit(tx: &Transaction<'_>, open: VisitToOpen, now: Timestamp) -> A
         sent: open.sent,
     };
     let written = VisitRow::create(tx, &visit)?;
-    if let (Written::Created, Some(step)) = (written, open.only) {
-        narrow(tx, &VisitRow::by_id(tx, &visit.id)?, step, now)?;
+    if written == Written::Created {
+        let step = open.only.map(|step| ("only", Entry::Only { step }));
+        let job = open.job.map(|job| ("job", Entry::Job { job }));
+        for (field, entry) in step.into_iter().chain(job) {
+            opened_for(tx, &VisitRow::by_id(tx, &visit.id)?, (field, entry), now)?;
+        }
     }
     Ok(written)
 }
 
-/// Says that a visit that was just opened is for one step alone.
-fn narrow(tx: &Transaction<'_>, visit: &VisitRow, step: Step, now: Timestamp) -> AppResult<()> {
+/// Says what a visit that was just opened is for: one step alone, or a job.
+fn opened_for(
+    tx: &Transaction<'_>,
+    visit: &VisitRow,
+    (field, entry): (&'static str, Entry),
+    now: Timestamp,
+) -> AppResult<()> {
     let only = VisitEntry {
         id: uuid::Uuid::now_v7().to_string(),
         place: Place::Bank,
-        entry: Entry::Only { step },
+        entry,
         typed: None,
         by: visit.by.clone(),
         taken_at: now,
     };
     match add_entry(tx, visit, &only, (now, now))? {
         Ok(_) => Ok(()),
-        Err(_) => Err(AppError::field("only", "Nothing is asked about a visit that is opened.")),
+        Err(_) => Err(AppError::field(field, "Nothing is asked about a visit that is opened.")),
     }
 }
 
@@ -219,10 +233,16 @@ pub fn end_visit(
     if let Some(open) = RoundRow::open_on(tx, &row.id)? {
         return Err(open);
     }
-    if discharge_under_way(&visit_entries::sheet(tx, &row)?).is_some() {
+    let sheet = visit_entries::sheet(tx, &row)?;
+    if discharge_under_way(&sheet).is_some() {
         return Err(DbError::DischargeOn { visit: row.id });
     }
-    VisitRow::close(tx, id, version, by, &report(&row)?, now)
+    let closed = VisitRow::close(tx, id, version, by, &report(&row)?, now)?;
+    if let (Changed::Done(_), Some(job)) = (&closed, sheet.job()) {
+        let until = row.day().checked_add(JOB_AHEAD.days()).unwrap_or_else(|_far| row.day());
+        crate::db::job_done(tx, (&row.bank_id, job), until, &by.initials)?;
+    }
+    Ok(closed)
 }
 
 /// Opens a closed visit again, for what was forgotten.

@@ -44,12 +44,15 @@ pub struct DueRow {
 
 pub(crate) fn reminders(db: &Connection, bank: &str) -> Result<Vec<Reminder>, DbError> {
     db.prepare_cached(
-        "SELECT id, day, text FROM reminder WHERE bank_id = ? AND done_by IS NULL ORDER BY day, id",
+        "SELECT id, day, text, job FROM reminder WHERE bank_id = ? AND done_by IS NULL ORDER BY day, id",
     )?
-    .query_map([bank], |row| Ok((row.get(0)?, row.get::<_, String>(1)?, row.get(2)?)))?
+    .query_map([bank], |row| {
+        Ok((row.get(0)?, row.get::<_, String>(1)?, row.get(2)?, row.get::<_, Option<String>>(3)?))
+    })?
     .map(|row| {
-        let (id, day, text) = row?;
-        Ok(Reminder { id, day: super::error::day(&day)?, text })
+        let (id, day, text, job) = row?;
+        let job = job.map(|job| super::error::from_word("reminder", job)).transpose()?;
+        Ok(Reminder { id, day: super::error::day(&day)?, text, job })
     })
     .collect()
 }

@@ -254,6 +254,14 @@ pub(super) fn from_json<T: serde::de::DeserializeOwned>(
     serde_json::from_str(text).map_err(|e| DbError::BadRow { what, why: e.to_string() })
 }
 
+/// A word as it stands in the JSON of an enumeration, from its column.
+pub(super) fn from_word<T: serde::de::DeserializeOwned>(
+    what: &'static str,
+    word: String,
+) -> Result<T, DbError> {
+    serde_json::from_value(word.into()).map_err(|e| DbError::BadRow { what, why: e.to_string() })
+}
+
 /// A type into its JSON column.
 pub(super) fn to_json<T: serde::Serialize>(what: &'static str, value: &T) -> Result<String, DbError> {
     serde_json::to_string(value).map_err(|e| DbError::BadRow { what, why: e.to_string() })

@@ -87,3 +87,25 @@ impl BankRow {
         Ok(block)
     }
 }
+
+/// Batteries that came in on a day: those that were replaced then, all of them where the bank was changed to another
+/// model.
+pub(crate) fn came_in(db: &Connection, bank: &BankRow, day: Date) -> Result<Vec<BatteryAddress>, DbError> {
+    let anew: bool = db
+        .prepare_cached(
+            "SELECT EXISTS (SELECT 1 FROM bank_model_before WHERE bank_id = ? AND until_day = ?)",
+        )?
+        .query_row((&bank.id, day.to_string()), |row| row.get(0))?;
+    if anew {
+        return Ok(bank.shape.batteries().collect());
+    }
+    let mut all: Vec<BatteryAddress> = db
+        .prepare_cached(
+            "SELECT DISTINCT battery FROM block_change WHERE bank_id = ? AND day = ? AND undone_by IS NULL AND other IS NULL",
+        )?
+        .query_map((&bank.id, day.to_string()), |row| row.get::<_, String>(0))?
+        .map(|row| place_of(&row?))
+        .collect::<Result<_, DbError>>()?;
+    all.sort_unstable();
+    Ok(all)
+}

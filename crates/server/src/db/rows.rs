@@ -97,7 +97,7 @@ fn temperature(value: ValueRef<'_>) -> Result<(), String> {
 }
 
 /// What each column is made by; where nothing stands, nothing is looked at.
-const COLUMNS: [(&str, &str, Look); 65] = [
+const COLUMNS: [(&str, &str, Look); 66] = [
     ("person", "units", json::<ReaderUnits>),
     ("person", "theme", json::<Theme>),
     ("site", "zone", zone),
@@ -136,6 +136,7 @@ const COLUMNS: [(&str, &str, Look); 65] = [
     ("photo", "small_hash", hash),
     ("photo", "taken_at", at),
     ("reminder", "day", day),
+    ("reminder", "job", word::<rainshadow_core::visit::Job>),
     ("postponement", "task", json::<Task>),
     ("postponement", "from_day", day),
     ("postponement", "until_day", day),

@@ -126,6 +126,7 @@ pub(super) fn open(
         bank: bank.to_owned(),
         day: None,
         only: None,
+        job: None,
         by: Actor::named(person, "shop laptop"),
         sent: "demo".into(),
     };

@@ -262,8 +262,14 @@ pub async fn read(
 ) -> ApiResult<Json<RecordTaken>> {
     let (bank, record) = (uuid(&bank, "id")?, uuid(&record, "record")?);
     let source = source_of(&query.source)?;
-    let (head, file) = reading::begun(body).await?;
-    let looked = look(&head, Some(&source)).map_err(|e| refused(&e))?;
+    let (head, mut file) = reading::begun(body).await?;
+    let looked = match look(&head, Some(&source)) {
+        Ok(looked) => looked,
+        Err(error) => {
+            reading::let_go(&mut file).await;
+            return Err(refused(&error));
+        }
+    };
     let net =
         [RecordColumn::Amperes, RecordColumn::AmpereHours].iter().any(|own| source.place(*own).is_some())
             && source.positive != Some(crate::formats::record_csv::PositiveCurrent::OfCharger);
@@ -276,7 +282,11 @@ pub async fn read(
         file: query.file,
         net,
     };
-    let ReadAgainst { bank, zone, new } = begin_record(&state, asked, by).await?;
+    let begun = begin_record(&state, asked, by).await;
+    if !begun.as_ref().is_ok_and(|own| own.new) {
+        reading::let_go(&mut file).await;
+    }
+    let ReadAgainst { bank, zone, new } = begun?;
     if !new {
         let brought = brought_by(&state, record).await?;
         return Ok(Json(taken(&brought, &[], &zone)));

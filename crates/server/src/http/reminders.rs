@@ -12,6 +12,7 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::Response;
 use rainshadow_core::schedule::Task;
+use rainshadow_core::visit::Job;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
@@ -32,6 +33,9 @@ pub struct SentReminder {
     pub day: String,
     /// What.
     pub text: String,
+    /// The job that it is of; none when left out.
+    #[serde(default)]
+    pub job: Option<Job>,
 }
 
 /// Adds a reminder of one's own.
@@ -50,6 +54,7 @@ pub async fn put_reminder(
         bank: super::extract::uuid(&sent.bank, "bank")?,
         day: day(&sent.day, "day")?,
         text: said(&sent.text, "text", "A reminder")?,
+        job: sent.job,
         by,
     };
     Ok(written(set_reminder(&state, id, reminder).await?))

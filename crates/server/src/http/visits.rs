@@ -18,7 +18,7 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use rainshadow_core::quantity::units::ReaderUnits;
-use rainshadow_core::visit::{Place, Step, VisitEntry};
+use rainshadow_core::visit::{Job, Place, Step, VisitEntry};
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -34,6 +34,9 @@ pub struct OpenVisit {
     /// The one step it is for, as a recheck is; a whole visit when left out.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub only: Option<Step>,
+    /// The job it is for; a visit like others when left out.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub job: Option<Job>,
 }
 
 /// Opens a visit; a bank has one open visit at most.
@@ -54,6 +57,7 @@ pub async fn put(
         bank: uuid(&open.bank, "bank")?,
         day: day.map(|text| crate::app::typed::day::day(text, "day")).transpose()?,
         only: open.only,
+        job: open.job,
         sent: sent(&serde_json::to_string(&open).unwrap_or_default(), &by),
         by,
     };

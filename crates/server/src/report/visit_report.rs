@@ -106,6 +106,8 @@ fn done(context: &VisitContext) -> Vec<String> {
             all.push(wording::lamp(kept.place, lamp));
         }
     }
+    let job = context.sheet.job();
+    all.extend(job.map(|job| wording::owner_job(job, &context.job_lines(), construction)));
     all.extend(wording::owner_left_as(&context.sheet));
     for (work, note) in context.sheet.done() {
         let note = if note.is_empty() { String::new() } else { format!(" ({note})") };

@@ -16,6 +16,7 @@ defineEmits<{
   round: [];
   visit: [];
   short: [only: Schemas['Step']];
+  job: [job: Schemas['Job']];
 }>();
 const phone = usePhone();
 const TABS = [
@@ -51,6 +52,7 @@ const TABS = [
         @failed="$emit('failed', $event)"
         @choices="$emit('choices')"
         @short="$emit('short', $event)"
+        @job="$emit('job', $event)"
       />
       <button v-if="reads" type="button" class="btn sm" @click="$emit('round')">
         {{ page.open_round ? 'Resume round' : 'New round' }} <kbd>R</kbd>

@@ -17,6 +17,7 @@ const emit = defineEmits<{
   failed: [failure: Failure];
   choices: [];
   short: [only: Schemas['Step']];
+  job: [job: Schemas['Job']];
 }>();
 const router = useRouter();
 const undo = useUndo();
@@ -101,6 +102,18 @@ const groups = computed<MenuGroup[]>(() => [
           ],
         },
       ]),
+  ...(props.page.bank.archived_at
+    ? []
+    : [
+        {
+          title: 'A visit for a job',
+          items: [
+            { key: 'job storage_preparation', label: 'Storage preparation' },
+            { key: 'job spring_check', label: 'Spring check' },
+            { key: 'job replacement', label: 'Replacement' },
+          ],
+        },
+      ]),
   ...(props.reads ? [{ title: 'From paper', items: [{ key: 'notebook', label: 'Notebook years' }] }] : []),
   {
     title: 'This bank',
@@ -123,6 +136,7 @@ function choose(key: string): void {
     rules: () => judgeBy(which),
     choices: () => emit('choices'),
     short: () => emit('short', which as Schemas['Step']),
+    job: () => emit('job', which as Schemas['Job']),
     sheet: () => window.open(`${bank}/field-sheet`, '_blank'),
     calendar: () => window.location.assign(`/api/calendar.ics?bank=${props.page.bank.id}`),
     csv: () => window.location.assign(`${bank}/export.csv`),

@@ -27,6 +27,8 @@ const { start, failure: notBegun } = useStartVisit();
 const visit = (): void => void start(props.id, page.value?.open_visit);
 /** A visit for one step alone. */
 const short = (only: Schemas['Step']): void => void start(props.id, page.value?.open_visit, { only });
+/** A visit for a job, or its job on the visit under way. */
+const job = (own: Schemas['Job']): void => void start(props.id, page.value?.open_visit, { job: own });
 
 function take(): void {
   if (canRead.value)
@@ -62,6 +64,7 @@ useShortcuts({
       @round="take"
       @visit="visit"
       @short="short"
+      @job="job"
     />
     <WhereLine :parts="[page.site.kind, page.description, page.round_day && `round of ${page.round_day}`]" />
     <FailureNote :failure="acted ?? notBegun" />

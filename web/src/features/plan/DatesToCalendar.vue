@@ -33,7 +33,7 @@ async function all(): Promise<void> {
       await need(
         api.PUT('/api/reminders/{id}', {
           params: { path: { id } },
-          body: { bank: props.bank, day: date.day, text: text.slice(0, 200) },
+          body: { bank: props.bank, day: date.day, text: text.slice(0, 200), job: date.job },
         }),
       );
       done.add(key);

@@ -2,6 +2,7 @@
 import type { Schemas } from '@/api/client';
 import { defineAsyncComponent } from 'vue';
 import DatesToCalendar from './DatesToCalendar.vue';
+import JobOfPlan from './JobOfPlan.vue';
 import PlanCharts from './PlanCharts.vue';
 
 defineProps<{
@@ -9,6 +10,8 @@ defineProps<{
   own: Schemas['PlanAnswer'];
   /** Its bank, where its days can be put into the calendar. */
   bank?: string;
+  /** A visit under way there. */
+  visit?: string;
 }>();
 // The table of the library is the largest part of the page, and comes last.
 const DataTable = defineAsyncComponent(() => import('@/components/ui/DataTable.vue'));
@@ -50,6 +53,7 @@ const columnsOf = (table: Schemas['PlanTable']) =>
           <li v-for="line in l.lines" :key="line">{{ line }}</li>
         </ol>
         <p v-for="line in l.lines.length > 1 ? [] : l.lines" :key="line">{{ line }}</p>
+        <JobOfPlan v-if="bank && l.job" :bank="bank" :list="l" :job="l.job" :visit="visit" />
       </section>
     </div>
     <p v-for="c in own.cautions" :key="c" class="caution">{{ c }}</p>

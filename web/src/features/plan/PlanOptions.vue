@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import type { Schemas } from '@/api/client';
 import ConditionMark from '@/components/ui/ConditionMark.vue';
+import { computed, ref, watch } from 'vue';
+import DayOfRun from './DayOfRun.vue';
 import StringDrawn from './StringDrawn.vue';
 
-defineProps<{
+const props = defineProps<{
   /** Ways to go. */
   options: Schemas['PlanOption'][];
   /** Key of the one that is looked at. */
@@ -11,12 +13,23 @@ defineProps<{
   /** Side by side over the whole width. */
   wide?: boolean;
 }>();
+/** Days of the strings that are run: all of them alike. */
+const days = computed(
+  () => props.options.find((o) => o.string?.days.length)?.string?.days.map((d) => d.day) ?? [],
+);
+const at = ref(0);
+watch(
+  () => days.value.length,
+  (count) => (at.value = Math.max(0, count - 1)),
+  { immediate: true },
+);
 defineEmits<{ choose: [key: string] }>();
 const MARK = { would: '✓', may: '–', would_not: '×' } as const;
 const WORD = { would: 'would', may: 'may', would_not: 'would not' } as const;
 </script>
 
 <template>
+  <DayOfRun v-if="days.length" v-model="at" :days="days" />
   <ul class="options" :class="{ wide }" aria-label="Ways to go">
     <li v-for="(o, i) in options" :key="o.key" :class="{ on: o.key === chosen, refused: o.refused }">
       <button type="button" :aria-pressed="o.key === chosen" @click="$emit('choose', o.key)">
@@ -34,7 +47,7 @@ const WORD = { would: 'would', may: 'may', would_not: 'would not' } as const;
             >
           </template>
         </span>
-        <StringDrawn v-if="o.string" :string="o.string" />
+        <StringDrawn v-if="o.string" :string="o.string" :at="at" />
         <span v-if="o.refused" class="says">{{ o.refused }}</span>
         <span v-else-if="o.comes_to" class="says">{{ o.comes_to }}</span>
       </button>

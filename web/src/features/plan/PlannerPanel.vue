@@ -148,7 +148,7 @@ const stray = computed(() => {
     <aside v-if="answer?.options.length" class="side">
       <PlanOptions :options="answer.options" :chosen="chosen" :wide="wide" @choose="looked = $event" />
     </aside>
-    <PlanAnswer v-if="answer" class="answer" :own="answer" :bank="closed ? undefined : bank" />
+    <PlanAnswer v-if="answer" class="answer" :own="answer" :bank="closed ? undefined : bank" :visit="visit" />
     <KeptPlans ref="list" class="all" :bank="bank" :planner="planner" @open="open" @read="read" />
     <SideDrawer v-model:open="keeping" title="Keep this plan" :width="480" short>
       <KeepPlan

@@ -4,8 +4,10 @@ import { bodyPath } from '@/logic/glyphs';
 import { computed } from 'vue';
 
 const props = defineProps<{
-  /** A string as an option leaves it. */
-  string: Schemas['StringAfter'];
+  /** A string as an option has it, day by day. */
+  string: Schemas['StringRun'];
+  /** Place of the day that is shown. */
+  at: number;
 }>();
 const HEIGHT = 84;
 const WIDTH = 148;
@@ -14,28 +16,44 @@ const FOOT = 50;
 const y = (charge: number): number =>
   10 + (HEIGHT - 16) * (1 - (Math.max(FOOT, charge) - FOOT) / (100 - FOOT));
 const step = computed(() => WIDTH / Math.max(1, props.string.batteries.length));
-const own = computed(() => props.string.batteries.find((b) => b.own));
-const mates = computed(() => props.string.batteries.filter((b) => !b.own));
+const day = computed(() => props.string.days[Math.min(props.at, props.string.days.length - 1)]);
+const all = computed(() =>
+  day.value
+    ? props.string.batteries.map((battery, i) => ({
+        battery,
+        own: i === props.string.own,
+        charge: day.value!.charges[i]!,
+        condition: day.value!.conditions[i]!,
+        volts: day.value!.volts[i]!,
+      }))
+    : [],
+);
+const own = computed(() => all.value.find((b) => b.own));
 const lowest = computed(() =>
-  mates.value.reduce<Schemas['BatteryAfter'] | undefined>(
-    (a, b) => (a && a.charge <= b.charge ? a : b),
-    undefined,
-  ),
+  all.value
+    .filter((b) => !b.own)
+    .reduce<{ charge: number; volts: string } | undefined>(
+      (a, b) => (a && a.charge <= b.charge ? a : b),
+      undefined,
+    ),
+);
+const title = computed(() =>
+  day.value ? `${props.string.title} after ${day.value.day} days` : props.string.title,
 );
 const spoken = computed(() =>
-  props.string.batteries.length
-    ? props.string.batteries.map((b) => `${b.battery} ${b.charge} %, ${b.volts}`).join('; ')
+  all.value.length
+    ? all.value.map((b) => `${b.battery} ${b.charge} %, ${b.volts}`).join('; ')
     : 'the string is out',
 );
 </script>
 
 <template>
   <span class="string">
-    <span class="small">{{ string.title }}</span>
-    <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" :aria-label="`${string.title}: ${spoken}`">
-      <template v-if="string.batteries.length">
+    <span class="small">{{ title }}</span>
+    <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" :aria-label="`${title}: ${spoken}`">
+      <template v-if="all.length">
         <line x1="0" :x2="WIDTH" :y1="y(100)" :y2="y(100)" class="full" />
-        <g v-for="(b, i) in string.batteries" :key="b.battery">
+        <g v-for="(b, i) in all" :key="b.battery">
           <rect
             :x="i * step + 1"
             y="2"

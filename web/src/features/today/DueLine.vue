@@ -55,8 +55,8 @@ async function done(): Promise<void> {
           type="button"
           class="btn sm"
           :class="{ go: item.open_visit }"
-          :aria-label="`${item.open_visit ? 'Go on with the visit' : item.only ? 'Begin a short visit' : 'Begin a visit'}: ${item.site}, ${item.said.title}`"
-          @click="start(item.bank, item.open_visit, { only: item.only })"
+          :aria-label="`${item.open_visit ? 'Go on with the visit' : item.only ? 'Begin a short visit' : item.job ? 'Begin the visit for it' : 'Begin a visit'}: ${item.site}, ${item.said.title}`"
+          @click="start(item.bank, item.open_visit, { only: item.only, job: item.job })"
         >
           {{ item.open_visit ? 'Go on' : item.only ? 'Short visit' : 'Visit' }}
         </button>

@@ -6,6 +6,7 @@ import WhereLine from '@/components/ui/WhereLine.vue';
 import AccessNotes from './AccessNotes.vue';
 import CloseUp from './CloseUp.vue';
 import EqualizeStep from './EqualizeStep.vue';
+import JobStep from './JobStep.vue';
 import LookOver from './LookOver.vue';
 import MakeSafe from './MakeSafe.vue';
 import OnlyLine from './OnlyLine.vue';
@@ -37,6 +38,7 @@ const { step, view, next, on } = useSteps(visit);
 /** What shows a step: every step has its own. */
 const SHOWN: { [S in Schemas['Step']]: Shows<S> } = {
   make_safe: MakeSafe,
+  job: JobStep,
   look_over: LookOver,
   rest_check: RestCheck,
   round: RoundStep,
@@ -62,7 +64,7 @@ const loose = computed(() =>
       :place="page.site"
       :parts="[
         page.name,
-        `visit of ${page.day}`,
+        page.job ? `${page.job.toLowerCase()}, visit of ${page.day}` : `visit of ${page.day}`,
         page.closed ? `closed by ${page.closed}` : `opened by ${page.opened}`,
       ]"
     >

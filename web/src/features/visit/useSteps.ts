@@ -17,6 +17,14 @@ export function useSteps({ page, failure }: Visit) {
     failure.value = null;
     void router.replace({ query: { ...route.query, step: to } });
   });
+  // A list of the visit leads to the step where its line is done.
+  watch(
+    () => route.query.step,
+    (to) => {
+      const own = page.value?.steps.find((s) => s.step === to);
+      if (own) step.value = own.step;
+    },
+  );
   const view = computed(() => page.value?.steps.find((s) => s.step === step.value) ?? null);
   const next = computed(() => {
     const steps = page.value?.steps ?? [];

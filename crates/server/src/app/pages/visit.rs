@@ -4,6 +4,7 @@ mod close_up;
 mod corrective;
 mod equalize;
 mod instruments;
+mod job;
 mod joints;
 mod look;
 mod recheck;
@@ -19,6 +20,7 @@ pub use close_up::{ClosingView, LeftChoice, WorkView};
 pub use corrective::CorrectiveView;
 pub use equalize::VisitRun;
 pub use instruments::InstrumentsView;
+pub use job::{JobLineState, JobLineView, JobView, PolarityView};
 pub use joints::{ClampLine, JointsStep};
 pub use look::CheckView;
 pub use recheck::{OnlyView, RechecksView};
@@ -73,6 +75,7 @@ impl VisitContext {
     ) -> Result<StepContent, DbError> {
         Ok(match step {
             Step::MakeSafe => StepContent::MakeSafe,
+            Step::Job => StepContent::Job { job: self.job().map(Box::new) },
             Step::LookOver => StepContent::LookOver { checks: self.checks(), sources: self.sources_view() },
             Step::RestCheck => StepContent::RestCheck {
                 instruments: self.instruments(false),
@@ -110,14 +113,22 @@ impl VisitContext {
             if step == Step::Round {
                 progress.done = self.rounds.last().map_or(0, |(_, _, read)| *read);
             }
+            let content = self.content(db, step, now)?;
+            if let StepContent::Job { job: Some(job) } = &content {
+                progress.done = job.lines.iter().filter(|line| line.is_answered()).count();
+            }
             Ok(StepView {
-                name: wording::step_name(step),
+                name: self
+                    .sheet
+                    .job()
+                    .filter(|_| step == Step::Job)
+                    .map_or(wording::step_name(step), wording::job_name),
                 state: progress.state,
                 reason: progress.reason,
                 done: progress.done,
                 of: progress.of,
                 cautions: self.cautions(step),
-                content: self.content(db, step, now)?,
+                content,
             })
         };
         steps_of(&self.sheet, construction).into_iter().map(view).collect()
@@ -149,6 +160,7 @@ impl VisitContext {
             entered_later: self.entered_later().map(words::day),
             past: self.visit.is_typed_later(),
             only: self.only(),
+            job: self.sheet.job().map(wording::job_name),
             rechecks: self.rechecks(),
             closed: self.visit.ended_at.map(|at| {
                 let by = self.visit.closed_by.clone().unwrap_or_default();

@@ -1,6 +1,7 @@
 //! What a planner answers: one sentence, its options, figures and pictures, what it rests on.
 
 use rainshadow_core::severity::Severity;
+use rainshadow_core::visit::Job;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -77,32 +78,34 @@ pub struct PlanOption {
     pub refused: String,
     /// Where it leads on; none: nowhere.
     pub go: Option<PlanLink>,
-    /// The string as it stands in the end; none: it is not told.
-    pub string: Option<StringAfter>,
+    /// The string day by day; none: it is not told.
+    pub string: Option<StringRun>,
 }
 
-/// A string of batteries as an option leaves it.
+/// A string of batteries as an option has it, day by day.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct StringAfter {
-    /// What it shows: "String B after 90 days".
+pub struct StringRun {
+    /// Which: "String B".
     pub title: String,
     /// Its batteries in electrical order; empty: it is out.
-    pub batteries: Vec<BatteryAfter>,
+    pub batteries: Vec<String>,
+    /// Place of the one that is replaced.
+    pub own: usize,
+    /// Some of its days, the last among them; empty: it is out.
+    pub days: Vec<StringDay>,
 }
 
-/// A battery of such a string.
+/// A string at the end of the charge of a day.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct BatteryAfter {
-    /// Its address.
-    pub battery: String,
-    /// Charge at the end of a day, per cent.
-    pub charge: f64,
-    /// How full that is.
-    pub condition: Severity,
-    /// Volts as the charge ends.
-    pub volts: String,
-    /// True for the one that is replaced.
-    pub own: bool,
+pub struct StringDay {
+    /// Which day, from 1.
+    pub day: u16,
+    /// Charge of each battery, per cent.
+    pub charges: Vec<f64>,
+    /// How full each is.
+    pub conditions: Vec<Severity>,
+    /// Volts of each: "6.34 V".
+    pub volts: Vec<String>,
 }
 
 /// Where an option leads on.
@@ -201,6 +204,8 @@ pub struct PlanDate {
     pub said: String,
     /// What is done.
     pub what: String,
+    /// The job that a visit of that day is for; none: a look like others.
+    pub job: Option<Job>,
 }
 
 /// A list to work through, in order.
@@ -210,6 +215,10 @@ pub struct PlanList {
     pub title: String,
     /// Line by line.
     pub lines: Vec<String>,
+    /// The job that a visit works it through as; none: it is only read.
+    pub job: Option<Job>,
+    /// What a reminder of that day says; empty: none is offered.
+    pub remind: String,
 }
 
 /// A table of any columns.

@@ -40,6 +40,8 @@ pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Plan
         lists: vec![PlanList {
             title: format!("A stay of {days} days in {}", MONTHS[usize::from(month) - 1]),
             lines: vec![wording::stay_said(&own, asked.planned_depth)],
+            job: None,
+            remind: String::new(),
         }],
         cautions: vec!["Charge where air moves: charging makes hydrogen. An engine or a generator runs outdoors only.".into()],
         assumptions: vec![

@@ -16,6 +16,7 @@ use rainshadow_core::replacement::{
 };
 use rainshadow_core::replacing::{UsedBattery, one_new};
 use rainshadow_core::severity::Severity;
+use rainshadow_core::visit::Job;
 use rainshadow_core::wording;
 
 /// Capacity that a failing battery is taken to have where nobody tested it, per cent (our choice, no source).
@@ -315,7 +316,12 @@ pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Plan
         charts: vec![chart(&all, best, &asked)],
         tables: vec![parts(own, subject)],
         dates: Vec::new(),
-        lists: vec![PlanList { title: "The day, in order".into(), lines: day }],
+        lists: vec![PlanList {
+            title: "The day, in order".into(),
+            lines: day,
+            job: own.kind.brings_in().then_some(Job::Replacement),
+            remind: wording::replacement_reminder(own.kind, asked.failing),
+        }],
         cautions: vec![
             "Tools are insulated, rings and watches off: a wrench across posts welds itself there.".into(),
             "A battery weighs more than it looks: two people, or a strap made for it.".into(),

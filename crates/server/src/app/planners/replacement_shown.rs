@@ -1,10 +1,10 @@
 //! Parts of a replacement, and how its string fares.
 
-use super::answer::{BatteryAfter, ChartFoot, PlanChart, PlanSeries, PlanTable, SeriesLook, StringAfter};
+use super::answer::{ChartFoot, PlanChart, PlanSeries, PlanTable, SeriesLook, StringDay, StringRun};
 use super::subject::Subject;
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::replacement::{
-    MISMATCH_DAYS, ReplacementAsked, ReplacementKind, ReplacementOption, filled,
+    MismatchDay, ReplacementAsked, ReplacementKind, ReplacementOption, filled,
 };
 use rainshadow_core::severity::Severity;
 use rainshadow_core::wording;
@@ -102,22 +102,31 @@ pub(super) fn chart(all: &[ReplacementOption], best: usize, asked: &ReplacementA
     }
 }
 
-/// The string after its days.
-pub(super) fn drawn(own: &ReplacementOption, asked: &ReplacementAsked) -> Option<StringAfter> {
-    let title = wording::string_after(asked.failing, MISMATCH_DAYS);
+/// Days between two that are shown of a string.
+const EVERY: usize = 3;
+
+/// The string day by day.
+pub(super) fn drawn(own: &ReplacementOption, asked: &ReplacementAsked) -> Option<StringRun> {
+    let title = wording::string_said(asked.failing);
+    let place = usize::from(asked.failing.battery) - 1;
     if own.kind == ReplacementKind::DropString {
-        return Some(StringAfter { title, batteries: Vec::new() });
+        return Some(StringRun { title, batteries: Vec::new(), own: place, days: Vec::new() });
     }
-    let day = own.run.as_ref()?.days.last()?;
-    let batteries = day.charges.iter().zip(&day.volts).zip(1u8..).map(|((charge, volts), number)| {
-        let battery = BatteryAddress { battery: number, ..asked.failing };
-        BatteryAfter {
-            own: battery == asked.failing,
-            battery: battery.to_string(),
-            charge: (charge * 10.0).round() / 10.0,
-            condition: filled(*charge),
-            volts: format!("{:.2} V", volts * f64::from(asked.shape.cells_per_battery)),
-        }
-    });
-    Some(StringAfter { title, batteries: batteries.collect() })
+    let run = own.run.as_ref()?;
+    let cells = f64::from(asked.shape.cells_per_battery);
+    let shown = |day: &MismatchDay| StringDay {
+        day: day.day,
+        charges: day.charges.iter().map(|charge| (charge * 10.0).round() / 10.0).collect(),
+        conditions: day.charges.iter().map(|charge| filled(*charge)).collect(),
+        volts: day.volts.iter().map(|volts| format!("{:.2} V", volts * cells)).collect(),
+    };
+    let last = run.days.len().checked_sub(1)?;
+    let days = run.days.iter().enumerate().filter(|(n, _)| n % EVERY == 0 || *n == last);
+    let batteries = (1..=asked.shape.series).map(|battery| BatteryAddress { battery, ..asked.failing });
+    Some(StringRun {
+        title,
+        batteries: batteries.map(|own| own.to_string()).collect(),
+        own: place,
+        days: days.map(|(_, day)| shown(day)).collect(),
+    })
 }

@@ -42,6 +42,8 @@ pub(super) fn answer(
         lists.push(PlanList {
             title: format!("The proof of {day}"),
             lines: vec![wording::proof_said(judged, proof.volts)],
+            job: None,
+            remind: String::new(),
         });
     }
     Ok(PlanAnswer {

@@ -13,6 +13,7 @@ use crate::app::refused::{AppError, AppResult};
 pub(super) use controls::controls;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::storage::plan_storage;
+use rainshadow_core::visit::{Job, job_tasks};
 use rainshadow_core::wording;
 
 /// The answer.
@@ -28,8 +29,8 @@ pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>, units: ReaderUnit
         tables: Vec::new(),
         dates: dates(best, subject.model.construction.has_caps(), subject.today),
         lists: vec![
-            list("Before it is left", wording::storage_before(subject.model.construction.has_caps())),
-            list("When it is used again", wording::storage_after(subject.model.construction.has_caps())),
+            list("Before it is left", Job::StoragePreparation, subject),
+            list("When it is used again", Job::SpringCheck, subject),
         ],
         cautions: wording::STORAGE_CAUTIONS.iter().map(|own| (*own).to_owned()).collect(),
         assumptions: assumptions(subject, &asked, typed, units),
@@ -37,6 +38,9 @@ pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>, units: ReaderUnit
     })
 }
 
-fn list(title: &str, lines: Vec<&'static str>) -> PlanList {
-    PlanList { title: title.into(), lines: lines.into_iter().map(ToOwned::to_owned).collect() }
+fn list(title: &str, job: Job, subject: &Subject) -> PlanList {
+    let construction = subject.model.construction;
+    let lines = job_tasks(job, construction).into_iter();
+    let lines = lines.map(|task| wording::job_task_of(job, task, construction).to_owned()).collect();
+    PlanList { title: title.into(), lines, job: Some(job), remind: wording::job_name(job).to_owned() }
 }

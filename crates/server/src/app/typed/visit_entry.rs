@@ -245,6 +245,13 @@ pub fn parse(
             reason: reason.trim().to_owned(),
         },
         TypedBody::Only { step } => Entry::Only { step: *step },
+        TypedBody::Job { job } => Entry::Job { job: *job },
+        TypedBody::JobTask { task, none_here } => Entry::JobTask { task: *task, none_here: *none_here },
+        TypedBody::Polarity { typed, stands } => {
+            let most = bounds::VOLTAGE.high;
+            let either_way = Bounds { low: -most, ..bounds::VOLTAGE };
+            Entry::Polarity { volts: refused("typed", typed::number(typed, either_way))?, stands: *stands }
+        }
         TypedBody::StringVolts { typed } => {
             Entry::StringVolts { volts: refused("typed", string_volts(typed, shape.cells_in_series()))? }
         }

@@ -45,6 +45,18 @@ pub(super) async fn begun(body: Body) -> ApiResult<(Vec<u8>, StreamReader<Pieces
     Ok((head, StreamReader::new(all)))
 }
 
+/// Takes the rest of a file that is not wanted: whoever still sends it reads no answer before it is taken.
+pub(super) async fn let_go(file: &mut StreamReader<Pieces, Bytes>) {
+    let mut rest = tokio::io::AsyncReadExt::take(file, LARGEST);
+    // A sender who goes away meanwhile reads no answer anyway.
+    let _gone = tokio::io::copy(&mut rest, &mut tokio::io::sink()).await;
+}
+
+/// The same where a file is read off the threads that answer.
+fn let_go_here(file: impl Read) {
+    let _gone = std::io::copy(&mut file.take(LARGEST), &mut std::io::sink());
+}
+
 /// Counts what is read.
 struct Counted<'a, R> {
     inner: R,
@@ -114,7 +126,7 @@ pub(super) async fn to_its_end(
     let (shared, id) = (state.clone(), id.to_owned());
     let work = move || {
         let inner = SyncIoBridge::new(file);
-        let counted = Counted { inner, bytes: 0, all: &shared.records, id: &id };
+        let mut counted = Counted { inner, bytes: 0, all: &shared.records, id: &id };
         let against = Against { zone: &zone, c20: bank.c20, now: shared.clock.now() };
         let mut keeping = Keeping {
             app: &shared,
@@ -125,7 +137,7 @@ pub(super) async fn to_its_end(
             volts: VoltsWatch::default(),
             waiting: Vec::new(),
         };
-        let read = read_record(counted, &source, against, &mut keeping);
+        let read = read_record(&mut counted, &source, against, &mut keeping);
         let read = read.and_then(|read| keeping.keep().map(|()| read).map_err(RecordCsvError::Stopped));
         // Here, since whoever sent it may have gone away, and nobody waits for the answer any more.
         if read.is_err()
@@ -134,6 +146,9 @@ pub(super) async fn to_its_end(
             tracing::error!(%error, "what was kept of a broken record is not thrown away");
         }
         shared.records.over(&id);
+        if read.is_err() {
+            let_go_here(counted.inner);
+        }
         read
     };
     tokio::task::spawn_blocking(work)
@@ -188,7 +203,14 @@ pub(super) async fn last_year(
         let newest_first = source.newest_first;
         let mut last =
             LastYear { bank: &bank, newest_first, volts: VoltsWatch::default(), rows: VecDeque::new() };
-        let read = read_record(SyncIoBridge::new(file).take(LARGEST), &source, against, &mut last)?;
+        let mut file = SyncIoBridge::new(file).take(LARGEST);
+        let read = match read_record(&mut file, &source, against, &mut last) {
+            Ok(read) => read,
+            Err(error) => {
+                let_go_here(file);
+                return Err(error);
+            }
+        };
         let mut rows: Vec<MinuteRow> = last.rows.into();
         turned(&mut rows, &read.brought.other_way);
         Ok((read, rows))

@@ -8,7 +8,7 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::schedule::{Consequence, Task};
 use rainshadow_core::severity::Severity;
-use rainshadow_core::visit::Step;
+use rainshadow_core::visit::{Job, Step};
 use rainshadow_core::wording::{self, DueReader, SpokenDue};
 use serde::Serialize;
 use std::collections::HashMap;
@@ -47,6 +47,8 @@ pub struct DueView {
     pub open_visit: Option<String>,
     /// The one step that a visit for it takes; none: a whole visit.
     pub only: Option<Step>,
+    /// The job that a visit for it is for; none: a visit like others.
+    pub job: Option<Job>,
     /// True where it is about what stands there: its settings, its air.
     pub equipment: bool,
 }
@@ -130,6 +132,7 @@ impl<'a> Pages<'a> {
             mini: known.mini.clone(),
             open_visit: known.row.open_visit.clone(),
             only: row.item.only(),
+            job: row.item.job(),
             equipment: row.item.is_of_equipment(),
         })
     }

@@ -1,8 +1,8 @@
 //! What the page of a visit shows.
 
 use super::{
-    CheckView, ClosingView, CorrectiveView, InstrumentsView, JointsStep, LeftChoice, OnlyView, RechecksView,
-    RestView, SourcesView, TestsView, VisitRound, VisitRun, WaterView, WorkView,
+    CheckView, ClosingView, CorrectiveView, InstrumentsView, JobView, JointsStep, LeftChoice, OnlyView,
+    RechecksView, RestView, SourcesView, TestsView, VisitRound, VisitRun, WaterView, WorkView,
 };
 use crate::app::due_told::VisitDue;
 use crate::app::pages::photo::PhotoView;
@@ -32,6 +32,11 @@ pub struct CautionView {
 pub enum StepContent {
     /// Eyes, hands, metal, air, loads, chargers, isolation: its cautions.
     MakeSafe,
+    /// The job that the visit is for.
+    Job {
+        /// As it stands; none: it was taken back.
+        job: Option<Box<JobView>>,
+    },
     /// The look-over.
     LookOver {
         /// What is looked at.
@@ -156,6 +161,8 @@ pub struct VisitPage {
     pub past: bool,
     /// The one step it is for; none: a whole visit.
     pub only: Option<OnlyView>,
+    /// The job it is for: "Spring check"; none: a visit like others.
+    pub job: Option<&'static str>,
     /// What is looked at again later.
     pub rechecks: RechecksView,
     /// Who closed it; none while it is open.

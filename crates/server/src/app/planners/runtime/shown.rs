@@ -54,7 +54,7 @@ pub(super) fn outlasts(
         Ok(own) => wording::stand_in_said(own, at_hand.volts, at_hand.ampere_hours),
         Err(why) => wording::sentence(&format!("{why}; they cannot stand in.")),
     });
-    Ok(PlanList { title: "If the outage outlasts it".into(), lines })
+    Ok(PlanList { title: "If the outage outlasts it".into(), lines, job: None, remind: String::new() })
 }
 
 /// Why another string beside this one is refused; empty: it is not.

@@ -15,6 +15,7 @@ use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::storage::{StorageAsked, StoragePlan, StorageWayKind, StoredDay, StoredWay};
+use rainshadow_core::visit::Job;
 use rainshadow_core::wording;
 
 pub(super) fn facts(best: &StoredWay, units: ReaderUnits) -> Vec<PlanFact> {
@@ -191,10 +192,11 @@ pub(super) fn freezing_chart(plan: &StoragePlan, units: ReaderUnits) -> PlanChar
 
 pub(super) fn dates(best: &StoredWay, has_caps: bool, today: Date) -> Vec<PlanDate> {
     let (Some(first), Some(last)) = (best.days.first(), best.days.last()) else { return Vec::new() };
-    let date = |day: Date, what: String| PlanDate {
+    let date = |(day, what, job): (Date, String, Option<Job>)| PlanDate {
         day: day.to_string(),
         said: wording::short_day(day, today),
         what,
+        job,
     };
     let begin = if has_caps {
         "charge full, read every cell, water to the mark"
@@ -202,13 +204,17 @@ pub(super) fn dates(best: &StoredWay, has_caps: bool, today: Date) -> Vec<PlanDa
         "charge full, read the volts"
     };
     let name = wording::storage_way(best.way.kind()).to_lowercase();
-    let mut all: Vec<(Date, String)> = vec![(first.day, format!("{begin}; then {name}"))];
-    all.extend(best.recharges.iter().map(|(day, why)| (*day, wording::storage_recharge(*why).to_owned())));
-    all.extend(best.checks.iter().map(|own| (own.day, wording::storage_check(own))));
+    let before = format!("{begin}; then {name}");
+    let mut all = vec![(first.day, before, Some(Job::StoragePreparation))];
+    all.extend(
+        best.recharges.iter().map(|(day, why)| (*day, wording::storage_recharge(*why).to_owned(), None)),
+    );
+    all.extend(best.checks.iter().map(|own| (own.day, wording::storage_check(own), None)));
     let spring = last.day.checked_sub(1.days()).unwrap_or(last.day);
-    all.push((spring, "look for cracks first, then charge, then a round".into()));
+    let after = "look for cracks first, then charge, then a round".to_owned();
+    all.push((spring, after, Some(Job::SpringCheck)));
     all.sort_by_key(|own| own.0);
-    all.into_iter().map(|(day, what)| date(day, what)).collect()
+    all.into_iter().map(date).collect()
 }
 
 pub(super) fn assumptions(

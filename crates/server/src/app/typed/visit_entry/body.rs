@@ -9,8 +9,8 @@ use rainshadow_core::quantity::units::{LengthUnit, TorqueUnit};
 use rainshadow_core::rest::VoltsState;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Caution, Check, CheckedInstrument, ClosingItem, CorrectiveAction, Left, LeftAs, Measurement, Repair,
-    Step, StepState, Work,
+    Caution, Check, CheckedInstrument, ClosingItem, CorrectiveAction, Job, JobTask, Left, LeftAs,
+    Measurement, Repair, Step, StepState, Work,
 };
 use rainshadow_core::water::{LevelLamp, LevelStep, Poured, Spill};
 use serde::{Deserialize, Serialize};
@@ -282,6 +282,27 @@ pub enum TypedBody {
     Only {
         /// Which.
         step: Step,
+    },
+    /// The visit is for a job.
+    Job {
+        /// Which.
+        job: Job,
+    },
+    /// A line of the job was done, or there is nothing of the kind.
+    JobTask {
+        /// Which.
+        task: JobTask,
+        /// True where the bank has no such thing.
+        #[serde(default)]
+        none_here: bool,
+    },
+    /// Volts of a battery before it is joined, the red probe on the post marked positive.
+    Polarity {
+        /// V, with its sign.
+        typed: String,
+        /// True when asked about and kept.
+        #[serde(default)]
+        stands: bool,
     },
     /// Work was done.
     Done {
