@@ -12,6 +12,7 @@ mod forms;
 mod found_done_left;
 mod history;
 mod instruments;
+mod jobs;
 mod joints;
 mod load_tests;
 mod looks;

@@ -166,9 +166,10 @@ async fn a_site_gets_a_climate_typed_begun_or_from_a_table_and_a_month_that_cann
     page.press("Dipper").await;
     page.press("More").await;
     page.press("Put the description right").await;
-    page.press("Climate, for the forecast of water").await;
+    page.press("Climate, for water, winter and sun").await;
     page.choose("Begin with an invented climate", "Mild coast (invented)").await;
     page.see("11 °C over the year; coldest January at 6 °C, warmest July at 16 °C").await;
+    page.see("Lowest on record \u{2212}6").await;
     page.fill("Jul, °C", "77").await;
     page.press("Keep it so").await;
     page.see("July: ").await;
@@ -177,6 +178,15 @@ async fn a_site_gets_a_climate_typed_begun_or_from_a_table_and_a_month_that_cann
     page.until_is("field", "Jul, °C", "invalid", true).await;
     page.until_value("Jul, °C", "77").await;
     page.fill("Jul, °C", "17.5").await;
+    // its lowest on record come along, and one that lies above its mean is named beside it
+    page.fill("Jul, lowest, °C", "30").await;
+    page.fill("Latitude, °", "north").await;
+    page.press("Keep it so").await;
+    page.see("\u{201c}north\u{201d} is no number; accepted is -90 to 90").await;
+    page.fill("Latitude, °", "47,5").await;
+    page.press("Keep it so").await;
+    page.until_is("field", "Jul, lowest, °C", "invalid", true).await;
+    page.fill("Jul, lowest, °C", "4").await;
     page.press("Keep it so").await;
     page.see("24 V").await;
     page.press("More").await;

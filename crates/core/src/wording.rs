@@ -77,7 +77,7 @@ pub use charging_record::{
     period_on_record, read_to_end_lines, read_to_end_verdict,
 };
 pub use check::{check, check_advice, found_advice, found_kind, found_spare};
-pub use climate::{climate_line, forecast_temperatures};
+pub use climate::{climate_line, forecast_temperatures, record_lows_line};
 pub use corrective::{corrected_and_left, corrected_at, corrective_action, measurement, place_chosen};
 pub use diagnosis::{
     diagnosis_verdict, evidence_group, hypothesis, hypothesis_placed, meanwhile, measurement_next, next_said,

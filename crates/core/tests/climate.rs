@@ -7,9 +7,9 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::quantity::units::{ReaderUnits, TemperatureUnit};
 use rainshadow_core::quantity::{Temperature, typed};
 use rainshadow_core::water::{
-    INVENTED_CLIMATES, Interval, InventedClimate, MONTHS, MonthlyMeans, WaterHistory, forecast,
+    INVENTED_CLIMATES, Interval, InventedClimate, MONTHS, MonthlyMeans, RecordLows, WaterHistory, forecast,
 };
-use rainshadow_core::wording::{climate_line, forecast_temperatures};
+use rainshadow_core::wording::{climate_line, forecast_temperatures, record_lows_line};
 
 /// A mild place, made up.
 const MILD: [f64; 12] = [2.0, 3.0, 7.0, 11.0, 16.0, 20.0, 22.0, 21.0, 17.0, 12.0, 6.0, 3.0];
@@ -98,6 +98,31 @@ fn a_forecast_says_which_temperatures_it_was_made_with() {
         climate_line(&climate.unwrap(), metric),
         "11.7 °C over the year; coldest January at 2 °C, warmest July at 22 °C."
     );
+}
+
+#[test]
+fn the_lowest_on_record_lies_under_the_mean_of_its_month_and_within_the_table() {
+    let means = MonthlyMeans::try_from(MILD).unwrap();
+    let lows = RecordLows::under(&means, 18.0);
+    assert_eq!(lows.celsius()[..2], [-16.0, -15.0]);
+    assert!(lows.beside(&means).is_ok());
+    let mut above = lows.celsius();
+    above[3] = 12.0;
+    let said = RecordLows::try_from(above).unwrap().beside(&means).unwrap_err();
+    assert_eq!((said.month, said.to_string().contains("April: record low 12")), (3, true), "{said}");
+    above[3] = -75.0;
+    assert!(RecordLows::try_from(above).unwrap_err().to_string().contains("-60 to 40"));
+    // a cold place seen from a mean of -40: no lower than the table goes
+    let cold = MonthlyMeans::try_from([-40.0; 12]).unwrap();
+    assert!(RecordLows::under(&cold, 24.0).celsius().iter().all(|low| (low + 60.0).abs() < 1e-9));
+    for own in &INVENTED_CLIMATES {
+        assert!(own.lows(true).beside(&own.means(true)).is_ok(), "{}", own.key);
+    }
+    assert_eq!(
+        record_lows_line(&lows, ReaderUnits::default()),
+        "Lowest on record \u{2212}16 \u{b0}C, in January."
+    );
+    assert!(record_lows_line(&lows, fahrenheit()).contains("3 \u{b0}F"));
 }
 
 proptest! {

@@ -142,6 +142,7 @@ fn what_other_steps_write_down_answers_the_lines() {
 
 #[test]
 fn a_round_counts_before_the_charge_or_after_it_by_when_it_was_finished() {
+    use TaskState::{Done, NotWanted, Open};
     let job = Job::SpringCheck;
     let charged = |hour| {
         let full = VisitEntry { taken_at: at(hour), ..written("full", "", done(Work::ChargedFull)) };
@@ -153,7 +154,6 @@ fn a_round_counts_before_the_charge_or_after_it_by_when_it_was_finished() {
         let seen = seen(rounds);
         [JobTask::ReadBeforeCharge, JobTask::ReadAfterCharge].map(|task| state(job, sheet, &seen, task))
     };
-    use TaskState::{Done, NotWanted, Open};
     assert_eq!(both(&for_job(job, vec![]), &[9]), [Done, Open], "not charged yet");
     assert_eq!(both(&charged(10), &[9]), [Done, Open]);
     assert_eq!(both(&charged(10), &[12]), [Open, Done]);
@@ -183,7 +183,7 @@ fn every_battery_that_came_in_is_read_before_it_is_joined() {
     );
     assert_eq!(
         now(vec![("B1", read(6.32))], &came(&[])),
-        TaskState::Part { done: 1, of: 1 },
+        TaskState::Part { done: 1, of: 0 },
         "not on record yet"
     );
     let reversed = for_job(job, vec![("B2", read(-6.3)), ("B2", read(6.3)), ("A1", read(-6.1))]);

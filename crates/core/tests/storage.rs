@@ -14,7 +14,7 @@ use rainshadow_core::storage::{
     LOWS_UNDER_MEANS, MonthlyLoss, RechargeWhy, StorageAir, StorageAsked, StorageWay, StoredWay,
     plan_storage, usual_self_discharge,
 };
-use rainshadow_core::water::MonthlyMeans;
+use rainshadow_core::water::{MonthlyMeans, RecordLows};
 use rainshadow_core::wording;
 use std::path::Path;
 
@@ -32,7 +32,10 @@ fn asked(ways: Vec<StorageWay>) -> StorageAsked {
         shape: BankShape { system_voltage: 24, cells_per_battery: 3, series: 4, parallel: 2, layout },
         from: date(2026, 10, 18),
         until: date(2027, 5, 2),
-        air: StorageAir { means: MonthlyMeans::try_from(MEANS).unwrap(), lows: Some(LOWS) },
+        air: StorageAir {
+            means: MonthlyMeans::try_from(MEANS).unwrap(),
+            lows: Some(RecordLows::try_from(LOWS).unwrap()),
+        },
         charged: 100.0,
         health: 100.0,
         loss: MonthlyLoss { inside: 6.0, tops: 0.0 },
@@ -235,7 +238,7 @@ fn what_cannot_be_is_refused_with_its_field() {
     assert!(field == "ways" && said.contains("name one"));
     let mut lows = LOWS;
     lows[6] = 30.0;
-    let air = StorageAir { lows: Some(lows), ..base.air };
+    let air = StorageAir { lows: Some(RecordLows::try_from(lows).unwrap()), ..base.air };
     let (field, said) = refused(&StorageAsked { air, ..base.clone() });
     assert!(field == "air" && said.starts_with("July: record low 30"), "{said}");
     let ways = vec![StorageWay::Indoors { mean: 2.0, low: 8.0 }];

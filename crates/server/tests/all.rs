@@ -24,6 +24,7 @@ mod folder;
 mod found_done_left;
 mod held_and_checked;
 mod interface;
+mod jobs;
 mod joints;
 mod judgement_cases;
 mod kills;

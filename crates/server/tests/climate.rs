@@ -123,3 +123,76 @@ async fn a_climate_stays_with_its_site_travels_in_its_file_and_moves_the_forecas
     assert_eq!(describe(&shop, &bank, &Value::Null, true).await.0, StatusCode::NO_CONTENT);
     assert_eq!(water().await.1, flat);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn record_lows_and_latitude_stay_with_the_site_and_a_plan_begins_with_them() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let typed: Vec<String> = MILD.iter().map(ToString::to_string).collect();
+    let lows: Vec<String> = MILD.iter().map(|mean| (mean - 20.0).to_string()).collect();
+    let (status, sheet) = read(&shop, &json!({"from": "typed", "typed": typed, "lows": lows})).await;
+    assert_eq!(status, StatusCode::OK, "{sheet}");
+    assert!(
+        sheet["said"].as_str().unwrap().ends_with("Lowest on record \u{2212}18 °C, in January."),
+        "{sheet}"
+    );
+    assert_eq!(
+        read(&shop, &json!({"from": "csv", "csv": sheet["csv"]})).await.1,
+        sheet,
+        "as a table and back"
+    );
+    // a month above its mean, one that is empty, and none at all
+    let mut odd = lows.clone();
+    odd[4] = "17".into();
+    let (_, said) = read(&shop, &json!({"from": "typed", "typed": typed, "lows": odd})).await;
+    assert_eq!(said["errors"][0]["field"], "lows.4", "{said}");
+    odd[4] = String::new();
+    let (_, said) = read(&shop, &json!({"from": "typed", "typed": typed, "lows": odd})).await;
+    assert!(said["detail"].as_str().unwrap().contains("May is empty"), "{said}");
+
+    let put = |climate: Value, lows: Value, latitude: Value| {
+        let (shop, bank) = (&shop, &bank);
+        async move {
+            let version = shop.get(&format!("/api/banks/{bank}")).await["bank"]["version"].clone();
+            let body = json!({"site_name": "Marginalia", "zone": "UTC", "layout": {}, "climate": climate,
+                "lows": lows, "latitude": latitude});
+            let request = shop.request(Method::POST, &format!("/api/banks/{bank}/description"));
+            answer(request.header("if-match", format!("\"{version}\"")).json(&body).send().await.unwrap())
+                .await
+        }
+    };
+    for (climate, lows, latitude, field) in [
+        (Value::Null, sheet["lows"].clone(), Value::Null, "lows"),
+        (json!(vec![-30.0; 12]), sheet["lows"].clone(), Value::Null, "lows"),
+        (Value::Null, Value::Null, json!(95), "latitude"),
+    ] {
+        let (status, said) = put(climate, lows, latitude).await;
+        assert_eq!((status, &said["errors"][0]["field"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!(field)));
+    }
+    let (status, said) = put(sheet["means"].clone(), sheet["lows"].clone(), json!(52.5)).await;
+    assert_eq!(status, StatusCode::NO_CONTENT, "{said}");
+    let form = shop.get(&format!("/api/planners/storage?bank={bank}")).await;
+    let control = |key: &str| {
+        let all = form["controls"].as_array().unwrap();
+        all.iter().find(|own| own["key"] == key).unwrap().clone()
+    };
+    assert_eq!(
+        (&control("lows_by")["value"], &control("latitude")["value"]),
+        (&json!("climate"), &json!("52.5"))
+    );
+    let body = json!({"bank": bank, "values": {"from": "2026-11-01", "until": "2027-03-31", "on_array": "no",
+        "maintained": "no"}});
+    let (status, plan) = shop.send(Method::POST, "/api/planners/storage", &body).await;
+    assert_eq!(status, StatusCode::OK, "{plan}");
+    assert!(plan.to_string().contains("\u{2212}18 °C"), "by its own record lows: {plan}");
+
+    // its file brings them along, and a stranger's is looked at
+    let mut file = shop.get(&format!("/api/banks/{bank}/export.json")).await;
+    let there = Shop::open().await;
+    assert_eq!(there.send(Method::POST, "/api/import", &file).await.0, StatusCode::OK);
+    let site = there.get(&format!("/api/banks/{bank}")).await["site"].clone();
+    assert_eq!((&site["lows"], &site["latitude"]), (&sheet["lows"], &json!(52.5)));
+    file["site"]["latitude"] = json!(-123.0);
+    let (status, said) = Shop::open().await.send(Method::POST, "/api/import", &file).await;
+    assert!(status.is_client_error() && said.to_string().contains("latitude"), "{said}");
+}

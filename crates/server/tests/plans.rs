@@ -287,18 +287,28 @@ async fn the_string_of_a_replacement_is_told_battery_by_battery_and_its_parts_by
     let (status, own) = ask(&shop, "replacement", Some(&bank), asked).await;
     assert_eq!(status, StatusCode::OK, "{own}");
     let string = |key: &str| named(&own["options"], "key", key)["string"].clone();
-    assert_eq!(string("drop_string"), json!({"title": "String B after 90 days", "batteries": []}));
-    let batteries = string("new_one")["batteries"].clone();
-    let places: Vec<(&str, bool)> = batteries
-        .as_array()
-        .unwrap()
-        .iter()
-        .map(|own| (own["battery"].as_str().unwrap(), own["own"].as_bool().unwrap()))
-        .collect();
-    assert_eq!((places.len(), places[3], places[4]), (8, ("B4", false), ("B5", true)));
+    let out = string("drop_string");
+    assert_eq!(
+        (&out["title"], &out["batteries"], &out["days"]),
+        (&json!("String B"), &json!([]), &json!([]))
+    );
+    let run = string("new_one");
+    assert_eq!((run["batteries"].as_array().unwrap().len(), &run["batteries"][4]), (8, &json!("B5")));
+    assert_eq!(run["own"], 4);
+    let days = run["days"].as_array().unwrap();
+    assert_eq!(
+        (&days[0]["day"], &days.last().unwrap()["day"]),
+        (&json!(1), &json!(90)),
+        "from the first day to the last"
+    );
     // By the cell model a new one among older ones stands higher as the charge ends.
-    let volts = |at: usize| batteries[at]["volts"].as_str().unwrap()[..4].parse::<f64>().unwrap();
-    assert!(volts(4) > volts(3), "{batteries}");
+    let last = days.last().unwrap();
+    let volts = |at: usize| last["volts"][at].as_str().unwrap()[..4].parse::<f64>().unwrap();
+    assert!(volts(4) > volts(3), "{last}");
+    assert_eq!(
+        (last["charges"].as_array().unwrap().len(), last["conditions"].as_array().unwrap().len()),
+        (8, 8)
+    );
     let rows = own["tables"][0]["rows"].to_string();
     assert!(
         rows.contains("vent caps") && rows.contains("section and length of those that come off"),

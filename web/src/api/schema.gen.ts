@@ -1733,8 +1733,14 @@ export interface components {
             in_service?: string | null;
             /** @description Who looks after it. */
             keeper?: string;
+            /**
+             * Format: double
+             * @description Degrees of the site from the equator, south negative; none: unknown.
+             */
+            latitude?: number | null;
             /** @description How it stands from today on. */
             layout: components["schemas"]["Layout"];
+            lows?: components["schemas"]["RecordLows"] | null;
             /** @description Name within the site. */
             name?: string;
             /** @description Region of the site. */
@@ -2578,6 +2584,8 @@ export interface components {
         ClimateAsked: {
             /** @enum {string} */
             from: "typed";
+            /** @description Lowest on record of each month as typed, January first; empty: not known. */
+            lows?: string[];
             /** @description As typed. */
             typed: string[];
             /** @description Unit they were typed in. */
@@ -2590,6 +2598,7 @@ export interface components {
         } | {
             /** @enum {string} */
             from: "means";
+            lows?: components["schemas"]["RecordLows"] | null;
             /** @description January first, °C. */
             means: components["schemas"]["MonthlyMeans"];
         } | {
@@ -2604,6 +2613,9 @@ export interface components {
         ClimateSheet: {
             /** @description As a table that reads back as it is. */
             csv: string;
+            lows?: components["schemas"]["RecordLows"] | null;
+            /** @description The lowest, alike; empty: not known. */
+            lows_typed: string[];
             /** @description January first, °C. */
             means: components["schemas"]["MonthlyMeans"];
             /** @description "11 °C over the year; coldest January at 2 °C, warmest July at 20 °C." */
@@ -4048,26 +4060,25 @@ export interface components {
          */
         Job: "storage_preparation" | "spring_check" | "replacement";
         /**
+         * @description What answers a line of a job.
+         * @enum {string}
+         */
+        JobAnswer: "tick" | "step" | "recheck" | "photograph" | "record" | "polarity";
+        /**
          * @description How a line of a job stands.
          * @enum {string}
          */
         JobLineState: "open" | "part" | "done" | "not_wanted";
         /** @description A line of a job. */
         JobLineView: {
+            /** @description What answers it. */
+            by: components["schemas"]["JobAnswer"];
             /** @description By whom and when, or how far: "2 of 4 read right"; none: nothing to tell. */
             done?: string | null;
             /** @description Entry that answers it. */
             entry?: string | null;
             /** @description True for what not every bank has. */
             may_be_missing: boolean;
-            /** @description True where a photograph answers it. */
-            photograph: boolean;
-            /** @description True where the polarity of batteries answers it. */
-            polarity: boolean;
-            /** @description True where a recheck of the volts answers it. */
-            recheck: boolean;
-            /** @description True where the record of batteries that changed answers it. */
-            record: boolean;
             /** @description As asked. */
             said: string;
             /** @description How it stands. */
@@ -4077,8 +4088,6 @@ export interface components {
             step_name?: string | null;
             /** @description Which. */
             task: components["schemas"]["JobTask"];
-            /** @description True where it is ticked in this list. */
-            ticked: boolean;
             work?: components["schemas"]["Work"] | null;
         };
         /**
@@ -4718,6 +4727,12 @@ export interface components {
             first_frost?: components["schemas"]["MonthDay"] | null;
             /** @description What it is, in the shop's words: "ridge-top observatory, off-grid solar". */
             kind?: string;
+            /**
+             * Format: double
+             * @description Degrees from the equator, south negative; none: unknown.
+             */
+            latitude?: number | null;
+            lows?: components["schemas"]["RecordLows"] | null;
             /** @description Name. */
             name: string;
             /** @description Region, for sorting the day's drive; may be empty. */
@@ -5734,6 +5749,8 @@ export interface components {
             /** @description Its first rows as they are understood; empty while something has to be told. */
             understood: components["schemas"]["UnderstoodRow"][];
         };
+        /** @description Lowest air temperatures on record, January first, °C, each within the table. */
+        RecordLows: number[];
         /** @description A year of a record. */
         RecordPage: {
             /** @description Day by day; days of which nothing is on record are not in it. */
@@ -6909,6 +6926,12 @@ export interface components {
             id: string;
             /** @description What it is. */
             kind: string;
+            /**
+             * Format: double
+             * @description Degrees from the equator, south negative; none: unknown.
+             */
+            latitude?: number | null;
+            lows?: components["schemas"]["RecordLows"] | null;
             /** @description Name. */
             name: string;
             /** @description Region. */
@@ -9184,6 +9207,12 @@ export interface components {
             first_frost?: components["schemas"]["MonthDay"] | null;
             /** @description What it is, in the shop's words: "ridge-top observatory, off-grid solar". */
             kind?: string;
+            /**
+             * Format: double
+             * @description Degrees from the equator, south negative; none: unknown.
+             */
+            latitude?: number | null;
+            lows?: components["schemas"]["RecordLows"] | null;
             /** @description Name. */
             name: string;
             /** @description Region, for sorting the day's drive; may be empty. */

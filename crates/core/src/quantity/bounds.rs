@@ -79,6 +79,8 @@ pub const GRAVITY_CORRECTED: Bounds = table("corrected specific gravity", 0.900,
 pub const ELECTROLYTE_TEMPERATURE: Bounds = table("electrolyte temperature", -40.0, 80.0, "°C", 0);
 /// Mean temperature of electrolyte or air over days and weeks.
 pub const MEAN_TEMPERATURE: Bounds = table("mean temperature", -40.0, 50.0, "°C", 0);
+/// Lowest air that was ever seen in a month.
+pub const RECORD_LOW: Bounds = table("record low", -60.0, 40.0, "°C", 0);
 /// Days between two fills, or since one.
 pub const FILL_DAYS: Bounds = table("days", 0.0, 3660.0, "d", 0);
 /// Reference temperature a maker states gravity for.

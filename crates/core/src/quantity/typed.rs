@@ -188,6 +188,14 @@ pub fn mean_temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature
     degrees(text, unit, bounds::MEAN_TEMPERATURE)
 }
 
+/// The lowest temperature on record of a month in the person's unit.
+///
+/// # Errors
+/// [`EntryError`], with the range in the unit it was typed in.
+pub fn record_low(text: &str, unit: TemperatureUnit) -> Result<Temperature, EntryError> {
+    degrees(text, unit, bounds::RECORD_LOW)
+}
+
 /// A number in a unit of `size` canonical units, refused by the canonical range said in that unit.
 fn scaled(text: &str, canonical: Bounds, size: f64, unit: &'static str) -> Result<f64, EntryError> {
     let bounds = Bounds { low: canonical.low / size, high: canonical.high / size, unit, ..canonical };

@@ -1,7 +1,6 @@
 //! Air at a site through a storage spell: monthly means, and the coldest that was ever seen.
 
-use crate::quantity::bounds;
-use crate::water::{ClimateRefused, MonthlyMeans, mean_temperature};
+use crate::water::{ClimateRefused, MonthlyMeans, RecordLows};
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
@@ -18,8 +17,7 @@ pub struct StorageAir {
     pub means: MonthlyMeans,
     /// Lowest on record in each month; none: so much under the mean as [`LOWS_UNDER_MEANS`].
     #[serde(default)]
-    #[cfg_attr(feature = "schema", schema(value_type = Option<Vec<f64>>, min_items = 12, max_items = 12))]
-    pub lows: Option<[f64; 12]>,
+    pub lows: Option<RecordLows>,
 }
 
 impl StorageAir {
@@ -28,16 +26,7 @@ impl StorageAir {
     /// # Errors
     /// [`ClimateRefused`] for the month.
     pub fn checked(self) -> Result<Self, ClimateRefused> {
-        let means = self.means.celsius();
-        for (month, low) in self.lows.into_iter().flatten().enumerate() {
-            mean_temperature(low).map_err(|why| ClimateRefused { month, why })?;
-            if low > means[month] {
-                let high = means[month];
-                let bounds = bounds::Bounds { quantity: "record low", high, ..bounds::MEAN_TEMPERATURE };
-                let refused = bounds::OutOfRange { found: low, bounds };
-                return Err(ClimateRefused { month, why: crate::water::MeanRefused { refused } });
-            }
-        }
+        self.lows.map(|lows| lows.beside(&self.means)).transpose()?;
         Ok(self)
     }
 
@@ -48,8 +37,8 @@ impl StorageAir {
 
     /// The coldest to expect on a day, °C, alike.
     pub fn low(&self, day: Date) -> f64 {
-        let lows = self.lows.unwrap_or_else(|| self.means.celsius().map(|mean| mean - LOWS_UNDER_MEANS));
-        MonthlyMeans::between(&lows, day_of_year(day))
+        let lows = self.lows.unwrap_or_else(|| RecordLows::under(&self.means, LOWS_UNDER_MEANS));
+        MonthlyMeans::between(&lows.celsius(), day_of_year(day))
     }
 }
 

@@ -2,7 +2,7 @@
 
 use crate::quantity::Temperature;
 use crate::quantity::units::{ReaderUnits, TemperatureUnit};
-use crate::water::{MONTHS, MonthlyMeans, Season, WaterForecast};
+use crate::water::{MONTHS, MonthlyMeans, RecordLows, Season, WaterForecast};
 
 fn say(celsius: f64, units: ReaderUnits) -> String {
     Temperature::from_celsius(celsius).map(|t| units.say_temperature(t)).unwrap_or_default()
@@ -60,4 +60,13 @@ pub fn climate_line(means: &MonthlyMeans, units: ReaderUnits) -> String {
         ),
         _ => format!("{year} all year."),
     }
+}
+
+/// What was ever seen, in one sentence: "Lowest on record −31 °C, in January."
+pub fn record_lows_line(lows: &RecordLows, units: ReaderUnits) -> String {
+    let all = lows.celsius();
+    let coldest = all.iter().zip(MONTHS).min_by(|a, b| a.0.total_cmp(b.0));
+    coldest
+        .map(|(low, month)| format!("Lowest on record {}, in {month}.", super::coldness(*low, units)))
+        .unwrap_or_default()
 }

@@ -105,6 +105,9 @@ pub fn job_task_of(job: Job, task: JobTask, construction: Construction) -> &'sta
 /// How far a line is that is neither done nor open: "2 of 4 read right".
 pub fn job_task_part(line: &JobLine<'_>) -> Option<String> {
     match (line.state, line.task.by()) {
+        (TaskState::Part { done, of: 0 }, TaskBy::Polarity) => {
+            Some(format!("{done} read right; nothing is on record as come in yet"))
+        }
         (TaskState::Part { done, of }, TaskBy::Polarity) => Some(format!("{done} of {of} read right")),
         (TaskState::Part { done, of }, _) => Some(format!("{done} of {of}")),
         _ => None,

@@ -92,6 +92,7 @@ pub async fn edit_bank(app: &App, id: String, version: i64, mut edit: BankEdit) 
     let (today, now) = (app.clock.today(), app.clock.now());
     edit.site_name = sites::name(&edit.site_name, "site_name", "The site")?;
     sites::zone(&edit.zone)?;
+    sites::air((edit.climate.as_ref(), edit.lows), edit.latitude)?;
     edit.in_service = in_service(edit.in_service, today)?;
     app.write_or_refuse(move |tx| {
         let shape = BankRow::by_id(tx, &id)?.shape;

@@ -4,7 +4,8 @@ use super::App;
 use super::refused::{AppError, AppResult};
 use crate::db::{NewSite, Site, Transaction, Written};
 use jiff::Timestamp;
-use rainshadow_core::quantity::bounds::longest;
+use rainshadow_core::quantity::bounds::{self, longest};
+use rainshadow_core::water::{MonthlyMeans, RecordLows};
 
 /// A name a person can find again.
 ///
@@ -27,6 +28,27 @@ pub fn zone(text: &str) -> AppResult<()> {
         let said = format!("“{text}” is no time zone; accepted is an IANA name, as UTC or Etc/GMT+7.");
         return Err(AppError::field("zone", said));
     }
+    Ok(())
+}
+
+/// What is told of its air and its sun fits together.
+///
+/// # Errors
+/// Record lows without means or above them, and a latitude that no place has.
+pub fn air(
+    (means, lows): (Option<&MonthlyMeans>, Option<RecordLows>),
+    latitude: Option<f64>,
+) -> AppResult<()> {
+    if let Some(lows) = lows {
+        let means = means.ok_or_else(|| {
+            AppError::field("lows", "Record lows stand beside the means of the months: type those too.")
+        })?;
+        lows.beside(means).map_err(|e| AppError::refused("lows", &e))?;
+    }
+    latitude
+        .map(|own| bounds::LATITUDE.check(own))
+        .transpose()
+        .map_err(|e| AppError::refused("latitude", &e))?;
     Ok(())
 }
 
@@ -54,5 +76,6 @@ pub async fn create_site(app: &App, id: String, site: NewSite) -> AppResult<Writ
 pub fn add_site(tx: &Transaction<'_>, id: &str, mut site: NewSite, now: Timestamp) -> AppResult<Written> {
     site.name = name(&site.name, "name", "The site")?;
     zone(&site.zone)?;
+    air((site.climate.as_ref(), site.lows), site.latitude)?;
     Ok(Site::create(tx, id, &site, now)?)
 }

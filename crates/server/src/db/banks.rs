@@ -8,7 +8,7 @@ use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::house_rules::Overrides;
 use rainshadow_core::schedule::{MonthDay, Season};
-use rainshadow_core::water::MonthlyMeans;
+use rainshadow_core::water::{MonthlyMeans, RecordLows};
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -93,6 +93,12 @@ pub struct BankEdit {
     /// Twelve monthly mean temperatures of the site, January first, °C; none: unknown.
     #[serde(default)]
     pub climate: Option<MonthlyMeans>,
+    /// Lowest air on record at the site in each month, January first, °C; none: unknown.
+    #[serde(default)]
+    pub lows: Option<RecordLows>,
+    /// Degrees of the site from the equator, south negative; none: unknown.
+    #[serde(default)]
+    pub latitude: Option<f64>,
     /// True where the site lies south of the equator.
     #[serde(default)]
     pub southern: bool,
@@ -323,6 +329,8 @@ impl BankRow {
             wet_season: edit.wet_season,
             first_frost: edit.first_frost,
             climate: edit.climate,
+            lows: edit.lows,
+            latitude: edit.latitude,
             southern: edit.southern,
         };
         super::Site::edit(tx, &bank.site_id, &site)?;

@@ -173,6 +173,8 @@ impl BankBundle {
                     wet_season: site.wet_season,
                     first_frost: site.first_frost,
                     climate: site.climate,
+                    lows: site.lows,
+                    latitude: site.latitude,
                     southern: site.southern,
                 },
             ),

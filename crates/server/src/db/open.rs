@@ -21,7 +21,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0010_bank_models.sql"),
     include_str!("../../migrations/0011_plans.sql"),
     include_str!("../../migrations/0012_records.sql"),
-    include_str!("../../migrations/0013_jobs.sql"),
+    include_str!("../../migrations/0013_jobs_and_sites.sql"),
 ];
 
 fn explained(path: &Path, error: &rusqlite::Error) -> OpenError {

@@ -97,10 +97,12 @@ fn temperature(value: ValueRef<'_>) -> Result<(), String> {
 }
 
 /// What each column is made by; where nothing stands, nothing is looked at.
-const COLUMNS: [(&str, &str, Look); 66] = [
+const COLUMNS: [(&str, &str, Look); 68] = [
     ("person", "units", json::<ReaderUnits>),
     ("person", "theme", json::<Theme>),
     ("site", "zone", zone),
+    ("site", "climate", json::<rainshadow_core::water::MonthlyMeans>),
+    ("site", "lows", json::<rainshadow_core::water::RecordLows>),
     ("battery_model", "body", model),
     ("house_rules", "body", json::<HouseRules>),
     ("instrument", "body", instrument),

@@ -3,7 +3,7 @@
 use super::error::{found, from_json, month_day, to_json};
 use super::{DbError, Written};
 use rainshadow_core::schedule::MonthDay;
-use rainshadow_core::water::MonthlyMeans;
+use rainshadow_core::water::{MonthlyMeans, RecordLows};
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use serde::{Deserialize, Serialize};
 
@@ -29,6 +29,12 @@ pub struct NewSite {
     /// Twelve monthly mean temperatures, January first, °C; none: unknown.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub climate: Option<MonthlyMeans>,
+    /// Lowest air on record in each month, January first, °C; none: unknown.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub lows: Option<RecordLows>,
+    /// Degrees from the equator, south negative; none: unknown.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub latitude: Option<f64>,
     /// True south of the equator.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub southern: bool,
@@ -51,6 +57,10 @@ pub struct SiteEdit {
     pub first_frost: Option<MonthDay>,
     /// Twelve monthly mean temperatures, January first, °C; none: unknown.
     pub climate: Option<MonthlyMeans>,
+    /// Lowest air on record in each month, January first, °C; none: unknown.
+    pub lows: Option<RecordLows>,
+    /// Degrees from the equator, south negative; none: unknown.
+    pub latitude: Option<f64>,
     /// True south of the equator.
     pub southern: bool,
 }
@@ -74,15 +84,18 @@ pub struct Site {
     pub first_frost: Option<MonthDay>,
     /// Twelve monthly mean temperatures, January first, °C; none: unknown.
     pub climate: Option<MonthlyMeans>,
+    /// Lowest air on record in each month, January first, °C; none: unknown.
+    pub lows: Option<RecordLows>,
+    /// Degrees from the equator, south negative; none: unknown.
+    pub latitude: Option<f64>,
     /// True south of the equator.
     pub southern: bool,
 }
 
-const SELECT: &str =
-    "SELECT id, name, kind, zone, region, wet_season, first_frost, southern, climate FROM site";
+const SELECT: &str = "SELECT id, name, kind, zone, region, wet_season, first_frost, southern, climate, lows, latitude FROM site";
 
 /// A site without its days and its climate, and those as texts.
-type Raw = (Site, [Option<String>; 3]);
+type Raw = (Site, [Option<String>; 4]);
 
 fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
     let site = Site {
@@ -94,18 +107,21 @@ fn raw(row: &Row<'_>) -> rusqlite::Result<Raw> {
         wet_season: None,
         first_frost: None,
         climate: None,
+        lows: None,
+        latitude: row.get(10)?,
         southern: row.get(7)?,
     };
-    Ok((site, [row.get(5)?, row.get(6)?, row.get(8)?]))
+    Ok((site, [row.get(5)?, row.get(6)?, row.get(8)?, row.get(9)?]))
 }
 
-fn built((site, [wet, frost, climate]): Raw) -> Result<Site, DbError> {
+fn built((site, [wet, frost, climate, lows]): Raw) -> Result<Site, DbError> {
     let climate = climate.map(|text| from_json("climate of a site", &text)).transpose()?;
-    Ok(Site { wet_season: month_day(wet)?, first_frost: month_day(frost)?, climate, ..site })
+    let lows = lows.map(|text| from_json("record lows of a site", &text)).transpose()?;
+    Ok(Site { wet_season: month_day(wet)?, first_frost: month_day(frost)?, climate, lows, ..site })
 }
 
-fn text_of(climate: Option<&MonthlyMeans>) -> Result<Option<String>, DbError> {
-    climate.map(|means| to_json("climate of a site", means)).transpose()
+fn text_of<T: Serialize>(climate: Option<&T>) -> Result<Option<String>, DbError> {
+    climate.map(|own| to_json("climate of a site", own)).transpose()
 }
 
 impl Site {
@@ -121,8 +137,8 @@ impl Site {
             return super::same_or_conflict("site", id, &before, &sent);
         }
         tx.execute(
-            "INSERT INTO site (id, name, kind, zone, region, wet_season, first_frost, southern, climate, sent, created_at) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO site (id, name, kind, zone, region, wet_season, first_frost, southern, climate, lows, latitude, sent, \
+             created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             (
                 id,
                 &new.name,
@@ -133,6 +149,8 @@ impl Site {
                 new.first_frost.map(|d| d.to_string()),
                 new.southern,
                 text_of(new.climate.as_ref())?,
+                text_of(new.lows.as_ref())?,
+                new.latitude,
                 &sent,
                 now.to_string(),
             ),
@@ -144,9 +162,11 @@ impl Site {
     pub(super) fn edit(tx: &Transaction<'_>, id: &str, edit: &SiteEdit) -> Result<(), DbError> {
         tx.execute(
             "UPDATE site SET name = ?2, kind = ?3, zone = ?4, region = ?5, wet_season = ?6, first_frost = ?7, \
-             southern = ?8, climate = ?9, version = version + 1 WHERE id = ?1 \
+             southern = ?8, climate = ?9, lows = ?10, latitude = ?11, version = version + 1 WHERE id = ?1 \
              AND (name, kind, zone, region, coalesce(wet_season, ''), coalesce(first_frost, ''), southern, \
-             coalesce(climate, '')) <> (?2, ?3, ?4, ?5, coalesce(?6, ''), coalesce(?7, ''), ?8, coalesce(?9, ''))",
+             coalesce(climate, ''), coalesce(lows, ''), coalesce(latitude, 999)) <> \
+             (?2, ?3, ?4, ?5, coalesce(?6, ''), coalesce(?7, ''), ?8, coalesce(?9, ''), coalesce(?10, ''), \
+             coalesce(?11, 999))",
             (
                 id,
                 &edit.name,
@@ -157,6 +177,8 @@ impl Site {
                 edit.first_frost.map(|d| d.to_string()),
                 edit.southern,
                 text_of(edit.climate.as_ref())?,
+                text_of(edit.lows.as_ref())?,
+                edit.latitude,
             ),
         )?;
         Ok(())

@@ -91,6 +91,8 @@ pub(super) fn story(_today: Date) -> Story {
             wet_season: None,
             first_frost: None,
             climate: None,
+            lows: None,
+            latitude: None,
             southern: false,
         },
         bank: NewBank {

@@ -10,8 +10,12 @@ use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::instrument::Instrument;
 use rainshadow_core::simulator::{ChargerSettings, Climate, SimCell};
 use rainshadow_core::visit::Work;
+use rainshadow_core::water::RecordLows;
 
 /// Air where it stands.
+/// How far its lowest on record lie under the means of their months, °C.
+const LOWS_UNDER: f64 = 24.0;
+
 const CLIMATE: Climate = Climate { mean: 6.5, year: 7.5, day: 4.0 };
 
 /// Days before today, and whether it was charged to the end before it was read.
@@ -101,6 +105,8 @@ pub(super) fn story(today: Date) -> Story {
             wet_season: None,
             first_frost: None,
             climate: months(&CLIMATE, today),
+            lows: months(&CLIMATE, today).map(|means| RecordLows::under(&means, LOWS_UNDER)),
+            latitude: Some(5e+01),
             southern: false,
         },
         bank: NewBank {

@@ -71,6 +71,8 @@ pub(super) fn story(today: Date) -> Story {
             wet_season: month_day(today, 24),
             first_frost: month_day(today, 12),
             climate: months(&CLIMATE, today),
+            lows: None,
+            latitude: Some(5e+01),
             southern: false,
         },
         bank: NewBank {

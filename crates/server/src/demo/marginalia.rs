@@ -73,6 +73,8 @@ pub(super) fn story(today: Date) -> Story {
             wet_season: None,
             first_frost: None,
             climate: months(&CLIMATE, today),
+            lows: None,
+            latitude: Some(4e+01),
             southern: false,
         },
         bank: NewBank {

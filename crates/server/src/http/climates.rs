@@ -4,11 +4,11 @@ use super::acting::Reader;
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::Body;
 use crate::app::refused::AppError;
-use crate::app::typed::climate::monthly_means;
-use crate::formats::climate_csv;
+use crate::app::typed::climate::{lows_as_typed, monthly_means, record_lows};
+use crate::formats::climate_csv::{self, ClimateTable};
 use axum::Json;
 use rainshadow_core::quantity::units::TemperatureUnit;
-use rainshadow_core::water::{INVENTED_CLIMATES, InventedClimate, MonthlyMeans};
+use rainshadow_core::water::{INVENTED_CLIMATES, InventedClimate, MonthlyMeans, RecordLows};
 use rainshadow_core::wording;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -22,6 +22,9 @@ pub enum ClimateAsked {
         /// As typed.
         #[schema(min_items = 12, max_items = 12)]
         typed: Vec<String>,
+        /// Lowest on record of each month as typed, January first; empty: not known.
+        #[serde(default)]
+        lows: Vec<String>,
         /// Unit they were typed in.
         #[serde(default)]
         unit: TemperatureUnit,
@@ -35,6 +38,9 @@ pub enum ClimateAsked {
     Means {
         /// January first, °C.
         means: MonthlyMeans,
+        /// Lowest on record, alike; none: not known.
+        #[serde(default)]
+        lows: Option<RecordLows>,
     },
     /// An invented one that ships.
     Invented {
@@ -51,8 +57,12 @@ pub enum ClimateAsked {
 pub struct ClimateSheet {
     /// January first, °C.
     pub means: MonthlyMeans,
+    /// Lowest on record, January first, °C; none: not known.
+    pub lows: Option<RecordLows>,
     /// As this reader would type them.
     pub typed: Vec<String>,
+    /// The lowest, alike; empty: not known.
+    pub lows_typed: Vec<String>,
     /// Unit of those.
     pub unit: TemperatureUnit,
     /// "11 °C over the year; coldest January at 2 °C, warmest July at 20 °C."
@@ -82,22 +92,28 @@ pub async fn list() -> Json<Vec<InventedClimateView>> {
     responses((status = 200, body = ClimateSheet), (status = "default", body = Problem))
 )]
 pub async fn read(Reader(units): Reader, Body(asked): Body<ClimateAsked>) -> ApiResult<Json<ClimateSheet>> {
-    let means = match asked {
-        ClimateAsked::Typed { typed, unit } => monthly_means(&typed, unit)?,
+    let ClimateTable { means, lows } = match asked {
+        ClimateAsked::Typed { typed, lows, unit } => {
+            let means = monthly_means(&typed, unit)?;
+            ClimateTable { lows: record_lows(&lows, &means, unit)?, means }
+        }
         ClimateAsked::Csv { csv } => {
             climate_csv::parse(&csv).map_err(|error| ApiError::from(AppError::refused("csv", &error)))?
         }
-        ClimateAsked::Means { means } => means,
+        ClimateAsked::Means { means, lows } => ClimateTable { means, lows },
         ClimateAsked::Invented { key, southern } => match InventedClimate::by_key(&key) {
-            Some(own) => own.means(southern),
+            Some(own) => ClimateTable { means: own.means(southern), lows: Some(own.lows(southern)) },
             None => return Err(ApiError::field("key", format!("There is no climate “{key}” here."))),
         },
     };
+    let lowest = lows.map(|lows| format!(" {}", wording::record_lows_line(&lows, units)));
     Ok(Json(ClimateSheet {
         typed: means.temperatures().into_iter().map(|t| units.type_temperature(t)).collect(),
+        lows_typed: lows.map(|lows| lows_as_typed(&lows, units.temperature)).unwrap_or_default(),
         unit: units.temperature,
-        said: wording::climate_line(&means, units),
-        csv: climate_csv::write(&means),
+        said: format!("{}{}", wording::climate_line(&means, units), lowest.unwrap_or_default()),
+        csv: climate_csv::write(&ClimateTable { means, lows }),
         means,
+        lows,
     }))
 }

@@ -74,7 +74,13 @@ const zones = computed(() => (known.includes(draft.value.zone) ? known : [draft.
           label="First hard frost"
           :error="said('first_frost')"
         />
-        <ClimateFields v-model:southern="draft.southern" :climate="climate" :site="draft.site" />
+        <ClimateFields
+          v-model:southern="draft.southern"
+          v-model:latitude="draft.latitude"
+          :climate="climate"
+          :site="draft.site"
+          :astray="said('latitude')"
+        />
       </template>
       <TextField
         v-model="draft.name"

@@ -11,10 +11,14 @@ const props = defineProps<{
   climate: ReturnType<typeof useClimate>;
   /** Name of the site, for the file that is written. */
   site: string;
+  /** What is wrong with the latitude. */
+  astray?: string;
 }>();
 /** South of the equator the year turns round. */
 const southern = defineModel<boolean>('southern', { required: true });
-const { typed, unit, said, csv, failure, invented, empty, read, look, clear } = props.climate;
+/** Degrees from the equator, as typed. */
+const latitude = defineModel<string>('latitude', { required: true });
+const { typed, lows, unit, said, csv, failure, invented, empty, read, look, clear } = props.climate;
 const degrees = computed(() => (unit.value === 'F' ? '°F' : '°C'));
 const href = computed(() => `data:text/csv;charset=utf-8,${encodeURIComponent(csv.value)}`);
 
@@ -31,12 +35,25 @@ async function take(file: File): Promise<void> {
 
 <template>
   <details class="climate wide" :open="!empty || !!failure">
-    <summary>Climate, for the forecast of water</summary>
+    <summary>Climate, for water, winter and sun</summary>
     <p class="hint">
       Mean air temperature of each month. With it a forecast knows what season is coming; empty: it goes by
-      the temperatures of the bank’s own visits.
+      the temperatures of the bank’s own visits. The lowest on record tells a winter what to come through, the
+      latitude an array how high the sun stands.
     </p>
-    <CheckField v-model="southern" label="south of the equator" />
+    <div class="place">
+      <CheckField v-model="southern" label="south of the equator" />
+      <TextField
+        v-model="latitude"
+        label="Latitude"
+        unit="°"
+        hint="south is negative"
+        figure
+        :maxlength="12"
+        :error="astray"
+      />
+    </div>
+    <h3 class="small">Mean of the month</h3>
     <div class="months">
       <TextField
         v-for="(month, at) in MONTHS"
@@ -47,6 +64,20 @@ async function take(file: File): Promise<void> {
         figure
         :maxlength="12"
         :error="failure?.fields[`typed.${at}`]"
+        @settled="look"
+      />
+    </div>
+    <h3 class="small">Lowest on record, where it is known</h3>
+    <div class="months">
+      <TextField
+        v-for="(month, at) in MONTHS"
+        :key="month"
+        v-model="lows[at]"
+        :label="`${month}, lowest`"
+        :unit="degrees"
+        figure
+        :maxlength="12"
+        :error="failure?.fields[`lows.${at}`]"
         @settled="look"
       />
     </div>
@@ -94,6 +125,19 @@ summary {
 }
 .begin {
   width: 220px;
+}
+.place {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 24px;
+  align-items: flex-end;
+  margin-bottom: 8px;
+}
+.place .field {
+  width: 150px;
+}
+h3 {
+  font-weight: 650;
 }
 .hint {
   font: var(--t-small);

@@ -28,6 +28,7 @@ export const freshDraft = () => ({
   wet: '',
   frost: '',
   southern: false,
+  latitude: '',
   keeper: '',
   opens: '',
   closes: '',
@@ -101,11 +102,12 @@ export function useBankDraft(existing: string | null = null) {
         wet: site.wet_season ?? '',
         frost: site.first_frost ?? '',
         southern: site.southern ?? false,
+        latitude: site.latitude == null ? '' : String(site.latitude),
         keeper: bank.keeper,
         opens: bank.season_opens ?? '',
         closes: bank.season_closes ?? '',
       } satisfies Draft);
-      if (site.climate) await climate.read({ from: 'means', means: site.climate });
+      if (site.climate) await climate.read({ from: 'means', means: site.climate, lows: site.lows });
     } catch (error) {
       missing.value = error as Failure;
     } finally {
@@ -181,6 +183,10 @@ export function useBankDraft(existing: string | null = null) {
     }
   }
 
+  /** As a number, whichever sign and comma it was typed with. */
+  const latitude = (): number | null =>
+    draft.latitude.trim() ? Number(draft.latitude.trim().replace(',', '.').replace('−', '-')) : null;
+
   const life = () => ({
     keeper: draft.keeper.trim().toUpperCase(),
     season_opens: draft.opens.trim() || null,
@@ -197,7 +203,8 @@ export function useBankDraft(existing: string | null = null) {
         region: draft.region.trim(),
         wet_season: draft.wet.trim() || null,
         first_frost: draft.frost.trim() || null,
-        climate: await climate.means(),
+        ...(await climate.air()),
+        latitude: latitude(),
         southern: draft.southern,
       };
       await need(api.PUT('/api/sites/{id}', { params: { path: { id: siteId } }, body: site }));
@@ -241,7 +248,8 @@ export function useBankDraft(existing: string | null = null) {
           region: draft.region.trim(),
           wet_season: draft.wet.trim() || null,
           first_frost: draft.frost.trim() || null,
-          climate: await climate.means(),
+          ...(await climate.air()),
+          latitude: latitude(),
           southern: draft.southern,
           ...life(),
         },
@@ -252,7 +260,8 @@ export function useBankDraft(existing: string | null = null) {
   async function save(): Promise<void> {
     const typed = shape();
     failure.value = null;
-    const odd = 'misfit' in typed ? typed.misfit : misfit.value;
+    const odd = { ...('misfit' in typed ? typed.misfit : misfit.value) };
+    if (Number.isNaN(latitude())) odd.latitude = `“${draft.latitude}” is no number; accepted is -90 to 90°.`;
     if ('misfit' in typed || Object.keys(odd).length) {
       failure.value = new Failure(Object.values(odd).join(' '), 0, odd);
       return;

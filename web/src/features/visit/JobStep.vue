@@ -48,7 +48,9 @@ function go(step: Schemas['Step']): void {
       {{
         step.done === step.of
           ? `${step.job.name}: every line is done.`
-          : `${step.of - step.done} of ${step.of} lines are open.`
+          : step.done
+            ? `${step.job.name}: ${step.done} of ${step.of} lines done.`
+            : `${step.job.name}: ${step.of} lines, in this order.`
       }}
     </h1>
     <p class="about">{{ step.job.about }}</p>
@@ -57,7 +59,7 @@ function go(step: Schemas['Step']): void {
       <li v-for="(line, n) in step.job.lines" :key="line.task" :class="line.state">
         <span class="number">{{ n + 1 }}</span>
         <CheckField
-          v-if="line.ticked"
+          v-if="line.by === 'tick'"
           class="grow"
           :model-value="line.state === 'done'"
           :disabled="!visit.open.value || visit.saving.value"
@@ -73,7 +75,7 @@ function go(step: Schemas['Step']): void {
         <span v-if="line.done" class="small dim">{{ line.done }}</span>
         <template v-if="visit.open.value && !line.done">
           <button
-            v-if="line.ticked && line.may_be_missing && line.state === 'open'"
+            v-if="line.by === 'tick' && line.may_be_missing && line.state === 'open'"
             type="button"
             class="btn sm quiet"
             :disabled="visit.saving.value"
@@ -82,7 +84,7 @@ function go(step: Schemas['Step']): void {
             None here<span class="visually-hidden">: {{ line.said }}</span>
           </button>
           <button
-            v-if="line.recheck"
+            v-if="line.by === 'recheck'"
             type="button"
             class="btn sm"
             :disabled="visit.saving.value"
@@ -94,11 +96,11 @@ function go(step: Schemas['Step']): void {
         <button v-if="line.step" type="button" class="btn sm quiet" @click="go(line.step)">
           {{ line.step_name }}<span class="visually-hidden">: {{ line.said }}</span>
         </button>
-        <RouterLink v-if="line.record" class="btn sm quiet" :to="`/banks/${page.bank}/batteries`"
+        <RouterLink v-if="line.by === 'record'" class="btn sm quiet" :to="`/banks/${page.bank}/batteries`"
           >Batteries of the bank</RouterLink
         >
         <PhotoStrip
-          v-if="line.photograph"
+          v-if="line.by === 'photograph'"
           class="photographs"
           :visit="visit"
           what="wiring"
@@ -136,6 +138,7 @@ function go(step: Schemas['Step']): void {
 }
 .grow {
   flex: 1 1 16em;
+  font: var(--t-body);
 }
 .photographs {
   flex: 1 1 100%;

@@ -26,7 +26,7 @@ pub enum TaskState {
     Part {
         /// So many.
         done: usize,
-        /// Of so many.
+        /// Of so many; 0 where nobody knows of how many.
         of: usize,
     },
     /// Done.
@@ -122,6 +122,9 @@ fn of_polarity(sheet: &VisitSheet, seen: &JobSeen) -> TaskState {
     match (done, wanted.len()) {
         (_, 0) => TaskState::Open,
         (done, of) if done == of && !seen.came_in.is_empty() => TaskState::Done,
+        (done, of) if seen.came_in.is_empty() => {
+            TaskState::Part { done, of: if done == of { 0 } else { of } }
+        }
         (done, of) => TaskState::Part { done, of },
     }
 }

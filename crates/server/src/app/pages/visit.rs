@@ -20,7 +20,7 @@ pub use close_up::{ClosingView, LeftChoice, WorkView};
 pub use corrective::CorrectiveView;
 pub use equalize::VisitRun;
 pub use instruments::InstrumentsView;
-pub use job::{JobLineState, JobLineView, JobView, PolarityView};
+pub use job::{JobAnswer, JobLineState, JobLineView, JobView, PolarityView};
 pub use joints::{ClampLine, JointsStep};
 pub use look::CheckView;
 pub use recheck::{OnlyView, RechecksView};

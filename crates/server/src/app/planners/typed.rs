@@ -99,6 +99,14 @@ impl<'a> Typed<'a> {
         self.figures(key, |part| typed::number(part, range).map_err(|e| e.to_string()))
     }
 
+    /// Twelve temperatures that were ever seen, °C.
+    pub fn months_of_lows(&mut self, key: &str) -> [f64; 12] {
+        let unit = self.unit;
+        self.figures(key, |part| {
+            typed::record_low(part, unit).map(Temperature::celsius).map_err(|e| e.to_string())
+        })
+    }
+
     /// Twelve temperatures, °C.
     pub fn months_of_degrees(&mut self, key: &str) -> [f64; 12] {
         let unit = self.unit;

@@ -2,6 +2,7 @@
 //! named by its path.
 
 mod kept;
+mod site;
 
 use super::{BankFile, ModelFile, RoundFile, VisitFile};
 use crate::db::{ChangeKind, ChangeMore, ChangeRow, EquipmentRecord, RunRecord, on_own_network};
@@ -315,6 +316,7 @@ pub fn faults_of_bank(file: &BankFile, now: Timestamp) -> Vec<Fault> {
     let mut look = Looking::new(now);
     look.uuid("site.id", &file.site.id);
     look.zone("site.zone", &file.site.body.zone);
+    look.air(&file.site.body);
     look.uuid("bank.id", &file.bank.id);
     let bank = &file.bank.body;
     if bank.site != file.site.id || bank.model != file.model.id {

@@ -25,6 +25,39 @@ pub enum JobLineState {
     NotWanted,
 }
 
+/// What answers a line of a job.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum JobAnswer {
+    /// A tick in this list.
+    Tick,
+    /// What is written down in another step.
+    Step,
+    /// Volts that are put down to be read again.
+    Recheck,
+    /// A photograph.
+    Photograph,
+    /// The record of batteries that changed.
+    Record,
+    /// The polarity of batteries.
+    Polarity,
+}
+
+impl JobAnswer {
+    const fn of(by: TaskBy) -> Self {
+        match by {
+            TaskBy::Tick | TaskBy::Work(_) => Self::Tick,
+            TaskBy::Step(_) | TaskBy::Check(_) | TaskBy::Level | TaskBy::RoundBefore | TaskBy::RoundAfter => {
+                Self::Step
+            }
+            TaskBy::Recheck => Self::Recheck,
+            TaskBy::Photograph => Self::Photograph,
+            TaskBy::Record => Self::Record,
+            TaskBy::Polarity => Self::Polarity,
+        }
+    }
+}
+
 /// A line of a job.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct JobLineView {
@@ -40,22 +73,14 @@ pub struct JobLineView {
     pub entry: Option<String>,
     /// The work that a tick of it writes down; none: not ticked here, or a tick of its own.
     pub work: Option<Work>,
-    /// True where it is ticked in this list.
-    pub ticked: bool,
+    /// What answers it.
+    pub by: JobAnswer,
     /// True for what not every bank has.
     pub may_be_missing: bool,
     /// The step where it is done; none: here.
     pub step: Option<Step>,
     /// Name of that step.
     pub step_name: Option<&'static str>,
-    /// True where a recheck of the volts answers it.
-    pub recheck: bool,
-    /// True where a photograph answers it.
-    pub photograph: bool,
-    /// True where the record of batteries that changed answers it.
-    pub record: bool,
-    /// True where the polarity of batteries answers it.
-    pub polarity: bool,
 }
 
 impl JobLineView {
@@ -142,14 +167,10 @@ impl VisitContext {
             },
             entry: line.entry.map(|entry| entry.id.clone()),
             work: if let TaskBy::Work(work) = by { Some(work) } else { None },
-            ticked: matches!(by, TaskBy::Tick | TaskBy::Work(_)),
+            by: JobAnswer::of(by),
             may_be_missing: line.task.may_be_missing(),
             step,
             step_name: step.map(wording::step_name),
-            recheck: by == TaskBy::Recheck,
-            photograph: by == TaskBy::Photograph,
-            record: by == TaskBy::Record,
-            polarity: by == TaskBy::Polarity,
         }
     }
 

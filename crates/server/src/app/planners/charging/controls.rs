@@ -1,6 +1,6 @@
 //! What a year of charging can be set to, and what it begins with.
 
-use super::super::climate::{CLEARNESS, climate_controls};
+use super::super::climate::{clearness_control, climate_controls, latitude_control};
 use super::super::control::{Control, ControlKind, figure, group, several};
 use super::super::subject::Subject;
 use rainshadow_core::equipment::SourceKind;
@@ -109,14 +109,7 @@ fn sun(subject: &Subject) -> Vec<Control> {
                 .range(0.0, 90.0, 5.0)
                 .when("solar", &["yes"]),
             what("azimuth", "Looks to", "180".into(), "180 is south").unit("\u{b0}").when("solar", &["yes"]),
-            what(
-                "latitude",
-                "Latitude",
-                if subject.southern() { "-35" } else { "47" }.into(),
-                "typed; south is negative",
-            )
-            .unit("\u{b0}")
-            .when("solar", &["yes"]),
+            latitude_control(subject).when("solar", &["yes"]),
             what("altitude", "Height over the sea", "400".into(), "typed").unit("m").when("solar", &["yes"]),
             Control::new(
                 ControlKind::Slider,
@@ -127,14 +120,7 @@ fn sun(subject: &Subject) -> Vec<Control> {
             .unit("%")
             .range(40.0, 95.0, 5.0)
             .when("solar", &["yes"]),
-            Control::new(
-                ControlKind::Months,
-                ("clearness", "Light against a clear sky"),
-                several(vec![figure(100.0 * CLEARNESS); 12]),
-                "our choice; weather services tell it",
-            )
-            .unit("%")
-            .when("solar", &["yes"]),
+            clearness_control().when("solar", &["yes"]),
             Control::new(
                 ControlKind::Months,
                 ("snow", "Snow leaves"),

@@ -1,7 +1,9 @@
 //! What a storage plan can be set to, and what it begins with.
 
-use super::super::climate::climate_controls;
-use super::super::control::{Control, ControlKind, degrees, figure, group, typed_degrees};
+use super::super::climate::{
+    clearness_control, climate_begun, climate_controls, latitude_control, lows_of_climate,
+};
+use super::super::control::{Control, ControlKind, degrees, figure, group, several, typed_degrees};
 use super::super::subject::Subject;
 use jiff::civil::Date;
 use rainshadow_core::quantity::units::TemperatureUnit;
@@ -60,14 +62,30 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
         .unit("% a month")
         .range(0.0, 10.0, 1.0),
     ];
-    let nights = vec![
-        Control::new(
-            ControlKind::Choice,
-            ("lows_by", "Coldest on record"),
-            "under",
-            "not on record: our choice",
-        )
-        .options([("under", "so much under the mean"), ("own", "by month")]),
+    let air = climate_controls(subject, unit).into_iter().chain(nights(subject, unit));
+    let mut all = group("The spell", bank);
+    all.extend(group("The air", air));
+    all.extend(group("Ways to leave it", ways_controls(subject, unit)));
+    all
+}
+
+/// The coldest nights.
+fn nights(subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
+    let climate = climate_begun(subject);
+    let known = lows_of_climate(subject, climate);
+    let (begin, source) = match (&known, climate) {
+        (Some(_), "own") => ("climate", "record lows of the site"),
+        (Some(_), _) => ("climate", "those of an invented climate"),
+        (None, _) => ("under", "not on record: our choice"),
+    };
+    let lows =
+        known.map_or(String::new(), |own| several(own.celsius().iter().map(|low| typed_degrees(*low, unit))));
+    vec![
+        Control::new(ControlKind::Choice, ("lows_by", "Coldest on record"), begin, source).options([
+            ("climate", "as the climate has it"),
+            ("under", "so much under the mean"),
+            ("own", "by month"),
+        ]),
         Control::new(
             ControlKind::Figure,
             ("lows_under", "Under the mean of its month"),
@@ -79,18 +97,13 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
         )
         .unit(degrees(unit))
         .when("lows_by", &["under"]),
-        Control::new(ControlKind::Months, ("lows", "Record low of the month"), "", "typed")
+        Control::new(ControlKind::Months, ("lows", "Record low of the month"), lows, "typed")
             .unit(degrees(unit))
             .when("lows_by", &["own"]),
-    ];
-    let air = climate_controls(subject, unit).into_iter().chain(nights);
-    let mut all = group("The spell", bank);
-    all.extend(group("The air", air));
-    all.extend(group("Ways to leave it", ways_controls(unit)));
-    all
+    ]
 }
 
-pub(super) fn ways_controls(unit: TemperatureUnit) -> Vec<Control> {
+pub(super) fn ways_controls(subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
     let check = |key, label, value| Control::new(ControlKind::Check, (key, label), value, "");
     let figure_of = |key, label: &str, value: &str, source: &str| {
         Control::new(ControlKind::Figure, (key, label), value, source)
@@ -108,9 +121,8 @@ pub(super) fn ways_controls(unit: TemperatureUnit) -> Vec<Control> {
         figure_of("watts", "Array", "400", "typed").unit("W").when("on_array", &["yes"]),
         figure_of("tilt", "Tilt", "45", "typed").unit("\u{b0}").when("on_array", &["yes"]),
         figure_of("azimuth", "Looks to", "180", "180 is south").unit("\u{b0}").when("on_array", &["yes"]),
-        figure_of("latitude", "Latitude", "47", "typed; south is negative")
-            .unit("\u{b0}")
-            .when("on_array", &["yes"]),
+        latitude_control(subject).when("on_array", &["yes"]),
+        clearness_control().when("on_array", &["yes"]),
         Control::new(
             ControlKind::Months,
             ("snow", "Snow leaves, of the harvest"),

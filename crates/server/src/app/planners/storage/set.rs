@@ -1,6 +1,6 @@
 //! What is set on a storage plan, as the core takes it.
 
-use super::super::climate::{CLEARNESS, means};
+use super::super::climate::{lows_of_climate, means};
 use super::super::subject::Subject;
 use super::super::typed::Typed;
 use crate::app::refused::{AppError, AppResult};
@@ -8,7 +8,7 @@ use jiff::civil::Date;
 use rainshadow_core::quantity::bounds;
 use rainshadow_core::solar::{SolarArray, SolarSky, month_harvest};
 use rainshadow_core::storage::{MonthlyLoss, StorageAir, StorageAsked, StorageError, StorageWay};
-use rainshadow_core::water::MARGIN_MM;
+use rainshadow_core::water::{MARGIN_MM, MonthlyMeans, RecordLows};
 
 /// The sky over an array as it is set, its clearness taken alike in all months.
 pub(super) fn array_way(typed: &mut Typed<'_>, volts: f64) -> StorageWay {
@@ -21,8 +21,10 @@ pub(super) fn array_way(typed: &mut Typed<'_>, volts: f64) -> StorageWay {
     };
     let latitude = typed.number("latitude", bounds::LATITUDE);
     let percent = bounds::Bounds { high: 100.0, unit: "%", decimals: 0, ..bounds::SNOW_SHARE };
+    let light = bounds::Bounds { high: 100.0, unit: "%", decimals: 0, ..bounds::SNOW_SHARE };
+    let clearness: [f64; 12] = typed.numbers::<12>("clearness", light).map(|own| own / 100.0);
     let snow: [f64; 12] = typed.numbers::<12>("snow", percent).map(|own| own / 100.0);
-    let sky = SolarSky { latitude, altitude: 0.0, clearness: [CLEARNESS; 12], snow: [1.0; 12] };
+    let sky = SolarSky { latitude, altitude: 0.0, clearness, snow: [1.0; 12] };
     let mut harvest = [0.0; 12];
     for (own, month) in harvest.iter_mut().zip(1_i8..) {
         let middle = Date::new(2026, month, 15).unwrap_or(Date::MIN);
@@ -71,17 +73,33 @@ pub(super) fn reserve(subject: &Subject) -> Option<f64> {
     model.construction.has_caps().then_some((above - MARGIN_MM).max(0.0) * model.free_area?)
 }
 
+/// The coldest on record as it is set; none: a fault.
+fn lows(subject: &Subject, means: Option<&MonthlyMeans>, typed: &mut Typed<'_>) -> Option<RecordLows> {
+    match typed.text("lows_by") {
+        "own" => {
+            let own = typed.months_of_lows("lows");
+            typed.faults.take("lows", RecordLows::try_from(own))
+        }
+        "climate" => {
+            let known = lows_of_climate(subject, typed.text("climate"));
+            typed.faults.take(
+                "lows_by",
+                known.ok_or("the site has no record lows; type them, or how far they lie under the means"),
+            )
+        }
+        _ => {
+            let under = typed.number("lows_under", bounds::UNDER_MEAN);
+            let under = if typed.is_fahrenheit() { under / 1.8 } else { under };
+            means.map(|own| RecordLows::under(own, under))
+        }
+    }
+}
+
 pub(super) fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<StorageAsked> {
     let volts = f64::from(subject.shape.system_voltage);
     let (from, until) = (typed.day("from"), typed.day("until"));
     let by_month = means(subject, typed);
-    let coldest = if typed.text("lows_by") == "own" {
-        Some(typed.months_of_degrees("lows"))
-    } else {
-        let under = typed.number("lows_under", bounds::UNDER_MEAN);
-        let under = if typed.is_fahrenheit() { under / 1.8 } else { under };
-        by_month.map(|own| own.celsius().map(|mean| (mean - under).max(bounds::MEAN_TEMPERATURE.low)))
-    };
+    let coldest = lows(subject, by_month.as_ref(), typed);
     let charged = typed.number("charged", bounds::STATE_OF_CHARGE);
     let health = typed.number("health", bounds::CAPACITY_PERCENT);
     let loss = MonthlyLoss {

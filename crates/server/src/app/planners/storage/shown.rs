@@ -4,7 +4,6 @@ use super::super::answer::{
     ChartFoot, ChartLimit, PlanChart, PlanDate, PlanFact, PlanOption, PlanSeries, SchoolSays, SchoolView,
     SeriesLook,
 };
-use super::super::climate::CLEARNESS;
 use super::super::control::degrees;
 use super::super::subject::Subject;
 use super::super::typed::Typed;
@@ -224,7 +223,7 @@ pub(super) fn assumptions(
     units: ReaderUnits,
 ) -> Vec<String> {
     let mut all = Vec::new();
-    if typed.text("lows_by") != "own" {
+    if typed.text("lows_by") == "under" {
         let under = match units.temperature {
             TemperatureUnit::Celsius => typed.text("lows_under").to_owned() + " \u{b0}C",
             TemperatureUnit::Fahrenheit => typed.text("lows_under").to_owned() + " \u{b0}F",
@@ -243,7 +242,10 @@ pub(super) fn assumptions(
         all.push("Nobody said how old it is: it is taken as new.".into());
     }
     if asked.ways.iter().any(|own| own.kind() == StorageWayKind::OnArray) {
-        all.push(format!("A mean winter day is taken to bring {:.0} % of a clear one.", 100.0 * CLEARNESS));
+        all.push(
+            "A mean day brings of a clear one what is set month by month; snow takes its share of that."
+                .into(),
+        );
     }
     all.push(
         "The electrolyte stands at the mean of the air, and on the coldest night at the lowest of it.".into(),
