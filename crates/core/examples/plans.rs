@@ -9,11 +9,16 @@
 
 use jiff::civil::date;
 use jiff::tz::TimeZone;
-use rainshadow_core::bank::{BankShape, Layout};
+use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::charging_plan::{ChargingAsked, EngineUse, PlugUse, charging_year};
 use rainshadow_core::charging_record::{MinuteRow, RecordedBank, charging_record};
-use rainshadow_core::replacement::{MismatchAsked, MismatchBattery, mismatch};
+use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::replacement::{
+    MismatchAsked, MismatchBattery, ReplacementAsked, ReplacementPrices, UsedKind, mismatch,
+    replacement_options,
+};
+use rainshadow_core::replacing::UsedBattery;
 use rainshadow_core::solar::{SolarArray, SolarSky};
 use rainshadow_core::storage::{MonthlyLoss, StorageAir, StorageAsked, StorageWay, plan_storage};
 use rainshadow_core::water::MonthlyMeans;
@@ -112,11 +117,34 @@ fn minutes(bank: &RecordedBank) -> Vec<MinuteRow> {
         .collect()
 }
 
+/// One of sixteen batteries is failing, a used one is at hand.
+fn failing() -> ReplacementAsked {
+    ReplacementAsked {
+        model: BatteryModel::generic_by_key("flooded-6v-420").unwrap(),
+        shape: shape(48, 8, 2),
+        failing: BatteryAddress { string: 1, battery: 5 },
+        months: Some(42.0),
+        health: 83.0,
+        failing_health: 60.0,
+        years_left: None,
+        used: Some((UsedKind::SameModel, UsedBattery { months: Some(35.0), ..UsedBattery::default() })),
+        depth: 25.0,
+        celsius: 18.0,
+        volts: 2.45,
+        amperes: 45.0,
+        hours: 8.0,
+        prices: ReplacementPrices { battery: 380.0, ..ReplacementPrices::default() },
+        rules: HouseRules::maker_first(),
+    }
+}
+
 fn main() {
     let (winter, year, unlike) = (winter(), year(), unlike());
     timed("a winter of 214 days by the hour, one way", 100, || plan_storage(&winter).unwrap());
     timed("a solar year by the hour with engine and plug", 100, || charging_year(&year).unwrap());
-    timed("eight unlike batteries for 90 days", 10, || mismatch(&unlike));
+    timed("a new battery among seven old ones for 90 days", 10, || mismatch(&unlike));
+    let failing = failing();
+    timed("every way of a replacement, 90 days each", 20, || replacement_options(&failing).unwrap());
     let model = BatteryModel::generic_by_key("flooded-6v-420").unwrap();
     let bank = RecordedBank::of(&model, &shape(48, 8, 2), false);
     let rows = minutes(&bank);

@@ -69,9 +69,6 @@ pub struct MismatchRun {
     pub amperes: f64,
 }
 
-/// Longest step of a night, h: a steady discharge.
-const NIGHT_STEP: f64 = 0.25;
-
 /// Runs it day by day: charged by day, drawn by night.
 pub fn mismatch(asked: &MismatchAsked) -> MismatchRun {
     let kind = CellKind::of(asked.construction);
@@ -101,7 +98,7 @@ pub fn mismatch(asked: &MismatchAsked) -> MismatchRun {
     let charge = Drive::Charger { volts: asked.volts * count, amperes: asked.amperes };
     let mut run = MismatchRun { days: Vec::with_capacity(usize::from(asked.days)), amperes: 0.0 };
     for day in 1..=asked.days {
-        string.step_by(NIGHT_STEP, night, rest, around);
+        string.step(night, rest, around);
         let end = string.step(charge, hours, around);
         run.amperes = end.amperes;
         run.days.push(MismatchDay {

@@ -141,7 +141,7 @@ struct Drawn {
 /// [`ReplacementError`] for what cannot be.
 pub fn replacement_options(asked: &ReplacementAsked) -> Result<Vec<ReplacementOption>, ReplacementError> {
     asked.check()?;
-    let all = [new_one(asked), used_one(asked), drop_string(asked), whole_bank(asked), wait(asked)];
+    let all = side_by_side(asked, [new_one, used_one, drop_string, whole_bank, wait]);
     let horizon = all.iter().filter(|own| own.refused.is_none()).map(|own| own.years[0]).fold(0.1, f64::max);
     let bank = whole_bank_money(asked);
     let life = asked.life_at(asked.depth);
@@ -169,6 +169,17 @@ pub fn replacement_options(asked: &ReplacementAsked) -> Result<Vec<ReplacementOp
         used: own.used,
     });
     Ok(costed.collect())
+}
+
+/// Every way at once: each runs its own string for 90 days, and none waits for another.
+fn side_by_side<const N: usize>(
+    asked: &ReplacementAsked,
+    ways: [fn(&ReplacementAsked) -> Drawn; N],
+) -> [Drawn; N] {
+    std::thread::scope(|scope| {
+        ways.map(|way| scope.spawn(move || way(asked)))
+            .map(|run| run.join().unwrap_or_else(|panic| std::panic::resume_unwind(panic)))
+    })
 }
 
 fn whole_bank_money(asked: &ReplacementAsked) -> f64 {

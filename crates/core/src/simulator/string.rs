@@ -137,17 +137,12 @@ impl SimString {
 
     /// The drive acts for so many hours.
     pub fn step(&mut self, drive: Drive, hours: f64, around: Surroundings) -> StringReading {
-        self.step_by(LONGEST_STEP, drive, hours, around)
-    }
-
-    /// The drive acts for so many hours, in steps of at most so many, h: a steady discharge needs no short ones.
-    pub fn step_by(&mut self, longest: f64, drive: Drive, hours: f64, around: Surroundings) -> StringReading {
         let mut left = hours;
         let mut reading = StringReading { volts: 0.0, amperes: 0.0 };
         while left > 1e-12 {
             let part = match drive {
                 Drive::Current(amperes) if amperes.abs() < 1e-12 => left,
-                _ => left.min(longest),
+                _ => left.min(LONGEST_STEP),
             };
             let amperes = match drive {
                 Drive::Current(amperes) => amperes,
