@@ -127,6 +127,7 @@ fn failing() -> ReplacementAsked {
         health: 83.0,
         failing_health: 60.0,
         years_left: None,
+        gassing: None,
         used: Some((UsedKind::SameModel, UsedBattery { months: Some(35.0), ..UsedBattery::default() })),
         depth: 25.0,
         celsius: 18.0,

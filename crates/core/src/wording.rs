@@ -80,7 +80,8 @@ pub use check::{check, check_advice, found_advice, found_kind, found_spare};
 pub use climate::{climate_line, forecast_temperatures, record_lows_line};
 pub use corrective::{corrected_and_left, corrected_at, corrective_action, measurement, place_chosen};
 pub use diagnosis::{
-    diagnosis_verdict, evidence_group, hypothesis, hypothesis_placed, meanwhile, measurement_next, next_said,
+    diagnosis_verdict, evidence_group, hypothesis, hypothesis_place, hypothesis_placed, meanwhile,
+    measurement_next, next_said,
 };
 pub use diagnosis_lines::{
     diagnosis_for_owner, groups as evidence_groups, next_title, next_why, speaks as speaks_said,
@@ -104,7 +105,7 @@ pub use joints::{
     clamp_said, current_by, joint_name, joints_headline, resistance_known, uneven_does, why_uneven,
     wiring_option,
 };
-pub use life::{remaining_life, wear_on_record_said, wear_said, years_after};
+pub use life::{gassing_by, remaining_life, wear_on_record_said, wear_said, years_after};
 pub use load_test::{real_load_lines, real_load_verdict, short_load_line, short_load_verdict};
 pub use names::{hours_minutes, sentence, short_day, stopped};
 pub use non_responding::non_responding_reason;

@@ -3,12 +3,13 @@
 
 use jiff::civil::{Date, date};
 use proptest::prelude::*;
-use rainshadow_core::battery_model::Construction;
+use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::life::{
-    CalendarShare, CapacityOnDay, CycleTable, EndOfLife, LifeUse, cycles_allowed, design_life, end_capacity,
-    remaining_by_tests, remaining_by_wear, wear,
+    CalendarShare, CapacityOnDay, CycleTable, EndOfLife, GassingBy, LifeUse, cycles_allowed, design_life,
+    end_capacity, gassing, remaining_by_tests, remaining_by_wear, wear,
 };
 use rainshadow_core::schedule::Duty;
+use rainshadow_core::water::{Interval, MonthlyMeans, WaterHistory, WaterUse, forecast};
 use rainshadow_core::wording;
 
 fn near(found: f64, wanted: f64) {
@@ -144,6 +145,47 @@ fn what_does_not_fall_and_what_has_ended_is_said_so() {
         wording::remaining_life(&remaining_by_tests(&[], Duty::Cycled).unwrap(), LAST)
             .contains("No capacity")
     );
+}
+
+/// A bank whose fills, a year apart, grow by so much a year at one temperature.
+fn drinks(growth: f64, fills: u32) -> WaterUse {
+    let model = BatteryModel::generic_by_key("flooded-6v-420").unwrap();
+    let interval = |n: u32| Interval {
+        days: 182.6,
+        millilitres: 60.0 * (growth * f64::from(n) / 2.0).exp(),
+        temperature: Some(25.0),
+    };
+    let history = WaterHistory {
+        bank: (0..fills).map(interval).collect(),
+        days_since_fill: Some(10.0),
+        cell_count: 24,
+        today: Some(date(2026, 10, 8)),
+        climate: Some(MonthlyMeans::try_from([25.0; 12]).unwrap()),
+        ..WaterHistory::default()
+    };
+    forecast(&history, &model).unwrap().consumption
+}
+
+/// What is known of the plates of an old bank: how much more it drinks than it did, else its years (SM-1: 1 to 4 times).
+#[test]
+fn old_plates_gas_more_by_what_they_drink_or_by_their_years() {
+    let flat = Construction::Flooded;
+    let new = gassing(flat, Some(0.0), None);
+    assert_eq!((new.times, new.by), (1.0, GassingBy::Age { years: 0.0 }));
+    near(gassing(flat, Some(design_life(flat)), None).times, 4.0);
+    near(gassing(flat, Some(design_life(flat) / 2.0), None).times, 2.5);
+    assert_eq!(gassing(flat, None, None).by, GassingBy::Unknown);
+    assert_eq!(gassing(flat, Some(60.0), None).times, 4.0, "no further than the table goes");
+    // six years, and 20 % more water every year: e^(0.18 · 6) by hand, as far as the fills are believed
+    let thirsty = drinks(0.2, 8);
+    let told = gassing(flat, Some(6.0), Some(&thirsty));
+    near(told.times, (thirsty.growth * 6.0).exp());
+    assert!(told.times > 2.2 && told.times < 3.4, "{told:?}");
+    assert!(matches!(told.by, GassingBy::Water { fills: 8, .. }));
+    assert!(wording::gassing_by(&told).contains("% a year over 8 fills"));
+    // one that drinks less every year has not grown younger, and two fills tell nothing
+    assert_eq!(gassing(flat, Some(6.0), Some(&drinks(-0.2, 8))).times, 1.0);
+    assert_eq!(gassing(flat, Some(6.0), Some(&drinks(0.2, 2))).by, GassingBy::Age { years: 6.0 });
 }
 
 proptest! {

@@ -125,6 +125,7 @@ fn asked() -> ReplacementAsked {
         health: 83.0,
         failing_health: 60.0,
         years_left: Some([2.4, 1.6, 3.6]),
+        gassing: None,
         used: Some((
             UsedKind::SameModel,
             UsedBattery { months: Some(35.0), capacity: Some(95.0), milliohms: None },

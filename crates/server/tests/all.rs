@@ -36,6 +36,7 @@ mod models_put_right;
 mod notebook_days;
 mod one_new;
 mod pairing;
+mod planned_banks;
 mod plans;
 mod program;
 mod reach;

@@ -282,6 +282,55 @@ async fn a_planner_begins_with_what_the_record_shows_and_a_kept_plan_goes_stale_
 }
 
 #[tokio::test]
+async fn a_large_file_that_is_refused_is_taken_to_its_end_so_that_its_sender_reads_why() {
+    let shop = Shop::open().await;
+    let bank = big(&shop).await;
+    // Two years and more of lines, of a bank with a quarter of its volts: the first hours tell.
+    let text = days_of("2023-01-01T00:00:00Z", 900, |_, step| (13.2, 40.0 + 8.0 * step));
+    assert!(text.len() > 4_000_000, "more than any socket holds: {}", text.len());
+    let own = source(&shop, &text).await;
+    let (status, said) = read(&shop, &bank, &id(), &own, &text).await;
+    assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY, "{said}");
+    assert!(said["detail"].as_str().unwrap().contains("another bank"), "{said}");
+    // and one of no bank at all
+    let (status, said) = read(&shop, &id(), &id(), &own, &text).await;
+    assert_eq!(status, StatusCode::NOT_FOUND, "{said}");
+    shop.close().await;
+}
+
+#[tokio::test]
+async fn a_file_of_no_bank_has_its_local_times_in_the_zone_that_is_told() {
+    let shop = Shop::open().await;
+    let mut text = days("2026-08-01T00:00:00Z", 20, 58.0);
+    text = text.replace('Z', "");
+    let told = json!({
+        "name": "monitor", "delimiter": ",", "positive": "charges", "clock": "site",
+        "columns": ["time", "volts", "amperes", "celsius"],
+    });
+    let judged = |zone: &'static str| {
+        let request = shop.request(Method::POST, "/api/records/judged").query(&[
+            ("source", told.to_string()),
+            ("model", "flooded-6v-420".into()),
+            ("system_voltage", "48".into()),
+            ("strings", "2".into()),
+            ("zone", zone.into()),
+        ]);
+        let body = text.clone();
+        async move { answer(request.body(body).send().await.unwrap()).await }
+    };
+    let (status, here) = judged("UTC").await;
+    assert_eq!(status, StatusCode::OK, "{here}");
+    let (_, there) = judged("Etc/GMT-9").await;
+    let first = |own: &Value| own["page"]["days"][0]["day"].as_str().unwrap().to_owned();
+    // told in its own zone a day is a day: the same file shows the same days wherever it stands
+    assert_eq!((first(&here), first(&there)), ("2026-08-01".to_owned(), "2026-08-01".to_owned()));
+    assert_eq!(here["page"]["facts"], there["page"]["facts"]);
+    let (status, said) = judged("Moon/Crater").await;
+    assert_eq!((status, &said["errors"][0]["field"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("zone")));
+    shop.close().await;
+}
+
+#[tokio::test]
 async fn an_archived_bank_takes_no_record_and_a_file_that_breaks_off_leaves_nothing() {
     let shop = Shop::open().await;
     let bank = big(&shop).await;

@@ -11891,6 +11891,8 @@ export interface operations {
                 strings: number;
                 /** @description True where it stands on float day and night. */
                 standby?: boolean;
+                /** @description IANA zone that its local times are of; universal time when left out. */
+                zone?: string;
             };
             header?: never;
             path?: never;
@@ -11932,6 +11934,8 @@ export interface operations {
                 bank?: string;
                 /** @description How its source writes, as JSON; left out: as the file tells itself, or as another one with the same columns did. */
                 source?: string;
+                /** @description IANA zone of the local times of a file of no bank; universal time when left out. */
+                zone?: string;
             };
             header?: never;
             path?: never;

@@ -13,7 +13,7 @@ const FLAT: [f64; 5] = [3000.0, 2000.0, 1200.0, 700.0, 450.0];
 const TUBULAR: [f64; 5] = [6300.0, 4200.0, 2500.0, 1400.0, 900.0];
 const SEALED: [f64; 5] = [2200.0, 1400.0, 800.0, 450.0, 300.0];
 /// Factor that makers' figures and fields spread by, down and up.
-pub(super) const SPREAD: f64 = 1.5;
+pub const LIFE_SPREAD: f64 = 1.5;
 
 /// Why a life cannot be reckoned.
 #[derive(Debug, Clone, PartialEq, Error)]
@@ -85,7 +85,7 @@ pub struct CyclesAllowed {
 pub fn cycles_allowed(table: &CycleTable, depth: f64) -> Result<CyclesAllowed, OutOfRange> {
     let depth = bounds::CYCLE_DEPTH.check(depth)?;
     let cycles = between(&table.rows, depth);
-    Ok(CyclesAllowed { cycles, range: [cycles / SPREAD, cycles * SPREAD] })
+    Ok(CyclesAllowed { cycles, range: [cycles / LIFE_SPREAD, cycles * LIFE_SPREAD] })
 }
 
 fn between(rows: &[[f64; 2]], depth: f64) -> f64 {

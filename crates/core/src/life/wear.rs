@@ -1,6 +1,6 @@
 //! LF-2: what the years and the cycles have used of a life.
 
-use super::cycles::{CycleTable, LifeError, SPREAD, cycles_allowed};
+use super::cycles::{CycleTable, LIFE_SPREAD, LifeError, cycles_allowed};
 use crate::battery_model::Construction;
 use crate::quantity::bounds;
 use serde::{Deserialize, Serialize};
@@ -99,5 +99,5 @@ pub fn daily_cycle_life(construction: Construction, depth: f64, celsius: f64) ->
 pub fn remaining_by_wear(wear: &Wear) -> Option<[f64; 3]> {
     let rate = wear.total / wear.years;
     let left = |factor: f64| ((1.0 / factor - wear.total) / rate).max(0.0);
-    (wear.years > 0.0 && rate > 0.0).then(|| [left(1.0), left(SPREAD), left(1.0 / SPREAD)])
+    (wear.years > 0.0 && rate > 0.0).then(|| [left(1.0), left(LIFE_SPREAD), left(1.0 / LIFE_SPREAD)])
 }

@@ -4,14 +4,11 @@ use super::mismatch::MismatchBattery;
 use crate::bank::{BankShape, BatteryAddress};
 use crate::battery_model::BatteryModel;
 use crate::house_rules::HouseRules;
-use crate::life::{daily_cycle_life, design_life};
+use crate::life::{LIFE_SPREAD, daily_cycle_life, gassing};
 use crate::quantity::{OutOfRange, bounds};
 use crate::replacing::UsedBattery;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
-
-/// A life is told between these factors of its best estimate (LF-1).
-pub(super) const SPREAD: f64 = 1.5;
 
 /// What a used battery is beside the bank's.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
@@ -67,6 +64,8 @@ pub struct ReplacementAsked {
     pub failing_health: f64,
     /// Years that its sound batteries have left: best, least, most; none: by age and use.
     pub years_left: Option<[f64; 3]>,
+    /// How much more its sound batteries gas than new ones, 1 to 4; none: by age.
+    pub gassing: Option<f64>,
     /// A used one at hand; none: there is none.
     pub used: Option<(UsedKind, UsedBattery)>,
     /// Depth of a day, per cent of C20 of the whole bank.
@@ -112,11 +111,15 @@ impl ReplacementError {
                 b if b == bounds::INTEREST => "interest",
                 b if b == bounds::YEARS => "years_left",
                 b if b == bounds::RESISTANCE => "used",
+                b if b == bounds::CELL_AGE => "gassing",
                 _ => "celsius",
             },
         }
     }
 }
+
+/// Months that a bank is taken to be old where nobody said (our choice, no source).
+pub(super) const UNKNOWN_AGE: f64 = 36.0;
 
 impl ReplacementAsked {
     pub(super) fn check(&self) -> Result<(), ReplacementError> {
@@ -131,6 +134,7 @@ impl ReplacementAsked {
         bounds::CELL_VOLTAGE.check(self.volts)?;
         bounds::BANK_CURRENT.check(self.amperes)?;
         bounds::HOUR_OF_DAY.check(self.hours)?;
+        self.gassing.map(|own| bounds::CELL_AGE.check(own)).transpose()?;
         for own in self.years_left.into_iter().flatten() {
             bounds::YEARS.check(own)?;
         }
@@ -159,16 +163,21 @@ impl ReplacementAsked {
         let here = self.life_at(self.depth);
         let told = self.years_left.unwrap_or_else(|| {
             let age = self.months.map_or(here / 2.0, |own| own / 12.0);
-            [1.0, 1.0 / SPREAD, SPREAD].map(|factor| (here * factor - age).max(0.0))
+            [1.0, 1.0 / LIFE_SPREAD, LIFE_SPREAD].map(|factor| (here * factor - age).max(0.0))
         });
         told.map(|own| own * self.life_at(depth) / here)
     }
 
+    /// One of its sound batteries.
+    pub(super) fn sound(&self) -> MismatchBattery {
+        let own = self.battery(self.months.unwrap_or(UNKNOWN_AGE), self.health);
+        MismatchBattery { age: self.gassing.unwrap_or(own.age), ..own }
+    }
+
     /// A battery of an age, months, and a capacity, per cent.
     pub(super) fn battery(&self, months: f64, capacity: f64) -> MismatchBattery {
-        let lived = months / 12.0 / design_life(self.model.construction);
         MismatchBattery {
-            age: (1.0 + 3.0 * lived).clamp(1.0, 4.0),
+            age: gassing(self.model.construction, Some(months / 12.0), None).times,
             worn: (1.0 - capacity / 100.0).clamp(0.0, 0.9),
             charged: 0.9,
             leak: 1.0,

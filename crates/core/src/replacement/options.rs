@@ -1,8 +1,9 @@
 //! RP-1 and RP-2: the options where one battery is failing.
 
-use super::asked::{ReplacementAsked, ReplacementError, SPREAD, UsedKind};
+use super::asked::{ReplacementAsked, ReplacementError, UNKNOWN_AGE, UsedKind};
 use super::cost::{CostOver, cost_over};
 use super::mismatch::{MismatchAsked, MismatchBattery, MismatchRun, mismatch};
+use crate::life::LIFE_SPREAD;
 use crate::replacing::{OneNew, UsedMatch, one_new, used_match};
 use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
@@ -186,13 +187,9 @@ fn whole_bank_money(asked: &ReplacementAsked) -> f64 {
     asked.count() * (asked.prices.battery + asked.prices.labour - asked.prices.core)
 }
 
-fn mates(asked: &ReplacementAsked) -> MismatchBattery {
-    asked.battery(asked.months.unwrap_or(36.0), asked.health)
-}
-
 fn new_one(asked: &ReplacementAsked) -> Drawn {
     let house = one_new(asked.months, &asked.rules);
-    let run = asked.string_with(asked.battery(0.0, 100.0), mates(asked));
+    let run = asked.string_with(asked.battery(0.0, 100.0), asked.sound());
     let refused = (house.condition == Severity::Act).then_some(Refused::TooOld);
     Drawn {
         kind: ReplacementKind::NewOne,
@@ -225,11 +222,12 @@ fn used_one(asked: &ReplacementAsked) -> Drawn {
     };
     let Some((kind, used)) = &asked.used else { return base };
     let beside = used_match(used, asked.months);
-    let months = used.months.or(asked.months).unwrap_or(36.0);
+    let months = used.months.or(asked.months).unwrap_or(UNKNOWN_AGE);
     let own = asked.battery(months, used.capacity.unwrap_or(asked.health));
-    let run = asked.string_with(own, mates(asked));
+    let run = asked.string_with(own, asked.sound());
     let here = asked.life_at(asked.depth);
-    let its_own = [1.0, 1.0 / SPREAD, SPREAD].map(|factor| (here * factor - months / 12.0).max(0.0));
+    let its_own =
+        [1.0, 1.0 / LIFE_SPREAD, LIFE_SPREAD].map(|factor| (here * factor - months / 12.0).max(0.0));
     let years = std::array::from_fn(|at| base.years[at].min(its_own[at].max(0.25 * base.years[at])));
     let refused = match kind {
         UsedKind::OtherChemistry => Some(Refused::OtherChemistry),
@@ -280,7 +278,7 @@ fn whole_bank(asked: &ReplacementAsked) -> Drawn {
         bought: all,
         out: all,
         money: whole_bank_money(asked),
-        years: [life, life / SPREAD, life * SPREAD],
+        years: [life, life / LIFE_SPREAD, life * LIFE_SPREAD],
         depth: asked.depth,
         run: Some(asked.string_with(new, new)),
         condition: Severity::Steady,
@@ -290,9 +288,10 @@ fn whole_bank(asked: &ReplacementAsked) -> Drawn {
 }
 
 fn wait(asked: &ReplacementAsked) -> Drawn {
-    let failing =
-        MismatchBattery { leak: 4.0, ..asked.battery(asked.months.unwrap_or(36.0), asked.failing_health) };
-    let run = asked.string_with(failing, mates(asked));
+    let sound = asked.sound();
+    let worn = asked.battery(asked.months.unwrap_or(UNKNOWN_AGE), asked.failing_health).worn;
+    let failing = MismatchBattery { leak: 4.0, worn, ..sound };
+    let run = asked.string_with(failing, asked.sound());
     let left = asked.left_at(asked.depth);
     let share = (asked.failing_health / asked.health.max(1.0)).clamp(0.0, 1.0);
     let years = left.map(|own| (own * share).min(FAILING_YEARS * share.max(0.1)));
@@ -302,7 +301,7 @@ fn wait(asked: &ReplacementAsked) -> Drawn {
         bought: 0,
         out: 0,
         money: 0.0,
-        years: [years[0], years[1].min(years[0]) / SPREAD, years[2].max(years[0]) * SPREAD],
+        years: [years[0], years[1].min(years[0]) / LIFE_SPREAD, years[2].max(years[0]) * LIFE_SPREAD],
         depth: asked.depth,
         condition: Severity::Act.max(ran(&run)),
         run: Some(run),

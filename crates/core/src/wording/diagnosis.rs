@@ -97,6 +97,14 @@ pub const fn measurement_next(measurement: Measurement) -> &'static str {
 /// What it is called, with where it is: "a weak cell in A5".
 pub fn hypothesis_placed(own: &Ranked) -> String {
     let name = hypothesis(own.hypothesis);
+    match hypothesis_place(own) {
+        Some(of) => format!("{name} in {of}"),
+        None => name.to_owned(),
+    }
+}
+
+/// The place that its strongest sign names: "A5"; none: it has none, or several in one sign.
+pub fn hypothesis_place(own: &Ranked) -> Option<&str> {
     let places = matches!(
         own.hypothesis,
         Hypothesis::WeakCell | Hypothesis::ShortedCell | Hypothesis::AcidAdded | Hypothesis::UnevenStrings
@@ -104,10 +112,7 @@ pub fn hypothesis_placed(own: &Ranked) -> String {
     let strongest = own.speaks.iter().filter(|s| s.points > 0 && !s.sign.of.is_empty());
     let of = strongest.max_by_key(|s| s.points).map(|s| s.sign.of.as_str());
     // Several places in one sign say where, and not which.
-    match of.filter(|of| places && !of.contains(' ')) {
-        Some(of) => format!("{name} in {of}"),
-        None => name.to_owned(),
-    }
+    of.filter(|of| places && !of.contains(' '))
 }
 
 /// The one sentence: "Likely worn out." It claims no more than its evidence.

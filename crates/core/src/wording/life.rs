@@ -1,6 +1,6 @@
 //! What is left of a life, in words.
 
-use crate::life::{EndOfLife, RemainingLife, Wear};
+use crate::life::{EndOfLife, Gassing, GassingBy, RemainingLife, Wear};
 use jiff::ToSpan;
 use jiff::civil::Date;
 
@@ -62,5 +62,17 @@ pub fn wear_said(own: &Wear, counted: bool) -> String {
         )
     } else {
         format!("{years} by heat and time; its cycles are not counted.")
+    }
+}
+
+/// What tells how much a bank gasses: "its water grew 18 % a year over 7 fills".
+pub fn gassing_by(own: &Gassing) -> String {
+    match own.by {
+        GassingBy::Water { a_year, fills } if a_year >= 0.5 => {
+            format!("its water grew {a_year:.0} % a year over {fills} fills")
+        }
+        GassingBy::Water { fills, .. } => format!("its water did not grow over {fills} fills"),
+        GassingBy::Age { .. } => "empty: by its age; its water tells it from four fills on".into(),
+        GassingBy::Unknown => "empty: by its age, new where nobody told it".into(),
     }
 }

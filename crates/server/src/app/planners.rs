@@ -4,6 +4,7 @@ pub mod answer;
 mod charging;
 mod climate;
 pub mod control;
+mod failing;
 mod replacement;
 mod replacement_shown;
 mod runtime;
@@ -126,20 +127,6 @@ fn first_model(models: &[ModelRow], id: Option<&str>) -> AppResult<ModelRow> {
         .ok_or_else(|| AppError::field("model", "There is no such battery model; choose one of the library."))
 }
 
-fn subject_of(
-    db: &Connection,
-    asked: &PlannerAsked,
-    models: &[ModelRow],
-    typed: &mut Typed<'_>,
-    today: Date,
-) -> AppResult<Subject> {
-    if let Some(bank) = &asked.bank {
-        return Ok(Subject::of_bank(db, bank, today)?);
-    }
-    let model = first_model(models, Some(typed.text("model")))?;
-    Subject::described(model.model, typed, today)
-}
-
 fn controls_of(planner: Planner, subject: &Subject, unit: TemperatureUnit) -> Vec<Control> {
     match planner {
         Planner::Storage => storage::controls(subject, unit),
@@ -150,7 +137,33 @@ fn controls_of(planner: Planner, subject: &Subject, unit: TemperatureUnit) -> Ve
     }
 }
 
-/// What a planner begins with; a bank that is not on the books begins as it is described so far.
+/// What a planner begins with, and the bank it is about; one that is not on the books is as it is described so far.
+fn begin(
+    db: &Connection,
+    planner: Planner,
+    (bank, described): (Option<&str>, &Values),
+    models: &[ModelRow],
+    (unit, today): (TemperatureUnit, Date),
+) -> AppResult<(PlannerForm, Subject)> {
+    let mut controls = Vec::new();
+    let subject = if let Some(bank) = bank {
+        Subject::of_bank(db, bank, planner == Planner::Replacement, today)?
+    } else {
+        controls = Subject::controls(models);
+        for own in &mut controls {
+            own.value = described.get(&own.key).unwrap_or(&own.value).clone();
+        }
+        let begun: Values = controls.iter().map(|own| (own.key.clone(), own.value.clone())).collect();
+        let mut typed = Typed::new(&begun, unit);
+        let model = first_model(models, begun.get("model").map(String::as_str))?.model;
+        Subject::described(model, &mut typed, today)?
+    };
+    controls.extend(controls_of(planner, &subject, unit));
+    let form = PlannerForm { planner, name: planner.name(), about: subject.name(), controls, unit };
+    Ok((form, subject))
+}
+
+/// What a planner begins with.
 pub(crate) fn form(
     db: &Connection,
     planner: Planner,
@@ -159,24 +172,7 @@ pub(crate) fn form(
     (unit, today): (TemperatureUnit, Date),
 ) -> AppResult<PlannerForm> {
     let models = ModelRow::all(db)?;
-    let mut controls = Vec::new();
-    let subject = if let Some(bank) = bank {
-        Subject::of_bank(db, bank, today)?
-    } else {
-        controls = Subject::controls(&models);
-        for own in &mut controls {
-            own.value = described.get(&own.key).unwrap_or(&own.value).clone();
-        }
-        let begun: Values = controls.iter().map(|own| (own.key.clone(), own.value.clone())).collect();
-        let mut typed = Typed::new(&begun, unit);
-        Subject::described(
-            first_model(&models, begun.get("model").map(String::as_str))?.model,
-            &mut typed,
-            today,
-        )?
-    };
-    controls.extend(controls_of(planner, &subject, unit));
-    Ok(PlannerForm { planner, name: planner.name(), about: subject.name(), controls, unit })
+    Ok(begin(db, planner, (bank, described), &models, (unit, today))?.0)
 }
 
 /// What a planner answers to what is set; what is left out stands as it begins.
@@ -187,16 +183,16 @@ pub(crate) fn answer(
     units: ReaderUnits,
     today: Date,
 ) -> AppResult<PlanAnswer> {
-    let begun = form(db, planner, asked.bank.as_deref(), &asked.values, (asked.unit, today))?;
+    let models = ModelRow::all(db)?;
+    let of = (asked.bank.as_deref(), &asked.values);
+    let (begun, subject) = begin(db, planner, of, &models, (asked.unit, today))?;
     let known: Vec<&str> = begun.controls.iter().map(|own| own.key.as_str()).collect();
     if let Some(odd) = asked.values.keys().find(|key| !known.contains(&key.as_str())) {
         return Err(AppError::field(odd, "This planner has no such control."));
     }
     let mut values: Values = begun.controls.iter().map(|own| (own.key.clone(), own.value.clone())).collect();
     values.extend(asked.values.clone());
-    let models = ModelRow::all(db)?;
     let mut typed = Typed::new(&values, asked.unit);
-    let subject = subject_of(db, asked, &models, &mut typed, today)?;
     match planner {
         Planner::Storage => storage::answer(&subject, &mut typed, units),
         Planner::Runtime => runtime::answer(&subject, &models, &mut typed, units),

@@ -96,7 +96,7 @@ pub(super) fn story(today: Date) -> Story {
             first_frost: None,
             climate: months(&CLIMATE, today),
             lows: None,
-            latitude: Some(4e+01),
+            latitude: Some(44.3),
             southern: false,
         },
         bank: NewBank {

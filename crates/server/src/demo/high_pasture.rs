@@ -106,7 +106,7 @@ pub(super) fn story(today: Date) -> Story {
             first_frost: None,
             climate: months(&CLIMATE, today),
             lows: months(&CLIMATE, today).map(|means| RecordLows::under(&means, LOWS_UNDER)),
-            latitude: Some(5e+01),
+            latitude: Some(46.5),
             southern: false,
         },
         bank: NewBank {

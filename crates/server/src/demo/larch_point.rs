@@ -72,7 +72,7 @@ pub(super) fn story(today: Date) -> Story {
             first_frost: month_day(today, 12),
             climate: months(&CLIMATE, today),
             lows: None,
-            latitude: Some(5e+01),
+            latitude: Some(47.8),
             southern: false,
         },
         bank: NewBank {

@@ -37,6 +37,8 @@ pub struct LookQuery {
     pub bank: Option<String>,
     /// How its source writes, as JSON; left out: as the file tells itself, or as another one with the same columns did.
     pub source: Option<String>,
+    /// IANA zone of the local times of a file of no bank; universal time when left out.
+    pub zone: Option<String>,
 }
 
 /// A file to be read to its end.
@@ -65,6 +67,9 @@ pub struct JudgeQuery {
     /// True where it stands on float day and night.
     #[serde(default)]
     pub standby: bool,
+    /// IANA zone that its local times are of; universal time when left out.
+    #[serde(default)]
+    pub zone: Option<String>,
 }
 
 /// Which year.
@@ -152,6 +157,13 @@ fn refused(error: &RecordCsvError) -> ApiError {
     }])
 }
 
+/// A zone as it is named; universal time where none is.
+fn zone_of(name: Option<&str>) -> ApiResult<TimeZone> {
+    let Some(name) = name.filter(|own| !own.is_empty()) else { return Ok(TimeZone::UTC) };
+    crate::app::sites::zone(name)?;
+    TimeZone::get(name).map_err(|e| ApiError::field("zone", wording::sentence(&format!("{e}."))))
+}
+
 fn source_of(text: &str) -> ApiResult<RecordSource> {
     let mut own: RecordSource = from_json(text.as_bytes())?;
     own.name = own.name.trim().to_owned();
@@ -193,7 +205,7 @@ pub async fn look_at(
     }
     let (zone, c20) = match query.bank.map(|id| uuid(&id, "bank")).transpose()? {
         Some(bank) => bank_of_record(&state, bank).await.map(|(bank, zone)| (zone, bank.c20))?,
-        None => (TimeZone::UTC, 1e6),
+        None => (zone_of(query.zone.as_deref())?, 1e6),
     };
     let against = Against { zone: &zone, c20, now: state.clock.now() };
     let (rows, faults) = if looked.asks.is_empty() {
@@ -311,15 +323,17 @@ pub async fn judged(
     body: Body,
 ) -> ApiResult<Json<JudgedFile>> {
     let source = source_of(&query.source)?;
-    let JudgeQuery { model, system_voltage, strings, standby, .. } = query;
+    let JudgeQuery { model, system_voltage, strings, standby, zone, .. } = query;
+    let zone = zone_of(zone.as_deref())?;
     let described = DescribedBank { model, system_voltage, strings, standby };
     let bank = described_bank(&state, described).await?;
     let (_, file) = reading::begun(body).await?;
-    let (read, rows) =
-        reading::last_year(&state, file, (source, bank.clone())).await.map_err(|e| refused(&e))?;
-    let page = page_of_file(&rows, &bank, units)
+    let (read, rows) = reading::last_year(&state, file, (source, bank.clone(), zone.clone()))
+        .await
+        .map_err(|e| refused(&e))?;
+    let page = page_of_file(&rows, &bank, &zone, units)
         .map_err(|e| ApiError::field("file", wording::sentence(&wording::stopped(&e.to_string()))))?;
-    Ok(Json(JudgedFile { taken: taken(&read.brought, &read.faults, &TimeZone::UTC), page }))
+    Ok(Json(JudgedFile { taken: taken(&read.brought, &read.faults, &zone), page }))
 }
 
 /// How far the reading of a file is.

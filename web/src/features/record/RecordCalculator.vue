@@ -6,7 +6,7 @@ import FileButton from '@/components/form/FileButton.vue';
 import TextField from '@/components/form/TextField.vue';
 import FailureNote from '@/components/ui/FailureNote.vue';
 import { useModels } from '@/composables/useModels';
-import { reactive, shallowRef } from 'vue';
+import { reactive, shallowRef, watch } from 'vue';
 import ReadRecord from './ReadRecord.vue';
 import RecordYear from './RecordYear.vue';
 import TakenRecord from './TakenRecord.vue';
@@ -15,7 +15,10 @@ import { useReadRecord } from './useReadRecord';
 /** CR-1 of a bank that is not on the books; nothing is kept of its file. */
 const FIRST = 'flooded-6v-225';
 const { options } = useModels(FIRST);
-const bank = reactive({ model: FIRST, volts: '12', strings: '1', standby: false });
+const known = Intl.supportedValuesOf('timeZone');
+const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const zones = [...new Set(['UTC', here, ...known])].map((zone) => ({ value: zone, label: zone }));
+const bank = reactive({ model: FIRST, volts: '12', strings: '1', standby: false, zone: here });
 const answer = shallowRef<Schemas['JudgedFile'] | null>(null);
 const own = useReadRecord<Schemas['JudgedFile']>(
   () => undefined,
@@ -25,9 +28,15 @@ const own = useReadRecord<Schemas['JudgedFile']>(
       system_voltage: bank.volts.trim() || '0',
       strings: bank.strings.trim() || '0',
       standby: String(bank.standby),
+      zone: bank.zone,
     });
     return sendFile('POST', `/api/records/judged?${query}&${described}`, file, stop);
   },
+  () => bank.zone,
+);
+watch(
+  () => bank.zone,
+  () => void own.lookAt(),
 );
 const { file, look, source, reading, progress } = own;
 const fault = (field: string): string => own.failure.value?.fields[field] ?? '';
@@ -46,12 +55,13 @@ async function read(): Promise<void> {
       <ChoiceField v-model="bank.model" label="Battery model" :options="options" />
       <TextField v-model="bank.volts" figure label="Volts of the bank" :error="fault('system_voltage')" />
       <TextField v-model="bank.strings" figure label="Strings in parallel" :error="fault('strings')" />
+      <ChoiceField v-model="bank.zone" label="Local times are of" :options="zones" :error="fault('zone')" />
       <CheckField v-model="bank.standby" label="It stands on float day and night" />
     </div>
     <div class="take">
       <FileButton accept=".csv,.txt,.tsv,.log" @chosen="choose">Read a file of a monitor</FileButton>
       <p class="dim small">
-        Its last year is judged; nothing of it is kept. Local times count as universal time.
+        Its last year is judged; nothing of it is kept. Times without an offset are of the zone above.
       </p>
     </div>
     <FailureNote v-if="own.failure.value && !look" :failure="own.failure.value" />

@@ -10,6 +10,8 @@ const ASKED_EVERY = 400;
 export function useReadRecord<T>(
   bank: () => string | undefined,
   readTo: (id: string, query: string, file: File, stop: AbortSignal) => Promise<T>,
+  /** Zone of its local times, where no bank tells it. */
+  zone?: () => string,
 ) {
   const file = shallowRef<File | null>(null);
   const look = shallowRef<Schemas['RecordLook'] | null>(null);
@@ -27,6 +29,7 @@ export function useReadRecord<T>(
     const query = new URLSearchParams();
     const id = bank();
     if (id) query.set('bank', id);
+    if (zone) query.set('zone', zone());
     if (source.value) query.set('source', JSON.stringify(source.value));
     try {
       const head = file.value.slice(0, HEAD);

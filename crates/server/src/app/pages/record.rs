@@ -158,16 +158,17 @@ pub(crate) fn record_shown(
     }
 }
 
-/// The last year of a file of a bank that is not on the books; days are those of universal time.
+/// The last year of a file of a bank that is not on the books; days are those of the zone.
 ///
 /// # Errors
 /// [`RecordError`] where it tells nothing.
 pub fn page_of_file(
     rows: &[MinuteRow],
     bank: &RecordedBank,
+    zone: &TimeZone,
     units: ReaderUnits,
 ) -> Result<RecordPage, RecordError> {
-    let own = charging_record(rows, bank, &TimeZone::UTC)?;
+    let own = charging_record(rows, bank, zone)?;
     let ends = own.days.first().zip(own.days.last()).map(|(first, last)| [first.day, last.day]);
     let [first, last] = ends.ok_or(RecordError::TooShort(rows.len()))?;
     let from = last.checked_sub((YEAR - 1).days()).unwrap_or(first).max(first);

@@ -1,14 +1,16 @@
 //! The planner of charging: does any source finish, what a change does, and what it costs.
 
 mod controls;
+mod record;
 mod set;
 mod shown;
 mod tried;
 
+use self::record::record_chart;
 use self::set::{asked, key_of};
 use self::shown::{days_chart, depth_chart, facts, months_chart, months_table, option, to_full};
 use self::tried::{best_of, ways};
-use super::answer::{PlanAnswer, PlanList};
+use super::answer::{PlanAnswer, PlanChart, PlanList};
 use super::subject::Subject;
 use super::typed::Typed;
 use crate::app::refused::{AppError, AppResult};
@@ -24,7 +26,9 @@ pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Plan
     let best = best_of(&all);
     let told = prices != Prices::default();
     let own = stay(&asked, month, days).map_err(|e| AppError::refused(key_of(&e), &e))?;
-    let mut charts = vec![days_chart("As it is", &all[0].year)];
+    let mut charts: Vec<PlanChart> = record_chart(subject).into_iter().collect();
+    let planned = if charts.is_empty() { "As it is" } else { "As it is set here" };
+    charts.push(days_chart(planned, &all[0].year));
     if best != 0 {
         charts.push(days_chart(&all[best].name, &all[best].year));
     }

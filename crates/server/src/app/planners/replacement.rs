@@ -8,6 +8,7 @@ use super::typed::Typed;
 use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::house_rules::HouseRules;
+use rainshadow_core::life::LIFE_SPREAD;
 use rainshadow_core::quantity::bounds;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::replacement::{
@@ -55,6 +56,8 @@ pub(super) fn controls(subject: &Subject, unit: TemperatureUnit) -> Vec<Control>
             what("failing_health", "It has left", figure(FAILING), "our choice; type its test").unit("%"),
             what("months", "The bank is", months, "in service since; empty: not known").unit("months"),
             subject.health_control(),
+            years_control(subject),
+            subject.gassing_control(),
         ],
     );
     all.extend(group(
@@ -115,6 +118,24 @@ pub(super) fn controls(subject: &Subject, unit: TemperatureUnit) -> Vec<Control>
     all
 }
 
+/// Years that its sound batteries have left, by its capacity tests.
+fn years_control(subject: &Subject) -> Control {
+    let told = subject.years_by_tests();
+    let source = match (&subject.remaining, told) {
+        (Some((own, last)), _) => wording::remaining_life(own, *last),
+        (None, _) => "no capacity tests; empty: by age and use (LF-1, LF-2)".into(),
+    };
+    let begin = told.map_or(String::new(), |own| figure((own[0] * 10.0).round() / 10.0));
+    Control::new(ControlKind::Figure, ("years_left", "Its batteries last"), begin, source).unit("years more")
+}
+
+/// The same as it is set: as its tests range where they told it, else a half either way.
+fn years_left(subject: &Subject, typed: &mut Typed<'_>) -> Option<[f64; 3]> {
+    let best = typed.maybe("years_left", bounds::YEARS)?;
+    let told = subject.years_by_tests().filter(|own| (own[0] - best).abs() < 0.06);
+    Some(told.unwrap_or([best, best / LIFE_SPREAD, best * LIFE_SPREAD]))
+}
+
 fn used(typed: &mut Typed<'_>) -> Option<(UsedKind, UsedBattery)> {
     let kind = match typed.text("used") {
         "same_model" => UsedKind::SameModel,
@@ -145,7 +166,8 @@ fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<ReplacementAsked
         months: typed.maybe("months", bounds::AGE_MONTHS),
         health: typed.number("health", bounds::CAPACITY_PERCENT),
         failing_health: typed.number("failing_health", bounds::CAPACITY_PERCENT),
-        years_left: None,
+        years_left: years_left(subject, typed),
+        gassing: typed.maybe("gassing", bounds::CELL_AGE),
         used: used(typed),
         depth: typed.number("depth", bounds::CYCLE_DEPTH),
         celsius: typed.degrees("celsius"),
@@ -162,7 +184,6 @@ fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<ReplacementAsked
 fn key_of(error: &ReplacementError) -> &'static str {
     match error.field() {
         "prices" => "battery",
-        "years_left" => "months",
         other => other,
     }
 }

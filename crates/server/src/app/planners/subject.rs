@@ -1,13 +1,14 @@
 //! The bank a plan is about: one of the books with its record, or one described on the spot.
 
 use super::control::{Control, ControlKind, figure, group};
+use super::failing::failing;
 use super::typed::Typed;
 use crate::app::records::judged::BankRecord;
 use crate::app::refused::{AppError, AppResult};
 use crate::app::rules::rules_of;
-use crate::app::standing::standing;
+use crate::app::water_ahead::WaterAhead;
 use crate::db::visit_entries::past_visits;
-use crate::db::{BankRow, Connection, DbError, EquipmentRow, ModelRow, RoundRow, Site};
+use crate::db::{BankRow, Connection, DbError, EquipmentRow, ModelRow, Site};
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
 use rainshadow_core::battery_model::BatteryModel;
@@ -16,11 +17,15 @@ use rainshadow_core::conductor::Cable;
 use rainshadow_core::discharge::CapacityResult;
 use rainshadow_core::equipment::Source;
 use rainshadow_core::house_rules::HouseRules;
-use rainshadow_core::quantity::{Points, bounds};
-use rainshadow_core::round::JudgedCell;
-use rainshadow_core::severity::Severity;
+use rainshadow_core::life::{
+    CapacityOnDay, EndOfLife, Gassing, GassingBy, LIFE_SPREAD, RemainingLife, gassing, remaining_by_tests,
+};
+use rainshadow_core::quantity::bounds;
+use rainshadow_core::schedule::Duty;
 use rainshadow_core::visit::{Judged, PastDischarge, Place, kit_fills, past_discharges};
+use rainshadow_core::water::WaterUse;
 use rainshadow_core::wording;
+use std::collections::BTreeMap;
 
 /// A bank with what its record tells a planner.
 pub struct Subject {
@@ -34,7 +39,7 @@ pub struct Subject {
     pub rules: HouseRules,
     /// Its timed discharges, oldest first.
     pub discharges: Vec<PastDischarge>,
-    /// The battery that the last round speaks against most, and why; none: none.
+    /// The battery that the last round, or all that is on record, speaks against most, and why; none: none.
     pub failing: Option<(BatteryAddress, String)>,
     /// What charges it.
     pub sources: Vec<Source>,
@@ -44,6 +49,10 @@ pub struct Subject {
     pub kit: bool,
     /// The last year of its charging record, and the days it is of; none: nothing is on record.
     pub record: Option<(ChargingRecordJudged, [Date; 2])>,
+    /// What it drinks; none: nothing tells it.
+    pub water: Option<WaterUse>,
+    /// What its capacity tests tell of its end, and the day of the last of them; none: there are too few.
+    pub remaining: Option<(RemainingLife, Date)>,
     /// Years in service; none: not known.
     pub years: Option<f64>,
     /// Today.
@@ -60,24 +69,6 @@ pub struct Health {
     pub source: String,
 }
 
-/// The battery of the worst cell of the last judged round; none: none is worth watching.
-fn failing(
-    db: &Connection,
-    bank: &BankRow,
-    today: Date,
-) -> Result<Option<(BatteryAddress, String)>, DbError> {
-    let last = RoundRow::of_bank(db, &bank.id)?.into_iter().find(|own| own.finished_at.is_some());
-    let Some(round) = last else { return Ok(None) };
-    let Some(judged) = standing(db, &round)? else { return Ok(None) };
-    let watched = judged.assessment.cells.iter().filter(|own| own.condition >= Severity::Watch);
-    let low = |own: &&JudgedCell| own.deviation.map_or(0.0, Points::value);
-    let worst = watched.min_by(|a, b| low(a).total_cmp(&low(b))).filter(|own| low(own) < 0.0);
-    Ok(worst.map(|own| {
-        let day = wording::short_day(round.day(), today);
-        (own.cell.battery, format!("{} stood {:.0} points under its mates on {day}", own.cell, -low(&own)))
-    }))
-}
-
 /// The last year of the charging record of a bank, and the days it is of.
 fn recorded(db: &Connection, bank: &BankRow) -> Result<Option<(ChargingRecordJudged, [Date; 2])>, DbError> {
     let Some(record) = BankRecord::of(db, bank)? else { return Ok(None) };
@@ -88,9 +79,26 @@ fn recorded(db: &Connection, bank: &BankRow) -> Result<Option<(ChargingRecordJud
     }))
 }
 
+/// What timed discharges of the whole bank tell of its end.
+fn remaining(discharges: &[PastDischarge], duty: Duty) -> Option<(RemainingLife, Date)> {
+    // Of one day the last counts; one that was stopped early tells no capacity.
+    let by_day: BTreeMap<Date, f64> = discharges
+        .iter()
+        .filter(|own| own.place == Place::Bank)
+        .filter_map(|own| {
+            let result = own.now.result.as_ref().filter(|own| !own.at_least)?;
+            Some((own.day, result.percent?))
+        })
+        .collect();
+    let last = *by_day.keys().next_back()?;
+    let tests: Vec<CapacityOnDay> =
+        by_day.into_iter().map(|(day, percent)| CapacityOnDay { day, percent }).collect();
+    Some((remaining_by_tests(&tests, duty).ok()?, last))
+}
+
 impl Subject {
-    /// A bank of the books.
-    pub fn of_bank(db: &Connection, id: &str, today: Date) -> Result<Self, DbError> {
+    /// A bank of the books; which of its batteries is failing is looked for where one is replaced.
+    pub fn of_bank(db: &Connection, id: &str, replaces: bool, today: Date) -> Result<Self, DbError> {
         let bank = BankRow::by_id(db, id)?;
         let site = Site::by_id(db, &bank.site_id)?;
         let model = ModelRow::by_id(db, &bank.model_id)?;
@@ -98,9 +106,11 @@ impl Subject {
         let visits = past_visits(db, &bank)?;
         let judged = Judged { shape: &bank.shape, model: &model, rules: &rules };
         let discharges = past_discharges(&visits, judged);
-        let failing = failing(db, &bank, today)?;
+        let failing = if replaces { failing(db, &bank, &visits, today)? } else { None };
         let record = recorded(db, &bank)?;
         let equipment = EquipmentRow::of_bank(db, id)?.fitted.equipment;
+        let ahead = WaterAhead::read(db, &bank, &site)?.forecast(&visits, &bank, &model, today);
+        let remaining = remaining(&discharges, Duty::of(&bank.duty));
         Ok(Self {
             years: bank.months_in_service(today).map(|months| months / 12.0),
             shape: bank.shape.clone(),
@@ -110,6 +120,8 @@ impl Subject {
             sources: equipment.sources(),
             link: equipment.wiring.link,
             kit: kit_fills(&visits).is_some(),
+            water: ahead.map(|own| own.consumption).filter(|own| own.fills > 0),
+            remaining,
             model,
             rules,
             discharges,
@@ -143,6 +155,8 @@ impl Subject {
             link: None,
             kit: false,
             record: None,
+            water: None,
+            remaining: None,
             years,
             today,
         })
@@ -201,6 +215,35 @@ impl Subject {
             format!("{}{range}", own.source),
         )
         .unit("%")
+    }
+
+    /// How much more it gasses than when it was new.
+    pub fn gassing(&self) -> Gassing {
+        gassing(self.model.construction, self.years, self.water.as_ref())
+    }
+
+    /// The same as a control: told by its water, or empty and by whatever age is set.
+    pub fn gassing_control(&self) -> Control {
+        let own = self.gassing();
+        let told = matches!(own.by, GassingBy::Water { .. });
+        let begin = if told { figure((own.times * 10.0).round() / 10.0) } else { String::new() };
+        Control::new(ControlKind::Figure, ("gassing", "It gasses"), begin, wording::gassing_by(&own))
+            .unit("times a new one")
+    }
+
+    /// Years that its capacity tests leave it from today on: best, shortest, longest; none: they tell none.
+    pub fn years_by_tests(&self) -> Option<[f64; 3]> {
+        let (own, last) = self.remaining.as_ref()?;
+        let since = f64::from(last.until(self.today).map_or(0, |span| span.get_days())) / 365.25;
+        let from_today = |years: f64| (years - since).max(0.0);
+        match own.ends {
+            EndOfLife::Ended => Some([0.0; 3]),
+            EndOfLife::Years { best, range } => {
+                let [low, high] = range.unwrap_or([best / LIFE_SPREAD, best * LIFE_SPREAD]);
+                Some([best, low, high].map(from_today))
+            }
+            EndOfLife::TooFew { .. } | EndOfLife::NoDecline | EndOfLife::Beyond { .. } => None,
+        }
     }
 
     /// True south of the equator.

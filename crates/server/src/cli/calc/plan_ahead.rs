@@ -4,6 +4,7 @@ use super::{CalcError, Topic, chosen_model, computed, schema};
 use jiff::civil::Date;
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::battery_model::BatteryModel;
+use rainshadow_core::life::gassing;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::runtime::{
     Inverter, ProofJudged, Runtime, RuntimeAsked, RuntimeError, RuntimeLoad, RuntimeProof, StandIn,
@@ -28,10 +29,6 @@ pub(super) fn shape_of(shape: BankShape, model: &BatteryModel) -> Result<BankSha
 
 fn whole() -> f64 {
     100.0
-}
-
-fn one() -> f64 {
-    1.0
 }
 
 fn sixty() -> u16 {
@@ -70,9 +67,9 @@ struct StorageInput {
     /// What it loses by itself; none: what such batteries of that age do.
     #[serde(default)]
     loss: Option<MonthlyLoss>,
-    /// How much more its cells gas than new ones, 1 to 4; 1 when left out.
-    #[serde(default = "one")]
-    age: f64,
+    /// How much more its cells gas than new ones, 1 to 4; by its years when left out.
+    #[serde(default)]
+    age: Option<f64>,
     /// Water over the plates of a cell that may go, mL.
     #[serde(default)]
     reserve: Option<f64>,
@@ -104,6 +101,7 @@ fn storage_topic(input: StorageInput) -> Result<StorageSaid, CalcError> {
     let shape = shape_of(input.shape, &model)?;
     super::within(rainshadow_core::quantity::bounds::YEARS, "years", input.years)?;
     let (inside, _) = usual_self_discharge(model.construction, input.years);
+    let model_construction = model.construction;
     let loss = input.loss.unwrap_or(MonthlyLoss { inside, tops: 0.0 });
     let asked = StorageAsked {
         model,
@@ -114,7 +112,7 @@ fn storage_topic(input: StorageInput) -> Result<StorageSaid, CalcError> {
         charged: input.charged,
         health: input.health,
         loss,
-        age: input.age,
+        age: input.age.unwrap_or(gassing(model_construction, Some(input.years), None).times),
         reserve: input.reserve,
         check_days: input.check_days,
         ways: input.ways,

@@ -219,6 +219,9 @@ struct ReplacementInput {
     /// Years that its sound batteries have left: best, least, most.
     #[serde(default)]
     years_left: Option<[f64; 3]>,
+    /// How much more its sound batteries gas than new ones, 1 to 4; by age when left out.
+    #[serde(default)]
+    gassing: Option<f64>,
     /// A used one at hand.
     #[serde(default)]
     used: Option<UsedInput>,
@@ -274,6 +277,7 @@ fn replacement_topic(input: ReplacementInput) -> Result<ReplacementSaid, CalcErr
         health: input.health,
         failing_health: input.failing_health,
         years_left: input.years_left,
+        gassing: input.gassing,
         used: input.used.map(|own| {
             (own.kind, UsedBattery { months: own.months, capacity: own.capacity, milliohms: own.milliohms })
         }),

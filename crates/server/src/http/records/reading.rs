@@ -191,15 +191,15 @@ impl Reading for LastYear<'_> {
     fn told(&mut self, _lines: u64, _at: Timestamp) {}
 }
 
-/// Reads a file to its end and hands its last year over, the oldest first; times are universal where they tell no offset.
+/// Reads a file to its end and hands its last year over, the oldest first; times that tell no offset are of the zone.
 pub(super) async fn last_year(
     state: &AppState,
     file: StreamReader<Pieces, Bytes>,
-    (source, bank): (RecordSource, RecordedBank),
+    (source, bank, zone): (RecordSource, RecordedBank, TimeZone),
 ) -> Result<(ReadRecord, Vec<MinuteRow>), RecordCsvError> {
     let now = state.clock.now();
     let work = move || {
-        let against = Against { zone: &TimeZone::UTC, c20: bank.c20, now };
+        let against = Against { zone: &zone, c20: bank.c20, now };
         let newest_first = source.newest_first;
         let mut last =
             LastYear { bank: &bank, newest_first, volts: VoltsWatch::default(), rows: VecDeque::new() };

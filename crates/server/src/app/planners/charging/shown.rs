@@ -239,7 +239,7 @@ pub(super) fn months_table(year: &ChargingYear) -> PlanTable {
     let rows = year.months.iter().zip(MONTHS).map(|(own, name)| {
         let a = own.account;
         let figures = [a.used, a.solar, a.engine, a.generator, a.shore, a.missed];
-        let mut row = vec![name.to_owned(), own.full_days.to_string(), format!("{:.0}", own.lowest)];
+        let mut row = vec![name.to_owned(), own.full_days.to_string(), format!("{:.0}", own.lowest.max(0.0))];
         row.extend(figures.iter().map(|own| format!("{own:.0}")));
         row
     });

@@ -61,6 +61,7 @@ pub(in crate::app::planners) fn controls(subject: &Subject, unit: TemperatureUni
         )
         .unit("% a month")
         .range(0.0, 10.0, 1.0),
+        subject.gassing_control(),
     ];
     let air = climate_controls(subject, unit).into_iter().chain(nights(subject, unit));
     let mut all = group("The spell", bank);

@@ -60,6 +60,7 @@ pub(super) fn ways(typed: &mut Typed<'_>, volts: f64) -> Vec<StorageWay> {
 /// Key of the control that an error of the core is about.
 pub(super) fn key_of(error: &StorageError) -> &'static str {
     match error.field() {
+        "age" => "gassing",
         "air" => "lows",
         "ways" => "disconnected",
         other => other,
@@ -106,6 +107,8 @@ pub(super) fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Stora
         inside: typed.number("self_discharge", bounds::MONTHLY_LOSS),
         tops: typed.number("tops", bounds::DIRTY_TOPS),
     };
+    let told = typed.maybe("gassing", bounds::CELL_AGE);
+    let gassing = told.unwrap_or_else(|| subject.gassing().times);
     let ways = ways(typed, volts);
     std::mem::take(&mut typed.faults).none()?;
     let missing = || AppError::field("from", "A figure is missing.");
@@ -118,7 +121,7 @@ pub(super) fn asked(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Stora
         charged,
         health,
         loss,
-        age: subject.years.map_or(1.0, |years| (1.0 + years / 5.0).min(4.0)),
+        age: gassing,
         reserve: reserve(subject),
         check_days: subject.rules.storage_check_days,
         ways,
