@@ -2,6 +2,7 @@
 //! shore against its loads; what it costs, and how long the bank lasts so.
 
 mod asked;
+mod best;
 mod depth;
 mod money;
 mod source_hours;
@@ -9,6 +10,7 @@ mod stay;
 mod year;
 
 pub use asked::{ChargingAsked, ChargingError, EngineUse, MONTH_DAYS, PlugUse, Prices};
+pub use best::best_year;
 pub use depth::{DepthPoint, depth_curve};
 pub use money::{ChargingMoney, charging_money, plug_kilowatt_hours};
 pub use stay::{Stay, stay};

@@ -10,8 +10,10 @@ use rainshadow_core::bank::{BankShape, Layout};
 use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::charge::{Acceptance, time_to_full};
 use rainshadow_core::charging_plan::{
-    ChargingAsked, ChargingYear, EngineUse, PlugUse, Prices, charging_money, charging_year, depth_curve, stay,
+    ChargingAsked, ChargingYear, EngineUse, PlugUse, Prices, best_year, charging_money, charging_year,
+    depth_curve, stay,
 };
+use rainshadow_core::severity::Severity;
 use rainshadow_core::solar::{SolarArray, SolarSky};
 use rainshadow_core::water::MonthlyMeans;
 
@@ -178,6 +180,19 @@ fn what_cannot_be_is_refused_with_its_field() {
     far.1.latitude = 95.0;
     assert_eq!(refused(ChargingAsked { solar: Some(far), ..asked() }).0, "latitude");
     assert_eq!(refused(ChargingAsked { health: 300.0, ..asked() }).0, "health");
+}
+
+#[test]
+fn a_change_that_does_no_harm_and_costs_least_is_advised() {
+    let bad = year(&asked());
+    assert_eq!(bad.condition(true), Severity::Act, "the loads miss all of it");
+    let good = year(&ChargingAsked { shore: shore(1), ..asked() });
+    assert_eq!(good.condition(true), Severity::Steady, "full on {} days", good.full_days);
+    // harm is never bought, however cheap; of sound ones the cheaper
+    assert_eq!(best_year(&[(&bad, 0.0), (&good, 900.0), (&good, 800.0)], true), 2);
+    // where all do harm, the most full days, the first of equals
+    assert_eq!(best_year(&[(&bad, 5.0), (&bad, 1.0)], true), 0);
+    assert_eq!(best_year(&[], true), 0);
 }
 
 proptest! {

@@ -7,7 +7,7 @@ use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::replacement::{
     MismatchAsked, MismatchBattery, Refused, ReplacementAsked, ReplacementKind, ReplacementOption,
-    ReplacementPrices, UsedKind, cost_over, end_of_charge, mismatch, replacement_options,
+    ReplacementPrices, UsedKind, best_option, cost_over, end_of_charge, mismatch, replacement_options,
 };
 use rainshadow_core::replacing::UsedBattery;
 use rainshadow_core::severity::Severity;
@@ -256,6 +256,21 @@ fn a_bank_is_as_large_as_the_rule_says_and_layouts_give_it() {
     let e = size_needed(&SizingAsked { watt_hours: 0.0, ..sizing() }).unwrap_err();
     assert!(e.field() == "watt_hours" && e.to_string().contains("nothing is drawn"));
     assert_eq!(size_needed(&SizingAsked { depth: 0.0, ..sizing() }).unwrap_err().field(), "depth");
+}
+
+#[test]
+fn the_cheapest_sound_way_is_advised_with_prices_and_the_least_change_without() {
+    let all = replacement_options(&ReplacementAsked { months: Some(8.0), health: 98.0, ..asked() }).unwrap();
+    let priced = &all[best_option(&all, true)];
+    let sound = all.iter().filter(|own| own.refused.is_none() && own.condition < Severity::Act);
+    let least = sound.map(|own| own.cost.a_year).fold(f64::INFINITY, f64::min);
+    near(priced.cost.a_year, least, 1e-12);
+    assert_eq!(all[best_option(&all, false)].kind, ReplacementKind::NewOne, "the used one is too old for it");
+    // what hardly lasts is no change worth its work
+    let worn =
+        replacement_options(&ReplacementAsked { years_left: Some([0.3, 0.2, 0.5]), ..asked() }).unwrap();
+    assert_eq!(worn[best_option(&worn, false)].kind, ReplacementKind::WholeBank);
+    assert_ne!(worn[best_option(&worn, true)].kind, ReplacementKind::Wait);
 }
 
 proptest! {

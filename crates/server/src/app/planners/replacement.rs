@@ -13,7 +13,7 @@ use rainshadow_core::quantity::bounds;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::replacement::{
     ReplacementAsked, ReplacementError, ReplacementKind, ReplacementOption, ReplacementPrices, UsedKind,
-    replacement_options,
+    best_option, replacement_options,
 };
 use rainshadow_core::replacing::{UsedBattery, one_new};
 use rainshadow_core::severity::Severity;
@@ -188,28 +188,6 @@ fn key_of(error: &ReplacementError) -> &'static str {
     }
 }
 
-/// Without prices: what changes least and lasts a year or more; else the whole bank.
-fn least_changed(all: &[ReplacementOption]) -> usize {
-    const ORDER: [ReplacementKind; 3] =
-        [ReplacementKind::UsedMatch, ReplacementKind::NewOne, ReplacementKind::DropString];
-    let sound = |own: &ReplacementOption| {
-        own.refused.is_none() && own.condition < Severity::Act && own.years[0] >= 1.0
-    };
-    let at = |kind: ReplacementKind| all.iter().position(|own| own.kind == kind);
-    let found = ORDER.into_iter().filter_map(at).find(|at| sound(&all[*at]));
-    found.or_else(|| at(ReplacementKind::WholeBank)).unwrap_or(0)
-}
-
-/// The one that costs least a year among those that are not refused and do no harm; waiting is none while anything else is.
-fn best_of(all: &[ReplacementOption]) -> usize {
-    let sound = |own: &&ReplacementOption| own.refused.is_none() && own.condition < Severity::Act;
-    let by_money = |a: &(usize, &ReplacementOption), b: &(usize, &ReplacementOption)| {
-        a.1.cost.a_year.total_cmp(&b.1.cost.a_year).then(a.1.condition.cmp(&b.1.condition))
-    };
-    let found = all.iter().enumerate().filter(|(_, own)| sound(own)).min_by(by_money);
-    found.map_or(all.len() - 1, |(at, _)| at)
-}
-
 /// What each school would do: its age limit for a new one, its planned depth for what is left.
 fn schools(own: &ReplacementOption, asked: &ReplacementAsked) -> Vec<SchoolView> {
     let view = |house: HouseRules| {
@@ -301,7 +279,7 @@ pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>) -> AppResult<Plan
     let asked = asked(subject, typed)?;
     let all = replacement_options(&asked).map_err(|e| AppError::refused(key_of(&e), &e))?;
     let told = asked.prices != ReplacementPrices::default();
-    let best = if told { best_of(&all) } else { least_changed(&all) };
+    let best = best_option(&all, told);
     let own = &all[best];
     let day = wording::replacement_day(own.kind, asked.failing, &subject.model);
     let mut assumptions = vec![

@@ -5,7 +5,7 @@ use super::super::answer::{
     SeriesLook,
 };
 use super::super::subject::Subject;
-use super::tried::{Tried, condition};
+use super::tried::Tried;
 use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::charge::time_to_full;
 use rainshadow_core::charging_plan::plug_kilowatt_hours;
@@ -38,7 +38,7 @@ pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
         figures.push(PlanFact::new("with the bank, a year", money_said(own.money.a_year), ""));
         figures.push(PlanFact::new("in ten years", money_said(own.money.ten_years), ""));
     }
-    let bad = condition(year, own.asked.model.construction.has_caps()) == Severity::Act;
+    let bad = year.condition(own.asked.model.construction.has_caps()) == Severity::Act;
     let schools = HouseRules::shipped().into_iter().map(|house| {
         let deep = f64::from(house.planned_depth_percent);
         let says = if year.depth > deep || bad { SchoolSays::WouldNot } else { SchoolSays::Would };
@@ -49,7 +49,7 @@ pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
         key: own.key.into(),
         name: own.name.clone(),
         about: own.about.clone(),
-        condition: condition(year, own.asked.model.construction.has_caps()),
+        condition: year.condition(own.asked.model.construction.has_caps()),
         best,
         figures,
         comes_to: if missed > 0.05 {

@@ -3,10 +3,8 @@
 use super::set::key_of;
 use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::charging_plan::{
-    ChargingAsked, ChargingMoney, ChargingYear, MOST_DAYS_WITHOUT, PlugUse, Prices, charging_money,
-    charging_year,
+    ChargingAsked, ChargingMoney, ChargingYear, PlugUse, Prices, best_year, charging_money, charging_year,
 };
-use rainshadow_core::severity::Severity;
 use rainshadow_core::solar::SolarArray;
 
 /// Nights on shore that are tried: one in so many days.
@@ -74,23 +72,9 @@ pub(super) fn ways(asked: &ChargingAsked, prices: &Prices) -> AppResult<Vec<Trie
     Ok(all)
 }
 
-pub(super) fn condition(year: &ChargingYear, has_caps: bool) -> Severity {
-    let cycled = year.depth > 5.0;
-    match year.longest_without {
-        _ if year.account.missed > 0.001 * year.account.used.max(1.0) => Severity::Act,
-        gap if cycled && has_caps && gap > MOST_DAYS_WITHOUT => Severity::Act,
-        gap if gap > MOST_DAYS_WITHOUT => Severity::Watch,
-        _ => Severity::Steady,
-    }
-}
-
-/// The first that is sound and costs least; where none is, the one with the most full days.
+/// The one that is advised.
 pub(super) fn best_of(all: &[Tried]) -> usize {
-    let caps = |own: &Tried| own.asked.model.construction.has_caps();
-    let sound: Vec<usize> =
-        (0..all.len()).filter(|at| condition(&all[*at].year, caps(&all[*at])) != Severity::Act).collect();
-    let by_money = |a: &usize, b: &usize| all[*a].money.ten_years.total_cmp(&all[*b].money.ten_years);
-    sound.into_iter().min_by(by_money).unwrap_or_else(|| {
-        (0..all.len()).max_by_key(|at| (all[*at].year.full_days, usize::MAX - at)).unwrap_or(0)
-    })
+    let caps = all.first().is_some_and(|own| own.asked.model.construction.has_caps());
+    let years: Vec<(&ChargingYear, f64)> = all.iter().map(|own| (&own.year, own.money.ten_years)).collect();
+    best_year(&years, caps)
 }
