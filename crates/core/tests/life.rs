@@ -171,11 +171,12 @@ fn drinks(growth: f64, fills: u32) -> WaterUse {
 fn old_plates_gas_more_by_what_they_drink_or_by_their_years() {
     let flat = Construction::Flooded;
     let new = gassing(flat, Some(0.0), None);
-    assert_eq!((new.times, new.by), (1.0, GassingBy::Age { years: 0.0 }));
+    near(new.times, 1.0);
+    assert_eq!(new.by, GassingBy::Age { years: 0.0 });
     near(gassing(flat, Some(design_life(flat)), None).times, 4.0);
     near(gassing(flat, Some(design_life(flat) / 2.0), None).times, 2.5);
     assert_eq!(gassing(flat, None, None).by, GassingBy::Unknown);
-    assert_eq!(gassing(flat, Some(60.0), None).times, 4.0, "no further than the table goes");
+    near(gassing(flat, Some(60.0), None).times, 4.0);
     // six years, and 20 % more water every year: e^(0.18 · 6) by hand, as far as the fills are believed
     let thirsty = drinks(0.2, 8);
     let told = gassing(flat, Some(6.0), Some(&thirsty));
@@ -184,7 +185,7 @@ fn old_plates_gas_more_by_what_they_drink_or_by_their_years() {
     assert!(matches!(told.by, GassingBy::Water { fills: 8, .. }));
     assert!(wording::gassing_by(&told).contains("% a year over 8 fills"));
     // one that drinks less every year has not grown younger, and two fills tell nothing
-    assert_eq!(gassing(flat, Some(6.0), Some(&drinks(-0.2, 8))).times, 1.0);
+    near(gassing(flat, Some(6.0), Some(&drinks(-0.2, 8))).times, 1.0);
     assert_eq!(gassing(flat, Some(6.0), Some(&drinks(0.2, 2))).by, GassingBy::Age { years: 6.0 });
 }
 

@@ -9,6 +9,15 @@ pub fn day(date: Date) -> String {
     date.strftime("%-d %b %Y").to_string()
 }
 
+/// A unit as it stands behind its figure: " V", "°", nothing.
+pub fn unit_behind(unit: &str) -> String {
+    match unit {
+        "" => String::new(),
+        "\u{b0}" => unit.to_owned(),
+        unit => format!(" {unit}"),
+    }
+}
+
 /// "Kestrel Dome, bank 2": a bank by its site and, where it has one, its name.
 pub fn place(site: &str, name: &str) -> String {
     if name.is_empty() { site.to_owned() } else { format!("{site}, {name}") }

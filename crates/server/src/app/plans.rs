@@ -132,7 +132,7 @@ fn begun(form: &PlannerForm) -> BTreeMap<String, String> {
 
 fn shown(control: &Control, value: &str) -> String {
     let option = control.options.iter().find(|own| own.value == value).map(|own| own.label.clone());
-    let unit = if control.unit.is_empty() { String::new() } else { format!(" {}", control.unit) };
+    let unit = words::unit_behind(&control.unit);
     match option {
         Some(label) => label,
         None if value.is_empty() => "nothing".into(),
@@ -315,10 +315,7 @@ impl PrintedPlan {
 
     /// Its figures, those of its options after their names.
     pub fn figures(&self) -> Vec<[String; 2]> {
-        let said = |own: &PlanFact| {
-            let unit = if own.unit.is_empty() { String::new() } else { format!(" {}", own.unit) };
-            format!("{}{unit}", own.value)
-        };
+        let said = |own: &PlanFact| format!("{}{}", own.value, words::unit_behind(&own.unit));
         let facts = self.answer.facts.iter().map(|own| [own.name.clone(), said(own)]);
         let options = self.answer.options.iter().flat_map(|option| {
             option.figures.iter().map(move |own| [format!("{}: {}", option.name, own.name), said(own)])

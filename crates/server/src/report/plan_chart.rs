@@ -1,7 +1,7 @@
 //! A picture of a plan, drawn for paper.
 
 use super::escaped;
-use crate::app::planners::answer::{ChartFoot, PlanChart, SeriesLook};
+use crate::app::planners::answer::{ChartFoot, PlanChart, PlanSeries, SeriesLook};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use std::fmt::Write as _;
@@ -13,6 +13,8 @@ const LEFT: f64 = 44.0;
 const RIGHT: f64 = 130.0;
 const FOOT: f64 = 24.0;
 const HEAD: f64 = 8.0;
+/// Height of a line of text.
+const LINE: f64 = 12.0;
 /// Lines across at most.
 const LINES: f64 = 6.0;
 const STEPS: [f64; 13] = [0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 500.0, 2000.0];
@@ -123,12 +125,12 @@ pub fn plan_chart(out: &mut String, chart: &PlanChart) {
     for own in &chart.series {
         series(out, &field, own);
     }
+    names(out, &field, &chart.series);
     foot(out, &field, chart);
     out.push_str("</svg></div>");
 }
 
-fn series(out: &mut String, field: &Field, own: &crate::app::planners::answer::PlanSeries) {
-    let Some(last) = own.points.last() else { return };
+fn series(out: &mut String, field: &Field, own: &PlanSeries) {
     let line = path(field, &own.points);
     let look = match own.look {
         SeriesLook::Best => "stroke=\"#14545a\" stroke-width=\"2.4\" fill=\"none\"",
@@ -155,14 +157,62 @@ fn series(out: &mut String, field: &Field, own: &crate::app::planners::answer::P
         return;
     }
     let _ = write!(out, "<path d=\"{line}\" {look}/>");
-    if own.look != SeriesLook::Band {
-        let [x, y] = field.at(*last);
+}
+
+/// Names at the ends of the lines, moved apart where they would stand on one another.
+fn names(out: &mut String, field: &Field, series: &[PlanSeries]) {
+    let told =
+        |own: &&PlanSeries| !matches!(own.look, SeriesLook::Band | SeriesLook::Bars | SeriesLook::Marks);
+    let mut ends: Vec<(f64, f64, &str)> = series
+        .iter()
+        .filter(told)
+        .filter_map(|own| {
+            let [x, y] = field.at(*own.points.last()?);
+            Some((y, x, own.name.as_str()))
+        })
+        .collect();
+    ends.sort_by(|a, b| a.0.total_cmp(&b.0));
+    for (y, (_, x, name)) in apart(&ends.iter().map(|own| own.0).collect::<Vec<_>>()).into_iter().zip(&ends) {
         let _ = write!(
             out,
             "<text x=\"{:.1}\" y=\"{:.1}\" font-size=\"11\" font-weight=\"600\">{}</text>",
             (x + 5.0).min(WIDTH - RIGHT + 5.0),
             y + 4.0,
-            escaped(&own.name)
+            escaped(name)
         );
+    }
+}
+
+/// Heights in order, no nearer to one another than a line of text, and none under the field.
+fn apart(heights: &[f64]) -> Vec<f64> {
+    let mut all = heights.to_vec();
+    for n in 1..all.len() {
+        all[n] = all[n].max(all[n - 1] + LINE);
+    }
+    let mut floor = HEIGHT - FOOT;
+    for own in all.iter_mut().rev() {
+        *own = own.min(floor);
+        floor = *own - LINE;
+    }
+    all
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        #[test]
+        fn names_keep_their_order_and_a_line_between_them(mut heights in prop::collection::vec(8.0..226.0f64, 0..12)) {
+            heights.sort_by(f64::total_cmp);
+            let all = apart(&heights);
+            prop_assert!(all.windows(2).all(|w| w[1] - w[0] > LINE - 1e-9), "{:?}", all);
+            prop_assert!(all.iter().all(|own| *own <= HEIGHT - FOOT + 1e-9));
+            // those that stand alone stay where their line ends
+            if heights.windows(2).all(|w| w[1] - w[0] >= LINE) {
+                prop_assert!(all.iter().zip(&heights).all(|(a, b)| (a - b).abs() < 1e-9));
+            }
+        }
     }
 }

@@ -9,7 +9,7 @@ use crate::words;
 use std::fmt::Write as _;
 
 fn fact(own: &PlanFact) -> String {
-    let unit = if own.unit.is_empty() { String::new() } else { format!(" {}", own.unit) };
+    let unit = words::unit_behind(&own.unit);
     let note = if own.note.is_empty() { String::new() } else { format!(" ({})", own.note) };
     format!("{}{unit}{note}", own.value)
 }

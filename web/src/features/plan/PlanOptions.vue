@@ -154,4 +154,9 @@ button {
 .schools .would_not {
   color: var(--ink-2);
 }
+@media (max-width: 720px) {
+  .options.wide {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
 </style>

@@ -221,7 +221,7 @@ const SIGNS_BETWEEN = [
 }
 .going {
   display: grid;
-  grid-template-columns: minmax(120px, 320px) auto auto;
+  grid-template-columns: minmax(120px, 320px) minmax(0, 1fr) auto;
   gap: 12px;
   align-items: center;
 }
