@@ -188,12 +188,20 @@ pub fn mean_temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature
     degrees(text, unit, bounds::MEAN_TEMPERATURE)
 }
 
-/// The lowest temperature on record of a month in the person's unit.
+/// The lowest air on record of a month in the person's unit, °C; air is colder than any electrolyte that is read.
 ///
 /// # Errors
 /// [`EntryError`], with the range in the unit it was typed in.
-pub fn record_low(text: &str, unit: TemperatureUnit) -> Result<Temperature, EntryError> {
-    degrees(text, unit, bounds::RECORD_LOW)
+pub fn record_low(text: &str, unit: TemperatureUnit) -> Result<f64, EntryError> {
+    let range = bounds::RECORD_LOW;
+    match unit {
+        TemperatureUnit::Celsius => number(text, range),
+        TemperatureUnit::Fahrenheit => {
+            let own =
+                Bounds { low: range.low * 1.8 + 32.0, high: range.high * 1.8 + 32.0, unit: "°F", ..range };
+            Ok((number(text, own)? - 32.0) / 1.8)
+        }
+    }
 }
 
 /// A number in a unit of `size` canonical units, refused by the canonical range said in that unit.

@@ -25,10 +25,11 @@ pub enum ImpossibleEntry {
     #[error("what was found is watch or act")]
     Severity,
     /// A line of the closing list that every bank has.
-    #[error(
-        "every bank has that; only an alarm, a lamp, a float switch, a coating, vents and old batteries can be missing"
-    )]
+    #[error("every bank has that; only an alarm, a lamp and a float switch can be missing")]
     NeverMissing,
+    /// A line of a job that every bank has.
+    #[error("every bank has that; only a coating, vents and old batteries can be missing")]
+    TaskNeverMissing,
     /// Something of a test that cannot be.
     #[error("{0}")]
     Test(#[from] TestRefused),
@@ -89,7 +90,7 @@ impl Entry {
                 bounds::VOLTAGE.check(volts.abs())?;
             }
             Self::JobTask { task, none_here: true } if !task.may_be_missing() => {
-                return Err(ImpossibleEntry::NeverMissing);
+                return Err(ImpossibleEntry::TaskNeverMissing);
             }
             Self::Recheck { hours, .. } => {
                 bounds::RECHECK_HOURS.check(*hours)?;

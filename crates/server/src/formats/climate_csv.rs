@@ -129,7 +129,7 @@ impl Gathered {
         self.sums[month] += mean.celsius();
         self.counts[month] += 1;
         if let Some(text) = record.get(2).filter(|text| lowest && !text.is_empty()) {
-            let low = record_low(text, unit).map_err(|error| error.to_string())?.celsius();
+            let low = record_low(text, unit).map_err(|error| error.to_string())?;
             self.lows[month] = Some(self.lows[month].map_or(low, |own| own.min(low)));
         }
         Ok(())

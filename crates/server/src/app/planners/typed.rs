@@ -102,9 +102,7 @@ impl<'a> Typed<'a> {
     /// Twelve temperatures that were ever seen, °C.
     pub fn months_of_lows(&mut self, key: &str) -> [f64; 12] {
         let unit = self.unit;
-        self.figures(key, |part| {
-            typed::record_low(part, unit).map(Temperature::celsius).map_err(|e| e.to_string())
-        })
+        self.figures(key, |part| typed::record_low(part, unit).map_err(|e| e.to_string()))
     }
 
     /// Twelve temperatures, °C.

@@ -7,7 +7,7 @@ use rainshadow_core::quantity::typed::{EntryError, mean_temperature, record_low}
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::water::{MONTHS, MonthlyMeans, RecordLows};
 
-type Reads = fn(&str, TemperatureUnit) -> Result<Temperature, EntryError>;
+type Reads = fn(&str, TemperatureUnit) -> Result<f64, EntryError>;
 
 /// Twelve temperatures, January first, under a field.
 fn by_month(
@@ -27,7 +27,7 @@ fn by_month(
         } else {
             reads(text, unit).map_err(|error| format!("{}: {error}", MONTHS[at]))
         };
-        *own = faults.take(&format!("{field}.{at}"), read).map_or(0.0, Temperature::celsius);
+        *own = faults.take(&format!("{field}.{at}"), read).unwrap_or_default();
     }
     faults.none()?;
     Ok(all)
@@ -38,7 +38,8 @@ fn by_month(
 /// # Errors
 /// Every month that is empty or does not fit, and another count than twelve.
 pub fn monthly_means(typed: &[String], unit: TemperatureUnit) -> AppResult<MonthlyMeans> {
-    let means = by_month((typed, "typed"), unit, ("a climate needs all twelve months", mean_temperature))?;
+    let mean = |text: &str, unit| mean_temperature(text, unit).map(Temperature::celsius);
+    let means = by_month((typed, "typed"), unit, ("a climate needs all twelve months", mean))?;
     refused("typed", MonthlyMeans::try_from(means))
 }
 
