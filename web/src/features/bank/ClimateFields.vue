@@ -53,7 +53,7 @@ async function take(file: File): Promise<void> {
         :error="astray"
       />
     </div>
-    <h3 class="small">Mean of the month</h3>
+    <p class="small of">Mean of the month</p>
     <div class="months">
       <TextField
         v-for="(month, at) in MONTHS"
@@ -67,7 +67,7 @@ async function take(file: File): Promise<void> {
         @settled="look"
       />
     </div>
-    <h3 class="small">Lowest on record, where it is known</h3>
+    <p class="small of">Lowest on record, where it is known</p>
     <div class="months">
       <TextField
         v-for="(month, at) in MONTHS"
@@ -136,7 +136,7 @@ summary {
 .place .field {
   width: 150px;
 }
-h3 {
+.of {
   font-weight: 650;
 }
 .hint {
