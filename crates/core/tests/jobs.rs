@@ -208,6 +208,16 @@ fn volts_that_no_new_battery_shows_are_asked_about_and_can_be_kept() {
         (wrong.field(), wrong.to_string().as_str()),
         ("place", "this is noted at a battery, not at string B")
     );
+    // while one reads reversed nothing is joined
+    let joined = Entry::JobTask { task: JobTask::Joined, none_here: false };
+    let reversed = for_job(Job::Replacement, vec![("B1", kept.clone())]);
+    let why = ask(&reversed, "", &joined).unwrap_err();
+    assert_eq!((why.field(), why), ("task", EntryRefused::ReversedStands("B1".into())));
+    let right = for_job(
+        Job::Replacement,
+        vec![("B1", kept.clone()), ("B1", Entry::Polarity { volts: 6.3, stands: true })],
+    );
+    assert_eq!(ask(&right, "", &joined), Ok(None));
     let far = Entry::Polarity { volts: -900.0, stands: true };
     assert!(far.checked(Place::Bank, &shape(3, 2, 2)).unwrap_err().to_string().contains("voltage"));
 }

@@ -148,6 +148,9 @@ pub enum EntryRefused {
     /// A line that the job does not have, or that something else answers.
     #[error("that is not ticked on this list: it belongs to another job, or to the step where it is done")]
     NotOfTheJob,
+    /// Batteries are said to be joined while one of them reads reversed.
+    #[error("{0} reads reversed: read it again, or take it out, before anything is joined")]
+    ReversedStands(String),
     /// A line that every bank has.
     #[error("every bank has that; only a coating, vents and old batteries can be missing")]
     TaskAlwaysThere,
@@ -187,7 +190,7 @@ impl EntryRefused {
             Self::NoRecheck | Self::NoSuchStep => "step",
             Self::Test(why) => why.field(),
             Self::Joint(why) => why.field(),
-            Self::NoJob | Self::NotOfTheJob => "task",
+            Self::NoJob | Self::NotOfTheJob | Self::ReversedStands(_) => "task",
             Self::TaskAlwaysThere => "none_here",
             Self::NoReason => "reason",
             Self::NoteEmpty => "text",

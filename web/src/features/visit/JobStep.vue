@@ -108,6 +108,9 @@ function go(step: Schemas['Step']): void {
         />
       </li>
     </ol>
+    <p v-if="visit.failure.value?.fields.task" class="act-text" role="alert">
+      {{ visit.failure.value.fields.task }}
+    </p>
     <PolarityRead v-if="step.job.polarity.length" :rows="step.job.polarity" :visit="visit" />
   </template>
 </template>

@@ -6,7 +6,7 @@ use crate::battery_model::Construction;
 use crate::visit::caution::{GROUNDED_UP_TO, HIGHER_VOLTAGE};
 use crate::visit::job::polarity_question;
 use crate::visit::{
-    Caution, Entry, EntryQuestion, EntryRefused, Job, Place, VisitSheet, job_tasks, polarities,
+    Caution, Entry, EntryQuestion, EntryRefused, Job, JobTask, Place, VisitSheet, job_tasks, polarities,
 };
 
 pub(super) struct JobStep;
@@ -52,7 +52,12 @@ impl VisitStep for JobStep {
                 if *none_here && !task.may_be_missing() {
                     return Err(EntryRefused::TaskAlwaysThere);
                 }
-                Ok(None)
+                match visit.sheet.reversed().first() {
+                    Some(battery) if *task == JobTask::Joined => {
+                        Err(EntryRefused::ReversedStands(battery.to_string()))
+                    }
+                    _ => Ok(None),
+                }
             }
             Entry::Polarity { volts, stands: false } => {
                 let question = polarity_question(*volts, visit.shape.cells_per_battery);
