@@ -6,7 +6,7 @@ mod rainflow;
 mod remaining;
 mod wear;
 
-pub use cycles::{CycleTable, CyclesAllowed, LIFE_SPREAD, LifeError, cycles_allowed};
+pub use cycles::{CycleTable, CyclesAllowed, LIFE_SPREAD, LifeError, cycles_allowed, spread};
 pub use gassing::{Gassing, GassingBy, gassing};
 pub use rainflow::{CountedCycle, rainflow};
 pub use remaining::{CapacityOnDay, EndOfLife, RemainingLife, end_capacity, remaining_by_tests};

@@ -1,6 +1,7 @@
 //! A visit: one service call in the order of the trade, written down once.
 
 mod accept;
+mod capacities;
 mod caution;
 mod check;
 mod closing;
@@ -49,6 +50,7 @@ mod water_added;
 mod work;
 
 pub use accept::accept;
+pub use capacities::capacities_by_day;
 pub use caution::Caution;
 pub use check::{Check, FoundKind, PLAY_ACT_MM, PLAY_WATCH_MM, SeenFinding, TRAY_WATCH_VOLTS, checks};
 pub use closing::{ClosingItem, LeftAs, closing_items};
@@ -65,8 +67,8 @@ pub use found_and_done::{FoundAndDone, RepairedOnly};
 pub use instrument_check::{CheckedInstrument, DISTILLED, InstrumentChecked};
 pub use instruments_checked::instruments_checked;
 pub use job::{
-    Job, JobLine, JobSeen, JobTask, Polarity, PolarityQuestion, TaskBy, TaskState, job_lines, job_tasks,
-    polarities,
+    DONE_EARLY, Job, JobLine, JobSeen, JobTask, Polarity, PolarityQuestion, TaskBy, TaskState, job_lines,
+    job_tasks, polarities,
 };
 pub use joint_entry::JointEntry;
 pub use joint_refused::{JointQuestion, JointRefused};

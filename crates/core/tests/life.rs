@@ -166,6 +166,21 @@ fn drinks(growth: f64, fills: u32) -> WaterUse {
     forecast(&history, &model).unwrap().consumption
 }
 
+#[test]
+fn what_is_left_is_counted_from_today_and_not_from_the_last_test() {
+    let tests = [(2023, 100.0), (2024, 90.0), (2025, 80.0)];
+    let tests = tests.map(|(year, percent)| CapacityOnDay { day: date(year, 6, 1), percent });
+    let own = remaining_by_tests(&tests, Duty::Cycled).unwrap();
+    // ten points a year, twenty to go: two years from the last test, half a year less today; LF-1 spreads by 1.5
+    let [best, shortest, longest] = own.years_from(date(2025, 6, 1), date(2025, 12, 1)).unwrap();
+    let since = 183.0 / 365.25;
+    assert!((best - (2.0 - since)).abs() < 0.01, "{best}");
+    assert!((shortest - (2.0 / 1.5 - since)).abs() < 0.01 && (longest - (3.0 - since)).abs() < 0.01);
+    assert_eq!(own.years_from(date(2025, 6, 1), date(2035, 6, 1)), Some([0.0; 3]), "never under none");
+    let few = remaining_by_tests(&tests[..2], Duty::Cycled).unwrap();
+    assert_eq!(few.years_from(date(2024, 6, 1), date(2025, 6, 1)), None);
+}
+
 /// What is known of the plates of an old bank: how much more it drinks than it did, else its years (SM-1: 1 to 4 times).
 #[test]
 fn old_plates_gas_more_by_what_they_drink_or_by_their_years() {

@@ -15,6 +15,11 @@ const SEALED: [f64; 5] = [2200.0, 1400.0, 800.0, 450.0, 300.0];
 /// Factor that makers' figures and fields spread by, down and up.
 pub const LIFE_SPREAD: f64 = 1.5;
 
+/// Years of a life as they are told: best, shortest and longest.
+pub fn spread(best: f64) -> [f64; 3] {
+    [best, best / LIFE_SPREAD, best * LIFE_SPREAD]
+}
+
 /// Why a life cannot be reckoned.
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum LifeError {

@@ -1,6 +1,6 @@
 //! LF-3: what is left of a life, by the tests on record or by its wear; never one number without its range.
 
-use super::cycles::LifeError;
+use super::cycles::{LifeError, spread};
 use crate::quantity::bounds;
 use crate::round::{median, theil_sen};
 use crate::schedule::Duty;
@@ -74,6 +74,21 @@ pub struct RemainingLife {
     pub now: Option<f64>,
     /// When it ends.
     pub ends: EndOfLife,
+}
+
+impl RemainingLife {
+    /// Years from a day on, the last test being of another: best, shortest, longest; none: the tests tell no end.
+    pub fn years_from(&self, last: Date, day: Date) -> Option<[f64; 3]> {
+        let since = f64::from(last.until(day).map_or(0, |span| span.get_days())) / YEAR;
+        match self.ends {
+            EndOfLife::Ended => Some([0.0; 3]),
+            EndOfLife::Years { best, range } => {
+                let told = range.map_or_else(|| spread(best), |[low, high]| [best, low, high]);
+                Some(told.map(|years| (years - since).max(0.0)))
+            }
+            EndOfLife::TooFew { .. } | EndOfLife::NoDecline | EndOfLife::Beyond { .. } => None,
+        }
+    }
 }
 
 /// Capacity at which a bank of a duty ends.

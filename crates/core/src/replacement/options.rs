@@ -3,7 +3,7 @@
 use super::asked::{ReplacementAsked, ReplacementError, UNKNOWN_AGE, UsedKind};
 use super::cost::{CostOver, cost_over};
 use super::mismatch::{MismatchAsked, MismatchBattery, MismatchRun, mismatch};
-use crate::life::LIFE_SPREAD;
+use crate::life::{LIFE_SPREAD, spread};
 use crate::replacing::{OneNew, UsedMatch, one_new, used_match};
 use crate::severity::Severity;
 use serde::{Deserialize, Serialize};
@@ -278,7 +278,7 @@ fn whole_bank(asked: &ReplacementAsked) -> Drawn {
         bought: all,
         out: all,
         money: whole_bank_money(asked),
-        years: [life, life / LIFE_SPREAD, life * LIFE_SPREAD],
+        years: spread(life),
         depth: asked.depth,
         run: Some(asked.string_with(new, new)),
         condition: Severity::Steady,

@@ -17,10 +17,10 @@ use jiff::civil::Date;
 use rainshadow_core::charging_record::ChargingRecordJudged;
 use rainshadow_core::diagnosis::{Diagnosis, Hypothesis, LEAD, Measurement, Ranked, Speaks, Standing};
 use rainshadow_core::life::{
-    CalendarShare, CapacityOnDay, EndOfLife, LifeUse, RemainingLife, Wear, remaining_by_tests, wear,
+    CalendarShare, EndOfLife, LifeUse, RemainingLife, Wear, remaining_by_tests, wear,
 };
 use rainshadow_core::schedule::Duty;
-use rainshadow_core::visit::{PastDischarge, Place, Step, step_that_measures};
+use rainshadow_core::visit::{PastDischarge, Place, Step, capacities_by_day, step_that_measures};
 use rainshadow_core::wording;
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -204,7 +204,6 @@ fn health(own: &Diagnosed, duty: Duty) -> Vec<HealthSeries> {
 
 fn series(place: Place, tests: &[&PastDischarge], duty: Duty) -> Option<HealthSeries> {
     let mut capacities = Vec::new();
-    let mut by_day: BTreeMap<Date, f64> = BTreeMap::new();
     for test in tests {
         let result = test.now.result.as_ref()?;
         let percent = result.percent?;
@@ -215,13 +214,8 @@ fn series(place: Place, tests: &[&PastDischarge], duty: Duty) -> Option<HealthSe
             range: result.range,
             at_least: result.at_least,
         });
-        if !result.at_least {
-            // Of one day the last counts.
-            by_day.insert(test.day, percent);
-        }
     }
-    let on_days: Vec<CapacityOnDay> =
-        by_day.into_iter().map(|(day, percent)| CapacityOnDay { day, percent }).collect();
+    let on_days = capacities_by_day(tests.iter().copied());
     let remaining = remaining_by_tests(&on_days, duty).ok()?;
     let last = on_days.last().map(|own| own.day);
     let said = last.map(|day| wording::remaining_life(&remaining, day));

@@ -8,7 +8,7 @@ use super::typed::Typed;
 use crate::app::refused::{AppError, AppResult};
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::house_rules::HouseRules;
-use rainshadow_core::life::LIFE_SPREAD;
+use rainshadow_core::life::spread;
 use rainshadow_core::quantity::bounds;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::replacement::{
@@ -133,7 +133,7 @@ fn years_control(subject: &Subject) -> Control {
 fn years_left(subject: &Subject, typed: &mut Typed<'_>) -> Option<[f64; 3]> {
     let best = typed.maybe("years_left", bounds::YEARS)?;
     let told = subject.years_by_tests().filter(|own| (own[0] - best).abs() < 0.06);
-    Some(told.unwrap_or([best, best / LIFE_SPREAD, best * LIFE_SPREAD]))
+    Some(told.unwrap_or_else(|| spread(best)))
 }
 
 fn used(typed: &mut Typed<'_>) -> Option<(UsedKind, UsedBattery)> {

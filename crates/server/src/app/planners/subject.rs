@@ -17,15 +17,12 @@ use rainshadow_core::conductor::Cable;
 use rainshadow_core::discharge::CapacityResult;
 use rainshadow_core::equipment::Source;
 use rainshadow_core::house_rules::HouseRules;
-use rainshadow_core::life::{
-    CapacityOnDay, EndOfLife, Gassing, GassingBy, LIFE_SPREAD, RemainingLife, gassing, remaining_by_tests,
-};
+use rainshadow_core::life::{Gassing, GassingBy, RemainingLife, gassing, remaining_by_tests};
 use rainshadow_core::quantity::bounds;
 use rainshadow_core::schedule::Duty;
-use rainshadow_core::visit::{Judged, PastDischarge, Place, kit_fills, past_discharges};
+use rainshadow_core::visit::{Judged, PastDischarge, Place, capacities_by_day, kit_fills, past_discharges};
 use rainshadow_core::water::WaterUse;
 use rainshadow_core::wording;
-use std::collections::BTreeMap;
 
 /// A bank with what its record tells a planner.
 pub struct Subject {
@@ -81,18 +78,8 @@ fn recorded(db: &Connection, bank: &BankRow) -> Result<Option<(ChargingRecordJud
 
 /// What timed discharges of the whole bank tell of its end.
 fn remaining(discharges: &[PastDischarge], duty: Duty) -> Option<(RemainingLife, Date)> {
-    // Of one day the last counts; one that was stopped early tells no capacity.
-    let by_day: BTreeMap<Date, f64> = discharges
-        .iter()
-        .filter(|own| own.place == Place::Bank)
-        .filter_map(|own| {
-            let result = own.now.result.as_ref().filter(|own| !own.at_least)?;
-            Some((own.day, result.percent?))
-        })
-        .collect();
-    let last = *by_day.keys().next_back()?;
-    let tests: Vec<CapacityOnDay> =
-        by_day.into_iter().map(|(day, percent)| CapacityOnDay { day, percent }).collect();
+    let tests = capacities_by_day(discharges.iter().filter(|own| own.place == Place::Bank));
+    let last = tests.last()?.day;
     Some((remaining_by_tests(&tests, duty).ok()?, last))
 }
 
@@ -234,16 +221,7 @@ impl Subject {
     /// Years that its capacity tests leave it from today on: best, shortest, longest; none: they tell none.
     pub fn years_by_tests(&self) -> Option<[f64; 3]> {
         let (own, last) = self.remaining.as_ref()?;
-        let since = f64::from(last.until(self.today).map_or(0, |span| span.get_days())) / 365.25;
-        let from_today = |years: f64| (years - since).max(0.0);
-        match own.ends {
-            EndOfLife::Ended => Some([0.0; 3]),
-            EndOfLife::Years { best, range } => {
-                let [low, high] = range.unwrap_or([best / LIFE_SPREAD, best * LIFE_SPREAD]);
-                Some([best, low, high].map(from_today))
-            }
-            EndOfLife::TooFew { .. } | EndOfLife::NoDecline | EndOfLife::Beyond { .. } => None,
-        }
+        own.years_from(*last, self.today)
     }
 
     /// True south of the equator.
