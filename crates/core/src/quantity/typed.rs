@@ -147,15 +147,15 @@ pub fn gravity(text: &str) -> Result<SpecificGravity, EntryError> {
     })
 }
 
+/// A range of temperatures, °C, in the unit it is typed in.
+fn in_unit(range: Bounds, unit: TemperatureUnit) -> Bounds {
+    let name = if unit == TemperatureUnit::Celsius { range.unit } else { "°F" };
+    Bounds { low: unit.of_celsius(range.low), high: unit.of_celsius(range.high), unit: name, ..range }
+}
+
 /// A temperature in the person's unit, within a range in °C.
 fn degrees(text: &str, unit: TemperatureUnit, range: Bounds) -> Result<Temperature, EntryError> {
-    let own = match unit {
-        TemperatureUnit::Celsius => range,
-        TemperatureUnit::Fahrenheit => {
-            Bounds { low: range.low * 1.8 + 32.0, high: range.high * 1.8 + 32.0, unit: "°F", ..range }
-        }
-    };
-    let value = number(text, own).map_err(|error| match error {
+    let value = number(text, in_unit(range, unit)).map_err(|error| match error {
         EntryError::OutOfRange(refused) if unit == TemperatureUnit::Celsius => {
             match Temperature::from_fahrenheit(refused.found) {
                 Ok(t) if range.check(t.celsius()).is_ok() => {
@@ -193,15 +193,8 @@ pub fn mean_temperature(text: &str, unit: TemperatureUnit) -> Result<Temperature
 /// # Errors
 /// [`EntryError`], with the range in the unit it was typed in.
 pub fn record_low(text: &str, unit: TemperatureUnit) -> Result<f64, EntryError> {
-    let range = bounds::RECORD_LOW;
-    match unit {
-        TemperatureUnit::Celsius => number(text, range),
-        TemperatureUnit::Fahrenheit => {
-            let own =
-                Bounds { low: range.low * 1.8 + 32.0, high: range.high * 1.8 + 32.0, unit: "°F", ..range };
-            Ok((number(text, own)? - 32.0) / 1.8)
-        }
-    }
+    let shown = number(text, in_unit(bounds::RECORD_LOW, unit))?;
+    Ok(if unit == TemperatureUnit::Celsius { shown } else { (shown - 32.0) / 1.8 })
 }
 
 /// A number in a unit of `size` canonical units, refused by the canonical range said in that unit.

@@ -28,6 +28,16 @@ pub enum TemperatureUnit {
     Fahrenheit,
 }
 
+impl TemperatureUnit {
+    /// A temperature, °C, in this unit; air and freezing points may lie under any electrolyte.
+    pub fn of_celsius(self, celsius: f64) -> f64 {
+        match self {
+            Self::Celsius => celsius,
+            Self::Fahrenheit => celsius * 1.8 + 32.0,
+        }
+    }
+}
+
 /// How a person reads and types volume.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]

@@ -144,10 +144,8 @@ pub fn storage_spell(from: Date, until: Date) -> String {
 
 /// A temperature that may lie under any that is measured, in the reader's unit, whole: "−53 °C".
 pub fn coldness(celsius: f64, units: ReaderUnits) -> String {
-    let (shown, unit) = match units.temperature {
-        TemperatureUnit::Celsius => (celsius, "C"),
-        TemperatureUnit::Fahrenheit => (celsius * 1.8 + 32.0, "F"),
-    };
+    let shown = units.temperature.of_celsius(celsius);
+    let unit = if units.temperature == TemperatureUnit::Celsius { "C" } else { "F" };
     format!("{:.0} \u{b0}{unit}", shown.round() + 0.0).replace('-', "\u{2212}")
 }
 

@@ -152,11 +152,7 @@ pub fn figure(own: f64) -> String {
 
 /// A temperature, °C, as it is typed in a unit, to a tenth.
 pub fn typed_degrees(celsius: f64, unit: TemperatureUnit) -> String {
-    let own = match unit {
-        TemperatureUnit::Celsius => celsius,
-        TemperatureUnit::Fahrenheit => celsius * 1.8 + 32.0,
-    };
-    figure((own * 10.0).round() / 10.0)
+    figure((unit.of_celsius(celsius) * 10.0).round() / 10.0)
 }
 
 /// Several of one kind, apart by blanks.

@@ -63,9 +63,6 @@ pub fn record_lows(
 
 /// The lowest as a reader would type them.
 pub fn lows_as_typed(lows: &RecordLows, unit: TemperatureUnit) -> Vec<String> {
-    let shown = lows.celsius().map(|celsius| match unit {
-        TemperatureUnit::Celsius => celsius,
-        TemperatureUnit::Fahrenheit => celsius * 1.8 + 32.0,
-    });
-    shown.iter().map(|degrees| format!("{}", (degrees * 10.0).round() / 10.0)).collect()
+    let tenth = |celsius: &f64| (unit.of_celsius(*celsius) * 10.0).round() / 10.0;
+    lows.celsius().iter().map(|celsius| format!("{}", tenth(celsius) + 0.0)).collect()
 }

@@ -155,10 +155,7 @@ pub(super) fn charge_chart(plan: &StoragePlan) -> PlanChart {
 }
 
 pub(super) fn freezing_chart(plan: &StoragePlan, units: ReaderUnits) -> PlanChart {
-    let shown = |celsius: f64| match units.temperature {
-        TemperatureUnit::Celsius => celsius,
-        TemperatureUnit::Fahrenheit => celsius * 1.8 + 32.0,
-    };
+    let shown = |celsius: f64| units.temperature.of_celsius(celsius);
     let outside = plan.ways.iter().find(|own| own.way.kind() != StorageWayKind::Indoors);
     let cold = outside.or(plan.ways.first()).map(|own| PlanSeries {
         name: "coldest to expect".into(),
