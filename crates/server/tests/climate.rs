@@ -186,6 +186,16 @@ async fn record_lows_and_latitude_stay_with_the_site_and_a_plan_begins_with_them
     assert_eq!(status, StatusCode::OK, "{plan}");
     assert!(plan.to_string().contains("\u{2212}18 °C"), "by its own record lows: {plan}");
 
+    // means that are typed under the lows of the site are refused where somebody sees it
+    let warm = ["-30"; 12].join(" ");
+    let body = json!({"bank": bank, "values": {"climate": "own", "means": warm}});
+    let (status, said) = shop.send(Method::POST, "/api/planners/storage", &body).await;
+    assert_eq!(
+        (status, &said["errors"][0]["field"]),
+        (StatusCode::UNPROCESSABLE_ENTITY, &json!("lows_by")),
+        "{said}"
+    );
+
     // its file brings them along, and a stranger's is looked at
     let mut file = shop.get(&format!("/api/banks/{bank}/export.json")).await;
     let there = Shop::open().await;

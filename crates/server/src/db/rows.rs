@@ -83,6 +83,10 @@ fn instrument(value: ValueRef<'_>) -> Result<(), String> {
     said(instrument.checked())
 }
 
+fn latitude(value: ValueRef<'_>) -> Result<(), String> {
+    said(rainshadow_core::quantity::bounds::LATITUDE.check(value.as_f64().map_err(|e| e.to_string())?))
+}
+
 fn conditions(value: ValueRef<'_>) -> Result<(), String> {
     let conditions: Conditions = serde_json::from_str(text(value)?).map_err(|e| e.to_string())?;
     said(conditions.checked())
@@ -97,11 +101,12 @@ fn temperature(value: ValueRef<'_>) -> Result<(), String> {
 }
 
 /// What each column is made by; where nothing stands, nothing is looked at.
-const COLUMNS: [(&str, &str, Look); 68] = [
+const COLUMNS: [(&str, &str, Look); 69] = [
     ("person", "units", json::<ReaderUnits>),
     ("person", "theme", json::<Theme>),
     ("site", "zone", zone),
     ("site", "climate", json::<rainshadow_core::water::MonthlyMeans>),
+    ("site", "latitude", latitude),
     ("site", "lows", json::<rainshadow_core::water::RecordLows>),
     ("battery_model", "body", model),
     ("house_rules", "body", json::<HouseRules>),

@@ -19,7 +19,7 @@ use rainshadow_core::wording;
 /// The answer.
 pub(super) fn answer(subject: &Subject, typed: &mut Typed<'_>, units: ReaderUnits) -> AppResult<PlanAnswer> {
     let asked = asked(subject, typed)?;
-    let plan = plan_storage(&asked).map_err(|e| AppError::refused(key_of(&e), &e))?;
+    let plan = plan_storage(&asked).map_err(|e| AppError::refused(key_of(&e, typed.text("lows_by")), &e))?;
     let best = &plan.ways[plan.best];
     Ok(PlanAnswer {
         said: wording::storage_verdict(&plan, units),

@@ -58,10 +58,14 @@ pub(super) fn ways(typed: &mut Typed<'_>, volts: f64) -> Vec<StorageWay> {
 }
 
 /// Key of the control that an error of the core is about.
-pub(super) fn key_of(error: &StorageError) -> &'static str {
+pub(super) fn key_of(error: &StorageError, lows_by: &str) -> &'static str {
     match error.field() {
         "age" => "gassing",
-        "air" => "lows",
+        "air" => match lows_by {
+            "own" => "lows",
+            "climate" => "lows_by",
+            _ => "lows_under",
+        },
         "ways" => "disconnected",
         other => other,
     }
