@@ -21,8 +21,12 @@ const { start, failure: notBegun } = useStartVisit();
 const day = ref('');
 const put = ref('');
 const failure = shallowRef<Failure | null>(null);
+// One id a day and list: pressing again after a lost answer makes no second reminder.
 let id = uuidv7();
-watch(day, () => (put.value = ''));
+watch([day, () => props.list.remind], () => {
+  put.value = '';
+  id = uuidv7();
+});
 async function remind(): Promise<void> {
   try {
     await need(
@@ -35,8 +39,6 @@ async function remind(): Promise<void> {
     put.value = day.value;
   } catch (error) {
     failure.value = error as Failure;
-  } finally {
-    id = uuidv7();
   }
 }
 const loose = computed(() => (failure.value && !failure.value.fields.day ? failure.value : null));
