@@ -23,7 +23,12 @@ async fn the_day_of_a_replacement_is_worked_through_as_a_visit() {
     page.fill("Volts, with their sign", "-8.4").await;
     page.press("Keep and go on").await;
     page.see("A reversed battery is joined to nothing.").await;
-    page.press("Read it again").await;
+    // kept so, nothing is joined until it is read again
+    page.press("Keep it as it is").await;
+    page.see_in("Polarity read", "reversed").await;
+    page.press("Joined as photographed").await;
+    page.see("A1 reads reversed: read it again").await;
+    page.press("Wrong entry: A1, -8.40 V").await;
     page.fill("Volts, with their sign", "8.46").await;
     page.press("Keep and go on").await;
     page.see_in("Polarity read", "8.46 V").await;

@@ -99,7 +99,9 @@ pub use evidence::{Evidence, electrolyte, evidence};
 pub use feed::feed_said;
 pub use finding::{SpokenFinding, spare, speak, speak_all, subject};
 pub use instrument::{instrument_checked, instrument_name};
-pub use job::{job_about, job_name, job_task, job_task_missing, job_task_of, job_task_part, owner_job};
+pub use job::{
+    job_about, job_name, job_task, job_task_missing, job_task_of, job_task_part, owner_job, polarity_said,
+};
 pub use joint_work::joint_work;
 pub use joints::{
     clamp_said, current_by, joint_name, joints_headline, resistance_known, uneven_does, why_uneven,

@@ -13,6 +13,9 @@ pub use task::{JobTask, TaskBy, job_tasks};
 use serde::{Deserialize, Serialize};
 use strum::VariantArray;
 
+/// Days before its own on which a visit for a job answers a reminder of it: it was done early (our choice, no source).
+pub const DONE_EARLY: i32 = 45;
+
 /// What a visit is for, where it is for more than a look.
 #[derive(
     Debug,

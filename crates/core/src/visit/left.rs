@@ -16,7 +16,7 @@ impl VisitSheet {
     pub fn left_as(&self) -> LeftAs {
         let by_job = match self.job() {
             Some(Job::StoragePreparation) => Some(LeftAs::Stored),
-
+            // It is taken into use, whatever the season has.
             Some(Job::SpringCheck) if self.usually_left == LeftAs::Stored => Some(LeftAs::InUse),
             _ => None,
         };

@@ -2,7 +2,7 @@
 
 use super::names::{lower, words};
 use crate::battery_model::Construction;
-use crate::visit::{Job, JobLine, JobTask, PolarityQuestion, TaskBy, TaskState};
+use crate::visit::{Job, JobLine, JobTask, Polarity, PolarityQuestion, TaskBy, TaskState};
 
 /// A job, as it stands on the path and over the visit.
 pub const fn job_name(job: Job) -> &'static str {
@@ -111,6 +111,15 @@ pub fn job_task_part(line: &JobLine<'_>) -> Option<String> {
         (TaskState::Part { done, of }, TaskBy::Polarity) => Some(format!("{done} of {of} read right")),
         (TaskState::Part { done, of }, _) => Some(format!("{done} of {of}")),
         _ => None,
+    }
+}
+
+/// How a battery stands before it is joined.
+pub fn polarity_said(own: Option<&Polarity>) -> &'static str {
+    match own {
+        None => "not read",
+        Some(own) if own.right() => "right",
+        Some(_) => "reversed: it is joined to nothing",
     }
 }
 

@@ -17,12 +17,9 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::discharge::DischargeEvent;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::visit::{
-    Entry, EntryQuestion, EntryRefused, Job, Place, Step, TestEntry, VisitEntry, VisitUnderWay, accept,
-    discharge_under_way,
+    DONE_EARLY, Entry, EntryQuestion, EntryRefused, Job, Place, Step, TestEntry, VisitEntry, VisitUnderWay,
+    accept, discharge_under_way,
 };
-
-/// A visit for a job answers its reminders of so many days ahead: it was done before its day.
-const JOB_AHEAD: i32 = 45;
 
 /// When a visit of a day began: now, or noon of an earlier day that is entered later.
 fn started(day: Option<Date>, bank: &BankRow, zone: &str, now: Timestamp) -> AppResult<Timestamp> {
@@ -239,7 +236,7 @@ pub fn end_visit(
     }
     let closed = VisitRow::close(tx, id, version, by, &report(&row)?, now)?;
     if let (Changed::Done(_), Some(job)) = (&closed, sheet.job()) {
-        let until = row.day().checked_add(JOB_AHEAD.days()).unwrap_or_else(|_far| row.day());
+        let until = row.day().checked_add(DONE_EARLY.days()).unwrap_or_else(|_far| row.day());
         crate::db::job_done(tx, (&row.bank_id, job), until, &by.initials)?;
     }
     Ok(closed)

@@ -1,6 +1,7 @@
 //! Polarity of a battery before it is joined: the red probe on the post that is marked positive.
 
 use crate::bank::BatteryAddress;
+use crate::severity::Severity;
 use crate::visit::{Entry, Place, VisitSheet};
 
 /// Volts per cell under which a battery that stands alone is flat, or was not read at its posts (RD-7: 1.75 V is as
@@ -11,18 +12,25 @@ const LOW_PER_CELL: f64 = 1.75;
 const HIGH_PER_CELL: f64 = 2.5;
 
 /// The polarity of a battery as it was read.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Polarity {
     /// Which battery.
     pub battery: BatteryAddress,
     /// V, the red probe on the post marked positive.
     pub volts: f64,
+    /// Its entry.
+    pub entry: String,
 }
 
 impl Polarity {
     /// True where its posts are as they are marked.
-    pub fn right(self) -> bool {
+    pub fn right(&self) -> bool {
         self.volts > 0.0
+    }
+
+    /// Steady where it is right, act where it is reversed.
+    pub fn condition(&self) -> Severity {
+        if self.right() { Severity::Steady } else { Severity::Act }
     }
 }
 
@@ -65,7 +73,9 @@ pub fn question(volts: f64, cells: u8) -> Option<PolarityQuestion> {
 /// Polarities on a sheet, by battery.
 pub fn polarities(sheet: &VisitSheet) -> Vec<Polarity> {
     let own = sheet.standing().filter_map(|k| match (k.place, &k.entry) {
-        (Place::Battery(battery), Entry::Polarity { volts, .. }) => Some(Polarity { battery, volts: *volts }),
+        (Place::Battery(battery), Entry::Polarity { volts, .. }) => {
+            Some(Polarity { battery, volts: *volts, entry: k.id.clone() })
+        }
         _ => None,
     });
     let mut all: Vec<Polarity> = own.collect();

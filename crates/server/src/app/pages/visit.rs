@@ -113,9 +113,8 @@ impl VisitContext {
             if step == Step::Round {
                 progress.done = self.rounds.last().map_or(0, |(_, _, read)| *read);
             }
-            let content = self.content(db, step, now)?;
-            if let StepContent::Job { job: Some(job) } = &content {
-                progress.done = job.lines.iter().filter(|line| line.is_answered()).count();
+            if step == Step::Job {
+                progress.done = self.job_lines().iter().filter(|line| line.is_answered()).count();
             }
             Ok(StepView {
                 name: self
@@ -128,7 +127,7 @@ impl VisitContext {
                 done: progress.done,
                 of: progress.of,
                 cautions: self.cautions(step),
-                content,
+                content: self.content(db, step, now)?,
             })
         };
         steps_of(&self.sheet, construction).into_iter().map(view).collect()

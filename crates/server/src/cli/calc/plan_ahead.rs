@@ -101,7 +101,7 @@ fn storage_topic(input: StorageInput) -> Result<StorageSaid, CalcError> {
     let shape = shape_of(input.shape, &model)?;
     super::within(rainshadow_core::quantity::bounds::YEARS, "years", input.years)?;
     let (inside, _) = usual_self_discharge(model.construction, input.years);
-    let model_construction = model.construction;
+    let by_years = gassing(model.construction, Some(input.years), None).times;
     let loss = input.loss.unwrap_or(MonthlyLoss { inside, tops: 0.0 });
     let asked = StorageAsked {
         model,
@@ -112,7 +112,7 @@ fn storage_topic(input: StorageInput) -> Result<StorageSaid, CalcError> {
         charged: input.charged,
         health: input.health,
         loss,
-        age: input.age.unwrap_or(gassing(model_construction, Some(input.years), None).times),
+        age: input.age.unwrap_or(by_years),
         reserve: input.reserve,
         check_days: input.check_days,
         ways: input.ways,

@@ -5,7 +5,7 @@ use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::battery_model::Construction;
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
-    Entry, Job, JobLine, JobTask, Step, TaskBy, TaskState, Work, polarities, steps_of,
+    Entry, Job, JobLine, JobTask, Polarity, Step, TaskBy, TaskState, Work, polarities, steps_of,
 };
 use rainshadow_core::wording;
 use serde::Serialize;
@@ -81,13 +81,6 @@ pub struct JobLineView {
     pub step: Option<Step>,
     /// Name of that step.
     pub step_name: Option<&'static str>,
-}
-
-impl JobLineView {
-    /// True where nothing is left to do.
-    pub fn is_answered(&self) -> bool {
-        matches!(self.state, JobLineState::Done | JobLineState::NotWanted)
-    }
 }
 
 /// Polarity of a battery.
@@ -182,26 +175,13 @@ impl VisitContext {
         let read = polarities(&self.sheet);
         let view = |battery: BatteryAddress| {
             let own = read.iter().find(|own| own.battery == battery);
-            let at = format!("{battery}");
-            let entry = self
-                .sheet
-                .standing()
-                .find(|k| matches!(k.entry, Entry::Polarity { .. }) && k.place.to_string() == at);
             PolarityView {
                 volts: own.map(|own| format!("{:.2}", own.volts)),
-                condition: match own {
-                    None => Severity::NoReading,
-                    Some(own) if own.right() => Severity::Steady,
-                    Some(_) => Severity::Act,
-                },
-                said: match own {
-                    None => "not read",
-                    Some(own) if own.right() => "right",
-                    Some(_) => "reversed: it is joined to nothing",
-                },
+                condition: own.map_or(Severity::NoReading, Polarity::condition),
+                said: wording::polarity_said(own),
                 came_in: came_in.contains(&battery),
-                entry: entry.map(|k| k.id.clone()),
-                battery: at,
+                entry: own.map(|own| own.entry.clone()),
+                battery: battery.to_string(),
             }
         };
         self.bank.shape.batteries().map(view).collect()
