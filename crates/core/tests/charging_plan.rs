@@ -16,6 +16,7 @@ use rainshadow_core::charging_plan::{
 use rainshadow_core::severity::Severity;
 use rainshadow_core::solar::{SolarArray, SolarSky};
 use rainshadow_core::water::MonthlyMeans;
+use rainshadow_core::wording::charging_verdict;
 
 fn near(found: f64, wanted: f64, share: f64) {
     assert!((found - wanted).abs() <= share * wanted.abs(), "{found} against {wanted}");
@@ -120,6 +121,23 @@ fn the_sun_fills_it_in_summer_and_less_in_winter() {
     assert!(none.account.missed > 0.9 * 48.0 * 365.0);
     let total: f64 = none.account.used + none.account.missed;
     near(total, 48.0 * 365.0, 1e-9);
+}
+
+/// By hand: 675 Ah at 48 Ah a day are 14.06 days, less what it loses by itself; none of it comes again.
+#[test]
+fn a_bank_that_runs_empty_tells_how_long_it_lasts_from_full() {
+    let none = year(&asked());
+    assert_eq!(none.empty_after, Some(13));
+    let said = charging_verdict(&none, None);
+    assert_eq!(
+        said,
+        "It runs empty: 48 Ah a day are wanted, and its sources bring 0. \
+         Full at New Year, it is empty after 13 days."
+    );
+    let at_once = year(&ChargingAsked { loads: [60.0; 24], ..asked() });
+    assert!(charging_verdict(&at_once, None).ends_with("it is empty within a day."));
+    let fed = year(&ChargingAsked { shore: shore(7), ..asked() });
+    assert_eq!((fed.empty_after, fed.account.missed), (None, 0.0));
 }
 
 /// By hand: litres, kWh and money of a year.

@@ -1,19 +1,15 @@
 //! A year of a bank, hour by hour, after a year that nobody looks at: what stands at its end does not hang on its beginning.
 
+use super::account::ChargingAccount;
 use super::asked::{ChargingAsked, ChargingError, MONTH_DAYS};
-use super::source_hours::{engine_amperes, engine_hours, plug_hours, solar_hours};
-use crate::charge::{Acceptance, returned};
+use super::hour::{BankOfYear, an_hour};
+use super::source_hours::solar_hours;
 use crate::life::{CalendarShare, LifeUse, Wear, rainflow, remaining_by_wear, wear};
-use crate::simulator::CellKind;
 use crate::storage::{MonthlyLoss, usual_self_discharge};
 use serde::{Deserialize, Serialize};
 
 /// Days without a full charge from which a cycled flooded bank is in want of one (CH-5; common practice, no source).
 pub const MOST_DAYS_WITHOUT: u32 = 10;
-/// Charge from which a bank counts as full: the tail is reached.
-const FULL: f64 = 0.999_5;
-/// Steps of an hour of an engine: its current falls within minutes.
-const ENGINE_STEPS: u32 = 6;
 /// Depth of the least cycle that wears, per cent.
 const LEAST_CYCLE: f64 = 1.0;
 
@@ -27,46 +23,6 @@ pub struct ChargingDay {
     pub lowest: f64,
     /// True when it reached full: its tail, by a source that finishes.
     pub full: bool,
-}
-
-/// Where the ampere-hours of a month or a year went.
-#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ChargingAccount {
-    /// From the sun, Ah: to loads and into the bank.
-    pub solar: f64,
-    /// From the engine.
-    pub engine: f64,
-    /// From the generator.
-    pub generator: f64,
-    /// From the plug.
-    pub shore: f64,
-    /// To the loads.
-    pub used: f64,
-    /// Wanted by the loads and not there.
-    pub missed: f64,
-    /// Lost on the way in, to gas, and by itself.
-    pub lost: f64,
-    /// Change of what is stored.
-    pub stored: f64,
-}
-
-impl ChargingAccount {
-    /// Ah from all sources.
-    pub fn came(&self) -> f64 {
-        self.solar + self.engine + self.generator + self.shore
-    }
-
-    fn add(&mut self, other: &Self) {
-        self.solar += other.solar;
-        self.engine += other.engine;
-        self.generator += other.generator;
-        self.shore += other.shore;
-        self.used += other.used;
-        self.missed += other.missed;
-        self.lost += other.lost;
-        self.stored += other.stored;
-    }
 }
 
 /// A month.
@@ -95,6 +51,9 @@ pub struct ChargingYear {
     pub longest_without: u32,
     /// Where its ampere-hours went.
     pub account: ChargingAccount,
+    /// Days that a bank which is full at New Year serves its loads whole; none: all year.
+    #[serde(default)]
+    pub empty_after: Option<u32>,
     /// Mean depth of a day, per cent.
     pub depth: f64,
     /// What the year uses of a life.
@@ -107,103 +66,19 @@ pub struct ChargingYear {
     pub generator_hours: f64,
 }
 
-struct Bank<'a> {
-    asked: &'a ChargingAsked,
-    capacity: f64,
-    charge: f64,
-    loss: MonthlyLoss,
-    account: ChargingAccount,
+/// One year from a charge.
+struct Run {
+    days: Vec<ChargingDay>,
+    months: Vec<ChargingMonth>,
+    /// Charge at the end of every hour, per cent.
+    hourly: Vec<f64>,
+    /// The first day on which loads miss something, from 0.
+    missed_on: Option<u32>,
 }
 
-impl Bank<'_> {
-    /// A current is offered and a load drawn for a part of an hour. What the loads leave charges.
-    fn part(&mut self, offers: &mut Offers, load: f64, hours: f64) {
-        let all = offers.all();
-        let served = all.min(load);
-        let before = self.charge;
-        let mut drawn = 0.0;
-        let mut taken = 0.0;
-        if all > load {
-            taken = self.takes(all - load, offers, hours);
-        } else {
-            drawn = ((load - all) * hours).min(self.charge * self.capacity);
-            self.charge -= drawn / self.capacity;
-        }
-        let wanted = load * hours;
-        let used = served * hours + drawn;
-        self.account.used += used;
-        self.account.missed += wanted - used;
-        let came = served * hours + taken;
-        offers.book(&mut self.account, came);
-        self.account.lost += taken - drawn - (self.charge - before) * self.capacity;
-    }
-
-    /// Takes what it can of a net current; Ah that went in.
-    fn takes(&mut self, net: f64, offers: &Offers, hours: f64) -> f64 {
-        let finishing = (net - offers.engine).max(0.0);
-        if offers.engine <= 0.0 {
-            let own = Acceptance::new(net, self.capacity, self.asked.model.construction);
-            let (charge, taken) = own.after(self.charge, hours);
-            self.charge = charge.min(1.0);
-            return taken;
-        }
-        // An engine's regulator holds low volts: the cell model says what it takes at them.
-        let kind = CellKind::of(self.asked.model.construction);
-        let (main, gas) = kind.charging_at(self.charge, offers.engine_volts, 25.0);
-        let at_most = (main + gas) * self.capacity;
-        let others = if finishing > 0.0 {
-            let own = Acceptance::new(finishing, self.capacity, self.asked.model.construction);
-            own.after(self.charge, hours).1 / hours
-        } else {
-            0.0
-        };
-        let current = net.min(at_most.max(others));
-        let charges = main / (main + gas).max(1e-12);
-        let stored = current * hours * charges.min(1.0 / returned(self.asked.model.construction));
-        let room = (1.0 - self.charge).max(0.0) * self.capacity;
-        self.charge += stored.min(room) / self.capacity;
-        current * hours
-    }
-
-    fn loses(&mut self, celsius: f64) {
-        let lost = self.charge * self.loss.a_day(celsius) / 24.0;
-        self.charge -= lost;
-        self.account.lost += lost * self.capacity;
-    }
-}
-
-/// What each source offers, A.
-#[derive(Debug, Clone, Copy, Default)]
-struct Offers {
-    solar: f64,
-    engine: f64,
-    engine_volts: f64,
-    generator: f64,
-    shore: f64,
-}
-
-impl Offers {
-    const fn all(&self) -> f64 {
-        self.solar + self.engine + self.generator + self.shore
-    }
-
-    /// Parts what came among the sources by what each offered.
-    fn book(&self, account: &mut ChargingAccount, came: f64) {
-        let all = self.all();
-        if all <= 0.0 {
-            return;
-        }
-        account.solar += came * self.solar / all;
-        account.engine += came * self.engine / all;
-        account.generator += came * self.generator / all;
-        account.shore += came * self.shore / all;
-    }
-}
-
-/// One year from a charge; the days, the months, and the charge at every hour.
-fn run(asked: &ChargingAsked, sun: &[f64], from: f64) -> (Vec<ChargingDay>, Vec<ChargingMonth>, Vec<f64>) {
+fn run(asked: &ChargingAsked, sun: &[f64], from: f64) -> Run {
     let (inside, _) = usual_self_discharge(asked.model.construction, 0.0);
-    let mut bank = Bank {
+    let mut bank = BankOfYear {
         asked,
         capacity: asked.capacity(),
         charge: from,
@@ -211,6 +86,7 @@ fn run(asked: &ChargingAsked, sun: &[f64], from: f64) -> (Vec<ChargingDay>, Vec<
         account: ChargingAccount::default(),
     };
     let (mut days, mut months, mut hourly) = (Vec::with_capacity(365), Vec::new(), Vec::with_capacity(8760));
+    let mut missed_on = None;
     let mut n = 0u32;
     for (month, count) in MONTH_DAYS.into_iter().enumerate() {
         let mut own = ChargingMonth { lowest: 100.0, ..ChargingMonth::default() };
@@ -231,6 +107,9 @@ fn run(asked: &ChargingAsked, sun: &[f64], from: f64) -> (Vec<ChargingDay>, Vec<
             }
             bank.account.stored = (bank.charge - begun) * bank.capacity;
             own.account.add(&bank.account);
+            if bank.account.missed > 1e-9 * bank.capacity {
+                missed_on.get_or_insert(n);
+            }
             own.full_days += u32::from(day.full);
             own.lowest = own.lowest.min(day.lowest);
             days.push(day);
@@ -238,38 +117,7 @@ fn run(asked: &ChargingAsked, sun: &[f64], from: f64) -> (Vec<ChargingDay>, Vec<
         }
         months.push(own);
     }
-    (days, months, hourly)
-}
-
-/// One hour; true when a source that finishes filled it.
-fn an_hour(bank: &mut Bank<'_>, (day, hour): (u32, u8), sun: f64, load: f64) -> bool {
-    let asked = bank.asked;
-    let plug = |own: Option<crate::charging_plan::PlugUse>| {
-        own.map_or(0.0, |own| own.amperes * plug_hours(&own, day, hour))
-    };
-    let mut offers = Offers {
-        solar: sun,
-        generator: plug(asked.generator),
-        shore: plug(asked.shore),
-        ..Offers::default()
-    };
-    let mut left = 1.0;
-    let mut full = false;
-    if let Some(engine) = asked.engine {
-        let hours = engine_hours(&engine, day, hour);
-        if hours > 0.0 {
-            let mut own = Offers { engine: engine_amperes(&engine), engine_volts: engine.volts, ..offers };
-            for _ in 0..ENGINE_STEPS {
-                bank.part(&mut own, load, hours / f64::from(ENGINE_STEPS));
-            }
-            left -= hours;
-        }
-    }
-    if left > 1e-9 {
-        bank.part(&mut offers, load, left);
-        full = bank.charge >= FULL && offers.all() > load;
-    }
-    full
+    Run { days, months, hourly, missed_on }
 }
 
 /// A year of a bank (CH-4, CH-5, LF-1, LF-2).
@@ -279,9 +127,9 @@ fn an_hour(bank: &mut Bank<'_>, (day, hour): (u32, u8), sun: f64, load: f64) -> 
 pub fn charging_year(asked: &ChargingAsked) -> Result<ChargingYear, ChargingError> {
     asked.check()?;
     let sun = solar_hours(asked);
-    let (_, _, before) = run(asked, &sun, 1.0);
-    let from = before.last().map_or(1.0, |own| own / 100.0);
-    let (days, months, hourly) = run(asked, &sun, from);
+    let before = run(asked, &sun, 1.0);
+    let from = before.hourly.last().map_or(1.0, |own| own / 100.0);
+    let Run { days, months, hourly, .. } = run(asked, &sun, from);
     let mut account = ChargingAccount::default();
     for own in &months {
         account.add(&own.account);
@@ -313,6 +161,7 @@ pub fn charging_year(asked: &ChargingAsked) -> Result<ChargingYear, ChargingErro
         engine_hours: count(asked.engine.map(|own| own.hours * runs(own.every_days))),
         generator_hours: count(asked.generator.map(|own| own.hours * runs(own.every_days))),
         account,
+        empty_after: before.missed_on,
         months,
         days,
     })
@@ -326,7 +175,7 @@ pub(super) fn from_full(asked: &ChargingAsked, month: u8, count: u16) -> Vec<Cha
     let (inside, _) = usual_self_discharge(asked.model.construction, 0.0);
     let loss = MonthlyLoss { inside, tops: 0.0 };
     let (capacity, account) = (asked.capacity(), ChargingAccount::default());
-    let mut bank = Bank { asked: &alone, capacity, charge: 1.0, loss, account };
+    let mut bank = BankOfYear { asked: &alone, capacity, charge: 1.0, loss, account };
     let mut a_day = |n: u32| {
         let n = (skipped + n) % 365;
         let month = month_of(n);

@@ -25,7 +25,15 @@ pub fn charging_gap(year: &ChargingYear) -> String {
 pub fn charging_verdict(year: &ChargingYear, better: Option<(&str, &ChargingYear)>) -> String {
     let (used, missed) = (year.account.used / 365.0, year.account.missed / 365.0);
     let empty = || {
-        format!("It runs empty: {:.0} Ah a day are wanted, and its sources bring {used:.0}.", used + missed)
+        let begun = match year.empty_after {
+            None => String::new(),
+            Some(0) => " Full at New Year, it is empty within a day.".into(),
+            Some(n) => format!(" Full at New Year, it is empty after {}.", days(n)),
+        };
+        format!(
+            "It runs empty: {:.0} Ah a day are wanted, and its sources bring {used:.0}.{begun}",
+            used + missed
+        )
     };
     let head = match year.full_days {
         _ if missed > 0.01 * (used + missed) => empty(),
