@@ -1,7 +1,7 @@
 //! A record by local days.
 
 use super::RecordedBank;
-use super::full::ANEW;
+use super::full::StillFull;
 use super::span::Span;
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -57,8 +57,7 @@ pub(super) fn days(
     zone: &TimeZone,
 ) -> Vec<DayOnRecord> {
     let mut all: BTreeMap<Date, DayOnRecord> = BTreeMap::new();
-    // Ah that came out since it was full.
-    let mut out_since = f64::INFINITY;
+    let mut still = StillFull::new(bank);
     for (at, (span, depth)) in spans.iter().zip(depths).enumerate() {
         let Some((day, _)) = local(span.row.minute, zone) else { continue };
         let own = all.entry(day).or_insert(DayOnRecord {
@@ -75,13 +74,9 @@ pub(super) fn days(
         (own.out, own.back) = (own.out + drawn, own.back + charged);
         own.known_hours += span.hours;
         let reached = fulls.binary_search(&at).is_ok();
-        out_since = match (reached, span.after_gap || span.row.amperes.is_none()) {
-            (true, _) => 0.0,
-            (false, true) => f64::INFINITY,
-            (false, false) => out_since + drawn,
-        };
+        still.take(span, reached);
         // What is held on float stays full, day after day.
-        own.full |= reached || out_since < ANEW * bank.c20;
+        own.full |= reached || still.is_full();
         own.depth = own.depth.into_iter().chain(*depth).reduce(f64::max);
         own.fullest = own.fullest.into_iter().chain(*depth).reduce(f64::min);
         if bank.gasses(span.row) {

@@ -12,7 +12,35 @@ const FLAT_HOURS: f64 = 1.0;
 /// Share of C20 within which a current no longer falls (CH-4).
 const FLAT: f64 = 0.001;
 /// Share of C20 that comes out before the bank can be full anew.
-pub(super) const ANEW: f64 = 0.01;
+const ANEW: f64 = 0.01;
+
+/// Whether a bank that was full still is, row by row: hardly anything came out since, and nothing is unknown.
+pub(super) struct StillFull {
+    /// Ah that came out since it was full; infinite: not known.
+    out: f64,
+    /// Ah that may.
+    most: f64,
+}
+
+impl StillFull {
+    pub(super) fn new(bank: &RecordedBank) -> Self {
+        Self { out: f64::INFINITY, most: ANEW * bank.c20 }
+    }
+
+    /// As the rows so far leave it.
+    pub(super) fn is_full(&self) -> bool {
+        self.out < self.most
+    }
+
+    /// Takes the next row, at which it became full or not.
+    pub(super) fn take(&mut self, span: &Span<'_>, became: bool) {
+        self.out = match (became, span.after_gap || span.row.amperes.is_none()) {
+            (true, _) => 0.0,
+            (false, true) => f64::INFINITY,
+            (false, false) => self.out + span.ampere_hours().1,
+        };
+    }
+}
 
 /// What lasts while the bank is held at absorption.
 #[derive(Debug, Default, Clone, Copy)]

@@ -2,7 +2,7 @@
 
 use super::RecordedBank;
 use super::day::local;
-use super::full::ANEW;
+use super::full::StillFull;
 use super::span::Span;
 use crate::feed::FeedStage;
 use crate::round::median;
@@ -51,16 +51,11 @@ pub(super) fn held(
     zone: &TimeZone,
 ) -> Vec<HeldOnDay> {
     let mut by_day: BTreeMap<Date, HeldDay> = BTreeMap::new();
-    // Ah that came out since it was full.
-    let mut out_since = f64::INFINITY;
+    let mut still = StillFull::new(bank);
     for (at, span) in spans.iter().enumerate() {
-        let full = out_since < ANEW * bank.c20;
+        let full = still.is_full();
         let reached = fulls.binary_search(&at).is_ok();
-        out_since = match (reached, span.after_gap) {
-            (true, _) => 0.0,
-            (false, true) => f64::INFINITY,
-            (false, false) => out_since + span.ampere_hours().1,
-        };
+        still.take(span, reached);
         let Some((day, _)) = local(span.row.minute, zone) else { continue };
         let own = by_day.entry(day).or_insert(HeldDay { stays_full: full, rows: Vec::new() });
         own.stays_full &= full && !reached;
