@@ -84,7 +84,10 @@ impl BankError {
 /// The sentence for batteries that do not add up, with the counts that would fit.
 fn misfit(battery: u16, series: u8, system: u16) -> String {
     let made = battery * u16::from(series);
-    let head = format!("{series} batteries of {battery} V in series make {made} V, not {system} V");
+    let head = match series {
+        1 => format!("one battery of {battery} V makes {made} V, not {system} V"),
+        _ => format!("{series} batteries of {battery} V in series make {made} V, not {system} V"),
+    };
     if system.is_multiple_of(battery) {
         return format!("{head}: {system} V needs {} in series", system / battery);
     }
@@ -99,6 +102,17 @@ fn misfit(battery: u16, series: u8, system: u16) -> String {
 }
 
 impl BankShape {
+    /// A bank of a system voltage, V, from batteries of 1 to 6 cells in so many strings; every string stands in one row.
+    ///
+    /// # Errors
+    /// [`BankError`], with the counts that would fit.
+    pub fn of_batteries(cells_per_battery: u8, system_voltage: u16, parallel: u8) -> Result<Self, BankError> {
+        let battery = 2 * u16::from(cells_per_battery.max(1));
+        let series = u8::try_from(system_voltage / battery).unwrap_or(u8::MAX).max(1);
+        let layout = Layout::default();
+        Self { system_voltage, cells_per_battery, series, parallel, layout }.checked()
+    }
+
     /// The shape itself when it can stand and adds up.
     ///
     /// # Errors

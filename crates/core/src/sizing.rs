@@ -1,6 +1,6 @@
 //! RP-3: how large a bank has to be, and layouts of known batteries that are.
 
-use crate::bank::{BankShape, Layout};
+use crate::bank::BankShape;
 use crate::battery_model::BatteryModel;
 use crate::discharge::{rated_time, sizing_factor};
 use crate::quantity::{OutOfRange, Temperature, bounds};
@@ -161,7 +161,6 @@ pub fn layout_of(asked: &SizingAsked, model: &BatteryModel) -> Result<Option<Siz
     if !asked.system_voltage.is_multiple_of(battery) {
         return Ok(None);
     }
-    let Ok(series) = u8::try_from(asked.system_voltage / battery) else { return Ok(None) };
     let c20 = model.c20.ampere_hours();
     let at_rate = |strings: u8| {
         let own = needed.amperes / f64::from(strings);
@@ -170,14 +169,9 @@ pub fn layout_of(asked: &SizingAsked, model: &BatteryModel) -> Result<Option<Siz
     let Some(strings) = (1..=STRINGS_AT_ALL).find(|n| at_rate(*n) >= needed.ampere_hours - 1e-9) else {
         return Ok(None);
     };
-    let shape = BankShape {
-        system_voltage: asked.system_voltage,
-        cells_per_battery: model.cells,
-        series,
-        parallel: strings,
-        layout: Layout::default(),
+    let Ok(shape) = BankShape::of_batteries(model.cells, asked.system_voltage, strings) else {
+        return Ok(None);
     };
-    let Ok(shape) = shape.checked() else { return Ok(None) };
     let all = c20 * f64::from(strings);
     let kilowatt_hours = all * f64::from(asked.system_voltage) / 1000.0;
     let surge_rate = needed.surge_amperes / all;

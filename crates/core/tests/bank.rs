@@ -30,6 +30,17 @@ fn a_bank_of_more_cells_than_the_table_allows_is_refused() {
 }
 
 #[test]
+fn a_bank_is_shaped_by_its_batteries_volts_and_strings() {
+    let own = BankShape::of_batteries(3, 48, 2).unwrap();
+    assert_eq!(own, shape(48, 3, 8, 2, Layout::default()));
+    let said =
+        |cells, volts, strings| BankShape::of_batteries(cells, volts, strings).unwrap_err().to_string();
+    assert!(said(6, 6, 1).starts_with("one battery of 12 V makes 12 V, not 6 V"), "{}", said(6, 6, 1));
+    assert!(said(3, 32, 1).contains("5 would make 30 V, 6 would make 36 V"));
+    assert!(said(3, 12, 13).contains("strings in parallel 13 is not possible here; accepted is 1 to 12"));
+}
+
+#[test]
 fn rows_and_tiers_that_cannot_stand_are_refused() {
     let rows = Layout { rows_per_string: 9, ..Layout::default() };
     assert!(shape(48, 3, 8, 2, rows).checked().unwrap_err().to_string().contains("accepted is 1 to 8"));

@@ -6,7 +6,6 @@ mod climate;
 pub mod control;
 mod failing;
 mod replacement;
-mod replacement_shown;
 mod runtime;
 mod size;
 mod storage;

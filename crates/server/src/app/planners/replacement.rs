@@ -1,8 +1,9 @@
 //! The planner of a replacement: one battery is failing; what each way costs, lasts and does to its string.
 
+mod shown;
+
 use super::answer::{PlanAnswer, PlanFact, PlanList, PlanOption, SchoolSays, SchoolView};
 use super::control::{Control, ControlKind, degrees, figure, group, typed_degrees};
-use super::replacement_shown::{chart, drawn, parts};
 use super::subject::Subject;
 use super::typed::Typed;
 use crate::app::refused::{AppError, AppResult};
@@ -19,6 +20,7 @@ use rainshadow_core::replacing::{UsedBattery, one_new};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::Job;
 use rainshadow_core::wording;
+use shown::{chart, drawn, parts};
 
 /// Capacity that a failing battery is taken to have where nobody tested it, per cent (our choice, no source).
 const FAILING: f64 = 60.0;

@@ -10,7 +10,7 @@ use crate::app::water_ahead::WaterAhead;
 use crate::db::visit_entries::past_visits;
 use crate::db::{BankRow, Connection, DbError, EquipmentRow, ModelRow, Site};
 use jiff::civil::Date;
-use rainshadow_core::bank::{BankShape, BatteryAddress, Layout};
+use rainshadow_core::bank::{BankShape, BatteryAddress};
 use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::charging_record::ChargingRecordJudged;
 use rainshadow_core::conductor::Cable;
@@ -122,15 +122,9 @@ impl Subject {
         let strings = typed.whole("strings", bounds::PARALLEL);
         let years = typed.maybe("years", bounds::YEARS);
         std::mem::take(&mut typed.faults).none()?;
-        let battery = model.nominal_volts();
-        let shape = BankShape {
-            system_voltage: volts,
-            cells_per_battery: model.cells,
-            series: u8::try_from(volts / battery.max(1)).unwrap_or(u8::MAX),
-            parallel: u8::try_from(strings).unwrap_or(1),
-            layout: Layout::default(),
-        };
-        let shape = shape.checked().map_err(|e| AppError::refused("system_voltage", &e))?;
+        let strings = u8::try_from(strings).unwrap_or(u8::MAX);
+        let shape = BankShape::of_batteries(model.cells, volts, strings)
+            .map_err(|e| AppError::refused("system_voltage", &e))?;
         Ok(Self {
             known: None,
             model,

@@ -1,7 +1,9 @@
 //! Parts of a replacement, and how its string fares.
 
-use super::answer::{ChartFoot, PlanChart, PlanSeries, PlanTable, SeriesLook, StringDay, StringRun};
-use super::subject::Subject;
+use crate::app::planners::answer::{
+    ChartFoot, PlanChart, PlanSeries, PlanTable, SeriesLook, StringDay, StringRun,
+};
+use crate::app::planners::subject::Subject;
 use rainshadow_core::bank::BatteryAddress;
 use rainshadow_core::replacement::{
     MismatchDay, ReplacementAsked, ReplacementKind, ReplacementOption, filled,
