@@ -6,7 +6,7 @@ mod tls;
 pub use tls::{TlsError, TlsFiles};
 
 use crate::clock::Clock;
-use crate::db::{Db, OpenError, PhotoRow};
+use crate::db::{Db, OpenError, PhotoRow, RecordRow};
 use crate::http;
 use crate::reach::{PublicUrl, Reach};
 use std::future::Future;
@@ -47,8 +47,13 @@ pub enum ServeError {
     Network(#[from] std::io::Error),
 }
 
-/// Looks after what a crash left of photographs.
+/// Looks after what a crash left of photographs and of records that were being read.
 fn sweep(db: &Db) {
+    match db.write_now(RecordRow::abandon_all) {
+        Ok(0) => {}
+        Ok(gone) => tracing::warn!(gone, "records that were never read to their end are gone"),
+        Err(error) => tracing::error!(%error, "records that were never read to their end are left"),
+    }
     let swept = db.write_now(|tx| {
         Ok(crate::photos::sweep(db.folder(), |hash| PhotoRow::lists(tx, hash).unwrap_or(true))?)
     });

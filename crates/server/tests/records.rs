@@ -3,6 +3,7 @@
 
 use crate::common::{Shop, answer, id};
 use jiff::{SignedDuration, Timestamp};
+use reqwest::header::CONTENT_LENGTH;
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::fmt::Write as _;
@@ -334,15 +335,24 @@ async fn a_file_of_no_bank_has_its_local_times_in_the_zone_that_is_told() {
 async fn an_archived_bank_takes_no_record_and_a_file_that_breaks_off_leaves_nothing() {
     let shop = Shop::open().await;
     let bank = big(&shop).await;
-    let text = days("2026-08-01T00:00:00Z", 3, 58.0);
+    let text = days("2026-06-01T00:00:00Z", 90, 58.0);
     let own = source(&shop, &text).await;
     let nowhere = shop.get(&format!("/api/records/{}/progress", id())).await;
     assert_eq!(nowhere, json!({"bytes": 0, "lines": 0, "reached": ""}));
-    let broken = a_body_that_breaks(&text);
+    let record = id();
+    let (pieces, body) = tokio::sync::mpsc::channel::<std::io::Result<String>>(1);
     let request = shop
-        .request(Method::PUT, &format!("/api/banks/{bank}/records/{}", id()))
-        .query(&[("source", own.to_string()), ("file", String::new())]);
-    assert!(request.body(broken).send().await.is_err(), "the sender went away");
+        .request(Method::PUT, &format!("/api/banks/{bank}/records/{record}"))
+        .query(&[("source", own.to_string()), ("file", String::new())])
+        .header(CONTENT_LENGTH, text.len())
+        .body(reqwest::Body::wrap_stream(tokio_stream::wrappers::ReceiverStream::new(body)));
+    let sender = tokio::spawn(request.send());
+    pieces.send(Ok(text[..text.len() / 2].to_owned())).await.unwrap();
+    let progress = format!("/api/records/{record}/progress");
+    let under_way = async { while shop.get(&progress).await["bytes"] == 0 {} };
+    tokio::time::timeout(std::time::Duration::from_secs(30), under_way).await.expect("it is being read");
+    pieces.send(Err(std::io::Error::other("gone"))).await.unwrap();
+    assert!(sender.await.unwrap().is_err(), "the sender went away");
     assert_eq!(page(&shop, &bank).await["files"], json!([]));
     // Nobody waits for the answer any more, and what was kept goes all the same.
     let db = rusqlite::Connection::open(shop.folder.path().join("rainshadow.db")).unwrap();
@@ -357,13 +367,6 @@ async fn an_archived_bank_takes_no_record_and_a_file_that_breaks_off_leaves_noth
     let (status, _) = read(&shop, &bank, &id(), &own, &text).await;
     assert_eq!(status, StatusCode::CONFLICT);
     shop.close().await;
-}
-
-/// A body of which the second half never comes.
-fn a_body_that_breaks(text: &str) -> reqwest::Body {
-    let half = text[..text.len() / 2].to_owned();
-    let pieces: Vec<Result<String, std::io::Error>> = vec![Ok(half), Err(std::io::Error::other("gone"))];
-    reqwest::Body::wrap_stream(tokio_stream::iter(pieces))
 }
 
 /// 48 V of two strings, 840 Ah.

@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use crate::common::{Shop, answer, id};
+use reqwest::header::CONTENT_LENGTH;
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -46,6 +47,57 @@ async fn what_was_read_and_planned_comes_along_and_comes_once() {
     assert_eq!(other.get(&record).await["files"].as_array().unwrap().len(), 2);
     shop.close().await;
     other.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_a_server_that_went_down_never_read_to_its_end_goes_at_the_next_start() {
+    let shop = Shop::open().await;
+    let bank = bank_with_all(&shop).await;
+    let path = shop.folder.path().join("rainshadow.db");
+    let broken = "UPDATE record_import SET finished_at = NULL, first_minute = NULL, last_minute = NULL \
+                  WHERE withdrawn_at IS NOT NULL";
+    assert_eq!(rusqlite::Connection::open(&path).unwrap().execute(broken, []).unwrap(), 1);
+    let shop = shop.restart().await;
+    let db = rusqlite::Connection::open(&path).unwrap();
+    let count = |sql: &str| db.query_row(sql, [], |row| row.get::<_, i64>(0)).unwrap();
+    assert_eq!(count("SELECT count(*) FROM record_import"), 1);
+    assert_eq!(count("SELECT count(DISTINCT import_id) FROM record_day"), 1);
+    assert_eq!(shop.get(&format!("/api/banks/{bank}/record")).await["files"].as_array().unwrap().len(), 1);
+    shop.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_that_is_being_read_is_not_read_twice_at_a_time() {
+    let shop = Shop::open().await;
+    let (bank, record) = (shop.bank().await, id());
+    let source = json!({"name": "m", "delimiter": ",", "columns": ["time", "volts", "amperes"], "positive": "charges"});
+    let read = || {
+        shop.request(Method::PUT, &format!("/api/banks/{bank}/records/{record}"))
+            .query(&[("source", source.to_string()), ("file", "log.csv".into())])
+    };
+    let [begins, ends] =
+        [format!("{LOG}{}", "\n".repeat(80_000)), "2026-08-03T00:00:00Z,12.8,3\n".to_owned()];
+    let length = begins.len() + ends.len();
+    let (pieces, slow) = tokio::sync::mpsc::channel::<std::io::Result<String>>(1);
+    let slow = reqwest::Body::wrap_stream(tokio_stream::wrappers::ReceiverStream::new(slow));
+    let first = tokio::spawn(read().header(CONTENT_LENGTH, length).body(slow).send());
+    pieces.send(Ok(begins)).await.unwrap();
+    let progress = format!("/api/records/{record}/progress");
+    let under_way = async {
+        while shop.get(&progress).await["bytes"] == 0 {
+            assert!(!first.is_finished());
+        }
+    };
+    tokio::time::timeout(std::time::Duration::from_secs(30), under_way).await.unwrap();
+    let (status, said) = answer(read().body(LOG).send().await.unwrap()).await;
+    assert_eq!((status, &said["title"]), (StatusCode::CONFLICT, &json!("It is being read")));
+    pieces.send(Ok(ends)).await.unwrap();
+    drop(pieces);
+    assert_eq!(first.await.unwrap().unwrap().status(), StatusCode::OK);
+    assert_eq!(answer(read().body(LOG).send().await.unwrap()).await.0, StatusCode::OK, "the same again");
+    let files = shop.get(&format!("/api/banks/{bank}/record")).await["files"].clone();
+    assert_eq!(files.as_array().unwrap().len(), 1);
+    shop.close().await;
 }
 
 #[tokio::test(flavor = "multi_thread")]

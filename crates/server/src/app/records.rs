@@ -10,7 +10,7 @@ use crate::db::{BankRow, DbError, ModelRow, NewRecord, RecordRow, Site, Transact
 use crate::words;
 use jiff::tz::TimeZone;
 use judged::recorded;
-use rainshadow_core::bank::{BankShape, Layout};
+use rainshadow_core::bank::BankShape;
 use rainshadow_core::charging_record::{MinuteRow, ReadToEnd, RecordedBank};
 use rainshadow_core::quantity::bounds::longest;
 
@@ -77,14 +77,8 @@ pub struct DescribedBank {
 pub async fn described_bank(app: &App, own: DescribedBank) -> AppResult<RecordedBank> {
     let id = own.model;
     let model = app.db.read(move |db| ModelRow::by_id(db, &id)).await?;
-    let shape = BankShape {
-        system_voltage: own.system_voltage,
-        cells_per_battery: model.cells,
-        series: u8::try_from(own.system_voltage / model.nominal_volts().max(1)).unwrap_or(u8::MAX),
-        parallel: own.strings,
-        layout: Layout::default(),
-    };
-    let shape = shape.checked().map_err(|e| AppError::refused("system_voltage", &e))?;
+    let shape = BankShape::of_batteries(model.cells, own.system_voltage, own.strings)
+        .map_err(|e| AppError::refused("system_voltage", &e))?;
     Ok(RecordedBank::of(&model, &shape, own.standby))
 }
 

@@ -191,6 +191,11 @@ impl RecordRow {
         Ok(())
     }
 
+    /// Throws away what a server that went down never read to its end; how many.
+    pub(crate) fn abandon_all(tx: &Transaction<'_>) -> Result<usize, DbError> {
+        Ok(tx.execute("DELETE FROM record_import WHERE finished_at IS NULL", [])?)
+    }
+
     /// Takes one out, or puts it back.
     pub(crate) fn withdraw(tx: &Transaction<'_>, id: &str, now: Option<Timestamp>) -> Result<(), DbError> {
         let changed = tx.execute(

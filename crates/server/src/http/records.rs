@@ -282,6 +282,7 @@ pub async fn read(
             return Err(refused(&error));
         }
     };
+    let own = reading::taken_up(&state, &record, &mut file).await?;
     let net =
         [RecordColumn::Amperes, RecordColumn::AmpereHours].iter().any(|own| source.place(*own).is_some())
             && source.positive != Some(crate::formats::record_csv::PositiveCurrent::OfCharger);
@@ -303,7 +304,7 @@ pub async fn read(
         let brought = brought_by(&state, record).await?;
         return Ok(Json(taken(&brought, &[], &zone)));
     }
-    let read = reading::to_its_end(&state, &record, file, (source, bank, zone.clone()));
+    let read = reading::to_its_end(&state, &own, file, (source, bank, zone.clone()));
     let read = read.await.map_err(|e| refused(&e))?;
     finish_record(&state, record, read.brought.clone()).await?;
     Ok(Json(taken(&read.brought, &read.faults, &zone)))

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use std::collections::HashMap;
-use std::sync::{Mutex, PoisonError};
+use std::sync::{Arc, Mutex, PoisonError};
 use utoipa::ToSchema;
 
 /// How far the reading of a file is.
@@ -26,14 +26,39 @@ impl RecordsBeingRead {
         self.0.lock().unwrap_or_else(PoisonError::into_inner).get(id).cloned().unwrap_or_default()
     }
 
-    /// Says how far one is.
-    pub fn told(&self, id: &str, change: impl FnOnce(&mut RecordProgress)) {
+    /// Takes one up; none: it is being read already. It is over when what is handed out goes.
+    pub fn take_up(self: &Arc<Self>, id: &str) -> Option<BeingRead> {
         let mut all = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        change(all.entry(id.to_owned()).or_default());
+        if all.contains_key(id) {
+            return None;
+        }
+        all.insert(id.to_owned(), RecordProgress::default());
+        Some(BeingRead { all: Arc::clone(self), id: id.to_owned() })
+    }
+}
+
+/// One file that is being read.
+#[derive(Debug)]
+pub struct BeingRead {
+    all: Arc<RecordsBeingRead>,
+    id: String,
+}
+
+impl BeingRead {
+    /// Its id.
+    pub fn id(&self) -> &str {
+        &self.id
     }
 
-    /// Says that one is over.
-    pub fn over(&self, id: &str) {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner).remove(id);
+    /// Says how far it is.
+    pub fn told(&self, change: impl FnOnce(&mut RecordProgress)) {
+        let mut all = self.all.0.lock().unwrap_or_else(PoisonError::into_inner);
+        change(all.entry(self.id.clone()).or_default());
+    }
+}
+
+impl Drop for BeingRead {
+    fn drop(&mut self) {
+        self.all.0.lock().unwrap_or_else(PoisonError::into_inner).remove(&self.id);
     }
 }

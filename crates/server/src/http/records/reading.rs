@@ -1,7 +1,7 @@
 //! A file that comes in is read as it comes, and kept day by day.
 
 use crate::app::App;
-use crate::app::records::being_read::RecordsBeingRead;
+use crate::app::records::being_read::BeingRead;
 use crate::app::records::{abandon_record, keep_rows};
 use crate::formats::record_csv::{
     Against, HEAD, ReadRecord, Reading, RecordCsvError, RecordSource, read_record,
@@ -16,6 +16,7 @@ use rainshadow_core::charging_record::{MinuteRow, RecordedBank, VoltsWatch, turn
 use rainshadow_core::wording;
 use std::collections::VecDeque;
 use std::io::Read;
+use std::sync::Arc;
 use tokio_stream::StreamExt as _;
 use tokio_util::io::{StreamReader, SyncIoBridge};
 
@@ -45,6 +46,20 @@ pub(super) async fn begun(body: Body) -> ApiResult<(Vec<u8>, StreamReader<Pieces
     Ok((head, StreamReader::new(all)))
 }
 
+/// Takes a file up that is to be read; not while it is being read already.
+pub(super) async fn taken_up(
+    state: &AppState,
+    id: &str,
+    file: &mut StreamReader<Pieces, Bytes>,
+) -> ApiResult<Arc<BeingRead>> {
+    if let Some(own) = state.records.take_up(id) {
+        return Ok(Arc::new(own));
+    }
+    let_go(file).await;
+    let said = "This file is being read just now. Wait until it is through, or stop it.";
+    Err(ApiError::new(StatusCode::CONFLICT, "being-read", "It is being read", said))
+}
+
 /// Takes the rest of a file that is not wanted: whoever still sends it reads no answer before it is taken.
 pub(super) async fn let_go(file: &mut StreamReader<Pieces, Bytes>) {
     let mut rest = tokio::io::AsyncReadExt::take(file, LARGEST);
@@ -61,8 +76,7 @@ fn let_go_here(file: impl Read) {
 struct Counted<'a, R> {
     inner: R,
     bytes: u64,
-    all: &'a RecordsBeingRead,
-    id: &'a str,
+    own: &'a BeingRead,
 }
 
 impl<R: Read> Read for Counted<'_, R> {
@@ -76,7 +90,7 @@ impl<R: Read> Read for Counted<'_, R> {
             )));
         }
         let bytes = self.bytes;
-        self.all.told(self.id, |own| own.bytes = bytes);
+        self.own.told(|own| own.bytes = bytes);
         Ok(n)
     }
 }
@@ -84,8 +98,7 @@ impl<R: Read> Read for Counted<'_, R> {
 /// Keeps rows as they come.
 struct Keeping<'a> {
     app: &'a App,
-    id: &'a str,
-    all: &'a RecordsBeingRead,
+    own: &'a BeingRead,
     bank: &'a RecordedBank,
     zone: &'a TimeZone,
     volts: VoltsWatch,
@@ -95,7 +108,7 @@ struct Keeping<'a> {
 impl Keeping<'_> {
     fn keep(&mut self) -> Result<(), String> {
         let rows = std::mem::take(&mut self.waiting);
-        keep_rows(self.app, self.id, &rows).map_err(|e| e.to_string())
+        keep_rows(self.app, self.own.id(), &rows).map_err(|e| e.to_string())
     }
 }
 
@@ -112,26 +125,25 @@ impl Reading for Keeping<'_> {
     fn told(&mut self, lines: u64, at: Timestamp) {
         let minute = at.as_second().div_euclid(60);
         let reached = wording::minute_on_record(minute, self.zone);
-        self.all.told(self.id, |own| (own.lines, own.reached) = (lines, reached));
+        self.own.told(|own| (own.lines, own.reached) = (lines, reached));
     }
 }
 
 /// Reads a file to its end, off the threads that answer.
 pub(super) async fn to_its_end(
     state: &AppState,
-    id: &str,
+    own: &Arc<BeingRead>,
     file: StreamReader<Pieces, Bytes>,
     (source, bank, zone): (RecordSource, RecordedBank, TimeZone),
 ) -> Result<ReadRecord, RecordCsvError> {
-    let (shared, id) = (state.clone(), id.to_owned());
+    let (shared, own) = (state.clone(), Arc::clone(own));
     let work = move || {
         let inner = SyncIoBridge::new(file);
-        let mut counted = Counted { inner, bytes: 0, all: &shared.records, id: &id };
+        let mut counted = Counted { inner, bytes: 0, own: &own };
         let against = Against { zone: &zone, c20: bank.c20, now: shared.clock.now() };
         let mut keeping = Keeping {
             app: &shared,
-            id: &id,
-            all: &shared.records,
+            own: &own,
             bank: &bank,
             zone: &zone,
             volts: VoltsWatch::default(),
@@ -141,11 +153,10 @@ pub(super) async fn to_its_end(
         let read = read.and_then(|read| keeping.keep().map(|()| read).map_err(RecordCsvError::Stopped));
         // Here, since whoever sent it may have gone away, and nobody waits for the answer any more.
         if read.is_err()
-            && let Err(error) = abandon_record(&shared, &id)
+            && let Err(error) = abandon_record(&shared, own.id())
         {
             tracing::error!(%error, "what was kept of a broken record is not thrown away");
         }
-        shared.records.over(&id);
         if read.is_err() {
             let_go_here(counted.inner);
         }
