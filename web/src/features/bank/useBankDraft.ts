@@ -1,4 +1,5 @@
 import { api, Failure, need, type Schemas } from '@/api/client';
+import { numbersOf } from '@/logic/typedNumbers';
 import { useClimate } from './useClimate';
 import { useSessionStorage } from '@vueuse/core';
 import { v7 as uuidv7 } from 'uuid';
@@ -183,9 +184,7 @@ export function useBankDraft(existing: string | null = null) {
     }
   }
 
-  /** As a number, whichever sign and comma it was typed with. */
-  const latitude = (): number | null =>
-    draft.latitude.trim() ? Number(draft.latitude.trim().replace(',', '.').replace('−', '-')) : null;
+  const latitude = (): number | null => numbersOf({ latitude: draft.latitude }).numbers.latitude ?? null;
 
   const life = () => ({
     keeper: draft.keeper.trim().toUpperCase(),
@@ -260,8 +259,10 @@ export function useBankDraft(existing: string | null = null) {
   async function save(): Promise<void> {
     const typed = shape();
     failure.value = null;
-    const odd = { ...('misfit' in typed ? typed.misfit : misfit.value) };
-    if (Number.isNaN(latitude())) odd.latitude = `“${draft.latitude}” is no number; accepted is -90 to 90°.`;
+    const odd = {
+      ...('misfit' in typed ? typed.misfit : misfit.value),
+      ...numbersOf({ latitude: draft.latitude }).faults,
+    };
     if ('misfit' in typed || Object.keys(odd).length) {
       failure.value = new Failure(Object.values(odd).join(' '), 0, odd);
       return;

@@ -27,7 +27,7 @@ export function asWeights(typed: TypedWeight[]): {
   const weights: Record<string, Record<string, number>> = {};
   const faults: Record<number, string> = {};
   typed.forEach((own, i) => {
-    const { numbers, faults: odd } = numbersOf({ points: own.points.replace('−', '-') });
+    const { numbers, faults: odd } = numbersOf({ points: own.points });
     const points = numbers['points'];
     if (!own.sign || !own.hypothesis) faults[i] = 'Choose what is seen, and what it speaks for or against.';
     else if (odd['points']) faults[i] = odd['points'];

@@ -2,13 +2,11 @@
 import { sendFile, type Schemas } from '@/api/client';
 import CheckField from '@/components/form/CheckField.vue';
 import ChoiceField from '@/components/form/ChoiceField.vue';
-import FileButton from '@/components/form/FileButton.vue';
 import TextField from '@/components/form/TextField.vue';
-import FailureNote from '@/components/ui/FailureNote.vue';
 import { useModels } from '@/composables/useModels';
 import { reactive, shallowRef, watch } from 'vue';
-import ReadRecord from './ReadRecord.vue';
 import RecordYear from './RecordYear.vue';
+import TakeRecord from './TakeRecord.vue';
 import TakenRecord from './TakenRecord.vue';
 import { useReadRecord } from './useReadRecord';
 
@@ -38,7 +36,6 @@ watch(
   () => bank.zone,
   () => void own.lookAt(),
 );
-const { file, look, source, reading, progress } = own;
 const fault = (field: string): string => own.failure.value?.fields[field] ?? '';
 async function choose(chosen: File): Promise<void> {
   answer.value = null;
@@ -58,26 +55,9 @@ async function read(): Promise<void> {
       <ChoiceField v-model="bank.zone" label="Local times are of" :options="zones" :error="fault('zone')" />
       <CheckField v-model="bank.standby" label="It stands on float day and night" />
     </div>
-    <div class="take">
-      <FileButton accept=".csv,.txt,.tsv,.log" @chosen="choose">Read a file of a monitor</FileButton>
-      <p class="dim small">
-        Its last year is judged; nothing of it is kept. Times without an offset are of the zone above.
-      </p>
-    </div>
-    <FailureNote v-if="own.failure.value && !look" :failure="own.failure.value" />
-    <ReadRecord
-      v-if="file && look && source"
-      v-model:source="source"
-      :look="look"
-      :file="file"
-      :failure="own.failure.value"
-      :reading="reading"
-      :progress="progress"
-      @look="own.lookAt()"
-      @read="read"
-      @halt="own.halt()"
-      @close="own.close()"
-    />
+    <TakeRecord :own="own" @chosen="choose" @read="read">
+      Its last year is judged; nothing of it is kept. Times without an offset are of the zone above.
+    </TakeRecord>
     <template v-if="answer">
       <TakenRecord :taken="answer.taken" />
       <RecordYear :page="answer.page" />
@@ -91,12 +71,5 @@ async function read(): Promise<void> {
   grid-template-columns: repeat(auto-fit, minmax(180px, 1fr));
   gap: 10px 16px;
   align-items: end;
-}
-.take {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 16px;
-  align-items: center;
-  margin: 12px 0 10px;
 }
 </style>

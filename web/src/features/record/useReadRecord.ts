@@ -1,4 +1,5 @@
 import { api, Failure, need, sendFile, type Schemas } from '@/api/client';
+import { v7 as uuidv7 } from 'uuid';
 import { onScopeDispose, ref, shallowRef } from 'vue';
 
 export type Source = Schemas['RecordSource'];
@@ -20,6 +21,8 @@ export function useReadRecord<T>(
   const reading = ref(false);
   const progress = shallowRef<Schemas['RecordProgress'] | null>(null);
   let stop = new AbortController();
+  let id = '';
+  let toldBefore = '';
 
   /** Looks at the file as it is told by now; a late look never replaces a later one. */
   let asked = 0;
@@ -27,17 +30,17 @@ export function useReadRecord<T>(
     if (!file.value) return;
     const mine = ++asked;
     const query = new URLSearchParams();
-    const id = bank();
-    if (id) query.set('bank', id);
+    const own = bank();
+    if (own) query.set('bank', own);
     if (zone) query.set('zone', zone());
     if (source.value) query.set('source', JSON.stringify(source.value));
     try {
       const head = file.value.slice(0, HEAD);
-      const own = await sendFile<Schemas['RecordLook']>('POST', `/api/records/look?${query}`, head);
+      const seen = await sendFile<Schemas['RecordLook']>('POST', `/api/records/look?${query}`, head);
       if (mine !== asked) return;
-      look.value = own;
+      look.value = seen;
       // What is being typed stays as it is typed.
-      source.value = { ...own.source, name: source.value?.name ?? own.source.name };
+      source.value = { ...seen.source, name: source.value?.name ?? seen.source.name };
       failure.value = null;
     } catch (error) {
       if (mine === asked) failure.value = error as Failure;
@@ -45,6 +48,7 @@ export function useReadRecord<T>(
   }
   async function choose(chosen: File): Promise<void> {
     file.value = chosen;
+    toldBefore = '';
     look.value = null;
     source.value = null;
     await lookAt();
@@ -63,8 +67,10 @@ export function useReadRecord<T>(
   }
   async function read(): Promise<T | null> {
     if (!file.value || !source.value || reading.value) return null;
-    const id = crypto.randomUUID();
-    const query = new URLSearchParams({ source: JSON.stringify(source.value), file: file.value.name });
+    // One id while it is told the same: reading again after a lost answer makes no second record.
+    const told = JSON.stringify(source.value);
+    if (told !== toldBefore) [id, toldBefore] = [uuidv7(), told];
+    const query = new URLSearchParams({ source: told, file: file.value.name });
     stop = new AbortController();
     reading.value = true;
     progress.value = null;
@@ -100,3 +106,6 @@ export function useReadRecord<T>(
     halt: () => stop.abort(),
   };
 }
+
+/** What `useReadRecord` hands out. */
+export type RecordOnItsWay<T> = ReturnType<typeof useReadRecord<T>>;
