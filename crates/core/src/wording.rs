@@ -114,7 +114,7 @@ pub use non_responding::non_responding_reason;
 pub use owner::{
     Seen, owner_condition, owner_finding, owner_plates_dry, owner_plates_reached, owner_verdict,
 };
-pub use path::{closing_item, closing_none_here, left_as, owner_left_as, step_name, work};
+pub use path::{closed_elsewhere, closing_item, closing_none_here, left_as, owner_left_as, step_name, work};
 pub use question::question;
 pub use recheck::{recheck_title, recheck_when, recheck_why};
 pub use repair::{

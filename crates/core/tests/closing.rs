@@ -7,7 +7,8 @@ use jiff::civil::{Date, date};
 use rainshadow_core::battery_model::Construction;
 use rainshadow_core::schedule::{Consequence, Duty, Season, Task, Why, due, usually_left};
 use rainshadow_core::visit::{
-    ClosingItem, Entry, LeftAs, VisitSheet, Work, charged_for_storage, closing_items, stored_since,
+    ClosingItem, Entry, Job, JobTask, LeftAs, VisitSheet, Work, charged_for_storage, closing_items,
+    stored_since,
 };
 use rainshadow_core::wording;
 
@@ -81,6 +82,46 @@ fn the_owner_reads_how_it_was_left_and_what_is_not_there() {
     assert_eq!(wording::owner_left_as(&sheet(after_all)).unwrap(), "Left in use");
     assert_eq!(wording::owner_left_as(&sheet(vec![("", left(LeftAs::Stored))])).unwrap(), "Left in storage");
     assert_eq!(wording::owner_left_as(&sheet(vec![("", closed(ClosingItem::CapsOn))])), None, "nobody said");
+}
+
+/// What the list of a job or the work of the visit says already is not asked for again, and the owner reads it.
+#[test]
+fn a_storage_preparation_answers_its_part_of_the_closing_list() {
+    let job = ("", Entry::Job { job: Job::StoragePreparation });
+    let charged = ("", Entry::Done { work: Work::ChargedFull, note: String::new() });
+    let water = |to_mark| Entry::Water {
+        millilitres: 900.0,
+        to_mark,
+        by_kit: false,
+        stands: false,
+        poured: rainshadow_core::water::Poured::default(),
+    };
+    let off = |none_here| ("", Entry::JobTask { task: JobTask::Disconnected, none_here });
+    let open = |entries: Vec<(&'static str, Entry)>| sheet(entries).not_closed(Construction::Flooded);
+    let all = open(vec![job.clone()]);
+    let done = vec![job.clone(), charged.clone(), ("", water(true)), off(false)];
+    let left_open = open(done.clone());
+    let answered: Vec<ClosingItem> = all.iter().copied().filter(|own| !left_open.contains(own)).collect();
+    assert_eq!(
+        answered,
+        [ClosingItem::FullForStorage, ClosingItem::LevelsForStorage, ClosingItem::DisconnectsAsWanted]
+    );
+    assert_eq!(
+        open(vec![job.clone(), ("", water(false)), ("A1", water(true))]),
+        all,
+        "not all of it, not to the mark"
+    );
+    assert_eq!(
+        wording::owner_left_as(&sheet(done.clone())).unwrap(),
+        "Left in storage: charged full before it is stored; levels put right for the months to come; \
+         disconnects left as wanted"
+    );
+    // it is stored from that day on; one that was only begun stores nothing, and a spring check ends it
+    let winter = |entries| past(date(2026, 10, 18), entries);
+    assert_eq!(stored_since(&[winter(done.clone())]), Some(date(2026, 10, 18)));
+    assert_eq!(stored_since(&[winter(vec![job, charged])]), None);
+    let spring = past(date(2027, 5, 2), vec![("", Entry::Job { job: Job::SpringCheck })]);
+    assert_eq!(stored_since(&[winter(done), spring]), None);
 }
 
 #[test]

@@ -1,7 +1,7 @@
 //! Visits for a job: begun from a plan or a reminder, worked through, told in the report, answered when closed.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-use crate::common::{Shop, id};
+use crate::common::{Shop, id, opening, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -110,6 +110,34 @@ async fn what_is_no_line_of_the_job_is_refused_by_its_field() {
     assert!(said["detail"].as_str().unwrap().contains("for no job"), "{said}");
 }
 
+/// A phone whose clock runs a day ahead of the server's: what it wrote down is told in the order in which it was done.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_round_after_the_charge_counts_whatever_the_clock_of_the_phone_shows() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let visit = begun(&shop, &bank, "storage_preparation").await;
+    let charged = json!({"place": "", "what": {"kind": "done", "work": "charged_full"}, "taken_at": "2026-10-09T08:00:00Z"});
+    let (status, said) = shop.put(&format!("/api/visits/{visit}/entries/{}", id()), &charged).await;
+    assert_eq!(status, StatusCode::CREATED, "{said}");
+    for (at, state) in [("2026-10-09T07:30:00Z", "open"), ("2026-10-09T08:30:00Z", "done")] {
+        let round = id();
+        let mut body = opening(&bank);
+        body["visit"] = json!(visit);
+        assert_eq!(shop.put(&format!("/api/rounds/{round}"), &body).await.0, StatusCode::CREATED);
+        for battery in ["A1", "A2"] {
+            for cell in 1..=3 {
+                let mut own = reading(&format!("{battery}-{cell}"), "1.275");
+                own["taken_at"] = json!(at);
+                let path = format!("/api/rounds/{round}/readings/{}", id());
+                assert_eq!(shop.put(&path, &own).await.0, StatusCode::CREATED);
+            }
+        }
+        shop.finish(&round, 1, "desk").await;
+        assert_eq!(line(&job(&shop, &visit).await, "read_after_charge")["state"], state, "{at}");
+    }
+    shop.close().await;
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_visit_for_a_job_answers_its_reminder_and_leaves_others() {
     let shop = Shop::open().await;
@@ -125,6 +153,14 @@ async fn a_visit_for_a_job_answers_its_reminder_and_leaves_others() {
     let page = shop.get(&format!("/api/visits/{visit}")).await;
     let close = page["steps"].as_array().unwrap().iter().find(|own| own["step"] == "close_up").unwrap();
     assert_eq!(close["left_as"], "stored", "what is put away is left in storage");
+    // the closing list takes what is written down already, and lets it be taken back only where it was written
+    shop.said(&visit, "", json!({"kind": "done", "work": "charged_full"})).await;
+    let page = shop.get(&format!("/api/visits/{visit}")).await;
+    let close = page["steps"].as_array().unwrap().iter().find(|own| own["step"] == "close_up").unwrap();
+    let full =
+        close["closing"].as_array().unwrap().iter().find(|own| own["item"] == "full_for_storage").unwrap();
+    assert!(full["done"].as_str().unwrap().starts_with("written down already, "), "{full}");
+    assert_eq!(full["entry"], json!(null));
     assert_eq!(reminders(&shop, &bank).await.len(), 3, "open: nothing is answered yet");
     let (status, said) = shop.close_visit(&visit, 1, "desk").await;
     assert_eq!(status, StatusCode::OK, "{said}");

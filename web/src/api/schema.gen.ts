@@ -2634,7 +2634,7 @@ export interface components {
         ClosingView: {
             /** @description By whom and when; none yet. */
             done?: string | null;
-            /** @description Entry that said so. */
+            /** @description Entry that ticked it; none: another step answers it, and it is taken back there. */
             entry?: string | null;
             /** @description Which. */
             item: components["schemas"]["ClosingItem"];

@@ -1,6 +1,6 @@
 //! How a visit left the bank, and what of its closing list nobody answered.
 
-use super::{ClosingItem, Entry, Job, LeftAs, VisitSheet, closing_items};
+use super::{ClosingItem, Entry, Job, JobTask, LeftAs, Place, VisitEntry, VisitSheet, Work, closing_items};
 use crate::battery_model::Construction;
 
 impl VisitSheet {
@@ -23,11 +23,36 @@ impl VisitSheet {
         self.left_as_said().or(by_job).unwrap_or(self.usually_left)
     }
 
+    /// How the bank is left, where somebody said so or a job was worked through that leaves it so: disconnected for storage, or
+    /// looked over in spring.
+    pub fn left_as_told(&self) -> Option<LeftAs> {
+        let by_job = || match self.job()? {
+            Job::StoragePreparation => self.closes(ClosingItem::DisconnectsAsWanted).map(|_| LeftAs::Stored),
+            Job::SpringCheck => Some(self.left_as()),
+            Job::Replacement => None,
+        };
+        self.left_as_said().or_else(by_job)
+    }
+
+    /// What answers a line of the closing list: its own tick, or what another step wrote down that says the same.
+    pub fn closes(&self, item: ClosingItem) -> Option<&VisitEntry> {
+        let ticked = |k: &&VisitEntry| matches!(k.entry, Entry::Closed { item: own, .. } if own == item);
+        let says_so = |k: &&VisitEntry| match item {
+            ClosingItem::FullForStorage => k.entry.does(Work::ChargedFull),
+            ClosingItem::LevelsForStorage => {
+                k.place == Place::Bank && matches!(k.entry, Entry::Water { to_mark: true, .. })
+            }
+            ClosingItem::DisconnectsAsWanted => {
+                matches!(k.entry, Entry::JobTask { task: JobTask::Disconnected, none_here: false })
+            }
+            _ => false,
+        };
+        self.standing().find(ticked).or_else(|| self.standing().find(says_so))
+    }
+
     /// Lines of the closing list that nobody answered.
     pub fn not_closed(&self, construction: Construction) -> Vec<ClosingItem> {
-        let answered = |item: ClosingItem| {
-            self.standing().any(|k| matches!(k.entry, Entry::Closed { item: own, .. } if own == item))
-        };
-        closing_items(construction, self.left_as()).into_iter().filter(|item| !answered(*item)).collect()
+        let all = closing_items(construction, self.left_as());
+        all.into_iter().filter(|item| self.closes(*item).is_none()).collect()
     }
 }

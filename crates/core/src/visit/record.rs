@@ -1,6 +1,6 @@
 //! What the visits of a bank say together: fills, levels, the last time of everything.
 
-use super::{ClosingItem, Entry, LeftAs, Place, VisitEntry, VisitSheet, Work};
+use super::{ClosingItem, Entry, LeftAs, Place, VisitSheet, Work};
 use crate::bank::{BankShape, CellAddress};
 use crate::battery_model::BatteryModel;
 use crate::rest::Grade;
@@ -54,14 +54,13 @@ pub fn last_done(visits: &[PastVisit], work: &[Work]) -> Option<Date> {
 
 /// The day the bank was last charged full for storage.
 pub fn charged_for_storage(visits: &[PastVisit]) -> Option<Date> {
-    let full = Entry::Closed { item: ClosingItem::FullForStorage, none_here: false };
-    let charges = |k: &VisitEntry| k.entry == full || k.entry.does(Work::ChargedFull);
-    visits.iter().rev().find(|v| v.sheet.standing().any(charges)).map(|v| v.day)
+    let charged = |v: &&PastVisit| v.sheet.closes(ClosingItem::FullForStorage).is_some();
+    visits.iter().rev().find(charged).map(|v| v.day)
 }
 
 /// The day since which the bank is stored: none where the last visit that said how it is left said otherwise.
 pub fn stored_since(visits: &[PastVisit]) -> Option<Date> {
-    let last = visits.iter().rev().find_map(|v| Some((v.day, v.sheet.left_as_said()?)));
+    let last = visits.iter().rev().find_map(|v| Some((v.day, v.sheet.left_as_told()?)));
     last.filter(|(_, how)| *how == LeftAs::Stored).map(|(day, _)| day)
 }
 

@@ -56,7 +56,10 @@ pub const fn job_task(task: JobTask) -> &'static str {
         }
         JobTask::ReadAfterCharge => "Every cell read after the charge",
         JobTask::EqualizedIfNeeded => "Equalized where the round asks for it",
-        JobTask::WateredToMark => "Water to the mark, after the charge",
+        JobTask::WateredToMark => {
+            "Water to the mark, after the charge; where it freezes, let it gas again until that is mixed in: fresh water lies on top and \
+             freezes as water does"
+        }
         JobTask::HoldDownsFast => "Hold-downs fast",
         JobTask::Torqued => "Corrosion looked for, joints at the maker’s torque",
         JobTask::Coated => "Joints coated against corrosion",

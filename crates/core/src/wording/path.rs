@@ -76,22 +76,25 @@ pub const fn left_as(how: LeftAs) -> &'static str {
     }
 }
 
+/// What answers a line of the closing list where another step wrote it down: "written down already, ME on phone, 9:40".
+pub fn closed_elsewhere(signed: &str) -> String {
+    format!("written down already, {signed}")
+}
+
 /// How a bank was left, for the owner: "Left in storage: charged full before it is stored."
 pub fn owner_left_as(sheet: &VisitSheet) -> Option<String> {
-    let how = sheet.left_as_said()?;
-    let of = |none: bool| {
-        sheet.standing().filter_map(move |k| match k.entry {
-            Entry::Closed { item, none_here } if none_here == none => Some(item),
-            _ => None,
-        })
-    };
+    let how = sheet.left_as_told()?;
     // What every bank gets is not told; what was ticked before somebody said otherwise no longer counts.
-    let asked = closing_items(Construction::Flooded, how);
     let everyday = closing_items(Construction::Flooded, LeftAs::InUse);
-    let told = |item: &ClosingItem| asked.contains(item) && !everyday.contains(item);
-    let done = of(false).filter(told).map(|item| lower(closing_item(item)));
-    let all: Vec<String> =
-        done.chain(of(true).filter(told).map(|item| closing_none_here(item).to_owned())).collect();
+    let (mut all, mut missing) = (Vec::new(), Vec::new());
+    for item in closing_items(Construction::Flooded, how) {
+        match sheet.closes(item).map(|own| &own.entry).filter(|_| !everyday.contains(&item)) {
+            None => {}
+            Some(Entry::Closed { none_here: true, .. }) => missing.push(closing_none_here(item).to_owned()),
+            Some(_) => all.push(lower(closing_item(item))),
+        }
+    }
+    all.append(&mut missing);
     let head = format!("Left {}", lower(left_as(how)));
     Some(if all.is_empty() { head } else { format!("{head}: {}", all.join("; ")) })
 }

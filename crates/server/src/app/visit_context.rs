@@ -20,7 +20,7 @@ use rainshadow_core::house_rules::HouseRules;
 use rainshadow_core::ohmic::OhmicJudged;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::rest::{RestAssessment, RestSheet};
-use rainshadow_core::round::Assessment;
+use rainshadow_core::round::{Assessment, RoundEntry};
 use rainshadow_core::schedule::{Duty, usually_left};
 use rainshadow_core::severity::Severity;
 use rainshadow_core::visit::{
@@ -79,15 +79,19 @@ impl VisitContext {
         let mut past = past_visits(db, &bank)?;
         past.truncate(before);
         let mut rounds: Vec<(RoundRow, Option<Assessment>, usize)> = Vec::new();
+        let mut read_at = Vec::new();
         for round in RoundRow::of_visit(db, &visit.id)? {
             let judged = assessments::derived(db, &round.id)?;
-            let read = crate::db::readings::records_of(db, &round)?.len();
-            rounds.push((round, judged, read));
+            let entries = crate::db::readings::of_round(db, &round)?;
+            // By the clock that the other entries of the visit have, which need not be that of the server.
+            let last = entries.iter().map(|own| own.taken_at).max();
+            read_at.extend(round.finished_at.map(|finished| last.unwrap_or(finished)));
+            rounds.push((round, judged, RoundEntry::records(&entries).len()));
         }
         let job_seen = match sheet.job() {
             None => JobSeen::default(),
             Some(_) => JobSeen {
-                rounds: rounds.iter().filter_map(|(round, _, _)| round.finished_at).collect(),
+                rounds: read_at,
                 photographs: PhotoRow::of_visit(db, &visit)?.len(),
                 came_in: came_in(db, &bank, visit.day())?,
             },

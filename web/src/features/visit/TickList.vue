@@ -26,7 +26,7 @@ defineProps<{
     <li v-for="t in ticks" :key="t.item">
       <CheckField
         :model-value="!!t.done && !t.missing"
-        :disabled="!visit.open.value || visit.saving.value"
+        :disabled="!visit.open.value || visit.saving.value || (!!t.done && !t.entry)"
         @change="visit.say(t.entry && !t.missing ? { kind: 'withdrawn', entry: t.entry } : entry(t.item))"
         >{{ t.said }}</CheckField
       >

@@ -9,7 +9,7 @@ use jiff::Timestamp;
 /// What stands beside the sheet of a visit.
 #[derive(Debug, Clone, Default)]
 pub struct JobSeen {
-    /// When rounds of the visit were finished.
+    /// When finished rounds of the visit were read to their end, by the clock that its entries have.
     pub rounds: Vec<Timestamp>,
     /// Photographs of the visit.
     pub photographs: usize,

@@ -19,7 +19,7 @@ pub struct ClosingView {
     pub missing: &'static str,
     /// By whom and when; none yet.
     pub done: Option<String>,
-    /// Entry that said so.
+    /// Entry that ticked it; none: another step answers it, and it is taken back there.
     pub entry: Option<String>,
 }
 
@@ -84,19 +84,20 @@ impl VisitContext {
         closing_items(self.model.construction, self.sheet.left_as())
             .into_iter()
             .map(|item| {
-                let said = self.said(|e| matches!(e, Entry::Closed { item: own, .. } if *own == item));
-                let missing = self
-                    .sheet
-                    .standing()
-                    .any(|k| matches!(k.entry, Entry::Closed { item: own, none_here: true } if own == item));
-                let (entry, done) = said.unzip();
+                let said = self.sheet.closes(item);
+                let missing = said.is_some_and(|k| matches!(k.entry, Entry::Closed { none_here: true, .. }));
+                let own = said.filter(|k| matches!(k.entry, Entry::Closed { .. }));
+                let done = said.map(|k| match own {
+                    Some(_) => self.signed(k),
+                    None => wording::closed_elsewhere(&self.signed(k)),
+                });
                 ClosingView {
                     item,
                     said: wording::closing_item(item),
                     may_be_missing: item.may_be_missing(),
                     missing: if missing { wording::closing_none_here(item) } else { "" },
                     done,
-                    entry,
+                    entry: own.map(|k| k.id.clone()),
                 }
             })
             .collect()
