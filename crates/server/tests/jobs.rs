@@ -162,9 +162,20 @@ async fn a_visit_for_a_job_answers_its_reminder_and_leaves_others() {
     assert!(full["done"].as_str().unwrap().starts_with("written down already, "), "{full}");
     assert_eq!(full["entry"], json!(null));
     assert_eq!(reminders(&shop, &bank).await.len(), 3, "open: nothing is answered yet");
+    assert_eq!(
+        shop.close_visit(&visit, 7, "desk").await.0,
+        StatusCode::PRECONDITION_FAILED,
+        "changed meanwhile"
+    );
+    assert_eq!(reminders(&shop, &bank).await.len(), 3, "not closed: nothing is answered");
     let (status, said) = shop.close_visit(&visit, 1, "desk").await;
     assert_eq!(status, StatusCode::OK, "{said}");
     assert_eq!(reminders(&shop, &bank).await, ["2026-10-12 -", "2026-10-14 spring_check"]);
+    let report = shop.report(&visit).await;
+    assert!(
+        report.says("12 Oct Put it away") && !report.says("18 Oct Put it away"),
+        "what it answered does not come next"
+    );
 }
 
 #[tokio::test(flavor = "multi_thread")]

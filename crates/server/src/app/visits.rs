@@ -234,12 +234,12 @@ pub fn end_visit(
     if discharge_under_way(&sheet).is_some() {
         return Err(DbError::DischargeOn { visit: row.id });
     }
-    let closed = VisitRow::close(tx, id, version, by, &report(&row)?, now)?;
-    if let (Changed::Done(_), Some(job)) = (&closed, sheet.job()) {
+    // Before the report is made, which tells what comes next.
+    if let Some(job) = sheet.job().filter(|_| row.ended_at.is_none() && row.version == version) {
         let until = row.day().checked_add(DONE_EARLY.days()).unwrap_or_else(|_far| row.day());
         crate::db::job_done(tx, (&row.bank_id, job), until, &by.initials)?;
     }
-    Ok(closed)
+    VisitRow::close(tx, id, version, by, &report(&row)?, now)
 }
 
 /// Opens a closed visit again, for what was forgotten.
