@@ -67,8 +67,8 @@ pub use found_and_done::{FoundAndDone, RepairedOnly};
 pub use instrument_check::{CheckedInstrument, DISTILLED, InstrumentChecked};
 pub use instruments_checked::instruments_checked;
 pub use job::{
-    DONE_EARLY, Job, JobLine, JobSeen, JobTask, Polarity, PolarityQuestion, TaskBy, TaskState, job_lines,
-    job_tasks, polarities,
+    Job, JobLine, JobSeen, JobTask, Polarity, PolarityQuestion, TaskBy, TaskState, job_lines, job_tasks,
+    polarities,
 };
 pub use joint_entry::JointEntry;
 pub use joint_refused::{JointQuestion, JointRefused};

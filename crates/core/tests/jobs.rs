@@ -222,6 +222,44 @@ fn volts_that_no_new_battery_shows_are_asked_about_and_can_be_kept() {
     assert!(far.checked(Place::Bank, &shape(3, 2, 2)).unwrap_err().to_string().contains("voltage"));
 }
 
+/// SD-2: volts with all off, a charge at 75 % at the latest; the calendar counts the next check from this one.
+#[test]
+fn a_storage_check_charges_where_the_volts_ask_for_it_and_leaves_the_bank_stored() {
+    let (job, none) = (Job::StorageCheck, JobSeen::default());
+    let checked = |more: Vec<(&'static str, Entry)>| for_job(job, more);
+    let charge = |sheet: &VisitSheet| state(job, sheet, &none, JobTask::ChargedIfAsked);
+    let no_charge = Entry::JobTask { task: JobTask::ChargedIfAsked, none_here: true };
+    assert_eq!(ask(&checked(vec![]), "", &no_charge), Ok(None));
+    let tick = Entry::JobTask { task: JobTask::ChargedIfAsked, none_here: false };
+    assert_eq!(
+        ask(&checked(vec![]), "", &tick),
+        Err(EntryRefused::NotOfTheJob),
+        "a charge is work of the calendar"
+    );
+    assert_eq!(charge(&checked(vec![])), TaskState::Open);
+    assert_eq!(charge(&checked(vec![("", no_charge.clone())])), TaskState::NotWanted);
+    // charged after all
+    let both = checked(vec![("", no_charge), ("", done(Work::ChargedFull))]);
+    assert_eq!(charge(&both), TaskState::Done);
+    assert_eq!(
+        state(job, &checked(vec![("", done(Work::StorageChecked))]), &none, JobTask::StorageChecked),
+        TaskState::Done
+    );
+    assert_eq!((both.left_as(), both.left_as_told()), (LeftAs::Stored, None), "stored since before this day");
+}
+
+/// A check answers one reminder of a check, and taking the bank into use answers what is left of them.
+#[test]
+fn a_job_answers_reminders_of_its_own_kind() {
+    for job in Job::VARIANTS {
+        assert!(job.answers().contains(job), "{job:?}");
+    }
+    assert!(Job::SpringCheck.answers().contains(&Job::StorageCheck));
+    assert!(!Job::StorageCheck.answers().contains(&Job::SpringCheck));
+    // warm storage is looked at every month (SD-2)
+    assert!(Job::StorageCheck.done_early() < 28 && Job::StoragePreparation.done_early() >= 28);
+}
+
 #[test]
 fn only_lines_of_the_job_are_ticked_and_only_on_a_visit_for_it() {
     let task = |task, none_here| Entry::JobTask { task, none_here };
@@ -264,7 +302,7 @@ fn the_owner_is_told_what_was_done_of_a_job_and_what_was_not() {
 proptest! {
     /// More written down never makes fewer lines answered.
     #[test]
-    fn ticks_only_add(ticks in prop::collection::vec(0usize..8, 0..12), job in 0usize..3) {
+    fn ticks_only_add(ticks in prop::collection::vec(0usize..8, 0..12), job in 0..Job::VARIANTS.len()) {
         let job = Job::VARIANTS[job];
         let mut all: Vec<(&str, Entry)> = vec![("", Entry::Job { job })];
         let mut before = 0;

@@ -151,6 +151,38 @@ fn totals_take_the_thirstiest_cell_as_such_banks_have_it() {
     assert!((middle - 1080.0).abs() < 1e-6 && most > middle * 1.1 && most < middle * 1.5, "{most}");
 }
 
+/// Without amounts by cell nobody knows which drinks most, but where every one was looked at that one was seen too.
+#[test]
+fn a_look_at_every_cell_knows_better_than_totals() {
+    let thirty = Interval { days: 30.0, millilitres: 45.0, temperature: Some(25.0) };
+    let mut h = WaterHistory { days_since_fill: Some(90.0), ..history(vec![thirty; 3]) };
+    let days = |h: &WaterHistory| forecast(h, &model()).unwrap().days;
+    let unseen = days(&h);
+    assert!(unseen.p50 < 10.0, "{unseen:?}");
+    let every = |mm: f64, ago: f64| -> Vec<_> {
+        (0..24u8)
+            .map(|n| {
+                (
+                    cell(&format!("{}{}-{}", ["A", "B"][usize::from(n / 12)], n / 3 % 4 + 1, n % 3 + 1)),
+                    mm,
+                    ago,
+                )
+            })
+            .collect()
+    };
+    h.levels = every(22.0, 4.0);
+    // 180 mL at 1.5 mL a day, 1.26 times that for the thirstiest of 24, of which four days are gone
+    assert!((days(&h).p50 - (180.0 / (1.5 * 1.26) - 4.0)).abs() < 0.5, "{:?}", days(&h));
+    // the lowest that was seen counts, and of two looks at a cell the last
+    h.levels[7].1 = 16.0;
+    assert!((days(&h).p50 - (90.0 / (1.5 * 1.26) - 4.0)).abs() < 0.5, "{:?}", days(&h));
+    h.levels.push((h.levels[7].0, 22.0, 4.0));
+    assert!((days(&h).p50 - (180.0 / (1.5 * 1.26) - 4.0)).abs() < 0.5, "{:?}", days(&h));
+    // one that nobody looked at may be the thirstiest
+    h.levels = every(22.0, 4.0)[1..].to_vec();
+    assert_eq!(days(&h), unseen);
+}
+
 #[test]
 fn one_thirsty_cell_sets_the_date_where_cells_are_known() {
     let of = |ml: f64| vec![Interval { days: 30.0, millilitres: ml, temperature: None }; 3];

@@ -88,7 +88,7 @@ async fn what_is_no_line_of_the_job_is_refused_by_its_field() {
             "",
             json!({"kind": "job_task", "task": "disconnected", "none_here": true}),
             "none_here",
-            "Every bank",
+            "never missing",
         ),
         ("A", json!({"kind": "job_task", "task": "disconnected"}), "place", "noted at the bank"),
         ("A1", json!({"kind": "polarity", "typed": "12,x"}), "typed", "12,x"),
@@ -176,6 +176,31 @@ async fn a_visit_for_a_job_answers_its_reminder_and_leaves_others() {
         report.says("12 Oct Put it away") && !report.says("18 Oct Put it away"),
         "what it answered does not come next"
     );
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_check_answers_one_reminder_of_a_check_and_the_spring_check_those_that_are_left() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    for day in ["2026-09-02", "2026-10-12", "2026-11-05"] {
+        remind(&shop, &bank, day, Some("storage_check")).await;
+    }
+    let visit = begun(&shop, &bank, "storage_check").await;
+    shop.said(&visit, "", json!({"kind": "done", "work": "storage_checked"})).await;
+    shop.said(&visit, "", json!({"kind": "job_task", "task": "charged_if_asked", "none_here": true})).await;
+    let own = job(&shop, &visit).await;
+    assert!(
+        line(&own, "charged_if_asked")["done"].as_str().unwrap().starts_with("no charge wanted"),
+        "{own}"
+    );
+    let (status, said) = shop.close_visit(&visit, 1, "desk").await;
+    assert_eq!(status, StatusCode::OK, "{said}");
+    assert_eq!(reminders(&shop, &bank).await, ["2026-11-05 storage_check"]);
+    let spring = begun(&shop, &bank, "spring_check").await;
+    let (status, said) = shop.close_visit(&spring, 1, "desk").await;
+    assert_eq!(status, StatusCode::OK, "{said}");
+    assert_eq!(reminders(&shop, &bank).await, Vec::<String>::new());
+    shop.close().await;
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -4058,7 +4058,7 @@ export interface components {
          * @description What a visit is for, where it is for more than a look.
          * @enum {string}
          */
-        Job: "storage_preparation" | "spring_check" | "replacement";
+        Job: "storage_preparation" | "spring_check" | "replacement" | "storage_check";
         /**
          * @description What answers a line of a job.
          * @enum {string}
@@ -4094,7 +4094,7 @@ export interface components {
          * @description One line of a job.
          * @enum {string}
          */
-        JobTask: "photographed" | "cases_looked_at" | "age_read" | "taken_apart" | "change_on_record" | "polarity_read" | "joined" | "cleaned" | "levels_looked_at" | "read_before_charge" | "charged_full" | "volts_read" | "volts_again" | "read_after_charge" | "equalized_if_needed" | "watered_to_mark" | "hold_downs_fast" | "torqued" | "coated" | "disconnected" | "vents_clear" | "labelled" | "old_ones_safe";
+        JobTask: "photographed" | "cases_looked_at" | "age_read" | "taken_apart" | "change_on_record" | "polarity_read" | "joined" | "cleaned" | "levels_looked_at" | "read_before_charge" | "charged_full" | "volts_read" | "volts_again" | "read_after_charge" | "equalized_if_needed" | "watered_to_mark" | "hold_downs_fast" | "torqued" | "coated" | "disconnected" | "nothing_draws" | "charged_if_asked" | "storage_checked" | "vents_clear" | "labelled" | "old_ones_safe";
         /** @description The job of a visit. */
         JobView: {
             /** @description What it is about. */

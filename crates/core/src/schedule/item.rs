@@ -262,8 +262,10 @@ impl DueItem {
 
     /// The job that a visit for it is for; none: a visit like others.
     pub fn job(&self) -> Option<Job> {
-        match &self.why {
-            Why::Reminder { job, .. } => *job,
+        match (&self.why, self.task) {
+            (Why::Reminder { job, .. }, _) => *job,
+            (_, Task::StorageCheck) => Some(Job::StorageCheck),
+            (_, Task::ChargeForStorage) => Some(Job::StoragePreparation),
             _ => None,
         }
     }

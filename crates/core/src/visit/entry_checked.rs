@@ -28,7 +28,7 @@ pub enum ImpossibleEntry {
     #[error("every bank has that; only an alarm, a lamp and a float switch can be missing")]
     NeverMissing,
     /// A line of a job that every bank has.
-    #[error("every bank has that; only a coating, vents and old batteries can be missing")]
+    #[error("that is never missing; only a coating, vents, old batteries and a charge in storage can be")]
     TaskNeverMissing,
     /// Something of a test that cannot be.
     #[error("{0}")]

@@ -13,9 +13,6 @@ pub use task::{JobTask, TaskBy, job_tasks};
 use serde::{Deserialize, Serialize};
 use strum::VariantArray;
 
-/// Days before its own on which a visit for a job answers a reminder of it: it was done early (our choice, no source).
-pub const DONE_EARLY: i32 = 45;
-
 /// What a visit is for, where it is for more than a look.
 #[derive(
     Debug,
@@ -41,4 +38,27 @@ pub enum Job {
     SpringCheck,
     /// Batteries are replaced.
     Replacement,
+    /// A bank that is put away is looked at.
+    StorageCheck,
+}
+
+impl Job {
+    /// Days before its own on which a visit for a job answers a reminder of it: it was done early (our choice, no source).
+    /// Checks come every month or two, and one answers no two of them.
+    pub const fn done_early(self) -> i32 {
+        match self {
+            Self::StorageCheck => 14,
+            Self::StoragePreparation | Self::SpringCheck | Self::Replacement => 45,
+        }
+    }
+
+    /// Jobs whose reminders a visit for it answers: taking a bank into use ends the checks of its storage.
+    pub const fn answers(self) -> &'static [Self] {
+        match self {
+            Self::StoragePreparation => &[Self::StoragePreparation],
+            Self::SpringCheck => &[Self::SpringCheck, Self::StorageCheck],
+            Self::Replacement => &[Self::Replacement],
+            Self::StorageCheck => &[Self::StorageCheck],
+        }
+    }
 }

@@ -15,7 +15,7 @@ impl VisitSheet {
     /// How the bank is left: as somebody said, as the job of the visit has it, or as it usually is.
     pub fn left_as(&self) -> LeftAs {
         let by_job = match self.job() {
-            Some(Job::StoragePreparation) => Some(LeftAs::Stored),
+            Some(Job::StoragePreparation | Job::StorageCheck) => Some(LeftAs::Stored),
             // It is taken into use, whatever the season has.
             Some(Job::SpringCheck) if self.usually_left == LeftAs::Stored => Some(LeftAs::InUse),
             _ => None,
@@ -29,7 +29,8 @@ impl VisitSheet {
         let by_job = || match self.job()? {
             Job::StoragePreparation => self.closes(ClosingItem::DisconnectsAsWanted).map(|_| LeftAs::Stored),
             Job::SpringCheck => Some(self.left_as()),
-            Job::Replacement => None,
+            // A check leaves it as it was.
+            Job::Replacement | Job::StorageCheck => None,
         };
         self.left_as_said().or_else(by_job)
     }

@@ -143,7 +143,9 @@ pub enum EntryRefused {
     #[error("this bank is sealed: it has no round, no water and no equalize")]
     NoSuchStep,
     /// A line of a job on a visit that is for none.
-    #[error("this visit is for no job: begin one for storage, for spring or for a replacement")]
+    #[error(
+        "this visit is for no job: begin one for storage, for a check of it, for spring or for a replacement"
+    )]
     NoJob,
     /// A line that the job does not have, or that something else answers.
     #[error("that is not ticked on this list: it belongs to another job, or to the step where it is done")]
@@ -152,7 +154,7 @@ pub enum EntryRefused {
     #[error("{0} reads reversed: read it again, or take it out, before anything is joined")]
     ReversedStands(String),
     /// A line that every bank has.
-    #[error("every bank has that; only a coating, vents and old batteries can be missing")]
+    #[error("that is never missing; only a coating, vents, old batteries and a charge in storage can be")]
     TaskAlwaysThere,
     /// Something of a test that cannot be.
     #[error(transparent)]

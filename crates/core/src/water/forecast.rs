@@ -8,6 +8,7 @@ use crate::battery_model::BatteryModel;
 use jiff::ToSpan;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 
 /// What is known of a bank's water.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
@@ -41,6 +42,27 @@ pub struct WaterHistory {
     /// True where the charger compensates for temperature.
     #[serde(default)]
     pub compensates: bool,
+}
+
+impl WaterHistory {
+    /// Level of every cell that was looked at since the fill, mm over the plates, and the days since its last look.
+    fn last_seen(&self) -> BTreeMap<CellAddress, (f64, f64)> {
+        let mut all: BTreeMap<CellAddress, (f64, f64)> = BTreeMap::new();
+        for (cell, mm, ago) in &self.levels {
+            let own = all.entry(*cell).or_insert((*mm, *ago));
+            if *ago <= own.1 {
+                *own = (*mm, *ago);
+            }
+        }
+        all
+    }
+
+    /// Where every cell was looked at, the thirstiest stood at least so high so many days ago, whichever it is.
+    fn all_seen(&self) -> Option<(f64, f64)> {
+        let all = self.last_seen();
+        let every = u32::try_from(all.len()).is_ok_and(|n| n >= self.cell_count);
+        every.then(|| all.into_values().reduce(|a, b| (a.0.min(b.0), a.1.max(b.1))))?
+    }
 }
 
 /// What a forecast rests on.
@@ -103,12 +125,13 @@ pub fn forecast(history: &WaterHistory, model: &BatteryModel) -> Option<WaterFor
     let season = season(history, intervals, since);
     let consumption = WaterUse::of(intervals, prior_rate(model.c20), season, history.compensates);
     let left = |cell: Option<CellAddress>, factor: f64, own: f64| {
-        let seen = history.levels.iter().filter(|(c, _, _)| cell == Some(*c));
         // A level seen since the fill knows better than any forecast.
-        let (from, millilitres) =
-            seen.min_by(|a, b| a.2.total_cmp(&b.2)).map_or((0.0, reserve), |(_, mm, ago)| {
-                ((since - ago).max(0.0), (mm - MARGIN_MM).max(0.0) * area)
-            });
+        let seen = match cell {
+            Some(cell) => history.last_seen().remove(&cell),
+            None => history.all_seen(),
+        };
+        let (from, millilitres) = seen
+            .map_or((0.0, reserve), |(mm, ago)| ((since - ago).max(0.0), (mm - MARGIN_MM).max(0.0) * area));
         less(consumption.days_for(millilitres, from, factor, own), since)
     };
     let cells: Vec<CellForecast> = factors

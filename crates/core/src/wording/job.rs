@@ -10,6 +10,7 @@ pub const fn job_name(job: Job) -> &'static str {
         Job::StoragePreparation => "Storage preparation",
         Job::SpringCheck => "Spring check",
         Job::Replacement => "Replacement",
+        Job::StorageCheck => "Storage check",
     }
 }
 
@@ -24,6 +25,9 @@ pub const fn job_about(job: Job) -> &'static str {
         }
         Job::Replacement => {
             "What comes in is read by the meter before it is joined, charged with its mates, and has its first round the same day."
+        }
+        Job::StorageCheck => {
+            "What is put away is looked at, its volts read, and charged before it falls too low (SD-2)."
         }
     }
 }
@@ -66,6 +70,11 @@ pub const fn job_task(task: JobTask) -> &'static str {
         JobTask::Disconnected => {
             "Whatever draws is disconnected, or left in the way that was chosen; a note at the switch says which"
         }
+        JobTask::NothingDraws => "Nothing draws: switches and disconnects stand as they were left",
+        JobTask::ChargedIfAsked => {
+            "Charged full where its volts ask for it: at three quarters of a charge at the latest"
+        }
+        JobTask::StorageChecked => "Checked: the next is counted from today",
         JobTask::VentsClear => "Screens, vents and covers: shut to animals, open to air",
         JobTask::Labelled => "Each new one labelled: place, date code, the day it came in",
         JobTask::OldOnesSafe => "Old ones upright, posts covered, their numbers and history with them",
@@ -77,6 +86,7 @@ pub const fn job_task_missing(task: JobTask) -> &'static str {
     match task {
         JobTask::Coated => "no coating wanted",
         JobTask::VentsClear => "no vents here",
+        JobTask::ChargedIfAsked => "no charge wanted",
         JobTask::OldOnesSafe => "no old one left here",
         _ => "none here",
     }
@@ -97,6 +107,12 @@ pub fn job_task_of(job: Job, task: JobTask, construction: Construction) -> &'sta
         }
         (Job::SpringCheck, JobTask::ChargedFull) => {
             "Charged over a night, with air, until the current is down at its tail"
+        }
+        (Job::StorageCheck, JobTask::CasesLookedAt) => {
+            "Cases looked at for cracks, bulges and wet spots: it may have frozen"
+        }
+        (Job::StorageCheck, JobTask::VoltsRead) => {
+            "Settled volts of every battery, all loads off, against what was expected"
         }
         (Job::StoragePreparation, JobTask::ChargedFull) => {
             "Charged full first, until the current is down at its tail"

@@ -17,8 +17,8 @@ use rainshadow_core::battery_model::BatteryModel;
 use rainshadow_core::discharge::DischargeEvent;
 use rainshadow_core::quantity::units::ReaderUnits;
 use rainshadow_core::visit::{
-    DONE_EARLY, Entry, EntryQuestion, EntryRefused, Job, Place, Step, TestEntry, VisitEntry, VisitUnderWay,
-    accept, discharge_under_way,
+    Entry, EntryQuestion, EntryRefused, Job, Place, Step, TestEntry, VisitEntry, VisitUnderWay, accept,
+    discharge_under_way,
 };
 
 /// When a visit of a day began: now, or noon of an earlier day that is entered later.
@@ -236,8 +236,10 @@ pub fn end_visit(
     }
     // Before the report is made, which tells what comes next.
     if let Some(job) = sheet.job().filter(|_| row.ended_at.is_none() && row.version == version) {
-        let until = row.day().checked_add(DONE_EARLY.days()).unwrap_or_else(|_far| row.day());
-        crate::db::job_done(tx, (&row.bank_id, job), until, &by.initials)?;
+        let until = row.day().checked_add(job.done_early().days()).unwrap_or_else(|_far| row.day());
+        for answered in job.answers() {
+            crate::db::job_done(tx, (&row.bank_id, *answered), until, &by.initials)?;
+        }
     }
     VisitRow::close(tx, id, version, by, &report(&row)?, now)
 }

@@ -109,6 +109,7 @@ const groups = computed<MenuGroup[]>(() => [
           title: 'A visit for a job',
           items: [
             { key: 'job storage_preparation', label: 'Storage preparation' },
+            { key: 'job storage_check', label: 'Storage check' },
             { key: 'job spring_check', label: 'Spring check' },
             { key: 'job replacement', label: 'Replacement' },
           ],

@@ -31,8 +31,9 @@ const unfinished = computed(() => props.step.round_open);
 const headline = computed(() => {
   if (props.page.closed) return 'This visit is closed.';
   const left = open.value.length;
-  if (left && props.step.left_as === 'stored') return `${left} things to see to before it is stored.`;
-  if (left) return `${left} things to put back before you leave.`;
+  const things = left === 1 ? 'One thing' : `${left} things`;
+  if (left && props.step.left_as === 'stored') return `${things} to see to before it is stored.`;
+  if (left) return `${things} to put back before you leave.`;
   return 'Everything is back as it was. Close the visit.';
 });
 /** What is not ticked stands on the page once more before it is left so. */

@@ -74,7 +74,10 @@ fn line<'a>(task: JobTask, sheet: &'a VisitSheet, seen: &JobSeen) -> JobLine<'a>
             Some(Entry::JobTask { none_here: true, .. }) => (TaskState::NotWanted, own),
             _ => by(own),
         },
-        TaskBy::Work(work) => by(find(&|e| e.does(work))),
+        TaskBy::Work(work) => match (find(&|e| e.does(work)), own) {
+            (None, Some(none)) => (TaskState::NotWanted, Some(none)),
+            (done, _) => by(done),
+        },
         TaskBy::Step(step) => (of_step(sheet, step), None),
         TaskBy::Check(check) => by(find(&|e| matches!(e, Entry::Checked { check: of, .. } if *of == check))),
         TaskBy::Level => by(find(&|e| matches!(e, Entry::Level { .. } | Entry::Water { .. }))),

@@ -51,6 +51,12 @@ pub enum JobTask {
     Coated,
     /// Disconnected from whatever draws.
     Disconnected,
+    /// Nothing draws from it while it is put away.
+    NothingDraws,
+    /// Charged full where its volts ask for it.
+    ChargedIfAsked,
+    /// The check itself, from which the next is counted.
+    StorageChecked,
     /// Screens and vents clear.
     VentsClear,
     /// New ones labelled with place, date code and day.
@@ -96,7 +102,8 @@ impl JobTask {
             Self::ChangeOnRecord => TaskBy::Record,
             Self::PolarityRead => TaskBy::Polarity,
             Self::Cleaned => TaskBy::Work(Work::Cleaned),
-            Self::ChargedFull => TaskBy::Work(Work::ChargedFull),
+            Self::ChargedFull | Self::ChargedIfAsked => TaskBy::Work(Work::ChargedFull),
+            Self::StorageChecked => TaskBy::Work(Work::StorageChecked),
             Self::Torqued => TaskBy::Work(Work::Retorqued),
             Self::LevelsLookedAt => TaskBy::Level,
             Self::ReadBeforeCharge => TaskBy::RoundBefore,
@@ -110,6 +117,7 @@ impl JobTask {
             | Self::Joined
             | Self::Coated
             | Self::Disconnected
+            | Self::NothingDraws
             | Self::VentsClear
             | Self::Labelled
             | Self::OldOnesSafe => TaskBy::Tick,
@@ -133,14 +141,14 @@ impl JobTask {
         }
     }
 
-    /// True where it is ticked in the list itself, and nowhere else.
-    pub const fn is_ticked(self) -> bool {
-        matches!(self.by(), TaskBy::Tick)
+    /// True where the list itself takes it: a tick that stands nowhere else, or that there is none.
+    pub const fn is_taken(self, none_here: bool) -> bool {
+        matches!(self.by(), TaskBy::Tick) || (none_here && self.may_be_missing())
     }
 
     /// True for what not every bank has or wants: it can be answered with "none here".
     pub const fn may_be_missing(self) -> bool {
-        matches!(self, Self::Coated | Self::VentsClear | Self::OldOnesSafe)
+        matches!(self, Self::Coated | Self::VentsClear | Self::OldOnesSafe | Self::ChargedIfAsked)
     }
 }
 
@@ -184,6 +192,14 @@ pub fn job_tasks(job: Job, construction: Construction) -> Vec<JobTask> {
             Do::ReadAfterCharge,
             Do::Labelled,
             Do::OldOnesSafe,
+        ],
+        Job::StorageCheck => &[
+            Do::CasesLookedAt,
+            Do::NothingDraws,
+            Do::VoltsRead,
+            Do::ChargedIfAsked,
+            Do::VentsClear,
+            Do::StorageChecked,
         ],
     };
     let caps = construction.has_caps();

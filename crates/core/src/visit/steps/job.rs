@@ -46,7 +46,7 @@ impl VisitStep for JobStep {
             Entry::JobTask { task, none_here } => {
                 let job = visit.sheet.job().ok_or(EntryRefused::NoJob)?;
                 let known = job_tasks(job, visit.model.construction);
-                if !known.contains(task) || !task.is_ticked() {
+                if !known.contains(task) || !task.is_taken(*none_here) {
                     return Err(EntryRefused::NotOfTheJob);
                 }
                 if *none_here && !task.may_be_missing() {

@@ -205,7 +205,7 @@ pub(super) fn dates(best: &StoredWay, has_caps: bool, today: Date) -> Vec<PlanDa
     all.extend(
         best.recharges.iter().map(|(day, why)| (*day, wording::storage_recharge(*why).to_owned(), None)),
     );
-    all.extend(best.checks.iter().map(|own| (own.day, wording::storage_check(own), None)));
+    all.extend(best.checks.iter().map(|own| (own.day, wording::storage_check(own), Some(Job::StorageCheck))));
     let spring = last.day.checked_sub(1.days()).unwrap_or(last.day);
     let after = "look for cracks first, then charge, then a round".to_owned();
     all.push((spring, after, Some(Job::SpringCheck)));
