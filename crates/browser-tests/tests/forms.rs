@@ -45,15 +45,15 @@ async fn every_overlay_closes_with_escape_and_the_focus_is_back_where_it_was() {
         // the menu: opened, walked, left
         page.focus("More").await;
         page.keys(ENTER).await;
-        page.focused("Maker first, now").await;
+        page.focused("Volts alone").await;
         page.keys(DOWN).await;
-        page.focused("Close watch").await;
+        page.focused("Levels and water alone").await;
         page.keys(ESCAPE).await;
         page.focused("More").await;
         page.gone("menuitem").await;
         // a drawer from the menu
         page.keys(ENTER).await;
-        page.focused("Maker first, now").await;
+        page.focused("Volts alone").await;
         page.press("Choices of its own").await;
         page.see("What is left empty is as in its house rule set.").await;
         page.within("drawer").await;

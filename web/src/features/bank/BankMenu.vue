@@ -69,27 +69,6 @@ const to = (place: string): void => void router.push(`/banks/${props.page.bank.i
 const now = (set: Schemas['HouseRules']): string =>
   props.page.bank.rules_key === set.key ? `${set.name}, now` : set.name;
 const groups = computed<MenuGroup[]>(() => [
-  {
-    title: 'Judge by',
-    items: [
-      ...sets.value.map((s) => ({ key: `rules ${s.key}`, label: now(s), hint: s.suits })),
-      { key: 'choices', label: 'Choices of its own' },
-    ],
-  },
-  {
-    title: 'To print and carry',
-    items: [
-      { key: 'sheet', label: 'Blank field sheet' },
-      { key: 'calendar', label: 'Its calendar' },
-    ],
-  },
-  {
-    title: 'As a file',
-    items: [
-      { key: 'csv', label: 'Rounds as CSV' },
-      { key: 'json', label: 'Everything as JSON' },
-    ],
-  },
   ...(props.page.open_visit || props.page.bank.archived_at
     ? []
     : [
@@ -116,6 +95,27 @@ const groups = computed<MenuGroup[]>(() => [
         },
       ]),
   ...(props.reads ? [{ title: 'From paper', items: [{ key: 'notebook', label: 'Notebook years' }] }] : []),
+  {
+    title: 'To print and carry',
+    items: [
+      { key: 'sheet', label: 'Blank field sheet' },
+      { key: 'calendar', label: 'Its calendar' },
+    ],
+  },
+  {
+    title: 'As a file',
+    items: [
+      { key: 'csv', label: 'Rounds as CSV' },
+      { key: 'json', label: 'Everything as JSON' },
+    ],
+  },
+  {
+    title: 'Judge by',
+    items: [
+      ...sets.value.map((s) => ({ key: `rules ${s.key}`, label: now(s), hint: s.suits })),
+      { key: 'choices', label: 'Choices of its own' },
+    ],
+  },
   {
     title: 'This bank',
     items: [

@@ -158,5 +158,19 @@ function go(step: Schemas['Step']): void {
   .job li {
     min-height: 48px;
   }
+  .mark {
+    margin: 0 0 0 2px;
+  }
+  /* Under the words of its line. */
+  .job li > .small {
+    flex-basis: 100%;
+    padding-left: 66px;
+  }
+  .job li > .btn {
+    margin-left: 58px;
+  }
+  .grow {
+    flex-basis: calc(100% - 80px);
+  }
 }
 </style>
