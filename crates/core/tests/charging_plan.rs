@@ -127,6 +127,7 @@ fn the_sun_fills_it_in_summer_and_less_in_winter() {
 #[test]
 fn a_bank_that_runs_empty_tells_how_long_it_lasts_from_full() {
     let none = year(&asked());
+    assert!(none.runs_empty() && none.sulfates());
     assert_eq!(none.empty_after, Some(13));
     let said = charging_verdict(&none, None);
     assert_eq!(
@@ -138,6 +139,7 @@ fn a_bank_that_runs_empty_tells_how_long_it_lasts_from_full() {
     assert!(charging_verdict(&at_once, None).ends_with("it is empty within a day."));
     let fed = year(&ChargingAsked { shore: shore(7), ..asked() });
     assert_eq!((fed.empty_after, fed.account.missed), (None, 0.0));
+    assert!(!fed.runs_empty() && !fed.sulfates());
 }
 
 /// By hand: litres, kWh and money of a year.

@@ -101,6 +101,37 @@ async fn degrees_are_taken_and_told_in_the_unit_they_were_typed_in() {
     shop.close().await;
 }
 
+/// A table of cycles and years knows no bank that stands empty: its life and what hangs on it are not told.
+#[tokio::test]
+async fn a_bank_that_runs_empty_is_told_no_life_and_no_money_over_it() {
+    let shop = Shop::open().await;
+    let figures = async |sources: Value| {
+        let bank = json!({"system_voltage": "12", "strings": "1", "bank_price": "900", "solar": "no"});
+        let mut values = bank.as_object().unwrap().clone();
+        values.extend(sources.as_object().unwrap().clone());
+        let (status, own) = ask(&shop, "charging", None, Value::Object(values)).await;
+        assert_eq!(status, StatusCode::OK, "{own}");
+        let first = own["options"][0]["figures"].clone();
+        (first, own["said"].as_str().unwrap().to_owned())
+    };
+    let (empty, said) = figures(json!({})).await;
+    assert!(said.starts_with("It runs empty: "), "{said}");
+    assert_eq!(named(&empty, "name", "years of a new bank")["value"], "not told");
+    assert!(!empty.to_string().contains("in ten years"), "{empty}");
+    let night = |every: &str| json!({"shore": "yes", "shore_amperes": "40", "shore_hours": "10", "shore_every": every});
+    let (fed, _) = figures(night("1")).await;
+    assert!(named(&fed, "name", "in ten years")["value"].as_str().unwrap().parse::<f64>().unwrap() > 0.0);
+    let life = |own: &Value| named(own, "name", "years of a new bank")["note"].as_str().unwrap().to_owned();
+    assert!(life(&fed).ends_with(", LF"), "{fed}");
+    // full every second week, which is over the ten days of CH-5
+    let smaller = json!({"loads": vec!["0.1"; 24].join(";")});
+    let mut seldom = night("14");
+    seldom.as_object_mut().unwrap().extend(smaller.as_object().unwrap().clone());
+    let (seldom, _) = figures(seldom).await;
+    assert!(life(&seldom).ends_with("sulfation takes more"), "{seldom}");
+    shop.close().await;
+}
+
 async fn keep(shop: &Shop, bank: &str, name: &str, more: Value) -> (String, StatusCode, Value) {
     let id = id();
     let mut body = json!({

@@ -9,15 +9,26 @@ const CYCLED: f64 = 5.0;
 const MISSED: f64 = 0.001;
 
 impl ChargingYear {
+    /// True where its loads miss more than a little of what they want. Such a bank stands empty, and no table of cycles or years
+    /// tells how soon that ends it.
+    pub fn runs_empty(&self) -> bool {
+        self.account.missed > MISSED * self.account.used.max(1.0)
+    }
+
+    /// True where it goes longer without a full charge than CH-5 has: sulfation takes more of its life than cycles and years do.
+    pub fn sulfates(&self) -> bool {
+        self.longest_without > MOST_DAYS_WITHOUT
+    }
+
     /// How the bank comes through: act where its loads miss something, or it is cycled and flooded and full too seldom
     /// (CH-5); watch where it is full too seldom otherwise.
     pub fn condition(&self, has_caps: bool) -> Severity {
         let cycled = self.depth > CYCLED;
-        match self.longest_without {
-            _ if self.account.missed > MISSED * self.account.used.max(1.0) => Severity::Act,
-            gap if cycled && has_caps && gap > MOST_DAYS_WITHOUT => Severity::Act,
-            gap if gap > MOST_DAYS_WITHOUT => Severity::Watch,
-            _ => Severity::Steady,
+        match self.sulfates() {
+            _ if self.runs_empty() => Severity::Act,
+            true if cycled && has_caps => Severity::Act,
+            true => Severity::Watch,
+            false => Severity::Steady,
         }
     }
 }

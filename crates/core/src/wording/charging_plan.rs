@@ -36,7 +36,7 @@ pub fn charging_verdict(year: &ChargingYear, better: Option<(&str, &ChargingYear
         )
     };
     let head = match year.full_days {
-        _ if missed > 0.01 * (used + missed) => empty(),
+        _ if year.runs_empty() => empty(),
         0 => "No source finishes the charge: it is never full.".to_owned(),
         n if year.longest_without <= MOST_DAYS_WITHOUT => {
             format!(

@@ -22,23 +22,36 @@ pub(super) fn money_said(own: f64) -> String {
     format!("{own:.0}")
 }
 
+/// Years that a new bank lasts so, or why they are not told.
+fn life(year: &ChargingYear) -> PlanFact {
+    let name = "years of a new bank";
+    if year.runs_empty() {
+        return PlanFact::new(name, "not told", "").note("it stands empty: no table has such a life");
+    }
+    let [years, shortest, longest] = year.years;
+    let more = if year.sulfates() { "; sulfation takes more" } else { "" };
+    PlanFact::new(name, format!("{years:.1}"), "").note(format!("{shortest:.1} to {longest:.1}, LF{more}"))
+}
+
 pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
     let year = &own.year;
-    let [years, shortest, longest] = year.years;
+    let caps = own.asked.model.construction.has_caps();
     let mut figures = vec![
         PlanFact::new("full days a year", year.full_days.to_string(), ""),
         PlanFact::new("longest without", year.longest_without.to_string(), "days"),
         PlanFact::new("depth of a day", format!("{:.0}", year.depth), "%"),
-        PlanFact::new("years of a new bank", format!("{years:.1}"), "")
-            .note(format!("{shortest:.1} to {longest:.1}, LF")),
+        life(year),
     ];
     if told {
         figures.push(PlanFact::new("spent now", money_said(own.spent), ""));
         figures.push(PlanFact::new("fuel and mains a year", money_said(own.money.sources), ""));
-        figures.push(PlanFact::new("with the bank, a year", money_said(own.money.a_year), ""));
-        figures.push(PlanFact::new("in ten years", money_said(own.money.ten_years), ""));
+        // The price of a bank over years that nobody knows tells nothing.
+        if !year.runs_empty() {
+            figures.push(PlanFact::new("with the bank, a year", money_said(own.money.a_year), ""));
+            figures.push(PlanFact::new("in ten years", money_said(own.money.ten_years), ""));
+        }
     }
-    let bad = year.condition(own.asked.model.construction.has_caps()) == Severity::Act;
+    let bad = year.condition(caps) == Severity::Act;
     let schools = HouseRules::shipped().into_iter().map(|house| {
         let deep = f64::from(house.planned_depth_percent);
         let says = if year.depth > deep || bad { SchoolSays::WouldNot } else { SchoolSays::Would };
@@ -49,10 +62,10 @@ pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
         key: own.key.into(),
         name: own.name.clone(),
         about: own.about.clone(),
-        condition: year.condition(own.asked.model.construction.has_caps()),
+        condition: year.condition(caps),
         best,
         figures,
-        comes_to: if missed > 0.05 {
+        comes_to: if year.runs_empty() {
             format!("The loads miss {missed:.1} Ah a day: it runs empty.")
         } else {
             wording::charging_gap(year)
