@@ -132,11 +132,15 @@ fn a_bank_that_runs_empty_tells_how_long_it_lasts_from_full() {
     let said = charging_verdict(&none, None);
     assert_eq!(
         said,
-        "It runs empty: 48 Ah a day are wanted, and its sources bring 0. \
+        "Nothing charges it: no sun, engine, generator or plug is told. \
          Full at New Year, it is empty after 13 days."
     );
     let at_once = year(&ChargingAsked { loads: [60.0; 24], ..asked() });
-    assert!(charging_verdict(&at_once, None).ends_with("it is empty within a day."));
+    assert!(charging_verdict(&at_once, None).ends_with(" Full at New Year, it is empty within a day."));
+    // a little is not enough: the settled year tells what comes, the first one how long it lasts
+    let little = charging_verdict(&year(&ChargingAsked { shore: shore(90), ..asked() }), None);
+    assert!(little.starts_with("It runs empty: 48 Ah a day are wanted, and its sources bring "), "{little}");
+    assert!(little.contains(" Full at New Year, it is empty after "), "{little}");
     let fed = year(&ChargingAsked { shore: shore(7), ..asked() });
     assert_eq!((fed.empty_after, fed.account.missed), (None, 0.0));
     assert!(!fed.runs_empty() && !fed.sulfates());

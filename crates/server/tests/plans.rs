@@ -115,7 +115,7 @@ async fn a_bank_that_runs_empty_is_told_no_life_and_no_money_over_it() {
         (first, own["said"].as_str().unwrap().to_owned())
     };
     let (empty, said) = figures(json!({})).await;
-    assert!(said.starts_with("It runs empty: "), "{said}");
+    assert!(said.starts_with("Nothing charges it: "), "{said}");
     assert_eq!(named(&empty, "name", "years of a new bank")["value"], "not told");
     assert!(!empty.to_string().contains("in ten years"), "{empty}");
     let night = |every: &str| json!({"shore": "yes", "shore_amperes": "40", "shore_hours": "10", "shore_every": every});

@@ -30,6 +30,9 @@ pub fn charging_verdict(year: &ChargingYear, better: Option<(&str, &ChargingYear
             Some(0) => " Full at New Year, it is empty within a day.".into(),
             Some(n) => format!(" Full at New Year, it is empty after {}.", days(n)),
         };
+        if year.account.came() <= 0.0 {
+            return format!("Nothing charges it: no sun, engine, generator or plug is told.{begun}");
+        }
         format!(
             "It runs empty: {:.0} Ah a day are wanted, and its sources bring {used:.0}.{begun}",
             used + missed

@@ -10,6 +10,7 @@ use crate::app::typed::equipment::{CouplingKind, TypedCharger, TypedEquipment, T
 use crate::db::AccessNotes;
 use jiff::civil::Date;
 use rainshadow_core::bank::{BankShape, Layout};
+use rainshadow_core::equipment::SourceKind;
 use rainshadow_core::instrument::{Instrument, InstrumentKind};
 use rainshadow_core::quantity::Points;
 use rainshadow_core::severity::Severity;
@@ -161,6 +162,7 @@ fn equipment() -> TypedEquipment {
         |metres: &str| TypedCable { section: "70".into(), length: metres.into(), ..TypedCable::default() };
     TypedEquipment {
         charger: TypedCharger {
+            kind: Some(SourceKind::SolarController),
             absorption: "58.8".into(),
             float: "54.0".into(),
             equalize: "61.8".into(),

@@ -9,8 +9,11 @@ use rainshadow_core::schedule::on_the_move;
 use rainshadow_core::water::MONTHS;
 use rainshadow_core::wording;
 
-/// Watts that an array is tried with where there is none, for each Ah of the bank (our choice, no source).
-pub(super) const WATTS_PER_AH: f64 = 1.0;
+/// Watts that an array is tried with where nothing tells it, for each kWh of the bank: a watt for each Ah of 12 V (our choice,
+/// no source).
+const WATTS_PER_KWH: f64 = 1000.0 / 12.0;
+/// Volts of a bank on charge against its nominal ones, by which the amperes of a solar controller tell watts.
+const ON_CHARGE: f64 = 1.15;
 
 /// Amperes of a source of the books.
 pub(super) fn amperes_of(
@@ -84,9 +87,24 @@ fn drawn(subject: &Subject) -> Vec<Control> {
     )
 }
 
+/// Watts of its array with where they come from: what its solar controller passes, or as many as a bank of its size wants.
+fn watts(subject: &Subject) -> (String, &'static str) {
+    let volts = f64::from(subject.shape.system_voltage);
+    amperes_of(&subject.sources, &[SourceKind::SolarController]).map_or_else(
+        || {
+            (
+                figure((WATTS_PER_KWH * c20(subject) * volts / 1000.0).round()),
+                "a watt for each Ah of 12 V; type its plates",
+            )
+        },
+        |own| (figure((own * volts * ON_CHARGE).round()), "what its controller passes; type its plates"),
+    )
+}
+
 /// Its array and the light over it.
 fn sun(subject: &Subject) -> Vec<Control> {
     let solar = has(subject, &[SourceKind::SolarController]);
+    let (plates, plates_from) = watts(subject);
     group(
         "Sun",
         [
@@ -96,14 +114,7 @@ fn sun(subject: &Subject) -> Vec<Control> {
                 solar || subject.known.is_none(),
                 if solar { "equipment of the bank" } else { "" },
             ),
-            what(
-                "watts",
-                "Array",
-                figure((WATTS_PER_AH * c20(subject)).round()),
-                "a watt for each Ah; type its plates",
-            )
-            .unit("W")
-            .when("solar", &["yes"]),
+            what("watts", "Array", plates, plates_from).unit("W").when("solar", &["yes"]),
             Control::new(ControlKind::Slider, ("tilt", "Tilt"), "45", "typed; 0 is flat")
                 .unit("\u{b0}")
                 .range(0.0, 90.0, 5.0)
