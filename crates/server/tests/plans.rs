@@ -112,23 +112,27 @@ async fn a_bank_that_runs_empty_is_told_no_life_and_no_money_over_it() {
         let (status, own) = ask(&shop, "charging", None, Value::Object(values)).await;
         assert_eq!(status, StatusCode::OK, "{own}");
         let first = own["options"][0]["figures"].clone();
-        (first, own["said"].as_str().unwrap().to_owned())
+        let comes_to = own["options"][0]["comes_to"].as_str().unwrap().to_owned();
+        (first, own["said"].as_str().unwrap().to_owned(), comes_to)
     };
-    let (empty, said) = figures(json!({})).await;
+    let (empty, said, comes_to) = figures(json!({})).await;
+    assert!(comes_to.contains("no table tells the life"), "{comes_to}");
     assert!(said.starts_with("Nothing charges it: "), "{said}");
     assert_eq!(named(&empty, "name", "years of a new bank")["value"], "not told");
     assert!(!empty.to_string().contains("in ten years"), "{empty}");
     let night = |every: &str| json!({"shore": "yes", "shore_amperes": "40", "shore_hours": "10", "shore_every": every});
-    let (fed, _) = figures(night("1")).await;
+    let (fed, _, sound) = figures(night("1")).await;
     assert!(named(&fed, "name", "in ten years")["value"].as_str().unwrap().parse::<f64>().unwrap() > 0.0);
+    let whole = ask(&shop, "charging", None, json!({"system_voltage": "12", "strings": "1"})).await.1;
+    assert!(!whole["tables"].to_string().contains("\"-0\""), "{}", whole["tables"]);
     let life = |own: &Value| named(own, "name", "years of a new bank")["note"].as_str().unwrap().to_owned();
-    assert!(life(&fed).ends_with(", LF"), "{fed}");
+    assert!(life(&fed).ends_with(", LF") && !sound.contains("ulfation"), "{fed} {sound}");
     // full every second week, which is over the ten days of CH-5
     let smaller = json!({"loads": vec!["0.1"; 24].join(";")});
     let mut seldom = night("14");
     seldom.as_object_mut().unwrap().extend(smaller.as_object().unwrap().clone());
-    let (seldom, _) = figures(seldom).await;
-    assert!(life(&seldom).ends_with("sulfation takes more"), "{seldom}");
+    let (seldom, _, sulfates) = figures(seldom).await;
+    assert!(life(&seldom).ends_with(", LF") && sulfates.contains("Sulfation takes more"), "{sulfates}");
     shop.close().await;
 }
 

@@ -42,7 +42,7 @@ impl BankOfYear<'_> {
         let wanted = load * hours;
         let used = served * hours + drawn;
         self.account.used += used;
-        self.account.missed += wanted - used;
+        self.account.missed += (wanted - used).max(0.0);
         let came = served * hours + taken;
         offers.book(&mut self.account, came);
         self.account.lost += taken - drawn - (self.charge - before) * self.capacity;

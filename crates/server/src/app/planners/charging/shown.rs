@@ -26,11 +26,23 @@ pub(super) fn money_said(own: f64) -> String {
 fn life(year: &ChargingYear) -> PlanFact {
     let name = "years of a new bank";
     if year.runs_empty() {
-        return PlanFact::new(name, "not told", "").note("it stands empty: no table has such a life");
+        return PlanFact::new(name, "not told", "");
     }
     let [years, shortest, longest] = year.years;
-    let more = if year.sulfates() { "; sulfation takes more" } else { "" };
-    PlanFact::new(name, format!("{years:.1}"), "").note(format!("{shortest:.1} to {longest:.1}, LF{more}"))
+    PlanFact::new(name, format!("{years:.1}"), "").note(format!("{shortest:.1} to {longest:.1}, LF"))
+}
+
+/// What it comes to, and how far the years above can be trusted.
+fn comes_to(year: &ChargingYear) -> String {
+    let gap = wording::charging_gap(year);
+    let missed = year.account.missed / 365.0;
+    match (year.runs_empty(), year.sulfates()) {
+        (true, _) => format!(
+            "The loads miss {missed:.1} Ah a day: it runs empty, and no table tells the life of such a bank."
+        ),
+        (false, true) => format!("{gap} Sulfation takes more of its life than the years above tell."),
+        (false, false) => gap,
+    }
 }
 
 pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
@@ -57,7 +69,6 @@ pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
         let says = if year.depth > deep || bad { SchoolSays::WouldNot } else { SchoolSays::Would };
         SchoolView { name: house.name, says, why: format!("plans {deep:.0} % deep") }
     });
-    let missed = year.account.missed / 365.0;
     PlanOption {
         key: own.key.into(),
         name: own.name.clone(),
@@ -65,11 +76,7 @@ pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
         condition: year.condition(caps),
         best,
         figures,
-        comes_to: if year.runs_empty() {
-            format!("The loads miss {missed:.1} Ah a day: it runs empty.")
-        } else {
-            wording::charging_gap(year)
-        },
+        comes_to: comes_to(year),
         schools: schools.collect(),
         refused: String::new(),
         go: None,
