@@ -167,7 +167,7 @@ async fn overlays(theme: &str, size: (u32, u32)) {
     page.go(&bank).await;
     page.press("More").await;
     page.see("Put the description right").await;
-    page.focused("Maker first, now").await;
+    page.focused("Volts alone").await;
     all.extend(faults_but(&page, "the menu", size, &OF_THE_LIBRARY).await);
     page.press("Choices of its own").await;
     page.within("drawer").await;

@@ -66,6 +66,8 @@ function footAxis(chart: Chart, low: number, high: number, narrow: boolean): Axe
   };
 }
 
+const BESIDE = { dx: 7, color: 'var(--act-text)', weight: 600 };
+
 /** A picture of a plan: lines named at their ends, fields, limits, dots. */
 export function drawPlan(chart: Chart, height: number, narrow: boolean): AxesOption {
   const all = chart.series.flatMap((s) => s.points as At[]);
@@ -89,6 +91,8 @@ export function drawPlan(chart: Chart, height: number, narrow: boolean): AxesOpt
     const words = { said: own.name, dx: 7, dy: moved[i]!, color: look.text, weight: 650, size: 12.5 };
     return [...lineOf(own.points as At[], look), ...(narrow ? [] : [saidAt(end, words)])];
   };
+  // Dots lie along the line of their limit, and would lie on its name.
+  const beside = !narrow && !lines.length && chart.series.some((s) => s.look === 'marks');
   const fields = chart.series.filter((s) => s.look === 'field');
   const middle = (own: Series): At => own.points[Math.floor(own.points.length / 2)] as At;
   return {
@@ -103,7 +107,8 @@ export function drawPlan(chart: Chart, height: number, narrow: boolean): AxesOpt
       ...chart.series
         .filter((s) => s.look === 'marks' && s.points.length)
         .flatMap((s) => dotsOf(s.points as At[])),
-      ...chart.limits.map((l) => limitAt(low, l.at, l.name, 'left')),
+      ...chart.limits.map((l) => limitAt(low, l.at, beside ? '' : l.name, 'left')),
+      ...(beside ? chart.limits.map((l) => saidAt([high, l.at], { ...BESIDE, said: l.name })) : []),
       ...lines.flatMap((s, i) => named(s, i) as never),
       ...fields.map((s) => saidAt(middle(s), { said: s.name, align: 'center', dy: -12, weight: 600 })),
       ...chart.series
