@@ -69,3 +69,31 @@ async fn the_spring_of_the_hut_stands_in_the_calendar_and_begins_there() {
     page.see("1 of 12 lines done").await;
     page.close().await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_a_storage_preparation_wrote_down_is_not_asked_for_again_at_closing() {
+    let shop = Shop::with_demo().await;
+    let hut = shop.bank("High Pasture hut").await;
+    let page = Page::open(&shop, DESK).await;
+    page.go(&hut).await;
+    page.press("More").await;
+    page.press("Storage preparation").await;
+    page.see("storage preparation, visit of").await;
+    let visit = page.path().await;
+    page.go(&format!("{visit}?step=close_up")).await;
+    page.until_is("radio", "In storage", "checked", true).await;
+    page.see("10 things to see to before it is stored.").await;
+    page.until_is("checkbox", "Charged full before it is stored", "disabled", false).await;
+    page.go(&format!("{visit}?step=job")).await;
+    page.press("Charged full first, until the current is down at its tail").await;
+    page.see("1 of 8 lines done").await;
+    page.go(&format!("{visit}?step=close_up")).await;
+    page.see("9 things to see to before it is stored.").await;
+    // answered, signed, and taken back only where it was written
+    page.see("written down already, ").await;
+    page.until_is("checkbox", "Charged full before it is stored", "checked", true).await;
+    page.until_is("checkbox", "Charged full before it is stored", "disabled", true).await;
+    page.press("charged full").await;
+    page.see("10 things to see to before it is stored.").await;
+    page.close().await;
+}
