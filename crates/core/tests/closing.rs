@@ -124,6 +124,23 @@ fn a_storage_preparation_answers_its_part_of_the_closing_list() {
     assert_eq!(stored_since(&[winter(done), spring]), None);
 }
 
+/// A check in the midst of storage: nothing is charged or filled for the months to come, and what it ticked is not asked again.
+#[test]
+fn a_storage_check_closes_with_what_it_touched() {
+    let job = ("", Entry::Job { job: Job::StorageCheck });
+    let open = |entries: Vec<(&'static str, Entry)>| sheet(entries).not_closed(Construction::Flooded);
+    let all = open(vec![job.clone()]);
+    assert!(!all.contains(&ClosingItem::FullForStorage) && !all.contains(&ClosingItem::LevelsForStorage));
+    assert!(all.contains(&ClosingItem::CapsOn) && all.contains(&ClosingItem::NothingDraws));
+    let off = ("", Entry::JobTask { task: JobTask::NothingDraws, none_here: false });
+    let left_open = open(vec![job, off]);
+    assert_eq!(left_open.len() + 2, all.len());
+    assert!(
+        !left_open.contains(&ClosingItem::NothingDraws)
+            && !left_open.contains(&ClosingItem::DisconnectsAsWanted)
+    );
+}
+
 #[test]
 fn a_full_charge_is_asked_for_a_week_before_the_season_closes() {
     let mut own = facts();

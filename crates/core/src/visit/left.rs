@@ -35,6 +35,15 @@ impl VisitSheet {
         self.left_as_said().or_else(by_job)
     }
 
+    /// The closing list of the visit; a check in storage neither charges nor fills for the months to come.
+    pub fn closing(&self, construction: Construction) -> Vec<ClosingItem> {
+        let checks = self.job() == Some(Job::StorageCheck);
+        let asked = |item: &ClosingItem| {
+            !(checks && matches!(item, ClosingItem::FullForStorage | ClosingItem::LevelsForStorage))
+        };
+        closing_items(construction, self.left_as()).into_iter().filter(asked).collect()
+    }
+
     /// What answers a line of the closing list: its own tick, or what another step wrote down that says the same.
     pub fn closes(&self, item: ClosingItem) -> Option<&VisitEntry> {
         let ticked = |k: &&VisitEntry| matches!(k.entry, Entry::Closed { item: own, .. } if own == item);
@@ -43,8 +52,12 @@ impl VisitSheet {
             ClosingItem::LevelsForStorage => {
                 k.place == Place::Bank && matches!(k.entry, Entry::Water { to_mark: true, .. })
             }
-            ClosingItem::DisconnectsAsWanted => {
-                matches!(k.entry, Entry::JobTask { task: JobTask::Disconnected, none_here: false })
+            ClosingItem::DisconnectsAsWanted => matches!(
+                k.entry,
+                Entry::JobTask { task: JobTask::Disconnected | JobTask::NothingDraws, none_here: false }
+            ),
+            ClosingItem::NothingDraws => {
+                matches!(k.entry, Entry::JobTask { task: JobTask::NothingDraws, none_here: false })
             }
             _ => false,
         };
@@ -53,7 +66,6 @@ impl VisitSheet {
 
     /// Lines of the closing list that nobody answered.
     pub fn not_closed(&self, construction: Construction) -> Vec<ClosingItem> {
-        let all = closing_items(construction, self.left_as());
-        all.into_iter().filter(|item| self.closes(*item).is_none()).collect()
+        self.closing(construction).into_iter().filter(|item| self.closes(*item).is_none()).collect()
     }
 }

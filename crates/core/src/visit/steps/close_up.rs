@@ -4,7 +4,7 @@ use super::{Done, StepWork, VisitStep, applying};
 use crate::bank::BankShape;
 use crate::battery_model::Construction;
 use crate::visit::caution::GROUNDED_UP_TO;
-use crate::visit::{Caution, Entry, VisitSheet, closing_items};
+use crate::visit::{Caution, Entry, VisitSheet};
 
 pub(super) struct CloseUp;
 
@@ -22,7 +22,7 @@ impl VisitStep for CloseUp {
     }
 
     fn progress(&self, sheet: &VisitSheet, _shape: &BankShape, construction: Construction) -> Done {
-        let of = closing_items(construction, sheet.left_as()).len();
+        let of = sheet.closing(construction).len();
         Done { done: of - sheet.not_closed(construction).len(), of }
     }
 

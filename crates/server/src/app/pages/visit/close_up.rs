@@ -1,7 +1,7 @@
 //! Closing up: what was done, and the closing list.
 
 use super::VisitContext;
-use rainshadow_core::visit::{ClosingItem, Entry, LeftAs, VisitSheet, Work, closing_items};
+use rainshadow_core::visit::{ClosingItem, Entry, LeftAs, VisitSheet, Work};
 use rainshadow_core::wording;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -81,7 +81,8 @@ impl VisitContext {
     }
 
     pub(super) fn closing(&self) -> Vec<ClosingView> {
-        closing_items(self.model.construction, self.sheet.left_as())
+        self.sheet
+            .closing(self.model.construction)
             .into_iter()
             .map(|item| {
                 let said = self.sheet.closes(item);
