@@ -9,6 +9,7 @@ mod hour;
 mod money;
 mod source_hours;
 mod stay;
+mod usual_array;
 mod year;
 
 pub use account::ChargingAccount;
@@ -17,4 +18,5 @@ pub use best::best_year;
 pub use depth::{DepthPoint, depth_curve};
 pub use money::{ChargingMoney, charging_money, plug_kilowatt_hours};
 pub use stay::{Stay, stay};
+pub use usual_array::usual_array_watts;
 pub use year::{ChargingDay, ChargingMonth, ChargingYear, MOST_DAYS_WITHOUT, charging_year};

@@ -70,7 +70,7 @@ pub use charge::{
     audit_verdict, audited_stage, distance_rule, effect, opening_rule, setpoint_line, ventilation_line,
 };
 pub use charge_limits::{charge_limit_lines, never};
-pub use charging_plan::{CHARGING_RULE, charging_gap, charging_verdict, stay_said};
+pub use charging_plan::{CHARGING_RULE, charging_comes_to, charging_verdict, stay_said};
 pub use charging_record::{
     CHARGING_RECORD_RULE, NOTHING_ON_RECORD, TOO_LITTLE_ON_RECORD, charging_record_lines,
     charging_record_verdict, day_on_record, gap_on_record, loads_on_record, minute_on_record,

@@ -11,7 +11,7 @@ use rainshadow_core::battery_model::{BatteryModel, Construction};
 use rainshadow_core::charge::{Acceptance, time_to_full};
 use rainshadow_core::charging_plan::{
     ChargingAsked, ChargingYear, EngineUse, PlugUse, Prices, best_year, charging_money, charging_year,
-    depth_curve, stay,
+    depth_curve, stay, usual_array_watts,
 };
 use rainshadow_core::severity::Severity;
 use rainshadow_core::solar::{SolarArray, SolarSky};
@@ -116,6 +116,10 @@ fn the_sun_fills_it_in_summer_and_less_in_winter() {
         own.months[5].full_days + own.months[6].full_days,
     );
     assert!(summer > winter && summer > 30, "{summer} {winter}");
+    // Nothing missed is nothing, and not a rounding under it.
+    let mut uneven = ChargingAsked { loads: [1.2; 24], solar: sun(900.0), ..asked() };
+    uneven.loads[17..23].fill(10.4);
+    assert!(year(&uneven).months.iter().all(|month| month.account.missed.is_sign_positive()));
     let none = year(&asked());
     assert_eq!(none.full_days, 0);
     assert!(none.account.missed > 0.9 * 48.0 * 365.0);
@@ -144,6 +148,14 @@ fn a_bank_that_runs_empty_tells_how_long_it_lasts_from_full() {
     let fed = year(&ChargingAsked { shore: shore(7), ..asked() });
     assert_eq!((fed.empty_after, fed.account.missed), (None, 0.0));
     assert!(!fed.runs_empty() && !fed.sulfates());
+}
+
+/// By hand: 840 Ah of 48 V are 3360 Ah of 12 V; 45 A into 48 V on charge (1.15 times) are 2484 W.
+#[test]
+fn an_array_is_as_large_as_its_controller_or_as_its_bank_wants() {
+    near(usual_array_watts(840.0, 48.0, None), 3360.0, 1e-9);
+    near(usual_array_watts(225.0, 12.0, None), 225.0, 1e-9);
+    near(usual_array_watts(840.0, 48.0, Some(45.0)), 2484.0, 1e-9);
 }
 
 /// By hand: litres, kWh and money of a year.

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 /// kWh out of the plug for each kWh into the bank (our choice, no source).
 const CHARGER: f64 = 1.15;
 /// Volts of a bank on charge against its nominal ones.
-const ON_CHARGE: f64 = 1.15;
+pub(super) const ON_CHARGE: f64 = 1.15;
 
 /// Money in the house's own currency.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]

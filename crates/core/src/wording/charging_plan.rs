@@ -11,13 +11,26 @@ fn days(n: u32) -> String {
 }
 
 /// "Full at least every 7 days." or how long it goes without.
-pub fn charging_gap(year: &ChargingYear) -> String {
+fn charging_gap(year: &ChargingYear) -> String {
     match (year.full_days, year.longest_without) {
         (0, _) => "It never reaches full.".into(),
         (_, gap) if gap <= MOST_DAYS_WITHOUT => format!("It is full again within {}.", days(gap + 1)),
         (_, gap) => {
             format!("It goes {} without a full charge; {MOST_DAYS_WITHOUT} are the limit.", days(gap))
         }
+    }
+}
+
+/// What a year comes to, and how far the years of a life that are told beside it can be trusted.
+pub fn charging_comes_to(year: &ChargingYear) -> String {
+    let gap = charging_gap(year);
+    let missed = year.account.missed / 365.0;
+    match (year.runs_empty(), year.sulfates()) {
+        (true, _) => format!(
+            "The loads miss {missed:.1} Ah a day: it runs empty, and no table tells the life of such a bank."
+        ),
+        (false, true) => format!("{gap} Sulfation takes more of its life than the years above tell."),
+        (false, false) => gap,
     }
 }
 

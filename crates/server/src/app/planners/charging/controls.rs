@@ -3,17 +3,12 @@
 use super::super::climate::{clearness_control, climate_controls, latitude_control};
 use super::super::control::{Control, ControlKind, figure, group, several};
 use super::super::subject::Subject;
+use rainshadow_core::charging_plan::usual_array_watts;
 use rainshadow_core::equipment::SourceKind;
 use rainshadow_core::quantity::units::TemperatureUnit;
 use rainshadow_core::schedule::on_the_move;
 use rainshadow_core::water::MONTHS;
 use rainshadow_core::wording;
-
-/// Watts that an array is tried with where nothing tells it, for each kWh of the bank: a watt for each Ah of 12 V (our choice,
-/// no source).
-const WATTS_PER_KWH: f64 = 1000.0 / 12.0;
-/// Volts of a bank on charge against its nominal ones, by which the amperes of a solar controller tell watts.
-const ON_CHARGE: f64 = 1.15;
 
 /// Amperes of a source of the books.
 pub(super) fn amperes_of(
@@ -87,18 +82,15 @@ fn drawn(subject: &Subject) -> Vec<Control> {
     )
 }
 
-/// Watts of its array with where they come from: what its solar controller passes, or as many as a bank of its size wants.
+/// Watts of its array with where they come from.
 fn watts(subject: &Subject) -> (String, &'static str) {
-    let volts = f64::from(subject.shape.system_voltage);
-    amperes_of(&subject.sources, &[SourceKind::SolarController]).map_or_else(
-        || {
-            (
-                figure((WATTS_PER_KWH * c20(subject) * volts / 1000.0).round()),
-                "a watt for each Ah of 12 V; type its plates",
-            )
-        },
-        |own| (figure((own * volts * ON_CHARGE).round()), "what its controller passes; type its plates"),
-    )
+    let controller = amperes_of(&subject.sources, &[SourceKind::SolarController]);
+    let own = usual_array_watts(c20(subject), f64::from(subject.shape.system_voltage), controller);
+    let from = match controller {
+        Some(_) => "what its controller passes; type its plates",
+        None => "a watt for each Ah of 12 V; type its plates",
+    };
+    (figure(own.round()), from)
 }
 
 /// Its array and the light over it.

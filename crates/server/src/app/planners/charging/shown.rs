@@ -32,19 +32,6 @@ fn life(year: &ChargingYear) -> PlanFact {
     PlanFact::new(name, format!("{years:.1}"), "").note(format!("{shortest:.1} to {longest:.1}, LF"))
 }
 
-/// What it comes to, and how far the years above can be trusted.
-fn comes_to(year: &ChargingYear) -> String {
-    let gap = wording::charging_gap(year);
-    let missed = year.account.missed / 365.0;
-    match (year.runs_empty(), year.sulfates()) {
-        (true, _) => format!(
-            "The loads miss {missed:.1} Ah a day: it runs empty, and no table tells the life of such a bank."
-        ),
-        (false, true) => format!("{gap} Sulfation takes more of its life than the years above tell."),
-        (false, false) => gap,
-    }
-}
-
 pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
     let year = &own.year;
     let caps = own.asked.model.construction.has_caps();
@@ -76,7 +63,7 @@ pub(super) fn option(own: &Tried, best: bool, told: bool) -> PlanOption {
         condition: year.condition(caps),
         best,
         figures,
-        comes_to: comes_to(year),
+        comes_to: wording::charging_comes_to(year),
         schools: schools.collect(),
         refused: String::new(),
         go: None,
