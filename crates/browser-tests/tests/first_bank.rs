@@ -182,7 +182,7 @@ async fn a_site_gets_a_climate_typed_begun_or_from_a_table_and_a_month_that_cann
     page.fill("Jul, lowest, °C", "30").await;
     page.fill("Latitude, °", "north").await;
     page.press("Keep it so").await;
-    page.see("\u{201c}north\u{201d} is not a number; accepted is one like 47.5.").await;
+    page.see("\u{201c}north\u{201d} is not a number; accepted are digits and one comma or point.").await;
     page.fill("Latitude, °", "47,5").await;
     page.press("Keep it so").await;
     page.until_is("field", "Jul, lowest, °C", "invalid", true).await;

@@ -9,7 +9,7 @@ export function numbersOf(typed: Record<string, string>): {
     const plain = text.trim().replace(',', '.').replace('−', '-');
     if (!plain) numbers[key] = null;
     else if (/^-?\d+(\.\d+)?$/.test(plain)) numbers[key] = Number(plain);
-    else faults[key] = `“${text}” is not a number; accepted is one like 47.5.`;
+    else faults[key] = `“${text}” is not a number; accepted are digits and one comma or point.`;
   }
   return { numbers, faults };
 }

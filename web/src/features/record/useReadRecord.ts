@@ -103,7 +103,11 @@ export function useReadRecord<T>(
     lookAt,
     read,
     close,
-    halt: () => stop.abort(),
+    halt: () => {
+      // Read again at once, it is another: the server may not have seen yet that this one was stopped.
+      toldBefore = '';
+      stop.abort();
+    },
   };
 }
 
