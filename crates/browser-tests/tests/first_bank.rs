@@ -97,9 +97,9 @@ async fn a_description_is_put_right_and_a_refused_bank_loses_nothing_that_was_ty
     page.see("No round yet").await;
     page.see("High Pasture hut").await;
     page.see("milk room wall").await;
-    // never read, so it can go altogether
+    // nothing is written down of it, so it can go altogether
     page.press("More").await;
-    page.press("Delete, it has no readings").await;
+    page.press("Delete, nothing is written down").await;
     page.press("Delete it").await;
     page.see("No bank yet").await;
     page.close().await;

@@ -23,6 +23,10 @@ use std::path::Path;
 use std::time::{Duration, Instant};
 use uuid::Uuid;
 
+/// As the program itself.
+#[global_allocator]
+static ALLOCATOR: tikv_jemallocator::Jemalloc = tikv_jemallocator::Jemalloc;
+
 /// Median of measured times.
 fn p50(mut times: Vec<Duration>) -> Duration {
     times.sort_unstable();
@@ -101,26 +105,54 @@ fn judging() {
     println!("48 cells with 40 earlier rounds judged, p50: {:?}", p50(times));
 }
 
-/// A bare connection to a table like the one readings are kept in, with the same pragmas and indexes.
-fn bare(folder: &Path) -> rusqlite::Connection {
+/// Pragmas of the program's own connection that writes.
+const AS_WRITTEN: &str = "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON;";
+
+/// A bare connection to a table of three columns with the indexes of readings.
+fn three_columns(folder: &Path) -> rusqlite::Connection {
     let db = rusqlite::Connection::open(folder.join("bare.db")).unwrap();
+    db.execute_batch(AS_WRITTEN).unwrap();
     db.execute_batch(
-        "PRAGMA journal_mode = WAL; PRAGMA synchronous = FULL; \
-         CREATE TABLE reading (seq INTEGER PRIMARY KEY, id TEXT NOT NULL UNIQUE, round_id TEXT NOT NULL, \
+        "CREATE TABLE reading (seq INTEGER PRIMARY KEY, id TEXT NOT NULL UNIQUE, round_id TEXT NOT NULL, \
          body TEXT NOT NULL) STRICT; CREATE INDEX reading_by_round ON reading (round_id, seq);",
     )
     .unwrap();
     db
 }
 
+/// A bare connection to a copy of the database, with all that its tables hold readings to.
+fn copied(folder: &Path) -> rusqlite::Connection {
+    let copy = folder.join("copied.db");
+    let live = rusqlite::Connection::open(folder.join("data/rainshadow.db")).unwrap();
+    live.execute("VACUUM INTO ?", [copy.to_str().unwrap()]).unwrap();
+    let db = rusqlite::Connection::open(copy).unwrap();
+    db.execute_batch(AS_WRITTEN).unwrap();
+    db
+}
+
 /// One commit of a row as long as a reading's.
-fn bare_commit(db: &rusqlite::Connection, round: &str) -> Duration {
+fn commit_three_columns(db: &rusqlite::Connection, round: &str) -> Duration {
     let (id, body) = (Uuid::now_v7().to_string(), "x".repeat(420));
     let begin = Instant::now();
     db.prepare_cached("INSERT INTO reading (id, round_id, body) VALUES (?, ?, ?)")
         .unwrap()
         .execute((&id, round, &body))
         .unwrap();
+    begin.elapsed()
+}
+
+/// One commit of a reading, its text as long as what is sent.
+fn commit_reading(db: &rusqlite::Connection, round: &str, block: &str) -> Duration {
+    let (id, person) = (Uuid::now_v7().to_string(), acting::person("TA"));
+    let (sent, at) = ("x".repeat(190), "2026-10-08T09:00:00Z");
+    let begin = Instant::now();
+    db.prepare_cached(
+        "INSERT INTO reading (id, round_id, person_id, person, device, sent, block_id, cell, kind, gravity, typed, \
+         stands, taken_at, received_at) VALUES (?, ?, ?, 'TA', 'desk', ?, ?, 1, 'gravity', 1.262, '262', 0, ?, ?)",
+    )
+    .unwrap()
+    .execute((&id, round, &person, &sent, block, at, at))
+    .unwrap();
     begin.elapsed()
 }
 
@@ -185,7 +217,7 @@ async fn over_http(folder: &Path) {
     println!("bank page with 120 rounds of 48 cells, p50: {:?}", p50(times));
 
     let mut rounds = Vec::new();
-    for _ in 0..8 {
+    for _ in 0..15 {
         let round = Uuid::now_v7();
         let open = json!({"bank": bank, "conditions": {"hours_since_load": "5", "water_added": "no"},
             "instrument": {"kind": "hydrometer", "resolution": 5.0, "repeatability": 3.0, "corrects_for_temperature": false}});
@@ -194,18 +226,24 @@ async fn over_http(folder: &Path) {
         rounds.push(round);
     }
     let (folder, base) = (folder.to_owned(), base.clone());
-    let measured = tokio::task::spawn_blocking(move || saving(&folder, &base, &rounds)).await.unwrap();
-    let (acknowledged, commit) = measured;
-    println!("a saved reading over HTTP, p50: {acknowledged:?}");
-    println!("a bare rusqlite commit of the same row on the same disk, p50: {commit:?}");
-    println!("ratio: {:.2}", acknowledged.as_secs_f64() / commit.as_secs_f64());
+    let turns = tokio::task::spawn_blocking(move || saving(&folder, &base, &rounds)).await.unwrap();
+    let saved = p50(turns.saved);
+    println!("a saved reading over HTTP, p50: {saved:?}");
+    println!("an empty answer over HTTP, p50: {:?}", p50(turns.empty));
+    for (what, commits) in [
+        ("a bare rusqlite commit of the same row in the same table", turns.same_table),
+        ("a bare rusqlite commit of a row as long in a table of three columns", turns.three_columns),
+    ] {
+        let commit = p50(commits);
+        println!("{what}, p50: {commit:?}, ratio: {:.2}", saved.as_secs_f64() / commit.as_secs_f64());
+    }
 }
 
 /// One request over a connection that is kept; the status line of the answer.
-fn put(stream: &mut TcpStream, host: &str, path: &str, body: &str) -> String {
+fn ask(stream: &mut TcpStream, host: &str, what: &str, body: &str) -> String {
     let (length, who) = (body.len(), acting::person("TA"));
     let request = format!(
-        "PUT {path} HTTP/1.1\r\nhost: {host}\r\ncontent-type: application/json\r\ncontent-length: {length}\r\n\
+        "{what} HTTP/1.1\r\nhost: {host}\r\ncontent-type: application/json\r\ncontent-length: {length}\r\n\
          rainshadow-person: {who}\r\nrainshadow-device: desk\r\n\r\n{body}"
     );
     stream.write_all(request.as_bytes()).unwrap();
@@ -223,25 +261,39 @@ fn put(stream: &mut TcpStream, host: &str, path: &str, body: &str) -> String {
     }
 }
 
-/// Saved readings and bare commits turn by turn, so that both meet the disk in the same mood.
-fn saving(folder: &Path, base: &str, rounds: &[Uuid]) -> (Duration, Duration) {
-    let (db, host) = (bare(folder), base.trim_start_matches("http://"));
+/// What is measured turn by turn, so that all meet the machine in the same mood.
+#[derive(Default)]
+struct Turns {
+    saved: Vec<Duration>,
+    /// The same row in the same table, by rusqlite alone.
+    same_table: Vec<Duration>,
+    three_columns: Vec<Duration>,
+    empty: Vec<Duration>,
+}
+
+fn saving(folder: &Path, base: &str, rounds: &[Uuid]) -> Turns {
+    let (three, same, host) = (three_columns(folder), copied(folder), base.trim_start_matches("http://"));
+    let block: String = same.query_row("SELECT id FROM block LIMIT 1", [], |row| row.get(0)).unwrap();
     let mut stream = TcpStream::connect(host).unwrap();
     stream.set_nodelay(true).unwrap();
-    let (mut saved, mut commits) = (Vec::new(), Vec::new());
+    let mut turns = Turns::default();
     let shape = shape();
     let all =
         rounds.iter().flat_map(|round| shape.cells().enumerate().map(move |(i, cell)| (round, i, cell)));
     for (round, i, cell) in all {
         let body = json!({"cell": cell, "kind": "gravity", "typed": format!("{:.0}", 262.0 + wobble(i)), "taken_at": "2026-10-08T09:00:00Z"});
-        let path = format!("/api/rounds/{round}/readings/{}", Uuid::now_v7());
+        let what = format!("PUT /api/rounds/{round}/readings/{}", Uuid::now_v7());
         let begin = Instant::now();
-        let status = put(&mut stream, host, &path, &body.to_string());
-        saved.push(begin.elapsed());
+        let status = ask(&mut stream, host, &what, &body.to_string());
+        turns.saved.push(begin.elapsed());
         assert!(status.contains("201"), "{status}");
-        commits.push(bare_commit(&db, &round.to_string()));
+        turns.same_table.push(commit_reading(&same, &round.to_string(), &block));
+        turns.three_columns.push(commit_three_columns(&three, &round.to_string()));
+        let begin = Instant::now();
+        assert!(ask(&mut stream, host, "GET /healthz", "").contains("200"));
+        turns.empty.push(begin.elapsed());
     }
-    (p50(saved), p50(commits))
+    turns
 }
 
 fn demo(folder: &Path) {

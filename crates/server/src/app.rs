@@ -55,6 +55,7 @@ use people::KnownPeople;
 use rainshadow_core::round::RoundToJudge;
 use refused::AppResult;
 use std::collections::HashMap;
+use std::ops::Deref;
 use std::sync::atomic::{AtomicU64, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use unreadable::Unreadable;
@@ -65,34 +66,44 @@ const KEPT: usize = 16;
 /// State of a context: what was written when it was read.
 type Contexts = HashMap<String, (u64, Arc<RoundToJudge>)>;
 
-/// A data folder in use: its database, the day it believes in, and what is kept in memory beside it.
+/// A data folder in use. A clone is the same one.
 #[derive(Clone)]
-pub struct App {
+pub struct App(Arc<FolderInUse>);
+
+/// Its database, the day it believes in, and what is kept in memory beside it.
+pub struct FolderInUse {
     /// The database.
     pub db: Db,
     /// The day it believes in.
     pub clock: Clock,
     /// Who is known.
-    pub people: Arc<KnownPeople>,
+    pub people: KnownPeople,
     /// Banks with rows that cannot be read.
-    pub unreadable: Arc<Unreadable>,
-    generation: Arc<AtomicU64>,
-    contexts: Arc<Mutex<Contexts>>,
-    live: Arc<LiveRounds>,
+    pub unreadable: Unreadable,
+    generation: AtomicU64,
+    contexts: Mutex<Contexts>,
+    live: LiveRounds,
+}
+
+impl Deref for App {
+    type Target = FolderInUse;
+    fn deref(&self) -> &FolderInUse {
+        &self.0
+    }
 }
 
 impl App {
     /// A folder that was just opened.
     pub fn new(db: Db, clock: Clock) -> Self {
-        Self {
+        Self(Arc::new(FolderInUse {
             db,
             clock,
-            people: Arc::default(),
-            unreadable: Arc::default(),
-            generation: Arc::default(),
-            contexts: Arc::default(),
-            live: Arc::default(),
-        }
+            people: KnownPeople::default(),
+            unreadable: Unreadable::default(),
+            generation: AtomicU64::default(),
+            contexts: Mutex::default(),
+            live: LiveRounds::default(),
+        }))
     }
 
     /// Writes anything but a reading of an open round: what rounds are judged by may have changed.

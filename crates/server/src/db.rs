@@ -43,6 +43,7 @@ mod taken_out;
 mod typed_digest;
 pub(crate) mod visit_entries;
 pub(crate) mod visits;
+mod written_down;
 
 pub use assessments::{HistoryRow, history};
 pub use bank_lists::{BankBrief, BankListRow};

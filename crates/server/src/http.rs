@@ -53,6 +53,7 @@ pub use state::AppState;
 
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
+use tower::ServiceBuilder;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::compression::predicate::{NotForContentType, Predicate as _, SizeAbove};
@@ -171,16 +172,19 @@ fn resources() -> OpenApiRouter<AppState> {
 /// The whole application.
 pub fn router(state: AppState) -> Router {
     let (api, document) = resources().split_for_parts();
+    // In one, the first outermost: each of its own would be put on the heap and copied with all below it.
+    let around = ServiceBuilder::new()
+        .layer(axum::middleware::from_fn(watch::log))
+        .layer(CatchPanicLayer::custom(watch::panicked))
+        // A short answer grows and waits by being packed, and a photograph is packed already.
+        .layer(CompressionLayer::new().compress_when(SizeAbove::new(1024).and(NotForContentType::IMAGES)))
+        .layer(axum::middleware::map_response(watch::as_problem))
+        .layer(axum::middleware::from_fn_with_state(state.clone(), guard::own_host_only))
+        .layer(DefaultBodyLimit::max(BODY_LIMIT));
     Router::new()
         .merge(api)
         .merge(openapi::pages(&document))
         .fallback(web_app::serve)
-        .layer(DefaultBodyLimit::max(BODY_LIMIT))
-        .layer(axum::middleware::from_fn_with_state(state.clone(), guard::own_host_only))
-        .layer(axum::middleware::from_fn(watch::as_problem))
-        // A short answer grows and waits by being packed, and a photograph is packed already.
-        .layer(CompressionLayer::new().compress_when(SizeAbove::new(1024).and(NotForContentType::IMAGES)))
-        .layer(CatchPanicLayer::custom(watch::panicked))
-        .layer(axum::middleware::from_fn(watch::log))
+        .layer(around)
         .with_state(state)
 }

@@ -2,6 +2,7 @@
 //! each test program links all of the application.
 
 mod actor;
+mod archived;
 mod backup;
 mod backup_under_way;
 mod bank_state;

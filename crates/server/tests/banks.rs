@@ -1,7 +1,7 @@
 //! Banks, sites, models and people over HTTP.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-use crate::common::{Shop, id, reading};
+use crate::common::{Shop, id};
 use reqwest::{Method, StatusCode};
 use serde_json::json;
 
@@ -18,26 +18,82 @@ async fn a_draft_is_drawn_or_told_which_counts_would_fit() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn a_bank_without_readings_is_deleted_and_any_other_is_archived() {
+async fn a_bank_of_which_nothing_is_written_down_is_deleted() {
     let shop = Shop::open().await;
-    let empty = shop.bank().await;
-    let round = shop.round(&empty).await;
-    let (status, _) = shop.send(Method::DELETE, &format!("/api/banks/{empty}"), &json!(null)).await;
-    assert_eq!(status, StatusCode::NO_CONTENT, "a round without readings does not hold a bank");
-    assert_eq!(
-        shop.request(Method::GET, &format!("/api/rounds/{round}")).send().await.unwrap().status(),
-        404
-    );
+    let bank = shop.bank().await;
+    // a round without a reading, an empty visit and a plan that was thrown away hold nothing
+    let round = shop.round(&bank).await;
+    let plan = format!("/api/plans/{}", id());
+    let asked = json!({"planner": "storage", "name": "winter", "asked": {"bank": bank, "values": {}}});
+    shop.put(&plan, &asked).await;
+    shop.send(Method::DELETE, &plan, &json!(null)).await;
+    assert_eq!(shop.get(&format!("/api/banks/{bank}")).await["deletable"], true);
+    let (status, said) = shop.send(Method::DELETE, &format!("/api/banks/{bank}"), &json!(null)).await;
+    assert_eq!(status, StatusCode::NO_CONTENT, "{said}");
+    let gone = shop.request(Method::GET, &format!("/api/rounds/{round}")).send().await.unwrap();
+    assert_eq!(gone.status(), StatusCode::NOT_FOUND);
+    let folder = shop.close().await;
+    let db = rusqlite::Connection::open(folder.path().join("rainshadow.db")).unwrap();
+    let who = "SELECT person FROM event_log WHERE what LIKE ? AND subject = ?";
+    for (what, subject) in [("bank deleted%", bank.as_str()), ("plan thrown away", &plan[11..])] {
+        let said: String = db.query_row(who, [what, subject], |row| row.get(0)).unwrap();
+        assert_eq!(said, "TA on desk", "{what}");
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_bank_of_which_anything_is_written_down_is_archived_and_never_deleted() {
+    let shop = Shop::open().await;
+    // a sealed bank has no gravity, and years of visits and tests all the same
+    let sealed = shop.bank_of("agm-12v-100", 12, 1, 1).await;
+    let visit = shop.visit(&sealed).await;
+    assert_eq!(shop.close_visit(&visit, 1, "desk").await.0, StatusCode::OK);
+    let noted = shop.bank().await;
+    let visit = shop.visit(&noted).await;
+    shop.said(&visit, "", json!({"kind": "note", "text": "acid on the floor"})).await;
+    let pictured = shop.bank().await;
+    let visit = shop.visit(&pictured).await;
+    shop.photo(&visit, "what=wiring", crate::common::jpeg(9, 9, 9)).await;
     let read = shop.bank().await;
     let round = shop.round(&read).await;
-    shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &reading("A1-1", "265")).await;
-    let (status, said) = shop.send(Method::DELETE, &format!("/api/banks/{read}"), &json!(null)).await;
-    assert_eq!(status, StatusCode::CONFLICT);
-    assert!(said["detail"].as_str().unwrap().contains("archived, not deleted"));
+    shop.read(&round, "A1-1", "265").await;
+    let equalized = shop.bank().await;
+    crate::common::runs::open_run(&shop, &equalized).await;
+    let changed = shop.bank().await;
+    let cracked = json!({"day": "2026-10-08", "kind": "replaced", "battery": "A1", "reason": "cracked"});
+    shop.put(&format!("/api/banks/{changed}/changes/{}", id()), &cracked).await;
+    let planned = shop.bank().await;
+    let asked = json!({"planner": "storage", "name": "winter", "asked": {"bank": planned, "values": {}}});
+    shop.put(&format!("/api/plans/{}", id()), &asked).await;
+    let reminded = shop.bank().await;
+    for day in ["2026-11-01", "2026-12-01"] {
+        let look = json!({"bank": reminded, "day": day, "text": "look"});
+        shop.put(&format!("/api/reminders/{}", id()), &look).await;
+    }
+    for (bank, held) in [
+        (&sealed, "1 visit;"),
+        (&noted, "1 visit;"),
+        (&pictured, "1 visit;"),
+        (&read, "1 round;"),
+        (&equalized, "1 run of an equalize"),
+        (&changed, "1 change of a battery;"),
+        (&planned, "1 kept plan;"),
+        (&reminded, "2 reminders;"),
+    ] {
+        assert_eq!(shop.get(&format!("/api/banks/{bank}")).await["deletable"], false, "{held}");
+        let (status, said) = shop.send(Method::DELETE, &format!("/api/banks/{bank}"), &json!(null)).await;
+        assert_eq!((status, &said["type"]), (StatusCode::CONFLICT, &json!("/problems/written-down")));
+        let said = said["detail"].as_str().unwrap();
+        assert!(said.contains(held) && said.contains("archived, not deleted"), "{held}: {said}");
+    }
+    let archived = async || {
+        let all = shop.get("/api/banks").await;
+        all.as_array().unwrap().iter().any(|own| own["id"] == read && own["archived"] == true)
+    };
     shop.send(Method::POST, &format!("/api/banks/{read}/archive"), &json!(null)).await;
-    assert_eq!(shop.get("/api/banks").await[0]["archived"], true);
+    assert!(archived().await);
     shop.send(Method::POST, &format!("/api/banks/{read}/restore"), &json!(null)).await;
-    assert_eq!(shop.get("/api/banks").await[0]["archived"], false);
+    assert!(!archived().await);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -1,8 +1,8 @@
-//! Closed visits, archived banks, shared things changed by two, clocks that are set: nothing that was
+//! Closed visits, shared things changed by two, clocks that are set: nothing that was
 //! acknowledged is missing where it belongs, and nothing is taken where it would be lost.
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
-use crate::common::{Shop, answer, id, opening, reading};
+use crate::common::{Shop, answer, id, reading};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::sync::Arc;
@@ -172,64 +172,6 @@ async fn a_device_is_not_told_to_set_its_clock_when_it_was_the_servers_that_was_
     let (_, said) = shop.put(&format!("/api/rounds/{round}/readings/{}", id()), &ahead).await;
     let said = said["detail"].as_str().unwrap();
     assert!(said.contains("whichever of the two is wrong") && !said.contains("this device"), "{said}");
-}
-
-#[tokio::test(flavor = "multi_thread")]
-async fn an_archived_bank_takes_nothing_by_any_road_and_everything_again_when_restored() {
-    let shop = Shop::open().await;
-    let bank = shop.bank().await;
-    let visit = visit(&shop, &bank).await;
-    let round = shop.round(&bank).await;
-    shop.read(&round, "A1-1", "270").await;
-    let file = shop.get(&format!("/api/banks/{bank}/export.json")).await;
-    let archive = |what: &str| {
-        let request = shop.request(Method::POST, &format!("/api/banks/{bank}/{what}"));
-        async move { request.send().await.unwrap().status() }
-    };
-    assert_eq!(archive("archive").await, StatusCode::NO_CONTENT);
-    let (reminder, postponed, change) = (id(), id(), id());
-    let tried: Vec<(String, (StatusCode, Value))> = vec![
-        ("round".into(), shop.put(&format!("/api/rounds/{}", id()), &opening(&bank)).await),
-        ("reading".into(), shop.read(&round, "A1-2", "271").await),
-        ("finish".into(), shop.finish(&round, 1, "desk").await),
-        ("entry".into(), say(&shop, &visit, &id(), &note("x")).await),
-        ("close".into(), post(&shop, &format!("/api/visits/{visit}/close"), 1).await),
-        ("access".into(), shop.change(&format!("/api/banks/{bank}/access"), &json!({"notes": {}})).await),
-        ("rules".into(), shop.change(&format!("/api/banks/{bank}/house-rules"), &json!({"rules": "light_touch"})).await),
-        ("choices".into(), shop.change(&format!("/api/banks/{bank}/overrides"), &json!({"choices": {}})).await),
-        (
-            "reminder".into(),
-            shop.put(&format!("/api/reminders/{reminder}"), &json!({"bank": bank, "day": "2026-11-01", "text": "look"})).await,
-        ),
-        (
-            "postponement".into(),
-            shop.put(
-                &format!("/api/postponements/{postponed}"),
-                &json!({"bank": bank, "task": "round", "from": "2026-10-08", "until": "2026-10-20", "reason": "rain"}),
-            )
-            .await,
-        ),
-        (
-            "battery".into(),
-            shop.put(
-                &format!("/api/banks/{bank}/changes/{change}"),
-                &json!({"day": "2026-10-08", "kind": "replaced", "battery": "A1", "reason": "cracked"}),
-            )
-            .await,
-        ),
-        ("delete".into(), shop.send(Method::DELETE, &format!("/api/banks/{bank}"), &json!(null)).await),
-    ];
-    for (what, (status, said)) in tried {
-        assert_eq!(
-            (status, &said["type"]),
-            (StatusCode::CONFLICT, &json!("/problems/archived")),
-            "{what}: {said}"
-        );
-    }
-    // it is read, and its file goes out, all the same
-    assert_eq!(shop.get(&format!("/api/banks/{bank}/export.json")).await["rounds"], file["rounds"]);
-    assert_eq!(archive("restore").await, StatusCode::NO_CONTENT);
-    assert_eq!(shop.read(&round, "A1-2", "271").await.0, StatusCode::CREATED);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -50,7 +50,7 @@ export interface paths {
         /** A new bank. */
         put: operations["put_bank"];
         post?: never;
-        /** Deletes a bank that has no reading; any other is archived. */
+        /** Deletes a bank of which nothing is written down; any other is archived. */
         delete: operations["delete_bank"];
         options?: never;
         head?: never;
@@ -1844,6 +1844,8 @@ export interface components {
             condition: components["schemas"]["Severity"];
             /** @description "corrected to 25 °C". */
             corrected: string;
+            /** @description True while nothing is written down of it, so that it can be deleted. */
+            deletable: boolean;
             /** @description In words. */
             description: string;
             /** @description What is not known, as sentences. */

@@ -103,22 +103,22 @@ pub async fn edit_bank(app: &App, id: String, version: i64, mut edit: BankEdit) 
     .await
 }
 
-/// Deletes a bank that has no reading; any other is archived.
+/// Deletes a bank of which nothing is written down; any other is archived.
 ///
 /// # Errors
-/// A bank with readings, and whatever the database says no to.
-pub async fn delete_bank(app: &App, id: String) -> AppResult<()> {
+/// What is written down of it, and whatever the database says no to.
+pub async fn delete_bank(app: &App, id: String, by: Actor) -> AppResult<()> {
     let now = app.clock.now();
-    Ok(app.write(move |tx| BankRow::delete(tx, &id, now)).await?)
+    Ok(app.write(move |tx| BankRow::delete(tx, &id, now, &by)).await?)
 }
 
 /// Archives a bank, or brings an archived one back.
 ///
 /// # Errors
 /// Whatever the database says no to.
-pub async fn archive_bank(app: &App, id: String, archived: bool) -> AppResult<()> {
+pub async fn archive_bank(app: &App, id: String, archived: bool, by: Actor) -> AppResult<()> {
     let now = app.clock.now();
-    Ok(app.write(move |tx| BankRow::set_archived(tx, &id, archived.then_some(now), now)).await?)
+    Ok(app.write(move |tx| BankRow::set_archived(tx, &id, archived.then_some(now), (now, &by))).await?)
 }
 
 /// Judges a bank by another house rule set from now on.

@@ -240,9 +240,9 @@ pub async fn keep_plan(app: &App, id: String, sent: SentPlan, by: Actor) -> AppR
 ///
 /// # Errors
 /// No such plan, and whatever the database says no to.
-pub async fn withdraw_plan(app: &App, id: String) -> AppResult<()> {
+pub async fn withdraw_plan(app: &App, id: String, by: Actor) -> AppResult<()> {
     let now = app.clock.now();
-    Ok(app.write(move |tx| PlanRow::withdraw(tx, &id, now)).await?)
+    Ok(app.write(move |tx| PlanRow::withdraw(tx, &id, now, &by)).await?)
 }
 
 /// Kept plans of a bank, or of none.

@@ -10,6 +10,7 @@ use crate::db::{BankRow, DbError, ModelRow, NewRecord, RecordRow, Site, Transact
 use crate::words;
 use jiff::tz::TimeZone;
 use judged::recorded;
+use rainshadow_core::actor::Actor;
 use rainshadow_core::bank::BankShape;
 use rainshadow_core::charging_record::{MinuteRow, ReadToEnd, RecordedBank};
 use rainshadow_core::quantity::bounds::longest;
@@ -94,11 +95,7 @@ pub async fn remembered_source(app: &App, header: String) -> AppResult<Option<St
 ///
 /// # Errors
 /// A name that does not fit, and whatever the database says no to.
-pub async fn begin_record(
-    app: &App,
-    asked: RecordAsked,
-    by: rainshadow_core::actor::Actor,
-) -> AppResult<ReadAgainst> {
+pub async fn begin_record(app: &App, asked: RecordAsked, by: Actor) -> AppResult<ReadAgainst> {
     name(&asked.source_name, "name", "The source")?;
     let now = app.clock.now();
     let file: String = asked.file.chars().take(longest("name")).collect();
@@ -177,7 +174,7 @@ pub async fn brought_by(app: &App, id: String) -> AppResult<ReadToEnd> {
 ///
 /// # Errors
 /// No such record, and whatever the write fails with.
-pub async fn withdraw_record(app: &App, id: String, out: bool) -> AppResult<()> {
-    let now = out.then(|| app.clock.now());
-    Ok(app.write(move |tx| RecordRow::withdraw(tx, &id, now)).await?)
+pub async fn withdraw_record(app: &App, id: String, out: bool, by: Actor) -> AppResult<()> {
+    let now = app.clock.now();
+    Ok(app.write(move |tx| RecordRow::withdraw(tx, &id, out, (now, &by))).await?)
 }

@@ -34,11 +34,8 @@ pub fn said(error: &DbError) -> String {
             "a timed discharge of this visit is on; switch the load off and end it first, under Load tests"
                 .into()
         }
-        DbError::HasReadings { rounds } => {
-            format!(
-                "this bank has {rounds} rounds and runs; a bank with readings is archived, not \
-             deleted"
-            )
+        DbError::WrittenDown { of } => {
+            format!("written down of this bank: {}; such a bank is archived, not deleted", of.join(", "))
         }
         DbError::VisitOpen { by, since, zone, .. } => format!(
             "a visit by {by} is open on this bank since {}; take that one up or close it first",

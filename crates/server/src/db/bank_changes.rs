@@ -67,18 +67,12 @@ impl BankRow {
         tx: &Transaction<'_>,
         id: &str,
         at: Option<Timestamp>,
-        now: Timestamp,
+        (now, by): (Timestamp, &Actor),
     ) -> Result<(), DbError> {
         if let Some(run) = RunRow::open_of(tx, id)?.filter(|_| at.is_some()) {
             return Err(run.under_way());
         }
-        super::event(
-            tx,
-            now,
-            &Actor::default(),
-            if at.is_some() { "bank archived" } else { "bank restored" },
-            id,
-        )?;
+        super::event(tx, now, by, if at.is_some() { "bank archived" } else { "bank restored" }, id)?;
         tx.execute("UPDATE bank SET archived_at = ? WHERE id = ?", (at.map(|t| t.to_string()), id))?;
         Self::counted(tx, id)
     }

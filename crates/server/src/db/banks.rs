@@ -345,21 +345,16 @@ impl BankRow {
         super::event(tx, now, &Actor::default(), "bank description edited", id)
     }
 
-    /// Deletes a bank that was never read.
-    pub(crate) fn delete(tx: &Transaction<'_>, id: &str, now: Timestamp) -> Result<(), DbError> {
+    /// Deletes a bank of which nothing is written down.
+    pub(crate) fn delete(tx: &Transaction<'_>, id: &str, now: Timestamp, by: &Actor) -> Result<(), DbError> {
         if Self::by_id(tx, id)?.archived_at.is_some() {
             return Err(DbError::Archived);
         }
-        super::event(tx, now, &Actor::default(), "bank without readings deleted", id)?;
-        let rounds: u32 = tx.query_row(
-            "SELECT (SELECT count(*) FROM round WHERE bank_id = ?1 AND EXISTS (SELECT 1 FROM reading WHERE round_id = round.id)) \
-             + (SELECT count(*) FROM run WHERE bank_id = ?1)",
-            [id],
-            |row| row.get(0),
-        )?;
-        if rounds > 0 {
-            return Err(DbError::HasReadings { rounds });
+        let of = Self::written_down(tx, id)?;
+        if !of.is_empty() {
+            return Err(DbError::WrittenDown { of });
         }
+        super::event(tx, now, by, "bank deleted, nothing written down of it", id)?;
         tx.execute("DELETE FROM assessment WHERE bank_id = ?", [id])?;
         tx.execute("DELETE FROM round WHERE bank_id = ?", [id])?;
         let mut blocks = tx.prepare("SELECT block_id FROM placement WHERE bank_id = ?")?;

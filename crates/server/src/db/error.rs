@@ -64,11 +64,11 @@ pub enum DbError {
         /// The visit.
         visit: String,
     },
-    /// A bank with readings is archived, not deleted.
-    #[error("bank has {rounds} rounds and runs")]
-    HasReadings {
-        /// How many.
-        rounds: u32,
+    /// A bank of which something is written down is archived, not deleted.
+    #[error("bank has {}", of.join(", "))]
+    WrittenDown {
+        /// How much of what, in words.
+        of: Vec<String>,
     },
     /// A bank has one open visit at most.
     #[error("visit {visit} open")]

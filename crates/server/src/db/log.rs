@@ -48,18 +48,17 @@ impl LogRow<'_> {
     /// Appends it where its id is known to be new.
     pub(super) fn insert(&self, tx: &Transaction<'_>) -> Result<Written, DbError> {
         let (column, owner) = self.owner;
-        let mut columns = format!("id, {column}, person_id, person, device, sent");
-        let mut marks = "?, ?, ?, ?, ?, ?".to_owned();
-        let mut values: Vec<&dyn ToSql> =
-            vec![&self.id, &owner, &self.by.id, &self.by.initials, &self.by.device, &self.sent];
-        for (name, value) in self.own {
-            columns.push_str(", ");
-            columns.push_str(name);
-            marks.push_str(", ?");
-            values.push(*value);
-        }
-        tx.prepare_cached(&format!("INSERT INTO {} ({columns}) VALUES ({marks})", self.table))?
-            .execute(params_from_iter(values))?;
+        let shared: [&dyn ToSql; 6] =
+            [&self.id, &owner, &self.by.id, &self.by.initials, &self.by.device, &self.sent];
+        let values = shared.into_iter().chain(self.own.iter().map(|(_, value)| *value));
+        // Long enough for the longest of the tables, in one piece.
+        let mut sql = String::with_capacity(512);
+        sql.extend(["INSERT INTO ", self.table, " (id, ", column, ", person_id, person, device, sent"]);
+        sql.extend(self.own.iter().flat_map(|(name, _)| [", ", name]));
+        sql.push_str(") VALUES (?, ?, ?, ?, ?, ?");
+        sql.extend(self.own.iter().map(|_| ", ?"));
+        sql.push(')');
+        tx.prepare_cached(&sql)?.execute(params_from_iter(values))?;
         Ok(Written::Created)
     }
 }

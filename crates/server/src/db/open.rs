@@ -22,6 +22,7 @@ const MIGRATIONS: &[&str] = &[
     include_str!("../../migrations/0011_plans.sql"),
     include_str!("../../migrations/0012_records.sql"),
     include_str!("../../migrations/0013_jobs_and_sites.sql"),
+    include_str!("../../migrations/0014_plan_of_archived.sql"),
 ];
 
 fn explained(path: &Path, error: &rusqlite::Error) -> OpenError {

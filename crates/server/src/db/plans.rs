@@ -111,18 +111,26 @@ impl PlanRow {
             ],
         )?;
         if let Some(old) = replaces {
-            Self::withdraw(tx, old, self.made_at)?;
+            Self::withdraw(tx, old, self.made_at, &self.by)?;
         }
         Ok(Written::Created)
     }
 
     /// Throws it away.
-    pub(crate) fn withdraw(tx: &Transaction<'_>, id: &str, now: Timestamp) -> Result<(), DbError> {
-        let changed = tx.execute(
-            "UPDATE plan SET withdrawn_at = coalesce(withdrawn_at, ?) WHERE id = ?",
-            (now.to_string(), id),
-        )?;
-        found((changed > 0).then_some(()), "plan", id)
+    pub(crate) fn withdraw(
+        tx: &Transaction<'_>,
+        id: &str,
+        now: Timestamp,
+        by: &Actor,
+    ) -> Result<(), DbError> {
+        let stands = "SELECT withdrawn_at IS NULL FROM plan WHERE id = ?";
+        let stands: Option<bool> = tx.query_row(stands, [id], |row| row.get(0)).optional()?;
+        // A second time is no fault, and not told again.
+        if found(stands, "plan", id)? {
+            tx.execute("UPDATE plan SET withdrawn_at = ? WHERE id = ?", (now.to_string(), id))?;
+            super::event(tx, now, by, "plan thrown away", id)?;
+        }
+        Ok(())
     }
 
     /// One that stands.

@@ -197,12 +197,23 @@ impl RecordRow {
     }
 
     /// Takes one out, or puts it back.
-    pub(crate) fn withdraw(tx: &Transaction<'_>, id: &str, now: Option<Timestamp>) -> Result<(), DbError> {
-        let changed = tx.execute(
-            "UPDATE record_import SET withdrawn_at = ? WHERE id = ? AND finished_at IS NOT NULL",
-            (now.map(|own| own.to_string()), id),
-        )?;
-        found((changed > 0).then_some(()), "record", id)
+    pub(crate) fn withdraw(
+        tx: &Transaction<'_>,
+        id: &str,
+        out: bool,
+        (now, by): (Timestamp, &Actor),
+    ) -> Result<(), DbError> {
+        let was =
+            "SELECT withdrawn_at IS NOT NULL FROM record_import WHERE id = ? AND finished_at IS NOT NULL";
+        let was: Option<bool> = tx.query_row(was, [id], |row| row.get(0)).optional()?;
+        // A second time is no fault, and not told again.
+        if found(was, "record", id)? != out {
+            let at = out.then(|| now.to_string());
+            tx.execute("UPDATE record_import SET withdrawn_at = ? WHERE id = ?", (at, id))?;
+            let what = if out { "file of a monitor taken out" } else { "file of a monitor put back" };
+            super::event(tx, now, by, what, id)?;
+        }
+        Ok(())
     }
 
     /// One that was read to its end.

@@ -1,5 +1,6 @@
 //! Banks: the list, a new one, archiving.
 
+use super::acting::Acting;
 use super::error::{ApiResult, Problem};
 use super::extract::{Body, Id, IfMatch, written};
 use super::guard::WholeShop;
@@ -90,33 +91,51 @@ pub async fn edit(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Deletes a bank that has no reading; any other is archived.
+/// Deletes a bank of which nothing is written down; any other is archived.
 #[utoipa::path(
-    delete, path = "/api/banks/{id}", operation_id = "delete_bank", params(("id" = String, Path)),
+    delete, path = "/api/banks/{id}", operation_id = "delete_bank",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
     responses((status = 204), (status = "default", body = Problem))
 )]
-pub async fn delete(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<StatusCode> {
-    delete_bank(&state, id).await?;
+pub async fn delete(
+    State(state): State<AppState>,
+    _all: WholeShop,
+    Acting(by): Acting,
+    Id(id): Id,
+) -> ApiResult<StatusCode> {
+    delete_bank(&state, id, by).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
 /// Archives a bank.
 #[utoipa::path(
-    post, path = "/api/banks/{id}/archive", operation_id = "archive_bank", params(("id" = String, Path)),
+    post, path = "/api/banks/{id}/archive", operation_id = "archive_bank",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
     responses((status = 204), (status = "default", body = Problem))
 )]
-pub async fn archive(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<StatusCode> {
-    archive_bank(&state, id, true).await?;
+pub async fn archive(
+    State(state): State<AppState>,
+    _all: WholeShop,
+    Acting(by): Acting,
+    Id(id): Id,
+) -> ApiResult<StatusCode> {
+    archive_bank(&state, id, true, by).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
 /// Brings an archived bank back.
 #[utoipa::path(
-    post, path = "/api/banks/{id}/restore", operation_id = "restore_bank", params(("id" = String, Path)),
+    post, path = "/api/banks/{id}/restore", operation_id = "restore_bank",
+    security(("person" = [], "acting_device" = [])), params(("id" = String, Path)),
     responses((status = 204), (status = "default", body = Problem))
 )]
-pub async fn restore(State(state): State<AppState>, _all: WholeShop, Id(id): Id) -> ApiResult<StatusCode> {
-    archive_bank(&state, id, false).await?;
+pub async fn restore(
+    State(state): State<AppState>,
+    _all: WholeShop,
+    Acting(by): Acting,
+    Id(id): Id,
+) -> ApiResult<StatusCode> {
+    archive_bank(&state, id, false, by).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

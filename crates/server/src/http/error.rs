@@ -116,8 +116,8 @@ impl From<DbError> for ApiError {
             DbError::DischargeOn { .. } => {
                 Self::new(StatusCode::CONFLICT, "discharge-on", "A discharge is on", said)
             }
-            DbError::HasReadings { .. } => {
-                Self::new(StatusCode::CONFLICT, "has-readings", "Has readings", said)
+            DbError::WrittenDown { .. } => {
+                Self::new(StatusCode::CONFLICT, "written-down", "Something is written down", said)
             }
             DbError::VisitOpen { visit, .. } => {
                 let mut error = Self::new(StatusCode::CONFLICT, "visit-open", "A visit is open", said);

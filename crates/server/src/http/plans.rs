@@ -4,6 +4,7 @@
 use super::acting::{Acting, Reader};
 use super::error::{ApiError, ApiResult, Problem};
 use super::extract::{Body, Id, uuid, written};
+use super::guard::WholeShop;
 use super::state::AppState;
 use crate::app::plans::{
     KeptPlan, PlanBrief, PlansCompared, SentPlan, compare_plans, keep_plan, kept_plan, kept_plans,
@@ -94,9 +95,9 @@ pub async fn put(
 pub async fn withdraw(
     State(state): State<AppState>,
     Id(id): Id,
-    Acting(_by): Acting,
+    Acting(by): Acting,
 ) -> ApiResult<StatusCode> {
-    withdraw_plan(&state, id).await?;
+    withdraw_plan(&state, id, by).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -141,7 +142,12 @@ fn file_name(own: &PlanFile, end: &str) -> String {
     get, path = "/api/plans/{id}/plan.csv", operation_id = "plan_csv", params(("id" = String, Path)),
     responses((status = 200, body = String, content_type = "text/csv"), (status = "default", body = Problem))
 )]
-pub async fn csv(State(state): State<AppState>, Reader(units): Reader, Id(id): Id) -> ApiResult<Response> {
+pub async fn csv(
+    State(state): State<AppState>,
+    _all: WholeShop,
+    Reader(units): Reader,
+    Id(id): Id,
+) -> ApiResult<Response> {
     let own = plan_file(&printed_plan(&state, id, units).await?);
     let headers = [
         (header::CONTENT_TYPE, "text/csv; charset=utf-8".to_owned()),
@@ -155,7 +161,12 @@ pub async fn csv(State(state): State<AppState>, Reader(units): Reader, Id(id): I
     get, path = "/api/plans/{id}/plan.json", operation_id = "plan_json", params(("id" = String, Path)),
     responses((status = 200, body = PlanFile), (status = "default", body = Problem))
 )]
-pub async fn json(State(state): State<AppState>, Reader(units): Reader, Id(id): Id) -> ApiResult<Response> {
+pub async fn json(
+    State(state): State<AppState>,
+    _all: WholeShop,
+    Reader(units): Reader,
+    Id(id): Id,
+) -> ApiResult<Response> {
     let own = plan_file(&printed_plan(&state, id, units).await?);
     Ok(([(header::CONTENT_DISPOSITION, file_name(&own, "json"))], Json(own)).into_response())
 }
@@ -165,6 +176,6 @@ pub async fn json(State(state): State<AppState>, Reader(units): Reader, Id(id): 
     post, path = "/api/plans/read", operation_id = "read_plan", request_body = SentPlanFile,
     responses((status = 200, body = PlanFile), (status = "default", body = Problem))
 )]
-pub async fn read(Body(sent): Body<SentPlanFile>) -> ApiResult<Json<PlanFile>> {
+pub async fn read(_all: WholeShop, Body(sent): Body<SentPlanFile>) -> ApiResult<Json<PlanFile>> {
     parse(&sent.csv).map(Json).map_err(|error| ApiError::from(AppError::refused("csv", &error)))
 }

@@ -356,9 +356,9 @@ pub async fn take_out(
     State(state): State<AppState>,
     _all: WholeShop,
     Id(id): Id,
-    Acting(_by): Acting,
+    Acting(by): Acting,
 ) -> ApiResult<StatusCode> {
-    withdraw_record(&state, id, true).await?;
+    withdraw_record(&state, id, true, by).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -372,9 +372,9 @@ pub async fn put_back(
     State(state): State<AppState>,
     _all: WholeShop,
     Id(id): Id,
-    Acting(_by): Acting,
+    Acting(by): Acting,
 ) -> ApiResult<StatusCode> {
-    withdraw_record(&state, id, false).await?;
+    withdraw_record(&state, id, false, by).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

@@ -12,9 +12,12 @@ use axum::body::Bytes;
 use std::ops::Deref;
 use std::sync::Arc;
 
-/// Shared state.
+/// Shared state. Each layer and each handler has a clone, so one is a single count.
 #[derive(Clone)]
-pub struct AppState {
+pub struct AppState(Arc<Shared>);
+
+/// What is shared.
+pub struct Shared {
     /// The use cases, and what they work on.
     pub app: App,
     /// How it is reached, for telling its own pages from others.
@@ -38,7 +41,7 @@ pub struct AppState {
 impl AppState {
     /// State of a server.
     pub fn new(db: Db, clock: Clock, reach: Reach) -> Self {
-        Self {
+        Self(Arc::new(Shared {
             app: App::new(db, clock),
             reach: Arc::new(reach),
             pairing: Arc::default(),
@@ -48,12 +51,19 @@ impl AppState {
             imports: Arc::new(tokio::sync::Semaphore::new(1)),
             feeds: Arc::default(),
             records: Arc::default(),
-        }
+        }))
+    }
+}
+
+impl Deref for AppState {
+    type Target = Shared;
+    fn deref(&self) -> &Shared {
+        &self.0
     }
 }
 
 /// A handler calls the use cases by the state that it shares.
-impl Deref for AppState {
+impl Deref for Shared {
     type Target = App;
     fn deref(&self) -> &App {
         &self.app

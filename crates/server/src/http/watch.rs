@@ -67,8 +67,7 @@ pub fn panicked(cause: Box<dyn Any + Send + 'static>) -> Response {
 }
 
 /// What the framework refuses in plain text becomes a problem document as well.
-pub async fn as_problem(request: Request, next: Next) -> Response {
-    let response = next.run(request).await;
+pub async fn as_problem(response: Response) -> Response {
     let status = response.status();
     let known = response.headers().get(header::CONTENT_TYPE).is_some_and(|t| {
         t.as_bytes().starts_with(b"application/problem+json") || t.as_bytes().starts_with(b"text/html")

@@ -124,8 +124,8 @@ const groups = computed<MenuGroup[]>(() => [
       props.page.bank.archived_at
         ? { key: 'restore', label: 'Restore' }
         : { key: 'archive', label: 'Archive' },
-      ...(!props.page.history.length && !props.page.open_round
-        ? [{ key: 'remove', label: 'Delete, it has no readings' }]
+      ...(props.page.deletable
+        ? [{ key: 'remove', label: 'Delete, nothing is written down' }]
         : []),
     ],
   },
@@ -162,6 +162,9 @@ function choose(key: string): void {
     cancel-text="Leave it"
     @ok="remove"
   >
-    <p>It has no readings. Its description and what is noted of it are lost.</p>
+    <p>
+      Nothing is written down of it: no reading, visit, plan or reminder. Its description, its equipment and
+      the notes on getting to it are lost.
+    </p>
   </a-modal>
 </template>

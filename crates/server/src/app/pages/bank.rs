@@ -224,6 +224,7 @@ fn read(db: &Connection, id: &str, today: Date, units: ReaderUnits) -> Result<Ba
         fill_mark: model.fill_mark.clone(),
         model_source: model.source.clone(),
         model_name: model.name.clone(),
+        deletable: bank.archived_at.is_none() && BankRow::written_down(db, &bank.id)?.is_empty(),
         bank,
         site,
     })

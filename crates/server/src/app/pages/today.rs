@@ -171,10 +171,10 @@ fn read(
 /// Whatever the reading fails with.
 pub async fn today_page(app: &App, filter: Filter, units: ReaderUnits) -> AppResult<TodayPage> {
     let at = (app.clock.today(), app.clock.now());
-    let unreadable = std::sync::Arc::clone(&app.unreadable);
+    let shared = app.clone();
     let page = fresh::read(app, Wanted::All, move |db| {
         let page = read(db, &filter, at, units)?;
-        Ok(TodayPage { unreadable: unreadable.told(db)?, ..page })
+        Ok(TodayPage { unreadable: shared.unreadable.told(db)?, ..page })
     });
     Ok(page.await?)
 }

@@ -155,4 +155,6 @@ pub struct BankPage {
     pub model_source: String,
     /// Name of the model.
     pub model_name: String,
+    /// True while nothing is written down of it, so that it can be deleted.
+    pub deletable: bool,
 }
