@@ -131,9 +131,24 @@ impl<'a> Full<'a> {
             .body(self::record())
     }
 
+    fn own(&self, method: Method, path: &str) -> RequestBuilder {
+        self.shop.request(method, path).header("if-match", "\"1\"")
+    }
+
+    fn put(&self, path: &str, body: &Value) -> RequestBuilder {
+        self.own(Method::PUT, path).json(body)
+    }
+
     /// Every operation that changes a bank, by its name in the interface, as somebody sends it who has just
     /// looked.
     async fn changes(&self) -> Vec<(&'static str, RequestBuilder)> {
+        let mut all = self.of_its_description().await;
+        all.extend(self.of_what_lies_beside_it());
+        all.extend(self.of_work_on_it());
+        all
+    }
+
+    async fn of_its_description(&self) -> Vec<(&'static str, RequestBuilder)> {
         let bank = format!("/api/banks/{}", self.bank);
         let looked = self.shop.request(Method::GET, &bank).send().await.unwrap();
         let version = looked.headers()["etag"].clone();
@@ -141,11 +156,6 @@ impl<'a> Full<'a> {
         let ask = |method: Method, path: String| {
             self.shop.request(method, &path).header("if-match", version.clone())
         };
-        let own = |method: Method, path: String| self.shop.request(method, &path).header("if-match", "\"1\"");
-        let put = |path: String, body: Value| own(Method::PUT, path).json(&body);
-        let note = json!({"what": {"kind": "note", "text": "x"}, "taken_at": "2026-10-08T09:00:00Z"});
-        let (visit, closed, round, run) = (&self.visit, &self.closed, &self.round, &self.run);
-        let photo = |which: usize| format!("/api/photos/{}", self.photo[which]);
         vec![
             ("delete_bank", ask(Method::DELETE, bank.clone())),
             ("put_access", ask(Method::PUT, format!("{bank}/access")).json(&json!({"notes": {}}))),
@@ -169,6 +179,14 @@ impl<'a> Full<'a> {
                     .header("if-match", "\"0\"")
                     .json(&json!({"equipment": {}})),
             ),
+        ]
+    }
+
+    fn of_what_lies_beside_it(&self) -> Vec<(&'static str, RequestBuilder)> {
+        let bank = format!("/api/banks/{}", self.bank);
+        let own = |method: Method, path: String| self.own(method, &path);
+        let put = |path: String, body: Value| self.put(&path, &body);
+        vec![
             (
                 "put_change",
                 put(
@@ -212,6 +230,16 @@ impl<'a> Full<'a> {
                     json!({"bank": self.bank, "task": "round", "from": "2026-10-08", "until": "2026-10-20", "reason": "rain"}),
                 ),
             ),
+        ]
+    }
+
+    fn of_work_on_it(&self) -> Vec<(&'static str, RequestBuilder)> {
+        let own = |method: Method, path: String| self.own(method, &path);
+        let put = |path: String, body: Value| self.put(&path, &body);
+        let note = json!({"what": {"kind": "note", "text": "x"}, "taken_at": "2026-10-08T09:00:00Z"});
+        let (visit, closed, round, run) = (&self.visit, &self.closed, &self.round, &self.run);
+        let photo = |which: usize| format!("/api/photos/{}", self.photo[which]);
+        vec![
             ("put_round", put(format!("/api/rounds/{}", id()), opening(&self.bank))),
             (
                 "edit_round",
@@ -280,7 +308,8 @@ async fn an_archived_bank_takes_nothing_by_any_operation_and_everything_again_wh
     for (name, request) in changes {
         let (status, said) = answer(request.send().await.unwrap()).await;
         let archived = (status, &said["type"]) == (StatusCode::CONFLICT, &json!("/problems/archived"));
-        if !archived && !(REFUSED_AS_WELL.contains(&name) && status.is_client_error()) {
+        let as_well = REFUSED_AS_WELL.contains(&name) && status.is_client_error();
+        if !archived && !as_well {
             taken.push(format!("{name}: {status} {said}"));
         }
     }

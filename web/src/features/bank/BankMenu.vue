@@ -124,9 +124,7 @@ const groups = computed<MenuGroup[]>(() => [
       props.page.bank.archived_at
         ? { key: 'restore', label: 'Restore' }
         : { key: 'archive', label: 'Archive' },
-      ...(props.page.deletable
-        ? [{ key: 'remove', label: 'Delete, nothing is written down' }]
-        : []),
+      ...(props.page.deletable ? [{ key: 'remove', label: 'Delete, nothing is written down' }] : []),
     ],
   },
 ]);
