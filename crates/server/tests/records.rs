@@ -86,6 +86,12 @@ async fn a_file_is_looked_at_read_and_judged_and_its_source_is_remembered() {
         "4320 lines from 1 Aug 2026 00:00 to 30 Aug 2026 23:50, kept as 4320 rows of a minute."
     );
     assert_eq!((&taken["lines"], &taken["faults"]), (&json!([]), &json!([])));
+    // Its year is judged and what is due is worked out before anybody looks.
+    let db = rusqlite::Connection::open(shop.folder.path().join("rainshadow.db")).unwrap();
+    for table in ["record_judged", "due_state"] {
+        let rows = db.query_row(&format!("SELECT count(*) FROM {table}"), [], |row| row.get::<_, i64>(0));
+        assert_eq!(rows.unwrap(), 1, "{table}");
+    }
     // The same again, after a lost answer, changes nothing; another under the same id is refused.
     assert_eq!(read(&shop, &bank, &record, &own, &text).await, (StatusCode::OK, taken));
     let mut other = own.clone();

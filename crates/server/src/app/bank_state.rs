@@ -2,7 +2,7 @@
 
 use super::bank_facts::{Known, known};
 use super::judge_rounds::{derive_missing, rederive};
-use super::records::judged::BankRecord;
+use super::records::judged::JudgedYear;
 use crate::db::{
     BankRow, Connection, DbError, Transaction, assessments, due, scratch_copy, texts_of_derived,
 };
@@ -46,8 +46,8 @@ pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
     }
     derive_missing(tx, id)?;
     let bank = BankRow::by_id(tx, id)?;
-    if let Some(record) = BankRecord::of(tx, &bank)? {
-        record.keep(tx)?;
+    if let Some(year) = JudgedYear::missing(tx, &bank)? {
+        year.keep(tx)?;
     }
     let known = known(tx, &bank)?;
     let state = merged(&bank, &known);

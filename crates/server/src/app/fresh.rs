@@ -5,7 +5,8 @@
 use super::App;
 use super::bank_state::refresh;
 use super::judge_rounds::derive_missing;
-use crate::db::{Connection, Transaction};
+use super::records::judged::JudgedYear;
+use crate::db::{BankRow, Connection, Transaction};
 use crate::db::{DbError, assessments, due};
 
 /// Banks worked out in one write: who wants to write meanwhile waits for a few, not for all.
@@ -74,8 +75,18 @@ fn one(wanted: &Wanted, tx: &Transaction<'_>, bank: &str) -> Result<(), DbError>
     }
 }
 
+/// Years of records that are not kept. They are judged beside the writer, since one takes as long as many
+/// saved readings; what cannot be read is told by who works the bank out.
+fn years_missing(db: &Connection, banks: &[String]) -> Vec<JudgedYear> {
+    let year = |bank: &String| JudgedYear::missing(db, &BankRow::by_id(db, bank)?);
+    banks.iter().filter_map(|bank| year(bank).ok().flatten()).collect()
+}
+
 /// Works out what is missing and keeps it.
-async fn kept(app: &App, wanted: &Wanted) -> Result<(), DbError> {
+///
+/// # Errors
+/// Whatever the database fails with.
+pub(super) async fn kept(app: &App, wanted: &Wanted) -> Result<(), DbError> {
     let asked = wanted.clone();
     let missing = app.db.read(move |db| todo(db, &asked)).await?;
     let commits = app.db.commits();
@@ -83,7 +94,18 @@ async fn kept(app: &App, wanted: &Wanted) -> Result<(), DbError> {
         missing.into_iter().filter(|bank| !app.unreadable.is_known(bank, commits)).collect();
     for part in missing.chunks(PART) {
         let (part, asked, banks) = (part.to_vec(), wanted.clone(), part.to_vec());
-        let found = app.db.write(move |tx| work_out(tx, &part, |tx, bank| one(&asked, tx, bank))).await?;
+        let years = match wanted {
+            Wanted::Judged(_) => Vec::new(),
+            _ => app.db.read(move |db| Ok(years_missing(db, &banks))).await?,
+        };
+        let banks = part.clone();
+        let found = app.db.write(move |tx| {
+            for year in &years {
+                year.keep(tx)?;
+            }
+            work_out(tx, &part, |tx, bank| one(&asked, tx, bank))
+        });
+        let found = found.await?;
         app.unreadable.keep(found, &banks, app.db.commits());
     }
     Ok(())

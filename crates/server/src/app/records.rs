@@ -4,6 +4,7 @@ pub mod being_read;
 pub(crate) mod judged;
 
 use super::App;
+use super::fresh::{self, Wanted};
 use super::refused::{AppError, AppResult};
 use super::sites::name;
 use crate::db::{BankRow, DbError, ModelRow, NewRecord, RecordRow, Site, Transaction, Written};
@@ -122,18 +123,23 @@ pub fn keep_rows(app: &App, id: &str, rows: &[MinuteRow]) -> Result<(), DbError>
     app.db.write_now(|tx| RecordRow::append(tx, id, rows))
 }
 
-/// Says that a file was read to its end.
+/// Says that a file was read to its end, and works out what its bank comes to with it: whoever looks next
+/// does not wait.
 ///
 /// # Errors
 /// Whatever the write fails with.
-pub async fn finish_record(app: &App, id: String, brought: ReadToEnd) -> AppResult<()> {
+pub async fn finish_record(app: &App, id: String, bank: String, brought: ReadToEnd) -> AppResult<()> {
     let now = app.clock.now();
     let told = serde_json::to_string(&brought)
         .map_err(|e| DbError::BadRow { what: "record", why: e.to_string() })?;
     let finish = move |tx: &Transaction<'_>| {
         RecordRow::finish(tx, &id, (brought.span, &told, &brought.other_way), now)
     };
-    Ok(app.write(finish).await?)
+    app.write(finish).await?;
+    if let Err(error) = fresh::kept(app, &Wanted::Bank(bank)).await {
+        tracing::warn!(%error, "what a record tells is worked out when somebody looks");
+    }
+    Ok(())
 }
 
 /// Throws away what was kept of a file that could not be read to its end; on the thread that asks.

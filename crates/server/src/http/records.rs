@@ -272,7 +272,7 @@ pub async fn read(
     Acting(by): Acting,
     body: Body,
 ) -> ApiResult<Json<RecordTaken>> {
-    let (bank, record) = (uuid(&bank, "id")?, uuid(&record, "record")?);
+    let (id, record) = (uuid(&bank, "id")?, uuid(&record, "record")?);
     let source = source_of(&query.source)?;
     let (head, mut file) = reading::begun(body).await?;
     let looked = match look(&head, Some(&source)) {
@@ -288,7 +288,7 @@ pub async fn read(
             && source.positive != Some(crate::formats::record_csv::PositiveCurrent::OfCharger);
     let asked = RecordAsked {
         id: record.clone(),
-        bank,
+        bank: id.clone(),
         source_name: source.name.clone(),
         source: serde_json::to_string(&source).unwrap_or_default(),
         header: known_by(&looked),
@@ -306,7 +306,7 @@ pub async fn read(
     }
     let read = reading::to_its_end(&state, &own, file, (source, bank, zone.clone()));
     let read = read.await.map_err(|e| refused(&e))?;
-    finish_record(&state, record, read.brought.clone()).await?;
+    finish_record(&state, record, id, read.brought.clone()).await?;
     Ok(Json(taken(&read.brought, &read.faults, &zone)))
 }
 

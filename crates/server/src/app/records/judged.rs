@@ -104,15 +104,38 @@ impl BankRecord {
         }
     }
 
-    /// Works its last year out and keeps it, where it is not kept.
-    pub fn keep(&self, tx: &Transaction<'_>) -> Result<(), DbError> {
+    /// Its last year, worked out; none: it is kept.
+    pub fn missing_year(&self, db: &Connection) -> Result<Option<JudgedYear>, DbError> {
         let key = self.key();
-        if records::judged(tx, &self.id, &key)?.is_some() {
-            return Ok(());
+        if records::judged(db, &self.id, &key)?.is_some() {
+            return Ok(None);
         }
-        let judged = self.judged(tx, self.last_day())?;
+        let judged = self.judged(db, self.last_day())?;
         let text = serde_json::to_string(&judged)
             .map_err(|e| DbError::BadRow { what: "judged record", why: e.to_string() })?;
-        records::keep_judged(tx, &self.id, &key, &text)
+        Ok(Some(JudgedYear { bank: self.id.clone(), key, text }))
+    }
+}
+
+/// What the last year of a record tells, to be kept; its key holds all that it was told from, so that it is
+/// right whenever it is.
+pub(crate) struct JudgedYear {
+    bank: String,
+    key: String,
+    text: String,
+}
+
+impl JudgedYear {
+    /// Of a bank; none: it is kept, or nothing of it is on record.
+    pub fn missing(db: &Connection, bank: &BankRow) -> Result<Option<Self>, DbError> {
+        match BankRecord::of(db, bank)? {
+            Some(record) => record.missing_year(db),
+            None => Ok(None),
+        }
+    }
+
+    /// Keeps it.
+    pub fn keep(&self, tx: &Transaction<'_>) -> Result<(), DbError> {
+        records::keep_judged(tx, &self.bank, &self.key, &self.text)
     }
 }
