@@ -1,15 +1,17 @@
 //! Looking a data folder over: pages, references, every row through its constructor, photographs,
 //! caches against recomputation; and setting aside what cannot be read.
 
+use crate::app::bank_state::recompute;
 use crate::app::bank_state::stale_caches;
-use crate::app::judge_rounds::rederive;
+use crate::app::planners::Planner;
+use crate::app::typed::equipment::TypedEquipment;
 use crate::db::folder::{DATABASE, Held};
 use crate::db::{
-    BadRow, Db, DbError, LOOSE, OpenError, bad_rows, due, facts_of, listed_photographs, open_to_read,
-    set_aside,
+    BadRow, Db, DbError, LOOSE, LookAtText, OpenError, bad_rows, derived, facts_of, listed_photographs,
+    open_to_read, set_aside,
 };
+use crate::formats::record_csv::RecordSource;
 use crate::photos;
-use indicatif::ProgressBar;
 use std::collections::BTreeSet;
 use std::path::Path;
 use thiserror::Error;
@@ -38,6 +40,21 @@ pub struct Found {
     /// What was put right.
     pub repaired: Vec<String>,
 }
+
+fn json<T: serde::de::DeserializeOwned>(text: &str) -> Result<(), String> {
+    serde_json::from_str::<T>(text).map(drop).map_err(|e| e.to_string())
+}
+
+fn planner(word: &str) -> Result<(), String> {
+    Planner::of(word).map(drop).ok_or_else(|| format!("{word} is no planner"))
+}
+
+/// Columns that are made by the floors above the database.
+const ABOVE: [(&str, &str, LookAtText); 3] = [
+    ("plan", "planner", planner),
+    ("record_import", "source", json::<RecordSource>),
+    ("equipment", "typed", json::<TypedEquipment>),
+];
 
 fn said(bad: &BadRow) -> String {
     let can = if LOOSE.contains(&bad.table) { "--repair sets it aside" } else { "restore a backup" };
@@ -97,7 +114,7 @@ pub fn look(folder: &Path) -> Result<Found, DoctorError> {
     if facts.dangling > 0 {
         found.faults.push(format!("{} rows point at rows that are not there", facts.dangling));
     }
-    let bad = bad_rows(&db)?;
+    let bad = bad_rows(&db, &ABOVE)?;
     found.faults.extend(bad.iter().map(said));
     photographs(folder, &listed_photographs(&db)?, &mut found);
     // What hangs on broken rows cannot be worked out.
@@ -128,7 +145,7 @@ pub fn repair(folder: &Path) -> Result<Found, DoctorError> {
     let now = jiff::Timestamp::now();
     let gone = db.write_now(|tx| {
         let mut gone = Vec::new();
-        for bad in bad_rows(tx)?.iter().filter(|bad| LOOSE.contains(&bad.table)) {
+        for bad in bad_rows(tx, &ABOVE)?.iter().filter(|bad| LOOSE.contains(&bad.table)) {
             let count = set_aside(tx, bad, now)?;
             if count > 0 {
                 gone.push(format!("{}; {count} set aside", said(bad)));
@@ -137,11 +154,10 @@ pub fn repair(folder: &Path) -> Result<Found, DoctorError> {
         Ok(gone)
     })?;
     repaired.extend(gone);
+    // What is not derived anew here is when somebody looks.
+    db.write_now(|tx| derived::forget_all(tx))?;
     // Where a bank's own row is broken its rounds cannot be judged: the others are.
-    if let Err(error) = db.write_now(|tx| {
-        due::forget_all(tx)?;
-        rederive(tx, &ProgressBar::hidden())
-    }) {
+    if let Err(error) = db.write_now(recompute) {
         repaired.push(format!("not everything could be derived anew: {error}"));
     }
     drop(db);

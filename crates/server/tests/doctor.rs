@@ -2,11 +2,13 @@
 #![allow(clippy::unwrap_used, reason = "helpers fail loudly")]
 
 use crate::common::{Shop, id, seeded};
+use base64::Engine as _;
 use rainshadow::doctor::{look, repair};
 use reqwest::{Method, StatusCode};
 use serde_json::json;
 use std::path::Path;
 use std::process::Command;
+use std::sync::LazyLock;
 use tempfile::TempDir;
 
 fn sql(folder: &Path, statement: &str) {
@@ -15,10 +17,21 @@ fn sql(folder: &Path, statement: &str) {
     assert!(db.execute(statement, []).unwrap() > 0, "{statement}");
 }
 
+/// Made once: each test has a copy.
 fn demo() -> TempDir {
-    let folder = tempfile::tempdir().unwrap();
-    seeded(folder.path());
-    folder
+    static MADE: LazyLock<TempDir> = LazyLock::new(|| {
+        let folder = tempfile::tempdir().unwrap();
+        seeded(folder.path());
+        folder
+    });
+    copy_of(MADE.path())
+}
+
+fn copy_of(folder: &Path) -> TempDir {
+    let copy = tempfile::tempdir().unwrap();
+    let done = Command::new("cp").arg("-r").arg(folder.join(".")).arg(copy.path()).status().unwrap();
+    assert!(done.success());
+    copy
 }
 
 #[test]
@@ -50,6 +63,24 @@ fn every_kind_of_row_is_named_when_it_cannot_be_read() {
             "of layout cannot be read: shape",
         ),
         ("UPDATE battery_model SET body = '{}' WHERE rowid = 1", "of battery_model cannot be read: body"),
+        ("UPDATE site SET wet_season = 'often' WHERE rowid = 1", "of site cannot be read: wet_season"),
+        ("UPDATE equipment SET typed = '{'", "of equipment cannot be read: typed"),
+        (
+            "INSERT INTO plan (id, planner, name, entries, begun, unit, said, made_at, person, device, sent) \
+             VALUES ('p', 'dance', '', '{}', '{}', 'C', '', '2026-10-08T09:00:00Z', '', '', '')",
+            "of plan cannot be read: planner dance is no planner",
+        ),
+        (
+            "INSERT INTO plan (id, planner, name, entries, begun, unit, said, made_at, person, device, sent) \
+             VALUES ('p', 'storage', '', '{}', '{}', 'K', '', '2026-10-08T09:00:00Z', '', '', '')",
+            "of plan cannot be read: unit",
+        ),
+        ("UPDATE record_import SET source = '[]'", "of record_import cannot be read: source"),
+        ("UPDATE record_import SET told = '{'", "of record_import cannot be read: told"),
+        (
+            "UPDATE record_day SET minutes = substr(minutes, 1, 20) WHERE rowid = 3",
+            "row 3 of record_day cannot be read: minutes it breaks off inside a row",
+        ),
         ("DELETE FROM site WHERE rowid = 1", "point at rows that are not there"),
     ] {
         let folder = demo();
@@ -186,5 +217,67 @@ async fn one_bad_row_takes_neither_today_nor_list_nor_calendar_down_for_the_othe
         let calendar = shop.request(Method::GET, "/api/calendar.ics").send().await.unwrap();
         assert_eq!(calendar.status(), StatusCode::OK);
         assert!(calendar.text().await.unwrap().contains("Kestrel Dome"));
+    }
+}
+
+#[test]
+fn a_file_of_a_monitor_that_cannot_be_read_is_set_aside_with_its_days() {
+    let folder = demo();
+    let db = rusqlite::Connection::open(folder.path().join("rainshadow.db")).unwrap();
+    let rows = |table: &str| -> i64 {
+        db.query_row(&format!("SELECT count(*) FROM {table}"), [], |row| row.get(0)).unwrap()
+    };
+    let (files, days) = (rows("record_import"), rows("record_day"));
+    assert!(files == 1 && days > 300);
+    let first: Vec<u8> =
+        db.query_row("SELECT minutes FROM record_day ORDER BY rowid", [], |row| row.get(0)).unwrap();
+    sql(folder.path(), "UPDATE record_import SET other_way = 'nope'");
+    let found = repair(folder.path()).unwrap();
+    assert_eq!(found.faults, Vec::<String>::new());
+    assert_eq!((rows("record_import"), rows("record_day"), rows("set_aside")), (0, 0, days + 1));
+    // the minutes are there as they were
+    let kept: String = db
+        .query_row(
+            "SELECT contents FROM set_aside WHERE from_table = 'record_day' ORDER BY rowid",
+            [],
+            |row| row.get(0),
+        )
+        .unwrap();
+    let kept: serde_json::Value = serde_json::from_str(&kept).unwrap();
+    let bytes = base64::prelude::BASE64_STANDARD.decode(kept["minutes"].as_str().unwrap()).unwrap();
+    assert_eq!(bytes, first);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_derived_row_that_cannot_be_read_is_derived_anew_when_somebody_looks() {
+    let shop = Shop::open_in(demo()).await;
+    shop.get("/api/today").await;
+    let before = shop.get("/api/banks").await;
+    let sound = shop.close().await;
+    for statements in [
+        ["UPDATE due_item SET body = '{' WHERE place = 0", "UPDATE record_judged SET judged = '{'"],
+        ["UPDATE due_item SET task = 'dance'", "UPDATE judged_cell SET corrected = 12.65"],
+        ["UPDATE due_item SET day = '2026-00-00'", "UPDATE assessment SET condition = 'dance'"],
+        ["UPDATE due_state SET state = '{'", "UPDATE assessment SET body = '{'"],
+        ["UPDATE due_state SET forecast = '{'", "DELETE FROM record_judged"],
+    ] {
+        let folder = copy_of(sound.path());
+        for statement in statements {
+            sql(folder.path(), statement);
+        }
+        let shop = Shop::open_in(folder).await;
+        let today = shop.get("/api/today").await;
+        assert!(today["total"].as_i64().unwrap() > 0, "{statements:?}: {today}");
+        assert_eq!(today["unreadable"], json!([]), "{statements:?}");
+        assert_eq!(shop.get("/api/banks").await, before, "{statements:?}");
+        let calendar = shop.request(Method::GET, "/api/calendar.ics").send().await.unwrap();
+        assert_eq!(calendar.status(), StatusCode::OK, "{statements:?}");
+        for bank in before.as_array().unwrap() {
+            let bank = bank["id"].as_str().unwrap();
+            for page in ["", "/diagnosis", "/record"] {
+                shop.get(&format!("/api/banks/{bank}{page}")).await;
+            }
+        }
+        assert_eq!(look(shop.close().await.path()).unwrap().faults, Vec::<String>::new(), "{statements:?}");
     }
 }

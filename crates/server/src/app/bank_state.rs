@@ -1,12 +1,9 @@
 //! The state of a bank: merged by the core, kept until something it rests on changes.
 
 use super::bank_facts::{Known, known};
-use super::judge_rounds::{derive_missing, rederive};
+use super::judge_rounds::derive_missing;
 use super::records::judged::JudgedYear;
-use crate::db::{
-    BankRow, Connection, DbError, Transaction, assessments, due, scratch_copy, texts_of_derived,
-};
-use indicatif::ProgressBar;
+use crate::db::{BankRow, Connection, DbError, Transaction, assessments, derived, due, scratch_copy};
 use rainshadow_core::bank_state::{BankKnown, BankState};
 use rainshadow_core::rest::judge_rest;
 use rainshadow_core::visit::{Judged, last_electrical, rest_sheet, uneven};
@@ -56,17 +53,16 @@ pub(crate) fn refresh(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
 
 /// Derives everything anew, as on a copy that is thrown away.
 pub(crate) fn recompute(tx: &Transaction<'_>) -> Result<(), DbError> {
-    rederive(tx, &ProgressBar::hidden())?;
-    due::forget_all(tx)?;
+    derived::forget_all(tx)?;
     due::stale(tx)?.iter().try_for_each(|bank| refresh(tx, bank))
 }
 
 /// What is kept and would be derived otherwise, worked out on a copy that is thrown away.
 pub(crate) fn stale_caches(live: &Connection) -> Result<Vec<String>, DbError> {
     let mut copy = scratch_copy(live)?;
-    let kept = texts_of_derived(&copy)?;
+    let kept = derived::texts(&copy)?;
     let tx = copy.transaction()?;
     recompute(&tx)?;
-    let anew = texts_of_derived(&tx)?;
+    let anew = derived::texts(&tx)?;
     Ok(kept.into_iter().filter(|(of, text)| anew.get(of) != Some(text)).map(|(of, _)| of).collect())
 }

@@ -7,7 +7,8 @@ use super::bank_state::refresh;
 use super::judge_rounds::derive_missing;
 use super::records::judged::JudgedYear;
 use crate::db::{BankRow, Connection, Transaction};
-use crate::db::{DbError, assessments, due};
+use crate::db::{DbError, assessments, derived, due};
+use std::collections::BTreeSet;
 
 /// Banks worked out in one write: who wants to write meanwhile waits for a few, not for all.
 const PART: usize = 8;
@@ -36,9 +37,18 @@ fn work_out(
     each: impl Fn(&Transaction<'_>, &str) -> Result<(), DbError>,
 ) -> Result<Vec<(String, String)>, DbError> {
     let mut unreadable = Vec::new();
+    // A derived row that cannot be read goes with all that is derived of its bank.
+    let anew = |bank: &String| match each(tx, bank) {
+        Err(DbError::BadDerived { bank: of, what, why }) => {
+            tracing::warn!(of, what, why, "what is derived of a bank is derived anew");
+            derived::forget(tx, &of)?;
+            each(tx, bank)
+        }
+        done => done,
+    };
     for bank in banks {
         tx.execute_batch("SAVEPOINT bank")?;
-        match each(tx, bank) {
+        match anew(bank) {
             Ok(()) => tx.execute_batch("RELEASE bank")?,
             Err(error) if error.is_of_storage() => return Err(error),
             Err(error) => {
@@ -118,11 +128,29 @@ pub async fn catch_up(app: App) {
     }
 }
 
-/// Reads a page after what it rests on was worked out.
+/// Reads a page after what it rests on was worked out. Where it meets a derived row that cannot be read,
+/// all that is derived of that bank is derived anew, and it is read once more.
 ///
 /// # Errors
 /// Whatever the reading fails with; a disk that takes nothing is none.
 pub async fn read<T: Send + 'static>(
+    app: &App,
+    wanted: Wanted,
+    page: impl FnOnce(&Connection) -> Result<T, DbError> + Clone + Send + 'static,
+) -> Result<T, DbError> {
+    let mut forgotten = BTreeSet::new();
+    loop {
+        match read_once(app, wanted.clone(), page.clone()).await {
+            Err(DbError::BadDerived { bank, what, why }) if forgotten.insert(bank.clone()) => {
+                tracing::warn!(bank, what, why, "what is derived of a bank is derived anew");
+                app.db.write(move |tx| derived::forget(tx, &bank)).await?;
+            }
+            done => return done,
+        }
+    }
+}
+
+async fn read_once<T: Send + 'static>(
     app: &App,
     wanted: Wanted,
     page: impl FnOnce(&Connection) -> Result<T, DbError> + Send + 'static,

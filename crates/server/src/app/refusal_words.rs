@@ -84,6 +84,7 @@ pub fn said(error: &DbError) -> String {
         DbError::DiskFull
         | DbError::Busy
         | DbError::BadRow { .. }
+        | DbError::BadDerived { .. }
         | DbError::Files(_)
         | DbError::Sqlite(_)
         | DbError::Crashed => error.to_string(),

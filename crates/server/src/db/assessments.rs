@@ -2,6 +2,7 @@
 //! input changes and derived anew when somebody asks.
 
 use super::bank_lists::TITLE;
+use super::derived::{bad, from_kept};
 use super::error::{from_json, to_json};
 use super::{BankRow, DbError, RoundRow, VisitRow, visit_entries};
 use rainshadow_core::bank::{BatteryAddress, CellAddress};
@@ -87,8 +88,8 @@ pub(crate) fn past(db: &Connection, bank: &BankRow, round: &RoundRow) -> Result<
             });
         }
         let Some(battery) = places.get(row.get_ref(3)?.as_str().unwrap_or_default()) else { continue };
-        let corrected = SpecificGravity::try_from(row.get::<_, f64>(5)?)
-            .map_err(|e| DbError::BadRow { what: "judged cell", why: e.to_string() })?;
+        let corrected =
+            SpecificGravity::try_from(row.get::<_, f64>(5)?).map_err(|e| bad("judged cell", &bank.id, &e))?;
         if let Some(last) = all.last_mut() {
             last.cells.push(PastCell {
                 cell: CellAddress { battery: *battery, cell: row.get(4)? },
@@ -102,11 +103,11 @@ pub(crate) fn past(db: &Connection, bank: &BankRow, round: &RoundRow) -> Result<
 
 /// The judgement of a finished round, if it is derived.
 pub(crate) fn derived(db: &Connection, round: &str) -> Result<Option<Assessment>, DbError> {
-    let body: Option<String> = db
-        .prepare_cached("SELECT body FROM assessment WHERE round_id = ? AND rules_revision = ?")?
-        .query_row((round, RULES_REVISION), |row| row.get(0))
+    let kept: Option<(String, String)> = db
+        .prepare_cached("SELECT bank_id, body FROM assessment WHERE round_id = ? AND rules_revision = ?")?
+        .query_row((round, RULES_REVISION), |row| Ok((row.get(0)?, row.get(1)?)))
         .optional()?;
-    body.map(|body| from_json("assessment", &body)).transpose()
+    kept.map(|(bank, body)| from_kept("judgement", &bank, &body)).transpose()
 }
 
 /// Deviations by block and cell.
@@ -227,7 +228,7 @@ pub fn history(db: &Connection, bank: &str) -> Result<Vec<HistoryRow>, DbError> 
     })?
     .map(|row| {
         let (condition, row) = row?;
-        Ok(HistoryRow { condition: from_json("assessment", &condition)?, ..row })
+        Ok(HistoryRow { condition: from_kept("judgement", bank, &condition)?, ..row })
     })
     .collect()
 }

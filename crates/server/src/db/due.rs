@@ -2,6 +2,7 @@
 //! changes.
 
 use super::DbError;
+use super::derived::{bad, from_kept};
 use super::error::{from_json, to_json};
 use jiff::ToSpan;
 use jiff::civil::Date;
@@ -143,19 +144,13 @@ pub(crate) fn state_of(db: &Connection, bank: &str) -> Result<Option<BankState>,
         .query_row((bank, REVISION), |row| row.get(0))
         .optional()?;
     let Some(body) = body else { return Ok(None) };
-    let state: BankState = from_json("state of a bank", &body)?;
+    let state: BankState = from_kept("state", bank, &body)?;
     let mut query = db.prepare_cached("SELECT body FROM due_item WHERE bank_id = ? ORDER BY place")?;
     let due = query
         .query_map([bank], |row| row.get::<_, String>(0))?
-        .map(|body| from_json("due item", &body?))
+        .map(|body| from_kept("due item", bank, &body?))
         .collect::<Result<_, _>>()?;
     Ok(Some(BankState { due, ..state }))
-}
-
-/// Forgets the state of every bank.
-pub(crate) fn forget_all(tx: &Connection) -> Result<(), DbError> {
-    tx.execute("DELETE FROM due_state", [])?;
-    Ok(())
 }
 
 fn rank(consequence: Consequence) -> i64 {
@@ -177,6 +172,10 @@ fn consequence(rank: i64) -> Consequence {
     }
 }
 
+fn kept_day(bank: &str, text: &str) -> Result<Date, DbError> {
+    super::error::day(text).map_err(|e| bad("due day", bank, &e))
+}
+
 /// Everything due until a day on banks that are not archived, in no order.
 pub(crate) fn lines(db: &Connection, day: Date, today: Date) -> Result<Vec<DueLine>, DbError> {
     let mut query = db.prepare_cached(
@@ -187,10 +186,11 @@ pub(crate) fn lines(db: &Connection, day: Date, today: Date) -> Result<Vec<DueLi
     let mut found = query.query([day.to_string()])?;
     let mut all = Vec::new();
     while let Some(row) = found.next()? {
-        let task: Task = from_json("task", row.get_ref(2)?.as_str().unwrap_or_default())?;
-        let date = super::error::day(row.get_ref(4)?.as_str().unwrap_or_default())?;
+        let bank: String = row.get(0)?;
+        let task: Task = from_kept("due task", &bank, row.get_ref(2)?.as_str().unwrap_or_default())?;
+        let date = kept_day(&bank, row.get_ref(4)?.as_str().unwrap_or_default())?;
         all.push(DueLine {
-            bank: row.get(0)?,
+            bank,
             place: row.get(1)?,
             consequence: consequence(row.get(3)?).as_of(task, date, today),
             task,
@@ -226,10 +226,10 @@ fn rows(db: &Connection, sql: &str, given: &[&str], today: Date) -> Result<Vec<(
     let mut last: Option<(String, Ahead)> = None;
     while let Some(row) = found.next()? {
         let bank: String = row.get(0)?;
-        let item: DueItem = from_json("due item", row.get_ref(1)?.as_str().unwrap_or_default())?;
+        let item: DueItem = from_kept("due item", &bank, row.get_ref(1)?.as_str().unwrap_or_default())?;
         if last.as_ref().is_none_or(|(own, _)| *own != bank) {
             let text: Option<String> = row.get(3)?;
-            let ahead = text.map(|t| from_json("forecast", &t)).transpose()?;
+            let ahead = text.map(|t| from_kept("forecast", &bank, &t)).transpose()?;
             last = Some((bank.clone(), ahead));
         }
         let water = last
@@ -263,12 +263,12 @@ pub(crate) fn of_bank(db: &Connection, bank: &str, today: Date) -> Result<Vec<Du
 
 /// The first due day after a day.
 pub(crate) fn next_after(db: &Connection, day: Date) -> Result<Option<Date>, DbError> {
-    let next: Option<String> = db
+    let next: Option<(String, String)> = db
         .prepare_cached(
-            "SELECT d.day FROM due_item d JOIN bank b ON b.id = d.bank_id \
+            "SELECT d.bank_id, d.day FROM due_item d JOIN bank b ON b.id = d.bank_id \
              WHERE b.archived_at IS NULL AND d.day > ? ORDER BY d.day LIMIT 1",
         )?
-        .query_row([day.to_string()], |row| row.get(0))
+        .query_row([day.to_string()], |row| Ok((row.get(0)?, row.get(1)?)))
         .optional()?;
-    next.as_deref().map(super::error::day).transpose()
+    next.map(|(bank, day)| kept_day(&bank, &day)).transpose()
 }

@@ -176,6 +176,16 @@ pub enum DbError {
         /// Why.
         why: String,
     },
+    /// A derived row is not what this version writes; it can be derived anew.
+    #[error("the database holds a {what} of bank {bank} that cannot be read: {why}")]
+    BadDerived {
+        /// Kind of thing.
+        what: &'static str,
+        /// The bank it is derived of.
+        bank: String,
+        /// Why.
+        why: String,
+    },
     /// The disk is full.
     #[error("not saved: the disk of this device is full")]
     DiskFull,

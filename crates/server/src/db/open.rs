@@ -130,6 +130,12 @@ pub(crate) fn reader(data_dir: &Path) -> Result<Connection, OpenError> {
     Ok(connection)
 }
 
+/// Every migration on a database in memory.
+#[cfg(test)]
+pub(super) fn migrate_empty(connection: &mut Connection) {
+    migrations().to_latest(connection).unwrap_or_else(|error| panic!("{error}"));
+}
+
 fn migrations() -> Migrations<'static> {
     Migrations::new(MIGRATIONS.iter().map(|sql| M::up(sql).foreign_key_check()).collect())
 }

@@ -195,7 +195,7 @@ fn unit_key(unit: TemperatureUnit) -> &'static str {
     }
 }
 
-fn unit_of(key: &str) -> Result<TemperatureUnit, DbError> {
+pub(super) fn unit_of(key: &str) -> Result<TemperatureUnit, DbError> {
     match key {
         "C" => Ok(TemperatureUnit::Celsius),
         "F" => Ok(TemperatureUnit::Fahrenheit),

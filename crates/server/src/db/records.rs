@@ -1,10 +1,11 @@
 //! Records that were read from files: what each brought, and its rows of a minute.
 
+use super::derived::from_kept;
 use super::error::{found, from_json, instant, to_json};
 use super::{BankRow, DbError, Written};
 use jiff::Timestamp;
 use rainshadow_core::actor::Actor;
-use rainshadow_core::charging_record::{MinuteRow, OtherWay};
+use rainshadow_core::charging_record::{ChargingRecordJudged, MinuteRow, OtherWay};
 use rainshadow_core::feed::FeedStage;
 use rusqlite::{Connection, OptionalExtension, Row, Transaction};
 use std::collections::BTreeMap;
@@ -106,8 +107,27 @@ fn packed(rows: &[MinuteRow], day: i64) -> Vec<u8> {
     bytes
 }
 
-fn unpacked(bytes: &[u8], day: i64) -> impl Iterator<Item = MinuteRow> + '_ {
-    bytes.chunks_exact(PACKED).map(move |own| {
+/// Why bytes are no packed day; none: they are.
+pub(super) fn not_packed(bytes: &[u8]) -> Option<&'static str> {
+    if !bytes.len().is_multiple_of(PACKED) {
+        return Some("it breaks off inside a row");
+    }
+    let odd = bytes.chunks_exact(PACKED).any(|own| {
+        let minute = i64::from(u16::from_le_bytes([own[0], own[1]]));
+        minute >= DAY || (own[14] != NO_STAGE && usize::from(own[14]) >= STAGES.len())
+    });
+    odd.then_some("a row is of no minute of a day, or of no state")
+}
+
+/// Rows of a packed day.
+///
+/// # Errors
+/// Bytes that are none.
+fn unpacked(bytes: &[u8], day: i64) -> Result<impl Iterator<Item = MinuteRow> + '_, DbError> {
+    if let Some(why) = not_packed(bytes) {
+        return Err(DbError::BadRow { what: "day of a record", why: why.into() });
+    }
+    Ok(bytes.chunks_exact(PACKED).map(move |own| {
         let number = |at: usize| {
             let value = f32::from_le_bytes([own[at], own[at + 1], own[at + 2], own[at + 3]]);
             value.is_finite().then(|| f64::from(value))
@@ -119,7 +139,7 @@ fn unpacked(bytes: &[u8], day: i64) -> impl Iterator<Item = MinuteRow> + '_ {
             celsius: number(10),
             state: STAGES.get(usize::from(own[14])).copied(),
         }
-    })
+    }))
 }
 
 impl RecordRow {
@@ -163,7 +183,7 @@ impl RecordRow {
         for (day, mut rows) in by_day {
             let there: Option<Vec<u8>> = before.query_row((id, day), |row| row.get(0)).optional()?;
             if let Some(bytes) = there {
-                rows.extend(unpacked(&bytes, day));
+                rows.extend(unpacked(&bytes, day)?);
             }
             rows.sort_by_key(|row| row.minute);
             keep.execute((id, day, packed(&rows, day)))?;
@@ -254,19 +274,23 @@ impl RecordRow {
                 .get_ref(1)?
                 .as_blob()
                 .map_err(|e| DbError::BadRow { what: "record", why: e.to_string() })?;
-            let rows = unpacked(bytes, day.get(0)?);
+            let rows = unpacked(bytes, day.get(0)?)?;
             all.extend(rows.filter(|row| (from..to).contains(&row.minute)));
         }
         Ok(all)
     }
 }
 
-/// What the last year of a record tells, as it is kept; none: it is told from something else.
-pub(crate) fn judged(db: &Connection, bank: &str, judged_by: &str) -> Result<Option<String>, DbError> {
-    Ok(db
+/// What the last year of a record tells; none: too little of it is on record.
+pub(crate) struct KeptYear(pub Option<ChargingRecordJudged>);
+
+/// The last year of a record as it is kept; none: it is told from something else.
+pub(crate) fn judged(db: &Connection, bank: &str, judged_by: &str) -> Result<Option<KeptYear>, DbError> {
+    let kept: Option<String> = db
         .prepare_cached("SELECT judged FROM record_judged WHERE bank_id = ? AND judged_by = ?")?
         .query_row((bank, judged_by), |row| row.get(0))
-        .optional()?)
+        .optional()?;
+    kept.map(|kept| from_kept("judged record", bank, &kept).map(KeptYear)).transpose()
 }
 
 /// Keeps what the last year of a record tells.
@@ -296,7 +320,7 @@ mod tests {
             let rows: Vec<MinuteRow> = rows.into_iter().map(|(minute, volts, amperes, stage)| MinuteRow {
                 minute: day * DAY + minute, volts, amperes, celsius: None, state: STAGES.get(stage).copied(),
             }).collect();
-            let back: Vec<MinuteRow> = unpacked(&packed(&rows, day), day).collect();
+            let back: Vec<MinuteRow> = unpacked(&packed(&rows, day), day).unwrap().collect();
             prop_assert_eq!(back.len(), rows.len());
             for (own, was) in back.iter().zip(&rows) {
                 prop_assert_eq!((own.minute, own.state, own.celsius), (was.minute, was.state, None));

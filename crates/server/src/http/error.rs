@@ -159,7 +159,7 @@ impl From<DbError> for ApiError {
                     "Something failed in the data folder. What you typed is still on screen; try again.";
                 Self::new(StatusCode::INSUFFICIENT_STORAGE, "not-stored", "Not saved", shown)
             }
-            DbError::BadRow { .. } | DbError::Sqlite(_) | DbError::Crashed => {
+            DbError::BadRow { .. } | DbError::BadDerived { .. } | DbError::Sqlite(_) | DbError::Crashed => {
                 tracing::error!(%said, "internal error");
                 let shown = "Something failed in the database. What you typed is still on screen; try again.";
                 Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", "Not saved", shown)

@@ -98,8 +98,7 @@ impl BankRecord {
     /// Its last year, as it is kept; worked out where it is not.
     pub fn last_year(&self, db: &Connection) -> Result<Option<ChargingRecordJudged>, DbError> {
         match records::judged(db, &self.id, &self.key())? {
-            Some(kept) => serde_json::from_str(&kept)
-                .map_err(|e| DbError::BadRow { what: "judged record", why: e.to_string() }),
+            Some(kept) => Ok(kept.0),
             None => self.judged(db, self.last_day()),
         }
     }
