@@ -45,6 +45,7 @@ mod readers;
 mod record_csv;
 mod records;
 mod records_travel;
+mod records_under_way;
 mod replacements;
 mod replays;
 mod replays_calls;

@@ -1,65 +1,12 @@
 //! Records of monitors over HTTP: looked at, read to their end, judged with their bank, taken out again.
 #![allow(clippy::unwrap_used, clippy::cast_precision_loss, reason = "helpers fail loudly; hours of weeks")]
 
+use crate::common::records::{big, days, days_of, look, page, read, source};
 use crate::common::{Shop, answer, id};
 use jiff::{SignedDuration, Timestamp};
-use reqwest::header::CONTENT_LENGTH;
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use std::fmt::Write as _;
-
-/// Days of a 48 V bank of 840 Ah, a line every ten minutes: 40 A out in the evening, charged by day to so many volts with
-/// the current at the tail in the end.
-fn days(from: &str, count: i64, absorption: f64) -> String {
-    days_of(from, count, |hour, step| match hour {
-        h if h < 8.0 => (49.9, -2.0),
-        h if h < 14.0 => (54.0, 46.0 + 8.0 * step),
-        h if h < 16.0 => (absorption, 12.0 + step),
-        h if h < 18.0 => (50.6, -2.0),
-        _ => (48.6, -40.0 - 8.0 * step),
-    })
-}
-
-/// The same with any day; `step` is 0 and 1 by turns.
-fn days_of(from: &str, count: i64, at: impl Fn(f64, f64) -> (f64, f64)) -> String {
-    let from: Timestamp = from.parse().unwrap();
-    let mut text = String::from("Time,Bank voltage (V),Bank current (A),Temp (\u{b0}C)\n");
-    for k in 0..count * 144 {
-        let step = (k % 2) as f64;
-        let (volts, amperes) = at((k % 144) as f64 / 6.0, step);
-        // A bank has a resistance: more goes in, more volts.
-        let volts = volts + 0.002 * amperes;
-        let when = from + SignedDuration::from_mins(10 * k);
-        writeln!(text, "{when},{volts:.2},{amperes:.1},24").unwrap();
-    }
-    text
-}
-
-async fn look(shop: &Shop, query: &[(&str, &str)], body: impl Into<reqwest::Body>) -> (StatusCode, Value) {
-    let request = shop.request(Method::POST, "/api/records/look").query(query);
-    answer(request.body(body).send().await.unwrap()).await
-}
-
-/// As the file tells, with what it leaves open.
-async fn source(shop: &Shop, text: &str) -> Value {
-    let (status, looked) = look(shop, &[], text.to_owned()).await;
-    assert_eq!(status, StatusCode::OK, "{looked}");
-    let mut own = looked["source"].clone();
-    own["name"] = "monitor".into();
-    own["positive"] = "charges".into();
-    own
-}
-
-async fn read(shop: &Shop, bank: &str, record: &str, source: &Value, text: &str) -> (StatusCode, Value) {
-    let request = shop
-        .request(Method::PUT, &format!("/api/banks/{bank}/records/{record}"))
-        .query(&[("source", source.to_string()), ("file", "monitor.csv".into())]);
-    answer(request.body(text.to_owned()).send().await.unwrap()).await
-}
-
-async fn page(shop: &Shop, bank: &str) -> Value {
-    shop.get(&format!("/api/banks/{bank}/record")).await
-}
 
 #[tokio::test]
 async fn a_file_is_looked_at_read_and_judged_and_its_source_is_remembered() {
@@ -335,47 +282,4 @@ async fn a_file_of_no_bank_has_its_local_times_in_the_zone_that_is_told() {
     let (status, said) = judged("Moon/Crater").await;
     assert_eq!((status, &said["errors"][0]["field"]), (StatusCode::UNPROCESSABLE_ENTITY, &json!("zone")));
     shop.close().await;
-}
-
-#[tokio::test]
-async fn an_archived_bank_takes_no_record_and_a_file_that_breaks_off_leaves_nothing() {
-    let shop = Shop::open().await;
-    let bank = big(&shop).await;
-    let text = days("2026-06-01T00:00:00Z", 90, 58.0);
-    let own = source(&shop, &text).await;
-    let nowhere = shop.get(&format!("/api/records/{}/progress", id())).await;
-    assert_eq!(nowhere, json!({"bytes": 0, "lines": 0, "reached": ""}));
-    let record = id();
-    let (pieces, body) = tokio::sync::mpsc::channel::<std::io::Result<String>>(1);
-    let request = shop
-        .request(Method::PUT, &format!("/api/banks/{bank}/records/{record}"))
-        .query(&[("source", own.to_string()), ("file", String::new())])
-        .header(CONTENT_LENGTH, text.len())
-        .body(reqwest::Body::wrap_stream(tokio_stream::wrappers::ReceiverStream::new(body)));
-    let sender = tokio::spawn(request.send());
-    pieces.send(Ok(text[..text.len() / 2].to_owned())).await.unwrap();
-    let progress = format!("/api/records/{record}/progress");
-    let under_way = async { while shop.get(&progress).await["bytes"] == 0 {} };
-    tokio::time::timeout(std::time::Duration::from_secs(30), under_way).await.expect("it is being read");
-    pieces.send(Err(std::io::Error::other("gone"))).await.unwrap();
-    assert!(sender.await.unwrap().is_err(), "the sender went away");
-    assert_eq!(page(&shop, &bank).await["files"], json!([]));
-    // Nobody waits for the answer any more, and what was kept goes all the same.
-    let db = rusqlite::Connection::open(shop.folder.path().join("rainshadow.db")).unwrap();
-    let left = || db.query_row("SELECT count(*) FROM record_import", [], |row| row.get::<_, i64>(0)).unwrap();
-    let gone = async {
-        while left() > 0 {
-            tokio::task::yield_now().await;
-        }
-    };
-    tokio::time::timeout(std::time::Duration::from_secs(30), gone).await.expect("rows of it are left");
-    shop.send(Method::POST, &format!("/api/banks/{bank}/archive"), &json!({})).await;
-    let (status, _) = read(&shop, &bank, &id(), &own, &text).await;
-    assert_eq!(status, StatusCode::CONFLICT);
-    shop.close().await;
-}
-
-/// 48 V of two strings, 840 Ah.
-async fn big(shop: &Shop) -> String {
-    shop.bank_of("flooded-6v-420", 48, 8, 2).await
 }

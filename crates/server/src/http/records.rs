@@ -304,8 +304,7 @@ pub async fn read(
         let brought = brought_by(&state, record).await?;
         return Ok(Json(taken(&brought, &[], &zone)));
     }
-    let read = reading::to_its_end(&state, &own, file, (source, bank, zone.clone()));
-    let read = read.await.map_err(|e| refused(&e))?;
+    let read = reading::to_its_end(&state, &own, file, (source, bank, zone.clone())).await?;
     finish_record(&state, record, id, read.brought.clone()).await?;
     Ok(Json(taken(&read.brought, &read.faults, &zone)))
 }

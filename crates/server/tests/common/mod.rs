@@ -8,6 +8,7 @@
 pub mod acting;
 pub mod proxy;
 pub mod readers;
+pub mod records;
 pub mod report;
 pub mod runs;
 pub mod visits;

@@ -3,6 +3,7 @@
 use crate::app::App;
 use crate::app::records::being_read::BeingRead;
 use crate::app::records::{abandon_record, keep_rows};
+use crate::db::DbError;
 use crate::formats::record_csv::{
     Against, HEAD, ReadRecord, Reading, RecordCsvError, RecordSource, read_record,
 };
@@ -103,12 +104,18 @@ struct Keeping<'a> {
     zone: &'a TimeZone,
     volts: VoltsWatch,
     waiting: Vec<MinuteRow>,
+    /// Why rows were not kept, which is no fault of the file.
+    not_kept: Option<DbError>,
 }
 
 impl Keeping<'_> {
     fn keep(&mut self) -> Result<(), String> {
         let rows = std::mem::take(&mut self.waiting);
-        keep_rows(self.app, self.own.id(), &rows).map_err(|e| e.to_string())
+        keep_rows(self.app, self.own.id(), &rows).map_err(|error| {
+            let said = error.to_string();
+            self.not_kept = Some(error);
+            said
+        })
     }
 }
 
@@ -135,7 +142,7 @@ pub(super) async fn to_its_end(
     own: &Arc<BeingRead>,
     file: StreamReader<Pieces, Bytes>,
     (source, bank, zone): (RecordSource, RecordedBank, TimeZone),
-) -> Result<ReadRecord, RecordCsvError> {
+) -> ApiResult<ReadRecord> {
     let (shared, own) = (state.clone(), Arc::clone(own));
     let work = move || {
         let inner = SyncIoBridge::new(file);
@@ -148,6 +155,7 @@ pub(super) async fn to_its_end(
             zone: &zone,
             volts: VoltsWatch::default(),
             waiting: Vec::new(),
+            not_kept: None,
         };
         let read = read_record(&mut counted, &source, against, &mut keeping);
         let read = read.and_then(|read| keeping.keep().map(|()| read).map_err(RecordCsvError::Stopped));
@@ -160,11 +168,11 @@ pub(super) async fn to_its_end(
         if read.is_err() {
             let_go_here(counted.inner);
         }
-        read
+        read.map_err(|error| keeping.not_kept.map_or_else(|| super::refused(&error), ApiError::from))
     };
     tokio::task::spawn_blocking(work)
         .await
-        .unwrap_or_else(|_join| Err(RecordCsvError::Stopped("reading it stopped".into())))
+        .unwrap_or_else(|_join| Err(super::refused(&RecordCsvError::Stopped("reading it stopped".into()))))
 }
 
 /// Rows of a minute that a year has.
