@@ -39,6 +39,28 @@ async fn a_bank_has_one_open_visit_and_the_second_is_told_of_it() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_visit_that_is_closed_or_has_a_plan_is_not_thrown_away() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let throw_away = async |visit: &str| {
+        let (status, said) = shop.send(Method::DELETE, &format!("/api/visits/{visit}"), &json!({})).await;
+        (status, said["type"].as_str().unwrap_or_default().to_owned())
+    };
+    // closed without a word it has a report all the same
+    let closed = shop.visit(&bank).await;
+    assert_eq!(shop.close_visit(&closed, 1, "desk").await.0, StatusCode::OK);
+    assert_eq!(throw_away(&closed).await, (StatusCode::CONFLICT, "/problems/visit-closed".into()));
+    assert!(shop.text(&format!("/api/visits/{closed}/report")).await.contains("Marginalia"));
+    let planned = shop.visit(&bank).await;
+    let plan = format!("/api/plans/{}", id());
+    let asked = json!({"planner": "storage", "name": "winter", "visit": planned, "asked": {"bank": bank, "values": {}}});
+    assert_eq!(shop.put(&plan, &asked).await.0, StatusCode::CREATED);
+    assert_eq!(throw_away(&planned).await, (StatusCode::CONFLICT, "/problems/visit-holds".into()));
+    shop.send(Method::DELETE, &plan, &json!({})).await;
+    assert_eq!(throw_away(&planned).await.0, StatusCode::NO_CONTENT);
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_visit_is_of_today_or_of_a_day_the_bank_was_there() {
     let shop = Shop::open().await;
     let bank = shop.bank().await;

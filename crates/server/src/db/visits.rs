@@ -220,12 +220,13 @@ impl VisitRow {
         Ok(Changed::Done(Self::by_id(tx, id)?))
     }
 
-    /// Throws a visit away in which nothing was written down.
+    /// Throws a visit away in which nothing was written down; one that is closed has a report, and stays.
     pub(crate) fn discard(tx: &Transaction<'_>, id: &str) -> Result<(), DbError> {
-        Self::by_id(tx, id)?;
+        Self::by_id(tx, id)?.taking()?;
         let holds: u32 = tx.query_row(
             "SELECT (SELECT count(*) FROM visit_entry WHERE visit_id = ?1 AND kind <> 'only') + (SELECT count(*) FROM photo WHERE visit_id = ?1) \
-             + (SELECT count(*) FROM round WHERE visit_id = ?1) + (SELECT count(*) FROM run WHERE visit_id = ?1)",
+             + (SELECT count(*) FROM round WHERE visit_id = ?1) + (SELECT count(*) FROM run WHERE visit_id = ?1) \
+             + (SELECT count(*) FROM plan WHERE visit_id = ?1 AND withdrawn_at IS NULL)",
             [id],
             |row| row.get(0),
         )?;
