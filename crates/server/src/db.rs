@@ -57,7 +57,7 @@ pub use devices::{Device, Scope};
 pub(crate) use devices::{calendar_person, calendar_since, close_calendar, open_calendar};
 pub use due::{DueLine, DueRow};
 pub use equipment::{EquipmentRow, FeedAddress, Fitted, on_own_network};
-pub use error::DbError;
+pub use error::{DbError, WrittenDown};
 pub use feeds::FeedSample;
 pub use folder::Held;
 pub use models::ModelRow;

@@ -1,7 +1,21 @@
 //! What a refusal of the database says to the person it happens to, and what to do.
 
-use crate::db::DbError;
+use crate::db::{DbError, WrittenDown};
 use crate::words;
+
+/// "2 visits".
+fn counted(kind: WrittenDown, count: u32) -> String {
+    let (one, several) = match kind {
+        WrittenDown::Round => ("round", "rounds"),
+        WrittenDown::Visit => ("visit", "visits"),
+        WrittenDown::Run => ("run of an equalize", "runs of an equalize"),
+        WrittenDown::Change => ("change of a battery", "changes of batteries"),
+        WrittenDown::Record => ("file of a monitor", "files of a monitor"),
+        WrittenDown::Plan => ("kept plan", "kept plans"),
+        WrittenDown::Reminder => ("reminder", "reminders"),
+    };
+    format!("{count} {}", if count == 1 { one } else { several })
+}
 
 /// Why something was not stored or not found, as a sentence without its full stop.
 pub fn said(error: &DbError) -> String {
@@ -35,7 +49,8 @@ pub fn said(error: &DbError) -> String {
                 .into()
         }
         DbError::WrittenDown { of } => {
-            format!("written down of this bank: {}; such a bank is archived, not deleted", of.join(", "))
+            let said: Vec<String> = of.iter().map(|(kind, count)| counted(*kind, *count)).collect();
+            format!("written down of this bank: {}; such a bank is archived, not deleted", said.join(", "))
         }
         DbError::VisitOpen { by, since, zone, .. } => format!(
             "a visit by {by} is open on this bank since {}; take that one up or close it first",

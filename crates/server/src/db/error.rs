@@ -2,6 +2,25 @@
 
 use thiserror::Error;
 
+/// A kind of thing that is written down of a bank.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum WrittenDown {
+    /// A round with a reading.
+    Round,
+    /// A visit that is closed, or in which something is written down.
+    Visit,
+    /// A run of an equalize.
+    Run,
+    /// A battery that was replaced or moved.
+    Change,
+    /// A file of a monitor that was read to its end.
+    Record,
+    /// A plan that stands.
+    Plan,
+    /// A reminder.
+    Reminder,
+}
+
 /// Why a read or write failed.
 #[derive(Debug, Error)]
 pub enum DbError {
@@ -65,10 +84,10 @@ pub enum DbError {
         visit: String,
     },
     /// A bank of which something is written down is archived, not deleted.
-    #[error("bank has {}", of.join(", "))]
+    #[error("something is written down of this bank")]
     WrittenDown {
-        /// How much of what, in words.
-        of: Vec<String>,
+        /// How much of what.
+        of: Vec<(WrittenDown, u32)>,
     },
     /// A bank has one open visit at most.
     #[error("visit {visit} open")]
