@@ -61,6 +61,35 @@ async fn a_run_is_thrown_away_when_that_is_meant() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_kept_plan_is_thrown_away_when_that_is_meant_and_never_of_an_archived_bank() {
+    let shop = Shop::with_demo().await;
+    let page = Page::open(&shop, DESK).await;
+    page.wear("light").await;
+    let bank = shop.bank("Dipper").await;
+    page.go(&format!("{bank}/plan?planner=storage")).await;
+    for name in ["winter at the quay", "winter, carried indoors"] {
+        page.press("Keep this plan").await;
+        page.fill("Name of the plan", name).await;
+        page.press_in("Keep this plan", "Keep this plan").await;
+        page.see_in("Kept plans", name).await;
+    }
+    page.until_count("button", "Throw away", 2).await;
+    page.press_in("Kept plans", "Throw away").await;
+    page.see("Throw “winter, carried indoors” away?").await;
+    page.press("Throw it away").await;
+    page.until_count("button", "Throw away", 1).await;
+    page.see_in("Kept plans", "winter at the quay").await;
+    page.press("More").await;
+    page.press("Archive").await;
+    page.see("Dipper is archived.").await;
+    page.go(&format!("{bank}/plan?planner=storage")).await;
+    page.see_in("Kept plans", "winter at the quay").await;
+    page.until_count("button", "Throw away", 0).await;
+    page.until_count("button", "Keep this plan", 0).await;
+    page.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn on_the_phone_lists_are_narrowed_in_a_drawer_that_gives_the_focus_back() {
     let shop = Shop::with_demo().await;
     let page = Page::open(&shop, PHONE).await;

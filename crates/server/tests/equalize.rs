@@ -147,7 +147,7 @@ async fn a_run_begins_only_when_all_is_seen_to_or_left_out_with_a_reason() {
     let body = json!({"bank": bank, "kind": "stir", "temperature": celsius("20"), "pilot": "A1-1"});
     let (status, said) = shop.put(&format!("/api/runs/{}", id()), &body).await;
     assert_eq!((status, &said["theirs"]["run"]), (StatusCode::CONFLICT, &json!(run)));
-    assert!(said["detail"].as_str().unwrap().starts_with("a run by TA is under way"), "{said}");
+    assert!(said["detail"].as_str().unwrap().starts_with("A run by TA is under way"), "{said}");
     // nobody closes the visit while the charger is on equalize
     let visit = page["visit"].as_str().unwrap();
     let close = shop.request(Method::POST, &format!("/api/visits/{visit}/close")).header("if-match", "\"1\"");

@@ -25,7 +25,7 @@ async fn a_bank_has_one_open_visit_and_the_second_is_told_of_it() {
     let (status, said) = shop.put_by(("MO", "phone"), &format!("/api/visits/{}", id()), &body).await;
     assert_eq!(status, StatusCode::CONFLICT);
     assert_eq!(said["theirs"]["visit"], first);
-    assert!(said["detail"].as_str().unwrap().starts_with("a visit by TA is open"), "{said}");
+    assert!(said["detail"].as_str().unwrap().starts_with("A visit by TA is open"), "{said}");
     // the same request again after a lost answer is no second visit
     let same = json!({"bank": bank});
     assert_eq!(shop.put(&format!("/api/visits/{first}"), &same).await.0, StatusCode::OK);

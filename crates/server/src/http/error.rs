@@ -6,6 +6,7 @@ use crate::db::DbError;
 use axum::Json;
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
+use rainshadow_core::wording::stopped;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -92,7 +93,7 @@ impl ApiError {
 
 impl From<DbError> for ApiError {
     fn from(error: DbError) -> Self {
-        let said = said(&error);
+        let said = stopped(&said(&error));
         match error {
             DbError::NotFound { .. } => Self::new(StatusCode::NOT_FOUND, "not-found", "Not found", said),
             DbError::OtherBody { .. } => {
@@ -136,19 +137,14 @@ impl From<DbError> for ApiError {
                 Self::new(StatusCode::CONFLICT, "too-many-photos", "Too many photographs", said)
             }
             DbError::ChangeTooEarly { .. } | DbError::StoodElsewhere { .. } | DbError::ReadSince { .. } => {
-                Self::field("day", rainshadow_core::wording::stopped(&said))
+                Self::field("day", said)
             }
-            DbError::NotOnShelf | DbError::OtherCells { .. } => {
-                Self::field("used", rainshadow_core::wording::stopped(&said))
-            }
+            DbError::NotOnShelf | DbError::OtherCells { .. } => Self::field("used", said),
             DbError::NotTheLastChange
             | DbError::BlockHasReadings { .. }
-            | DbError::StandsElsewhere { .. } => Self::new(
-                StatusCode::CONFLICT,
-                "not-undone",
-                "Not undone",
-                rainshadow_core::wording::stopped(&said),
-            ),
+            | DbError::StandsElsewhere { .. } => {
+                Self::new(StatusCode::CONFLICT, "not-undone", "Not undone", said)
+            }
             DbError::ReadOnly { .. } => Self::new(StatusCode::CONFLICT, "read-only", "Read-only", said),
             DbError::NoSuchPlace { .. } => Self::field("cell", said),
             DbError::DiskFull => Self::new(StatusCode::INSUFFICIENT_STORAGE, "disk-full", "Not saved", said),

@@ -13,6 +13,8 @@ const props = defineProps<{
   bank?: string;
   /** The planner that is open: two of it are compared. */
   planner: Schemas['Planner'];
+  /** Nothing is kept of an archived bank, nor thrown away. */
+  closed?: boolean;
 }>();
 const emit = defineEmits<{
   open: [plan: Schemas['KeptPlan'], renewed: boolean];
@@ -73,7 +75,11 @@ async function take(file: File): Promise<void> {
     </div>
     <FailureNote :failure="failure ?? acted" />
     <p v-if="plans && !plans.length" class="dim">
-      None is kept yet. Keep one, and it is told when the bank has new readings.
+      {{
+        closed
+          ? 'None is kept.'
+          : 'None is kept yet. Keep one, and it is told when the bank has new readings.'
+      }}
     </p>
     <ul>
       <li v-for="p in plans ?? []" :key="p.id">
@@ -97,6 +103,7 @@ async function take(file: File): Promise<void> {
           <a class="btn sm" :href="`/api/plans/${p.id}/plan.csv`">CSV</a>
           <a class="btn sm" :href="`/api/plans/${p.id}/plan.json`">JSON</a>
           <ConfirmButton
+            v-if="!closed"
             class="sm"
             :question="`Throw “${p.name}” away?`"
             ok="Throw it away"

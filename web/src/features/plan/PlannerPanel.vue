@@ -149,7 +149,15 @@ const stray = computed(() => {
       <PlanOptions :options="answer.options" :chosen="chosen" :wide="wide" @choose="looked = $event" />
     </aside>
     <PlanAnswer v-if="answer" class="answer" :own="answer" :bank="closed ? undefined : bank" :visit="visit" />
-    <KeptPlans ref="list" class="all" :bank="bank" :planner="planner" @open="open" @read="read" />
+    <KeptPlans
+      ref="list"
+      class="all"
+      :bank="bank"
+      :planner="planner"
+      :closed="closed"
+      @open="open"
+      @read="read"
+    />
     <SideDrawer v-model:open="keeping" title="Keep this plan" :width="480" short>
       <KeepPlan
         :planner="planner"
