@@ -126,7 +126,7 @@ async fn a_discharge_on_the_phone_goes_on_over_a_restart_and_says_what_is_left()
     page.go(&format!("{visit}?step=close_up")).await;
     page.press("Close the visit").await;
     page.press("Close all the same").await;
-    page.see("a timed discharge of this visit is on").await;
+    page.see("A timed discharge of this visit is on").await;
     page.go(&format!("{visit}/discharge")).await;
     page.press("Stop").await;
     page.see("What the tests found").await;
