@@ -154,9 +154,8 @@ pub fn repair(folder: &Path) -> Result<Found, DoctorError> {
         Ok(gone)
     })?;
     repaired.extend(gone);
-    // What is not derived anew here is when somebody looks.
     db.write_now(|tx| derived::forget_all(tx))?;
-    // Where a bank's own row is broken its rounds cannot be judged: the others are.
+    // Where a bank's own row is broken nothing is derived here: the others are when somebody looks.
     if let Err(error) = db.write_now(recompute) {
         repaired.push(format!("not everything could be derived anew: {error}"));
     }

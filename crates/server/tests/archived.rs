@@ -322,6 +322,42 @@ async fn an_archived_bank_takes_nothing_by_any_operation_and_everything_again_wh
     assert_eq!(text(file().await), text(before));
     assert_eq!(archive("restore").await, StatusCode::NO_CONTENT);
     assert_eq!(shop.read(&full.round, "A1-2", "271").await.0, StatusCode::CREATED);
+    let back = format!("/api/records/{}/put-back", full.record[1]);
+    assert_eq!(shop.send(Method::POST, &back, &json!(null)).await.0, StatusCode::NO_CONTENT);
+    // who did it stands in the event log
+    let db = rusqlite::Connection::open(shop.folder.path().join("rainshadow.db")).unwrap();
+    for (what, subject) in [
+        ("bank archived", &full.bank),
+        ("bank restored", &full.bank),
+        ("file of a monitor taken out", &full.record[1]),
+        ("file of a monitor put back", &full.record[1]),
+    ] {
+        let said = "SELECT person FROM event_log WHERE what = ? AND subject = ?";
+        let said: String = db.query_row(said, [what, subject.as_str()], |row| row.get(0)).unwrap();
+        assert_eq!(said, "TA on desk", "{what}");
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_brings_nothing_new_into_an_archived_bank() {
+    let shop = Shop::open().await;
+    let bank = shop.bank().await;
+    let round = shop.round(&bank).await;
+    shop.read(&round, "A1-1", "270").await;
+    let file = shop.get(&format!("/api/banks/{bank}/export.json")).await;
+    let mut more = file.clone();
+    let mut later = file["rounds"][0].clone();
+    later["id"] = json!(id());
+    later["readings"].as_array_mut().unwrap().iter_mut().for_each(|entry| entry["id"] = json!(id()));
+    more["rounds"].as_array_mut().unwrap().push(later);
+    let sent = shop.request(Method::POST, &format!("/api/banks/{bank}/archive")).send().await.unwrap();
+    assert_eq!(sent.status(), StatusCode::NO_CONTENT);
+    let (status, said) = shop.send(Method::POST, "/api/import", &more).await;
+    assert_eq!((status, &said["type"]), (StatusCode::CONFLICT, &json!("/problems/archived")), "{said}");
+    // the same as it stands is no fault
+    assert_eq!(shop.send(Method::POST, "/api/import", &file).await.0, StatusCode::OK);
+    let rounds = shop.get(&format!("/api/banks/{bank}/export.json")).await["rounds"].clone();
+    assert_eq!(rounds.as_array().unwrap().len(), 1);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -9,6 +9,7 @@ use super::records::judged::JudgedYear;
 use crate::db::{BankRow, Connection, Transaction};
 use crate::db::{DbError, assessments, derived, due};
 use std::collections::BTreeSet;
+use std::sync::Arc;
 
 /// Banks worked out in one write: who wants to write meanwhile waits for a few, not for all.
 const PART: usize = 8;
@@ -30,6 +31,12 @@ pub fn said(error: &DbError) -> String {
     format!("A row cannot be read ({what}); “rainshadow doctor” names it and can set it aside.")
 }
 
+/// A derived row that cannot be read goes with all that is derived of its bank.
+fn forget(tx: &Transaction<'_>, bank: &str, what: &str, why: &str) -> Result<(), DbError> {
+    tracing::warn!(bank, what, why, "what is derived of a bank is derived anew");
+    derived::forget(tx, bank)
+}
+
 /// Works out some banks, each by itself: one that cannot be read is told, and the others are kept.
 fn work_out(
     tx: &Transaction<'_>,
@@ -37,11 +44,9 @@ fn work_out(
     each: impl Fn(&Transaction<'_>, &str) -> Result<(), DbError>,
 ) -> Result<Vec<(String, String)>, DbError> {
     let mut unreadable = Vec::new();
-    // A derived row that cannot be read goes with all that is derived of its bank.
     let anew = |bank: &String| match each(tx, bank) {
         Err(DbError::BadDerived { bank: of, what, why }) => {
-            tracing::warn!(of, what, why, "what is derived of a bank is derived anew");
-            derived::forget(tx, &of)?;
+            forget(tx, &of, what, &why)?;
             each(tx, bank)
         }
         done => done,
@@ -103,20 +108,19 @@ pub(super) async fn kept(app: &App, wanted: &Wanted) -> Result<(), DbError> {
     let missing: Vec<String> =
         missing.into_iter().filter(|bank| !app.unreadable.is_known(bank, commits)).collect();
     for part in missing.chunks(PART) {
-        let (part, asked, banks) = (part.to_vec(), wanted.clone(), part.to_vec());
-        let years = match wanted {
-            Wanted::Judged(_) => Vec::new(),
-            _ => app.db.read(move |db| Ok(years_missing(db, &banks))).await?,
+        let (banks, asked): (Arc<[String]>, _) = (part.into(), wanted.clone());
+        let years = if let Wanted::Judged(_) = wanted {
+            Vec::new()
+        } else {
+            let banks = Arc::clone(&banks);
+            app.db.read(move |db| Ok(years_missing(db, &banks))).await?
         };
-        let banks = part.clone();
+        let worked_out = Arc::clone(&banks);
         let found = app.db.write(move |tx| {
-            for year in &years {
-                year.keep(tx)?;
-            }
-            work_out(tx, &part, |tx, bank| one(&asked, tx, bank))
+            years.iter().try_for_each(|year| year.keep(tx))?;
+            work_out(tx, &worked_out, |tx, bank| one(&asked, tx, bank))
         });
-        let found = found.await?;
-        app.unreadable.keep(found, &banks, app.db.commits());
+        app.unreadable.keep(found.await?, &banks, app.db.commits());
     }
     Ok(())
 }
@@ -142,8 +146,7 @@ pub async fn read<T: Send + 'static>(
     loop {
         match read_once(app, wanted.clone(), page.clone()).await {
             Err(DbError::BadDerived { bank, what, why }) if forgotten.insert(bank.clone()) => {
-                tracing::warn!(bank, what, why, "what is derived of a bank is derived anew");
-                app.db.write(move |tx| derived::forget(tx, &bank)).await?;
+                app.write(move |tx| forget(tx, &bank, what, &why)).await?;
             }
             done => return done,
         }

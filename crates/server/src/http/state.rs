@@ -21,9 +21,9 @@ pub struct Shared {
     /// The use cases, and what they work on.
     pub app: App,
     /// How it is reached, for telling its own pages from others.
-    pub reach: Arc<Reach>,
+    pub reach: Reach,
     /// The open pairing code.
-    pub pairing: Arc<Pairing>,
+    pub pairing: Pairing,
     /// Lets few pictures be decoded at a time.
     pub pictures: crate::photos::Gate,
     /// Files of banks are taken in one after the other.
@@ -31,9 +31,9 @@ pub struct Shared {
     /// Records of monitors that are being read.
     pub records: Arc<RecordsBeingRead>,
     /// Pages of banks, by bank, units and day; the first number is the bank's version.
-    pub pages: Arc<Pages<BankKey, (i64, Bytes)>>,
+    pub pages: Pages<BankKey, (i64, Bytes)>,
     /// Held while such a page is made.
-    pub page_turn: Arc<tokio::sync::Mutex<()>>,
+    pub page_turn: tokio::sync::Mutex<()>,
     /// Told when a charger's address changes.
     pub feeds: Arc<crate::feed::FeedNews>,
 }
@@ -43,10 +43,10 @@ impl AppState {
     pub fn new(db: Db, clock: Clock, reach: Reach) -> Self {
         Self(Arc::new(Shared {
             app: App::new(db, clock),
-            reach: Arc::new(reach),
-            pairing: Arc::default(),
-            pages: Arc::default(),
-            page_turn: Arc::default(),
+            reach,
+            pairing: Pairing::default(),
+            pages: Pages::default(),
+            page_turn: tokio::sync::Mutex::default(),
             pictures: crate::photos::Gate::default(),
             imports: Arc::new(tokio::sync::Semaphore::new(1)),
             feeds: Arc::default(),
