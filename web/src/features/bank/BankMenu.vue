@@ -155,7 +155,7 @@ function choose(key: string): void {
   <MenuButton label="More" :groups="groups" @opened="known" @chosen="choose" />
   <a-modal
     v-model:open="sure"
-    title="Delete this bank? That cannot be undone."
+    title="Delete this bank for good?"
     ok-text="Delete it"
     cancel-text="Leave it"
     @ok="remove"
